@@ -1,0 +1,70 @@
+# Aestiva: every command works alone on a fresh Debian machine with Python 3.11, and offline once installed.
+HOST ?= 127.0.0.1
+PORT ?= 8000
+PY := .venv/bin/python
+export DJANGO_SETTINGS_MODULE ?= aestiva.settings
+
+.PHONY: demo demo-reset run test check unit browser measure screenshots backup restore audit lock clean
+
+.venv/base.done: requirements/base.txt
+	sh tools/need.sh python-venv python3-venv
+	test -x $(PY) || python3 -m venv .venv
+	$(PY) -m pip install -q --require-hashes -r requirements/base.txt
+	touch $@
+
+.venv/dev.done: requirements/dev.txt .venv/base.done
+	$(PY) -m pip install -q --require-hashes -r requirements/dev.txt
+	touch $@
+
+.browser:
+	sh tools/need.sh chromium chromium
+	sh tools/need.sh chromedriver chromium-driver
+
+demo: .venv/base.done
+	AESTIVA_DEMO=1 $(PY) manage.py migrate -v 0
+	AESTIVA_DEMO=1 $(PY) manage.py demo
+	@echo "The demo is at http://$(HOST):$(PORT)/"
+	AESTIVA_DEMO=1 $(PY) -m aestiva.serve $(HOST) $(PORT)
+
+demo-reset: .venv/base.done
+	rm -f data/demo.sqlite3 data/demo.sqlite3-wal data/demo.sqlite3-shm
+	AESTIVA_DEMO=1 $(PY) manage.py migrate -v 0
+	AESTIVA_DEMO=1 $(PY) manage.py demo
+
+run: .venv/base.done
+	$(PY) manage.py migrate -v 0
+	@echo "Aestiva is at http://$(HOST):$(PORT)/"
+	$(PY) -m aestiva.serve $(HOST) $(PORT)
+
+test: .venv/dev.done .browser
+	$(PY) tools/test.py
+
+check: .venv/dev.done
+	$(PY) tools/test.py check
+
+unit: .venv/dev.done
+	$(PY) tools/test.py unit
+
+browser: .venv/dev.done .browser
+	$(PY) tools/test.py browser
+
+measure: .venv/base.done
+	$(PY) -m measures.run $(ONLY)
+
+screenshots: .venv/dev.done .browser
+	$(PY) -m e2e.screenshots
+
+backup: .venv/base.done
+	$(PY) manage.py backup
+
+restore: .venv/base.done
+	$(PY) manage.py restore $(FILE)
+
+audit: .venv/dev.done
+	.venv/bin/pip-audit --require-hashes -r requirements/base.txt
+
+lock: .venv/dev.done
+	for n in base dev; do .venv/bin/pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host -o requirements/$$n.txt requirements/$$n.in; done
+
+clean:
+	rm -rf .venv staticfiles build
