@@ -4,7 +4,7 @@ PORT ?= 8000
 PY := .venv/bin/python
 export DJANGO_SETTINGS_MODULE ?= aestiva.settings
 
-.PHONY: demo demo-reset run test check unit browser measure screenshots backup restore audit lock clean
+.PHONY: .browser demo demo-reset run test check unit browser measure screenshots backup restore audit lock clean
 
 .venv/base.done: requirements/base.txt
 	sh tools/need.sh python-venv python3-venv

@@ -1,0 +1,1 @@
+"""Rules and computation of raising transplants: pure functions, no interface, no clock."""

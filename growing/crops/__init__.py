@@ -1,0 +1,148 @@
+"""What do we know about this crop, and from where?  The crop library and its resolution.
+
+Values come from hardiness class, speed class, family and the crop itself, each a table of the TOML files; within a
+table the sub-table names the kind of source: `working` (extension practice, see docs/sources.md), `table`
+(published tables in `growing/tables`) or `estimate`.  Gardens lay their own values on top with `Crop.overlaid`.
+"""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+from growing.crops.schema import FIELDS, HARDINESS, ORDERED, SPEEDS
+from growing.working import Value
+
+SOURCES = ("working", "table", "estimate")
+_HERE = Path(__file__).parent
+
+
+class CropError(ValueError):
+    """A crop or value that cannot stand; the message names the crop, the field, the value and the mend."""
+
+
+@dataclass(frozen=True, slots=True)
+class Crop:
+    """One crop with every field resolved.
+
+    values: field -> Value(field, number, unit, source); source is "<kind>" or "<kind>:<where inherited>".
+    """
+
+    key: str
+    name: str
+    family: str
+    hardiness: str
+    values: Mapping[str, Value]
+    synonyms: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
+    table_row: str = ""
+    latin: str = ""
+
+    def number(self, field: str) -> float:
+        """The field's number; raises CropError when the field is a word or missing."""
+        value = self.values.get(field)
+        if value is None or not isinstance(value.number, int | float):
+            raise CropError(f"{self.key}: no number for {field}")
+        return value.number
+
+    def word(self, field: str) -> str:
+        return str(self.values[field].number)
+
+    def overlaid(self, layer: str, values: Mapping[str, tuple[Any, str]]) -> Crop:
+        """This crop with (value, reason) per field laid on top; `layer` names who says so (garden, lot, planting)."""
+        if not values:
+            return self
+        merged = dict(self.values)
+        for field, (number, reason) in values.items():
+            merged[field] = _value(self.key, field, number, f"{layer}: {reason}" if reason else layer)
+        return checked(replace(self, values=merged))
+
+
+def _value(key: str, field: str, number: Any, source: str) -> Value:
+    if field not in FIELDS:
+        raise CropError(f"{key}: there is no field {field!r}")
+    wrong = FIELDS[field].check(number)
+    if wrong:
+        raise CropError(f"{key}: {FIELDS[field].label} {wrong}")
+    return Value(field, number, FIELDS[field].unit, source)
+
+
+def checked(crop: Crop) -> Crop:
+    """The crop itself when its values fit together; raises CropError naming the pair that does not."""
+    for low, high in ORDERED:
+        if low in crop.values and high in crop.values and crop.number(low) > crop.number(high):
+            raise CropError(
+                f"{crop.name}: {FIELDS[low].label} ({crop.number(low):g}) is above {FIELDS[high].label}"
+                f" ({crop.number(high):g}); change one of them"
+            )
+    missing = [f for f in FIELDS if f not in crop.values]
+    if missing:
+        raise CropError(f"{crop.key}: no value for {', '.join(missing)}")
+    return crop
+
+
+def _layer(into: dict[str, Value], key: str, table: Mapping[str, Any], where: str) -> None:
+    for kind in SOURCES:
+        for field, number in table.get(kind, {}).items():
+            into[field] = _value(key, field, number, f"{kind}:{where}" if where else kind)
+
+
+@lru_cache(maxsize=1)
+def _classes() -> dict[str, Any]:
+    return tomllib.loads((_HERE / "classes.toml").read_text(encoding="utf-8"))
+
+
+@lru_cache(maxsize=1)
+def library() -> Mapping[str, Crop]:
+    """Every crop of the library by its permanent key, checked; raises CropError on a bad file."""
+    crops: dict[str, Crop] = {}
+    for path in sorted(_HERE.glob("*.toml")):
+        if path.stem == "classes":
+            continue
+        data = tomllib.loads(path.read_text(encoding="utf-8"))
+        family = data.pop("family")
+        for key, table in data.items():
+            if key in crops:
+                raise CropError(f"{path.name}: {key} is already in the library")
+            crops[key] = _read(key, table, family)
+    return crops
+
+
+def _read(key: str, table: Mapping[str, Any], family: Mapping[str, Any]) -> Crop:
+    classes, hardiness, speed = _classes(), table["hardiness"], table.get("speed", "medium")
+    values: dict[str, Value] = {}
+    _layer(values, key, classes["any"], "any crop")
+    _layer(values, key, classes["hardiness"][hardiness], hardiness)
+    _layer(values, key, classes["speed"][speed], speed)
+    _layer(values, key, family, family["name"])
+    _layer(values, key, table, "")
+    return checked(
+        Crop(
+            key=key,
+            name=table["name"],
+            family=family["name"],
+            hardiness=hardiness,
+            values=values,
+            synonyms=tuple(table.get("synonyms", ())),
+            cautions=(*family.get("cautions", ()), *table.get("cautions", ())),
+            table_row=table.get("row", ""),
+            latin=table.get("latin", ""),
+        )
+    )
+
+
+def from_relative(key: str, name: str, relative: Crop) -> Crop:
+    """A garden's own crop that behaves as its relative until told otherwise."""
+    values = {f: v._replace(source=f"{v.source.split(':')[0]}:as {relative.name}") for f, v in relative.values.items()}
+    return replace(relative, key=key, name=name, values=values, synonyms=(), latin="")
+
+
+def from_class(key: str, name: str, hardiness: str, speed: str) -> Crop:
+    """A garden's own crop known only by how much cold it stands and how fast it grows."""
+    if hardiness not in HARDINESS or speed not in SPEEDS:
+        raise CropError(f"{name}: choose a hardiness and a speed")
+    return _read(key, {"name": name, "hardiness": hardiness, "speed": speed}, {"name": "none named"})

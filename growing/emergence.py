@@ -1,0 +1,110 @@
+"""Is it coming, and when?  Speed and share of emergence by temperature.
+
+Rates come from the table of days to emergence where the crop (or its proxy) has a row, otherwise from cardinal
+temperatures.  Half of the seeds that will come are up when the thermal clock x = ∫ rate dt reaches 1.
+"""
+
+from __future__ import annotations
+
+import math
+from functools import lru_cache
+from statistics import NormalDist
+
+import numpy as np
+
+from growing.crops import Crop
+from growing.tables import rows
+from growing.working import Value, Working
+
+FIRST_LOOK_X = 0.66
+LAMP_X = 0.6
+LAMP_DAYS = 3
+_TEMPERATURES = (0, 5, 10, 15, 20, 25, 30, 35, 40)
+_NORMAL = NormalDist()
+NEVER = math.inf
+
+
+def table_rate(row: str, minimum_c: float, maximum_c: float, temperature_c: float) -> float:
+    """Rate of emergence [1/day] at a constant temperature, from the table of days.
+
+    NG: rate 0 there, and 0 from it up to the crop's minimum, then linear.  Empty inside: bridged.  Empty at an end:
+    linear to 0 at the minimum or maximum.  Below 0 °C: 0.
+    """
+    xs, ys = _points(row, minimum_c, maximum_c)
+    if temperature_c < 0:
+        return 0.0
+    return float(np.interp(temperature_c, xs, ys, left=0.0, right=0.0))
+
+
+@lru_cache(maxsize=128)
+def _points(row: str, minimum_c: float, maximum_c: float) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    cells = rows("emergence_days")[row]
+    tested = [(t, cells[f"{t}C"]) for t in _TEMPERATURES]
+    points = [(float(t), 1 / float(c)) for t, c in tested if c not in ("", "NG")]
+    cold, hot = points[0], points[-1]
+    foot = min(minimum_c, cold[0])
+    points.insert(0, (foot, 0.0) if foot < cold[0] else (cold[0] - 1e-6, 0.0))
+    dead = [t for t, c in tested if c == "NG" and t > hot[0]]
+    top = max(maximum_c, hot[0])
+    if dead:
+        top = min(top, float(dead[0]))
+    points.append((top, 0.0) if top > hot[0] else (hot[0] + 1e-6, 0.0))
+    return tuple(p[0] for p in points), tuple(p[1] for p in points)
+
+
+def cardinal_rate(
+    minimum_c: float, best_c: float, high_c: float, maximum_c: float, best_days: float, temperature_c: float
+) -> float:
+    """Rate [1/day] rising from the minimum to the best, flat to the top of the optimum, falling to the maximum."""
+    if maximum_c <= high_c:
+        maximum_c = high_c + 3
+    xs = (min(minimum_c, best_c - 0.1), best_c, max(high_c, best_c), maximum_c)
+    return float(np.interp(temperature_c, xs, (0.0, 1.0, 1.0, 0.0), left=0.0, right=0.0)) / best_days
+
+
+def emergence_rate(crop: Crop, temperature_c: float) -> float:
+    """Rate [1/day] for this crop at a constant temperature; 0 where it does not germinate."""
+    if crop.table_row:
+        rate = table_rate(crop.table_row, crop.number("min_c"), crop.number("max_c"), temperature_c)
+        return rate / crop.number("proxy_factor")
+    return cardinal_rate(
+        crop.number("min_c"),
+        crop.number("germinate_c"),
+        crop.number("high_c"),
+        crop.number("max_c"),
+        crop.number("best_days"),
+        temperature_c,
+    )
+
+
+def emergence_days(crop: Crop, temperature_c: float) -> tuple[float, Working]:
+    """Days until half of those that will come are up; infinite where the crop does not germinate."""
+    rate = emergence_rate(crop, temperature_c)
+    days = 1 / rate if rate > 0 else NEVER
+    source = f"table:{crop.table_row}" if crop.table_row else "estimate"
+    return days, Working(
+        "emergence_days",
+        (
+            Value("temperature", temperature_c, "°C", crop.values["germinate_c"].source),
+            Value("rate", rate, "per day", source),
+        ),
+        (),
+        Value("days to half up", None if rate == 0 else days, "days", source),
+    )
+
+
+def share_up(x: float, sigma: float) -> float:
+    """Of those that will come, the share up at thermal time x (log-normal, half at x = 1)."""
+    return 0.0 if x <= 0 else _NORMAL.cdf(math.log(x) / sigma)
+
+
+def share_coming(crop: Crop, temperature_c: float) -> Value:
+    """The share of sown seeds that will emerge at this warmth: fresh germination × the table's ratio to its best."""
+    fresh = crop.number("fresh")
+    cells = rows("emergence_percent").get(crop.table_row)
+    if cells is None:
+        return Value("emergence", fresh, "share", crop.values["fresh"].source)
+    known = [(float(t), float(cells[f"{t}C"])) for t in _TEMPERATURES if cells[f"{t}C"] != ""]
+    xs, ys = [k[0] for k in known], [k[1] for k in known]
+    ratio = float(np.interp(temperature_c, xs, ys)) / max(ys)
+    return Value("emergence", fresh * ratio, "share", f"table:{crop.table_row}")

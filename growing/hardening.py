@@ -1,0 +1,94 @@
+"""What goes out today, and for how long?  The ladder of outings as data, and where a batch stands on it."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Iterable
+from datetime import date
+from functools import lru_cache
+from pathlib import Path
+from typing import NamedTuple
+
+from growing.working import Value, Working
+
+COUNTS_FROM = 0.75
+STEP_BACK_FROM, RESTART_AFTER = 3, 7
+MOST_WIND_KMH = 20.0
+
+
+class Rung(NamedTuple):
+    hours: float
+    sun: float
+    shelter: str
+    night: bool = False
+
+
+class Ladder(NamedTuple):
+    key: str
+    name: str
+    spare_days: int
+    rungs: tuple[Rung, ...]
+
+    @property
+    def days(self) -> int:
+        """Days to keep before planting out: the rungs and the spare days."""
+        return len(self.rungs) + self.spare_days
+
+
+class Outing(NamedTuple):
+    day: date
+    hours: float
+    wanted_hours: float
+
+
+class Place(NamedTuple):
+    """Where a batch stands on its ladder: rungs climbed, the rung for today (None: hardened), why."""
+
+    climbed: int
+    rung: Rung | None
+    working: Working
+
+
+@lru_cache(maxsize=1)
+def ladders() -> dict[str, Ladder]:
+    data = tomllib.loads((Path(__file__).parent / "ladders.toml").read_text(encoding="utf-8"))
+    return {
+        key: Ladder(key, one["name"], one["spare_days"], tuple(Rung(**rung) for rung in one["rungs"]))
+        for key, one in data.items()
+    }
+
+
+def stand(ladder: Ladder, outings: Iterable[Outing], today: date) -> Place:
+    """Climb the ladder with the outings had; a step counts at three quarters of its hours.
+
+    Days missed: 1–2 repeat nothing more than the day itself, 3–7 one step back, more than 7 from step two.
+    """
+    climbed, last, missed = 0, None, 0
+    had = sorted(outings)
+    for outing in had:
+        climbed, _ = _after_gap(climbed, last, outing.day)
+        if outing.hours >= COUNTS_FROM * outing.wanted_hours:
+            climbed = min(climbed + 1, len(ladder.rungs))
+        last = outing.day
+    if climbed < len(ladder.rungs):
+        climbed, missed = _after_gap(climbed, last, today)
+    rung = ladder.rungs[climbed] if climbed < len(ladder.rungs) else None
+    inputs = (
+        Value("ladder", ladder.name),
+        Value("rungs", len(ladder.rungs), "days"),
+        Value("outings", len(had), "days"),
+        Value("missed", missed, "days"),
+        Value("hours", rung.hours if rung else None, "h"),
+        Value("sun", rung.sun if rung else None, "share"),
+        Value("shelter", rung.shelter if rung else ""),
+    )
+    return Place(climbed, rung, Working("ladder", inputs, (), Value("rung", min(climbed + 1, len(ladder.rungs)))))
+
+
+def _after_gap(climbed: int, last: date | None, day: date) -> tuple[int, int]:
+    missed = 0 if last is None else max(0, (day - last).days - 1)
+    if missed > RESTART_AFTER:
+        return min(climbed, 1), missed
+    if missed >= STEP_BACK_FROM:
+        return max(0, climbed - 1), missed
+    return climbed, missed

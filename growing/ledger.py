@@ -1,0 +1,104 @@
+"""Where did they all go?  Two accounts per batch, from its events; unknown counts stay unknown.
+
+Seeds: sown = waiting + never up + emerged.
+Plants: emerged + received = thinned + died + given away + moved on + indoors + planted out.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+LOSSES = ("thinned", "died", "given", "moved")
+
+
+class Entry(NamedTuple):
+    """One event as the accounts see it; `count` None: nobody counted.
+
+    kind: sown, up (all emerged so far), never_up, received, thinned, died, given, moved, planted, lost_outside.
+    """
+
+    kind: str
+    count: int | None
+    estimated: bool = False
+
+
+class Accounts(NamedTuple):
+    """Both ledgers; None where a count is not known.  `estimated`: some figure in them is an estimate."""
+
+    sown: int | None
+    waiting: int | None
+    never_up: int
+    emerged: int | None
+    received: int
+    thinned: int
+    died: int
+    given: int
+    moved: int
+    planted: int
+    indoors: int | None
+    outdoors: int
+    estimated: bool
+
+
+class LedgerError(ValueError):
+    """An event that the accounts cannot hold; names the count, what there is, and the mend."""
+
+    def __init__(self, kind: str, count: int, there_are: int) -> None:
+        self.kind, self.count, self.there_are = kind, count, there_are
+        super().__init__(f"{kind} {count}: there are only {there_are}; count again or correct an earlier entry")
+
+
+def accounts(entries: Iterable[Entry]) -> Accounts:
+    """Balance the events in the order they happened; raises LedgerError where one takes more than there is."""
+    total = dict.fromkeys(("never_up", "received", "planted", "lost_outside", *LOSSES), 0)
+    sown: int | None = None
+    emerged: int | None = None
+    estimated = False
+    for kind, count, guess in entries:
+        if count is None:
+            continue
+        if count < 0:
+            raise LedgerError(kind, count, 0)
+        estimated = estimated or guess
+        if kind == "sown":
+            sown = (sown or 0) + count
+        elif kind == "up":
+            emerged = count
+        else:
+            total[kind] += count
+        _check(kind, count, sown, emerged, total)
+    gone = sum(total[k] for k in LOSSES) + total["planted"]
+    known = emerged if emerged is not None else (0 if total["received"] else None)
+    return Accounts(
+        sown=sown,
+        waiting=None if sown is None else sown - (emerged or 0) - total["never_up"],
+        never_up=total["never_up"],
+        emerged=emerged,
+        received=total["received"],
+        thinned=total["thinned"],
+        died=total["died"],
+        given=total["given"],
+        moved=total["moved"],
+        planted=total["planted"],
+        indoors=None if known is None else known + total["received"] - gone,
+        outdoors=total["planted"] - total["lost_outside"],
+        estimated=estimated,
+    )
+
+
+def _check(kind: str, count: int, sown: int | None, emerged: int | None, total: dict[str, int]) -> None:
+    if kind in ("up", "never_up") and sown is not None and (emerged or 0) + total["never_up"] > sown:
+        other = total["never_up"] if kind == "up" else (emerged or 0)
+        raise LedgerError(kind, count, max(0, sown - other))
+    if kind == "lost_outside" and total["lost_outside"] > total["planted"]:
+        raise LedgerError(kind, count, total["planted"] - total["lost_outside"] + count)
+    known = emerged if emerged is not None else (0 if total["received"] else None)
+    if known is None:
+        return
+    gone = sum(total[k] for k in LOSSES) + total["planted"]
+    left = known + total["received"] - gone
+    if left < 0:
+        if kind == "up":  # a lower count than what has already been moved on
+            raise LedgerError(kind, count, gone - total["received"])
+        raise LedgerError(kind, count, left + count)

@@ -1,0 +1,52 @@
+"""At the bench: what is sown today, in how many cells?"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import date
+
+from growing.crops import Crop
+from growing.emergence import share_coming
+from growing.sowing import SowingCount, cells_to_sow
+from growing.tasks import Raised, Task
+from growing.working import Value, Working
+
+
+def count_for(crop: Crop, wanted: int, per_cell: int, temperature_c: float | None = None) -> SowingCount:
+    """Cells and seeds for so many plants at the warmth they will have."""
+    warmth = crop.number("germinate_c") if temperature_c is None else temperature_c
+    coming = share_coming(crop, warmth).number
+    assert isinstance(coming, int | float)
+    return cells_to_sow(wanted, coming, crop.number("survival"), per_cell)
+
+
+def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Sow on the chosen day: cells and seeds with their odds, and why that day.  Bought plants are ordered instead."""
+    sow = one.dates.sow_on
+    if one.facts.sown_on is not None or sow > until:
+        return
+    left = (one.dates.sow.end - today).days
+    urgent = int(sow <= today and left < 7)
+    method = one.dates.method
+    if method == "bought":
+        why = Working(
+            "buy", (Value("plant out", one.dates.out_on),), (one.dates.workings["out_on"],), Value("buy", sow)
+        )
+        yield Task(f"{one.ref}.buy.0", "buy", sow, one.wanted, "plants", why, urgent)
+        return
+    day = Value("days left", left, "days")
+    if method == "direct":
+        why = Working("sow_direct", (Value("sow", sow), day), (one.dates.workings["sow_on"],), Value("sow", sow))
+        yield Task(f"{one.ref}.sow_direct.0", "sow_direct", sow, one.wanted, "plants", why, urgent)
+        return
+    count = count_for(one.crop, one.wanted, one.per_cell, one.facts.temperature_c)
+    inputs = (
+        Value("sow", sow),
+        day,
+        Value("wanted", one.wanted, "plants"),
+        Value("odds", count.odds, "share"),
+        Value("seeds per cell", one.per_cell, "seeds"),
+        Value("seeds", count.seeds, "seeds"),
+    )
+    why = Working("sow", inputs, (one.dates.workings["sow_on"], count.working), Value("cells", count.places, "cells"))
+    yield Task(f"{one.ref}.sow.0", "sow", sow, count.places, "cells", why, urgent)

@@ -1,0 +1,25 @@
+"""At the bench: thin to one, pot up when there is room to grow into it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import date
+
+from growing.tasks import Raised, Task
+
+
+def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Thin at the first true leaf; pot up when three weeks or more remain."""
+    facts = one.facts
+    if facts.sown_on is None or facts.planted_on is not None or one.plants == 0:
+        return
+    for kind, unit in (("thin", "cells"), ("pot", "plants")):
+        step = one.course.steps.get(kind)
+        if step is None or step.happened is not None or step.due > until:
+            continue
+        if kind == "thin" and (facts.potted_on or facts.outings):
+            continue
+        count = one.cells if kind == "thin" else one.plants
+        if kind == "pot" and count is not None and one.cells is not None:
+            count = min(count, one.cells)
+        yield Task(f"{one.ref}.{kind}.0", kind, step.due, count, unit, step.working, int(step.due < today))
