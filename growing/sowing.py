@@ -45,9 +45,12 @@ def cells_to_sow(
 
 @lru_cache(maxsize=4096)
 def seeds_to_sow(
-    wanted: int, emergence: float, survival: float, confidence: float = CONFIDENCE,
+    wanted: int,
+    emergence: float,
+    survival: float,
+    confidence: float = CONFIDENCE,
     beta: tuple[float, float] | None = None,
-) -> SowingCount:  # fmt: skip
+) -> SowingCount:
     """Communal sowing: smallest n with P[Binomial(n, g·s) ≥ wanted] ≥ confidence."""
     p = _probabilities(wanted, emergence, survival, beta) * survival
     return _count("seeds_to_sow", wanted, emergence, survival, 1, confidence, p)

@@ -89,6 +89,8 @@ class Raised:
     nights: tuple[Night, ...] = ()
     shift_c: float = 0.0
     accepted_risk: float = 0.1
+    attempt: int = 0  # batches that failed before
+    secured: int = 0  # cells already sown in an unfinished sowing
 
     @property
     def plants(self) -> int | None:

@@ -32,12 +32,13 @@ def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
         why = Working(
             "buy", (Value("plant out", one.dates.out_on),), (one.dates.workings["out_on"],), Value("buy", sow)
         )
-        yield Task(f"{one.ref}.buy.0", "buy", sow, one.wanted, "plants", why, urgent)
+        yield Task(f"{one.ref}.buy.{one.attempt}", "buy", sow, one.wanted, "plants", why, urgent)
         return
-    day = Value("days left", left, "days")
+    late = "_late" if left < 0 else ""
+    day = Value("days left", abs(left), "days")
     if method == "direct":
-        why = Working("sow_direct", (Value("sow", sow), day), (one.dates.workings["sow_on"],), Value("sow", sow))
-        yield Task(f"{one.ref}.sow_direct.0", "sow_direct", sow, one.wanted, "plants", why, urgent)
+        why = Working(f"sow_direct{late}", (Value("sow", sow), day), (one.dates.workings["sow_on"],), Value("sow", sow))
+        yield Task(f"{one.ref}.sow_direct.{one.attempt}", "sow_direct", sow, one.wanted, "plants", why, urgent)
         return
     count = count_for(one.crop, one.wanted, one.per_cell, one.facts.temperature_c)
     inputs = (
@@ -48,5 +49,7 @@ def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
         Value("seeds per cell", one.per_cell, "seeds"),
         Value("seeds", count.seeds, "seeds"),
     )
-    why = Working("sow", inputs, (one.dates.workings["sow_on"], count.working), Value("cells", count.places, "cells"))
-    yield Task(f"{one.ref}.sow.0", "sow", sow, count.places, "cells", why, urgent)
+    why = Working(f"sow{late}", inputs, (one.dates.workings["sow_on"], count.working), Value("cells", count.places, "cells"))
+    left_to_sow = max(0, count.places - one.secured)
+    total = count.places if one.secured else None
+    yield Task(f"{one.ref}.sow.{one.attempt}", "sow", sow, left_to_sow, "cells", why, urgent, total)

@@ -39,12 +39,24 @@ def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
         night = next((n for n in one.nights if n.day == day), None)
         reason = _too_harsh(one, night)
         kind = "stay_in" if reason else "harden"
-        weather = () if night is None else (
-            Value("warmest", night.tmax_c, "°C", "forecast"),
-            Value("wind", night.wind_kmh, "km/h", "forecast"),
-        )  # fmt: skip
+        weather = (
+            ()
+            if night is None
+            else (
+                Value("warmest", night.tmax_c, "°C", "forecast"),
+                Value("wind", night.wind_kmh, "km/h", "forecast"),
+            )
+        )
         why = Working(kind, (*inputs, *weather, *reason), (place.working,), Value("hours", rung.hours, "h"))
-        yield Task(f"{one.ref}.harden.{day.isoformat()}", kind, day, one.plants, "plants", why, int(day <= today))
+        yield Task(
+            f"{one.ref}.harden.{len(facts.outings) + ahead + 1}",
+            kind,
+            day,
+            one.plants,
+            "plants",
+            why,
+            int(day <= today),
+        )
 
 
 def _too_harsh(one: Raised, night: Night | None) -> tuple[Value, ...]:

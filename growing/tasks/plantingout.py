@@ -20,26 +20,33 @@ def limit_c(one: Raised) -> Value:
 
 
 def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """Plant out on its day, and the frost watch over the coming week for what stands outdoors."""
-    facts = one.facts
-    ready = facts.sown_on is not None or one.dates.method == "bought"
-    remaining = one.plants
-    if (
-        ready
-        and facts.planted_on is None
-        and one.dates.out_on <= until
-        and remaining != 0
-        and one.dates.method != "direct"
-    ):
-        due = one.dates.out_on
-        why = one.course.steps["out"].working
-        planted = one.accounts.planted if one.accounts else 0
-        count = min(one.wanted - planted, remaining) if remaining is not None else one.wanted
-        total = one.wanted if planted else None
-        if count > 0:
-            yield Task(f"{one.ref}.plant.0", "plant", due, count, "plants", why, int(due < today), total)
+    """Plant out on its day, or once hardened; and the frost watch over the coming week for what stands outdoors."""
+    task = _plant(one, today)
+    if task is not None and task.due <= until:
+        yield task
     if one.stands in OUTDOORS:
         yield from watch(one, today, until)
+
+
+def _plant(one: Raised, today: date) -> Task | None:
+    method, due, remaining = one.dates.method, one.dates.out_on, one.plants
+    ready = method == "bought" or (method == "raised" and one.facts.sown_on is not None)
+    if not ready or one.facts.planted_on is not None or remaining == 0:
+        return None
+    why = one.course.steps["out"].working
+    if one.hardened is not None and one.hardened.rung is not None:
+        to_go = len(one.ladder.rungs) - one.hardened.climbed
+        free = today + timedelta(days=to_go)
+        if free > due:
+            inputs = (Value("chosen", due), Value("rungs to go", to_go, "days"))
+            why = Working("out_after_ladder", inputs, (why, one.hardened.working), Value("plant out", free))
+            due = free
+    planted = one.accounts.planted if one.accounts else 0
+    left = one.wanted - planted
+    count = left if remaining is None else min(left, remaining)
+    if count <= 0:
+        return None
+    return Task(f"{one.ref}.plant.0", "plant", due, count, "plants", why, int(due < today), one.wanted if planted else None)
 
 
 def watch(one: Raised, today: date, until: date) -> Iterator[Task]:

@@ -22,15 +22,15 @@ def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
     begin = sow - timedelta(days=SEED_DAYS + chill_days)
     if not one.has_seed and begin <= until:
         why = Working("seed", (Value("sow", sow), Value("ahead", SEED_DAYS, "days", "estimate")), (), Value("by", sow))
-        yield Task(f"{one.ref}.seed.0", "seed", begin, one.wanted, "plants", why, int(begin < today))
+        yield Task(f"{one.ref}.seed.{one.attempt}", "seed", begin, one.wanted, "plants", why, int(begin < today))
     if chill_days:
         start = sow - timedelta(days=chill_days)
         if start <= until:
             why = Working("chill", (Value("sow", sow), chill), (), Value("chill from", start))
-            yield Task(f"{one.ref}.chill.0", "chill", start, chill_days, "days", why, int(start <= today))
+            yield Task(f"{one.ref}.chill.{one.attempt}", "chill", start, chill_days, "days", why, int(start <= today))
     hours = crop.number("soak_h")
     if hours:
         start = sow - timedelta(days=max(1, math.ceil(hours / 24)))
         if start <= until:
             why = Working("soak", (Value("sow", sow), soak), (), Value("soak from", start))
-            yield Task(f"{one.ref}.soak.0", "soak", start, int(hours), "h", why, int(start <= today))
+            yield Task(f"{one.ref}.soak.{one.attempt}", "soak", start, int(hours), "h", why, int(start <= today))

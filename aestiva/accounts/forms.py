@@ -1,0 +1,39 @@
+"""Signing up."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+from django.contrib.auth import password_validation
+
+from aestiva.accounts.models import User
+
+
+class SignUpForm(forms.ModelForm):  # type: ignore[type-arg]
+    password = forms.CharField(
+        widget=forms.PasswordInput(attrs={"autocomplete": "new-password"}), help_text="At least ten characters."
+    )
+
+    class Meta:
+        model = User
+        fields = ["name", "email"]
+        labels = {"name": "Your name", "email": "E-mail address"}
+
+    def clean_email(self) -> str:
+        return str(self.cleaned_data["email"]).lower()
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        password = data.get("password")
+        if password:
+            user = User(name=data.get("name", ""), email=data.get("email", ""))
+            try:
+                password_validation.validate_password(password, user)
+            except forms.ValidationError as error:
+                self.add_error("password", error)
+        return data
+
+    def save(self, commit: bool = True) -> User:
+        data = self.cleaned_data
+        return User.objects.create_user(data["email"], data["name"], data["password"])

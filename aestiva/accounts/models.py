@@ -1,0 +1,41 @@
+"""Who is there: people sign in with their e-mail address."""
+
+from __future__ import annotations
+
+from typing import Any, ClassVar
+
+from django.contrib.auth.models import AbstractBaseUser, BaseUserManager
+from django.db import models
+
+
+class UserManager(BaseUserManager["User"]):
+    def create_user(self, email: str, name: str, password: str | None = None, **extra: Any) -> User:
+        user = self.model(email=self.normalize_email(email).lower(), name=name, **extra)
+        user.set_password(password)
+        user.save(using=self._db)
+        return user
+
+    def get_by_natural_key(self, username: str | None) -> User:
+        return self.get(email=(username or "").lower())
+
+
+class User(AbstractBaseUser):
+    """A person; what they may do is decided per garden by their membership."""
+
+    email = models.EmailField(unique=True, error_messages={"unique": "There is already an account for this address."})
+    name = models.CharField(max_length=80)
+    is_active = models.BooleanField(default=True)
+    joined = models.DateTimeField(auto_now_add=True)
+
+    USERNAME_FIELD = "email"
+    REQUIRED_FIELDS: ClassVar[list[str]] = ["name"]
+    objects = UserManager()
+
+    def __str__(self) -> str:
+        return self.name
+
+    def get_full_name(self) -> str:
+        return self.name
+
+    def get_short_name(self) -> str:
+        return self.name.split(" ")[0]

@@ -1,0 +1,28 @@
+"""What finishing a sowing writes."""
+
+from __future__ import annotations
+
+from aestiva.season.actions import Finished, Refused, sow
+from aestiva.season.models import Batch
+from growing.tasks import Task
+
+
+def _sow(done: Finished) -> None:
+    """A batch of the cells sown; those sown on the same day join the batch begun that day."""
+    cells = done.count if done.count is not None else done.task.count
+    if not cells:
+        raise Refused("count", "no cells to sow: give the number you sowed")
+    per_cell = int(str(done.task.why.input("seeds per cell")))
+    done.batch = sow(done.write, done.planting, done.on, done.today, cells, per_cell, done.spot)
+
+
+def _sow_direct(done: Finished) -> None:
+    done.batch = done.write.save(Batch(planting=done.planting, lot=done.planting.lot, sown_on=done.on, per_cell=1))
+    done.event("sown", count=done.count if done.count != _wanted(done.task) else None)
+
+
+def _wanted(task: Task) -> int | None:
+    return task.count
+
+
+COMPLETE = {"sow": _sow, "sow_direct": _sow_direct}

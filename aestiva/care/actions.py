@@ -1,0 +1,22 @@
+"""What thinning and potting up write."""
+
+from __future__ import annotations
+
+from aestiva.season.actions import Finished, accounts_of
+
+
+def _thin(done: Finished) -> None:
+    """Thinned to one plant a cell: what stands indoors beyond the cells is taken as thinned, as an estimate."""
+    assert done.batch is not None
+    now = accounts_of(done.batch)
+    surplus = None
+    if now.indoors is not None and done.batch.cells is not None:
+        surplus = max(0, now.indoors - done.batch.cells)
+    done.event("thinned", count=surplus, estimated=surplus is not None)
+
+
+def _pot(done: Finished) -> None:
+    done.event("potted", count=done.count)
+
+
+COMPLETE = {"thin": _thin, "pot": _pot}

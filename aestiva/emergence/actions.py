@@ -1,0 +1,23 @@
+"""What a look, a count, the lamp and the lid write."""
+
+from __future__ import annotations
+
+from aestiva.season.actions import Finished, Refused
+
+
+def _count(done: Finished) -> None:
+    """The number up so far; a look without a number is refused, for 0 is a number too."""
+    if done.count is None:
+        raise Refused("count", "how many are up? Give the number, 0 if none yet")
+    done.event("up", count=done.count)
+
+
+def _lamp(done: Finished) -> None:
+    done.event("lamp")
+
+
+def _lid(done: Finished) -> None:
+    done.event("lid")
+
+
+COMPLETE = {"look": _count, "count": _count, "lamp": _lamp, "lid": _lid}

@@ -1,0 +1,15 @@
+"""Emergence: looks, counts, lamp, mat and lid."""
+
+from django.apps import AppConfig
+
+
+class EmergenceConfig(AppConfig):
+    name = "aestiva.emergence"
+    label = "emergence"
+
+    def ready(self) -> None:
+        from aestiva.emergence.actions import COMPLETE
+        from aestiva.gardens.providers import Stage, register
+        from growing.tasks import emergence
+
+        register(Stage("emergence", emergence.tasks, COMPLETE))

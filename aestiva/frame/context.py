@@ -1,0 +1,34 @@
+"""What every page knows: its garden, the day, where the reader is."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.conf import settings
+
+from aestiva.gardens import clock, journal
+
+# The views in the order of work; a view not built is not shown.
+VIEWS = (
+    ("today", "Today"),
+    ("place", "Place"),
+    ("plan", "Plan"),
+    ("calendar", "Calendar"),
+)
+PHONE = (("today", "Today"), ("plan", "Plan"), ("place", "Place"))
+
+
+def frame(request: Any) -> dict[str, Any]:
+    garden = getattr(request, "garden", None)
+    if garden is None:
+        return {"demo_mode": settings.DEMO}
+    return {
+        "demo_mode": settings.DEMO,
+        "garden": garden,
+        "role": request.role,
+        "may_write": request.role != "reader",
+        "today": clock.today(garden),
+        "views": VIEWS,
+        "phone_views": PHONE,
+        "last_change": lambda: journal.latest(garden, request.user),
+    }

@@ -1,0 +1,189 @@
+"""How numbers, days and temperatures are said to people, in the reader's units."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+from growing.crops.schema import FIELDS
+from growing.units import shown
+from growing.working import Value
+
+_MONTHS = [
+    "January",
+    "February",
+    "March",
+    "April",
+    "May",
+    "June",
+    "July",
+    "August",
+    "September",
+    "October",
+    "November",
+    "December",
+]
+_DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"]
+MINUS = "−"
+
+
+def day(value: date | None, year: bool = False) -> str:
+    """“Sat 21 March”."""
+    if value is None:
+        return "–"
+    text = f"{_DAYS[value.weekday()][:3]} {value.day} {_MONTHS[value.month - 1]}"
+    return f"{text} {value.year}" if year else text
+
+
+def short_day(value: date | None) -> str:
+    """“21 Mar”."""
+    return "–" if value is None else f"{value.day} {_MONTHS[value.month - 1][:3]}"
+
+
+def weekday(value: date) -> str:
+    return _DAYS[value.weekday()]
+
+
+def away(value: date, today: date) -> str:
+    """“in 9 days”, “tomorrow”, “3 days ago”."""
+    n = (value - today).days
+    if n == 0:
+        return "today"
+    if abs(n) == 1:
+        return "tomorrow" if n > 0 else "yesterday"
+    if abs(n) > 70:
+        weeks = round(abs(n) / 7)
+        return f"in {weeks} weeks" if n > 0 else f"{weeks} weeks ago"
+    return f"in {n} days" if n > 0 else f"{-n} days ago"
+
+
+def span(start: date, end: date) -> str:
+    """“9–23 March”, “27 March – 4 April”; one day as itself."""
+    if start == end:
+        return f"{start.day} {_MONTHS[start.month - 1]}"
+    if (start.year, start.month) == (end.year, end.month):
+        return f"{start.day}–{end.day} {_MONTHS[end.month - 1]}"
+    return f"{short_day(start)} – {short_day(end)}"
+
+
+def number(value: float, places: int = 1) -> str:
+    """At most `places` decimals, a true minus, no trailing zeros."""
+    text = f"{value:.{places}f}"
+    if "." in text:
+        text = text.rstrip("0").rstrip(".")
+    if text in ("-0", ""):
+        text = "0"
+    return text.replace("-", MINUS)
+
+
+def amount(value: float, unit: str, system: str, places: int = 1) -> str:
+    """A stored number in the reader's units, with its unit."""
+    converted, name = shown(value, unit, system)
+    if name in ("°C", "°F") and unit == "°C":
+        return f"{number(converted, places if name == '°C' else 0)} {name}"
+    return f"{number(converted, places)} {name}".strip()
+
+
+def degrees(value: float, system: str, places: int = 1) -> str:
+    """A temperature as on a chart: “−1.5°”."""
+    converted, _ = shown(value, "°C", system)
+    return f"{number(converted, places if system != 'us' else 0)}°"
+
+
+def odds(share: float) -> str:
+    """“9 in 10”, “1 in 2”, “under 1 in 20”."""
+    if share >= 0.995:
+        return "always"
+    if share > 0.95:
+        return "over 19 in 20"
+    if share < 0.005:
+        return "hardly ever"
+    if share < 0.05:
+        return "under 1 in 20"
+    if share < 0.075:
+        return "1 in 20"
+    tenths = round(share * 10)
+    return {5: "1 in 2"}.get(tenths, f"{max(1, min(9, tenths))} in 10")
+
+
+def percent(share: float) -> str:
+    return f"{round(share * 100)} %"
+
+
+def plural(count: int | None, one: str, many: str = "") -> str:
+    """“1 plant”, “12 plants”."""
+    return f"{count} {one if count == 1 else many or one + 's'}"
+
+
+_SINGULAR = {"plants": "plant", "cells": "cell", "days": "day", "seeds": "seed", "weeks": "week", "places": "place"}
+
+
+def value(item: Value, system: str) -> str:
+    """One value of a working: number, unit, or day, in the reader's units."""
+    if item.number is None:
+        return "not known" if item.name != "not before" else "–"
+    if isinstance(item.number, date):
+        return day(item.number)
+    if isinstance(item.number, str):
+        return _WORDS.get(item.number, item.number)
+    if item.unit == "share":
+        return percent(item.number)
+    if item.unit in ("days", "weeks", "plants", "cells", "seeds", "places") or item.unit == "h":
+        unit = _SINGULAR.get(item.unit, item.unit) if item.number == 1 else item.unit
+        return f"{number(item.number)} {unit}"
+    return amount(item.number, item.unit, system, 3 if item.unit == "per day" else 1)
+
+
+_WORDS = {
+    "last_frost": "before last frost",
+    "transplanting": "before transplanting",
+    "offset": "the crop’s offset",
+    "frost": "frost",
+    "soil": "soil warmth",
+    "nights": "warm nights",
+    "length": "the usual length",
+    "light": "needs light",
+    "dark": "needs dark",
+    "either": "light or dark",
+}
+_KINDS = {
+    "working": "extension practice",
+    "table": "published table",
+    "estimate": "estimate",
+    "garden": "your garden",
+    "planting": "this planting",
+    "packet": "packet",
+    "typed": "typed",
+    "station": "weather record",
+    "setting": "your setting",
+    "forecast": "forecast",
+    "assumed": "assumed",
+    "class": "class default",
+}
+_MEANINGS = {"average": "as the average", "safe": "as a safe date", "unknown": "meaning unknown, taken as average"}
+
+
+def source(text: str) -> str:
+    """Where a value came from, in words."""
+    if not text:
+        return ""
+    parts = [p.strip() for p in text.split(":")]
+    words = [_KINDS.get(parts[0], parts[0])]
+    for part in parts[1:]:
+        words.append(_MEANINGS.get(part, _KINDS.get(part, part)))
+    return ", ".join(words)
+
+
+def label(name: str) -> str:
+    """A value's name: a crop field by its label, anything else as it is."""
+    return FIELDS[name].label if name in FIELDS else name
+
+
+def weekdays(days: frozenset[int] | set[int]) -> str:
+    """“Sat, Sun”; “any day”."""
+    if len(days) == 7:
+        return "any day"
+    return ", ".join(_DAYS[d][:3] for d in sorted(days)) or "none"
+
+
+def coming(today: date, n: int) -> date:
+    return today + timedelta(days=n)

@@ -1,0 +1,115 @@
+"""Template tags that say numbers, days and workings; no arithmetic happens in templates."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import date
+from typing import Any
+
+from django import template
+from django.utils.html import format_html, format_html_join
+from django.utils.safestring import SafeString, mark_safe
+
+from aestiva.frame import say, wording
+from growing.working import Working
+
+register = template.Library()
+
+register.filter("day", say.day)
+register.filter("short_day", say.short_day)
+register.filter("percent", say.percent)
+register.filter("odds", say.odds)
+register.filter("source", say.source)
+register.filter("label", say.label)
+
+
+@register.filter
+def away(value: date | None, today: date) -> str:
+    return "" if value is None else say.away(value, today)
+
+
+@register.filter
+def span(window: Any) -> str:
+    return say.span(window.start, window.end)
+
+
+@register.filter
+def number(value: float) -> str:
+    return say.number(value)
+
+
+@register.filter
+def lookup(mapping: Any, key: Any) -> Any:
+    return mapping.get(key, "")
+
+
+def _system(context: Any) -> str:
+    garden = context.get("garden")
+    return garden.units if garden is not None else "metric"
+
+
+@register.simple_tag(takes_context=True)
+def degrees(context: Any, value: float | None) -> str:
+    return "–" if value is None else say.degrees(value, _system(context))
+
+
+@register.simple_tag(takes_context=True)
+def amount(context: Any, value: float, unit: str) -> str:
+    return say.amount(value, unit, _system(context))
+
+
+@register.simple_tag(takes_context=True)
+def said(context: Any, value: Any) -> str:
+    """A `Value` in the reader's units."""
+    return say.value(value, _system(context))
+
+
+@register.simple_tag(takes_context=True)
+def reason(context: Any, working: Working) -> str:
+    return wording.reason(working, _system(context))
+
+
+@register.simple_tag(takes_context=True)
+def headline(context: Any, working: Working) -> str:
+    return wording.headline(working, _system(context))
+
+
+@register.simple_tag
+def problem(item: Any) -> str:
+    return wording.problem(item.code, item.days, item.day)
+
+
+@register.simple_tag(takes_context=True)
+def working(context: Any, item: Working) -> SafeString:
+    """A working, opened: each rule's headline, its line of arithmetic, its inputs with sources, its steps."""
+    return _render(item, _system(context), set())
+
+
+def _render(item: Working, system: str, seen: set[Working]) -> SafeString:
+    table: SafeString = mark_safe("")
+    listed = [r for r in wording.rows(item, system) if r["source"]]
+    if listed:
+        table = format_html(
+            "<ul class='inputs'>{}</ul>",
+            format_html_join(
+                "", "<li>{} <b>{}</b> <i>{}</i></li>", ((r["label"], r["value"], r["source"]) for r in listed)
+            ),
+        )
+    steps: SafeString = mark_safe("")
+    fresh = [s for s in item.steps if s not in seen]
+    seen.update(fresh)
+    if fresh:
+        steps = format_html_join("", "{}", ((_render(s, system, seen),) for s in fresh))
+    return format_html(
+        "<div class='rule'><b>{}</b><span class='why'>{}</span>{}{}</div>",
+        wording.headline(item, system),
+        wording.line(item, system),
+        table,
+        steps,
+    )
+
+
+@register.simple_tag
+def one_use_key() -> SafeString:
+    """A key that lets a post happen only once."""
+    return format_html('<input type="hidden" name="key" value="{}">', uuid.uuid4().hex)

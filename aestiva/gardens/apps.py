@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class GardensConfig(AppConfig):
+    name = "aestiva.gardens"
+    label = "gardens"

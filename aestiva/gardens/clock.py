@@ -1,0 +1,18 @@
+"""What day is it in this garden?  The one place that asks the machine's clock."""
+
+from __future__ import annotations
+
+from datetime import UTC, date, datetime
+from zoneinfo import ZoneInfo
+
+from aestiva.gardens.models import Garden
+
+
+def today(garden: Garden) -> date:
+    """The garden's day: its simulated one, or today where it lies."""
+    return garden.simulated_on or instant().astimezone(ZoneInfo(garden.timezone)).date()
+
+
+def instant() -> datetime:
+    """Now, for time stamps."""
+    return datetime.now(UTC)  # noqa: TID251

@@ -1,0 +1,91 @@
+"""The garden as a grower describes it."""
+
+from __future__ import annotations
+
+from typing import Any
+from zoneinfo import available_timezones
+
+from django import forms
+
+from aestiva.frame.say import _DAYS
+from aestiva.gardens.models import Garden
+from growing.hardening import ladders
+
+RISKS = (
+    (0.05, "1 spring in 20"),
+    (0.1, "1 spring in 10"),
+    (0.2, "2 springs in 10"),
+    (0.25, "1 spring in 4"),
+    (0.5, "1 spring in 2"),
+)
+ZONES = sorted(z for z in available_timezones() if "/" in z and not z.startswith(("Etc/", "SystemV/", "US/")))
+
+
+class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
+    timezone = forms.CharField(
+        label="Time zone",
+        initial="Europe/London",
+        widget=forms.TextInput(attrs={"list": "zones", "autocomplete": "off"}),
+    )
+    sowing_days = forms.MultipleChoiceField(
+        label="Days with time to sow",
+        choices=[(str(i), d) for i, d in enumerate(_DAYS)],
+        widget=forms.CheckboxSelectMultiple,
+        initial=["5", "6"],
+    )
+    accepted_risk = forms.TypedChoiceField(
+        label="Frost risk you accept for tender plants",
+        coerce=float,
+        choices=RISKS,
+        initial=0.1,
+        help_text="How often a frost may still come after they are out. Hardy ones: at least 1 spring in 4.",
+    )
+    ladder = forms.ChoiceField(label="Hardening off", choices=[(k, v.name) for k, v in ladders().items()])
+
+    class Meta:
+        model = Garden
+        fields = [
+            "name",
+            "town",
+            "latitude",
+            "longitude",
+            "elevation_m",
+            "timezone",
+            "units",
+            "sowing_days",
+            "accepted_risk",
+            "ladder",
+        ]
+        labels = {"town": "Town or village", "elevation_m": "Height above the sea, m", "name": "Name of the garden"}
+        help_texts = {
+            "latitude": "Degrees north of the equator; minus for south.",
+            "longitude": "Degrees east; minus for west.",
+        }
+        widgets = {
+            "latitude": forms.NumberInput(attrs={"step": "any"}),
+            "longitude": forms.NumberInput(attrs={"step": "any"}),
+        }
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        if self.instance.pk:
+            self.initial["sowing_days"] = self.instance.sowing_days.split(",")
+        self.fields["longitude"].required = False
+        self.fields["elevation_m"].required = False
+
+    def clean_timezone(self) -> str:
+        zone = str(self.cleaned_data["timezone"]).strip().replace(" ", "_")
+        if zone not in ZONES and zone != "UTC":
+            raise forms.ValidationError(
+                f"“{zone}” is not a time zone: choose one from the list, such as Europe/London."
+            )
+        return zone
+
+    def clean_longitude(self) -> float:
+        return self.cleaned_data.get("longitude") or 0.0
+
+    def clean_elevation_m(self) -> int:
+        return self.cleaned_data.get("elevation_m") or 0
+
+    def clean_sowing_days(self) -> str:
+        return ",".join(self.cleaned_data["sowing_days"])

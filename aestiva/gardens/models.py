@@ -1,0 +1,80 @@
+"""The garden, who may work in it, and the journal of every change."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.core.validators import MaxValueValidator, MinValueValidator
+from django.db import models
+
+UNITS = (
+    ("metric", "Metric: °C, cm, litres"),
+    ("us", "US: °F, inches, US gallons"),
+    ("imperial", "UK: °C, inches, imperial gallons"),
+)
+
+
+class Garden(models.Model):
+    name = models.CharField(max_length=80)
+    town = models.CharField(max_length=80, blank=True)
+    latitude = models.FloatField(validators=[MinValueValidator(-90), MaxValueValidator(90)])
+    longitude = models.FloatField(default=0, validators=[MinValueValidator(-180), MaxValueValidator(180)])
+    elevation_m = models.IntegerField(default=0, validators=[MinValueValidator(-430), MaxValueValidator(6000)])
+    timezone = models.CharField(max_length=60, default="UTC")
+    units = models.CharField(max_length=10, choices=UNITS, default="metric")
+    sowing_days = models.CharField(max_length=20, default="5,6")
+    accepted_risk = models.FloatField(default=0.1, validators=[MinValueValidator(0.01), MaxValueValidator(0.5)])
+    ladder = models.CharField(max_length=10, default="seven")
+    year = models.IntegerField(help_text="the growing season in hand, by the year of its spring")
+    simulated_on = models.DateField(null=True, blank=True)
+    seed = models.IntegerField(default=1)
+    is_demo = models.BooleanField(default=False)
+    revision = models.IntegerField(default=1)
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def southern(self) -> bool:
+        return self.latitude < 0
+
+    @property
+    def weekdays(self) -> frozenset[int]:
+        return frozenset(int(d) for d in self.sowing_days.split(",") if d != "")
+
+
+class Member(models.Model):
+    ROLES = (("owner", "owner"), ("grower", "grower"), ("reader", "reader"))
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="members")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=10, choices=ROLES)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["garden", "user"], name="one_membership")]
+
+    def __str__(self) -> str:
+        return f"{self.user} ({self.role}) in {self.garden}"
+
+
+class JournalEntry(models.Model):
+    """One change: what was done, by whom, and each row's fields before and after."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="journal")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    by = models.CharField(max_length=80)
+    at = models.DateTimeField()
+    day = models.DateField()
+    summary = models.CharField(max_length=250)
+    changes = models.JSONField(default=list)
+    key = models.CharField(max_length=64)
+    undoes = models.OneToOneField("self", null=True, on_delete=models.SET_NULL, related_name="undone_by")
+
+    class Meta:
+        ordering = ["-pk"]
+        constraints = [models.UniqueConstraint(fields=["garden", "key"], name="one_use_key")]
+
+    def __str__(self) -> str:
+        return self.summary
+
+    @property
+    def is_undone(self) -> bool:
+        return hasattr(self, "undone_by")

@@ -1,0 +1,47 @@
+"""What pages gather from the stages of the work: each stage registers here when it is ready.
+
+Today, the batch page, the calendar and the simulation ask this registry and know no stage by name.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Any
+
+from growing.tasks import Raised, Task
+
+Derive = Callable[[Raised, date, date], Iterator[Task]]
+Complete = Callable[[Any], None]
+
+
+@dataclass(frozen=True)
+class Stage:
+    """One stage: the tasks it derives, and what finishing each kind of them writes.
+
+    complete: kind -> function of a `Finished` (season.actions); kinds without one are only ticked off.
+    """
+
+    name: str
+    tasks: Derive
+    complete: Mapping[str, Complete] = field(default_factory=dict)
+
+
+_stages: dict[str, Stage] = {}
+
+
+def register(stage: Stage) -> None:
+    _stages[stage.name] = stage
+
+
+def stages() -> tuple[Stage, ...]:
+    """The registered stages in the order of work (the order of INSTALLED_APPS)."""
+    return tuple(_stages.values())
+
+
+def completion(kind: str) -> Complete | None:
+    for stage in _stages.values():
+        if kind in stage.complete:
+            return stage.complete[kind]
+    return None

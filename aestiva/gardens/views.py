@@ -1,0 +1,103 @@
+"""Gardens: the way in, settings, the journal and taking back."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.core.exceptions import PermissionDenied
+from django.core.paginator import Paginator
+from django.db import IntegrityError, transaction
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from aestiva.gardens import clock, journal
+from aestiva.gardens.access import member
+from aestiva.gardens.forms import ZONES, GardenForm
+from aestiva.gardens.models import Garden, JournalEntry, Member
+from growing.calendar import cold_season_of
+
+
+def home(request: Any) -> HttpResponse:
+    """Straight to the garden used last; without one, what this is and how to begin."""
+    if request.user.is_authenticated:
+        mine = Member.objects.filter(user=request.user).order_by("pk")
+        last = request.session.get("garden")
+        found = mine.filter(garden_id=last).first() or mine.first()
+        return redirect("today", found.garden_id) if found else redirect("garden_new")
+    return render(request, "gardens/welcome.html")
+
+
+@login_required
+def garden_new(request: Any) -> HttpResponse:
+    form = GardenForm(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        with transaction.atomic():
+            garden = form.save(commit=False)
+            garden.year = 0
+            garden.year = growing_year(garden)
+            garden.save()
+            Member.objects.create(garden=garden, user=request.user, role="owner")
+        return redirect("place_typed", garden.pk)
+    status = 422 if form.errors else 200
+    mine = Member.objects.filter(user=request.user).select_related("garden")
+    return render(request, "gardens/new.html", {"form": form, "zones": ZONES, "mine": mine}, status=status)
+
+
+def growing_year(garden: Garden) -> int:
+    """The season to plan first: the cold season that is running, or the coming one once its spring is past."""
+    today = clock.today(garden)
+    return cold_season_of(today, garden.southern)
+
+
+@member("owner")
+def settings(request: Any) -> HttpResponse:
+    form = GardenForm(request.POST or None, instance=Garden.objects.get(pk=request.garden.pk))
+    if request.method == "POST" and form.is_valid():
+        try:
+            with journal.change(
+                request.garden, request.user, "Changed the garden’s settings", request.POST.get("key", "")
+            ) as write:
+                write.save(form.instance)
+            messages.success(request, "Kept. Dates follow the new settings; sowing days already chosen stay.")
+        except journal.Repeated:
+            pass
+        return redirect("settings", request.garden.pk)
+    context = {"view": "settings", "form": form, "zones": ZONES}
+    return render(request, "gardens/settings.html", context, status=422 if form.errors else 200)
+
+
+@member()
+def journal_page(request: Any) -> HttpResponse:
+    entries = JournalEntry.objects.filter(garden=request.garden).select_related("undone_by", "user").defer("changes")
+    text = request.GET.get("find", "").strip()
+    if text:
+        entries = entries.filter(summary__icontains=text)
+    page = Paginator(entries, 40).get_page(request.GET.get("page"))
+    return render(request, "gardens/journal.html", {"view": "journal", "page": page, "text": text})
+
+
+@member("grower")
+@require_POST
+def undo(request: Any, entry_id: int) -> HttpResponse:
+    """Take an entry back: anyone their own, an owner any."""
+    entry = get_object_or_404(JournalEntry, pk=entry_id, garden=request.garden)
+    if entry.user_id != request.user.pk and request.role != "owner":
+        raise PermissionDenied(f"{entry.by} did this: they or an owner can take it back.")
+    try:
+        if not entry.is_undone:
+            done = journal.undo(entry, request.user, request.POST.get("key", ""))
+            messages.success(request, f"{done.summary}.")
+    except journal.CannotUndo as error:
+        messages.error(request, f"This cannot be taken back: {error}.")
+    except IntegrityError:
+        pass  # the same post twice
+    return redirect(safe_next(request) or "today", *([] if safe_next(request) else [request.garden.pk]))
+
+
+def safe_next(request: Any) -> str:
+    """The page to go back to, if it is one of ours."""
+    target = request.POST.get("next", "")
+    return target if target.startswith("/") and not target.startswith("//") else ""

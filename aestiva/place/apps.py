@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class PlaceConfig(AppConfig):
+    name = "aestiva.place"
+    label = "place"

@@ -1,0 +1,196 @@
+"""What the grower says of the place; temperatures convert at the edge, untouched fields are never rewritten."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from django import forms
+
+from aestiva.gardens.models import Garden
+from aestiva.place.models import MEANINGS, Frost, Warmth
+from growing.units import shown, stored
+
+
+class DayInput(forms.DateInput):
+    input_type = "date"
+
+    def __init__(self, **kwargs: Any) -> None:
+        super().__init__(format="%Y-%m-%d", **kwargs)
+
+
+class Degrees(forms.FloatField):
+    """A temperature typed in the reader's units and kept in °C; `difference` for a shift."""
+
+    def __init__(
+        self, *, garden: Garden, difference: bool = False, low: float = -60, high: float = 60, **kwargs: Any
+    ) -> None:
+        super().__init__(**kwargs)
+        self.garden, self.low, self.high = garden, low, high
+        self.kind = "Δ°C" if difference else "°C"
+        self.widget.attrs.update({"step": "any", "inputmode": "decimal"})
+        self.help_text = self.help_text or ("°F" if garden.units == "us" else "°C")
+
+    def prepare_value(self, value: Any) -> Any:
+        if isinstance(value, int | float):
+            return round(shown(value, self.kind, self.garden.units)[0], 1)
+        return value
+
+    def clean(self, value: Any) -> Any:
+        number = super().clean(value)
+        if number is None:
+            return None
+        kept = round(stored(number, self.kind, self.garden.units), 2)
+        if not self.low <= kept <= self.high:
+            low, unit = shown(self.low, self.kind, self.garden.units)
+            high, _ = shown(self.high, self.kind, self.garden.units)
+            raise forms.ValidationError(
+                f"{number:g} {unit} cannot be: give a value between {low:g} and {high:g} {unit}."
+            )
+        return kept
+
+    def has_changed(self, initial: Any, data: Any) -> bool:
+        return str(self.prepare_value(initial) if initial is not None else "") != str(data or "")
+
+
+class FrostForm(forms.ModelForm):  # type: ignore[type-arg]
+    class Meta:
+        model = Frost
+        fields = ["last_on", "last_meaning", "last_spread", "first_on", "first_meaning", "source"]
+        labels = {
+            "last_on": "Last frost in spring",
+            "last_meaning": "This date is",
+            "last_spread": "Spread, days",
+            "first_on": "First frost in autumn",
+            "first_meaning": "This date is",
+            "source": "Where from",
+        }
+        help_texts = {
+            "last_on": "Any year: only day and month count.",
+            "last_spread": "Two years in three fall within so many days of the average. Empty: 10, an estimate.",
+            "first_on": "May stay empty.",
+        }
+        widgets = {
+            "last_on": DayInput(),
+            "first_on": DayInput(),
+            "last_meaning": forms.RadioSelect,
+            "first_meaning": forms.RadioSelect,
+        }
+
+    def __init__(self, *args: Any, garden: Garden, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.garden = garden
+        self.fields["last_on"].required = True
+        for name in ("last_meaning", "first_meaning"):
+            field = self.fields[name]
+            assert isinstance(field, forms.ChoiceField)
+            field.choices = [*MEANINGS]
+        self.fields["shift_c"] = Degrees(
+            garden=garden,
+            difference=True,
+            low=-8,
+            high=8,
+            required=False,
+            label="My garden against the station on cold nights",
+            help_text=f"In {'°F' if garden.units == 'us' else '°C'}; minus for colder, such as a hollow. Empty: the same.",
+            initial=self.instance.shift_c if self.instance.shift_c else None,
+        )
+
+    def clean_last_spread(self) -> float | None:
+        spread = self.cleaned_data.get("last_spread")
+        if spread is not None and not 1 <= spread <= 40:
+            raise forms.ValidationError(f"{spread:g} days cannot be: give 1 to 40, or leave it empty.")
+        return spread
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        last, first = data.get("last_on"), data.get("first_on")
+        if last and not _in_spring(last, self.garden.southern):
+            half = "July to December" if self.garden.southern else "January to June"
+            self.add_error(
+                "last_on",
+                f"{last:%-d %B} is not in the half of the year with the last frost here ({half}): check the month.",
+            )
+        if first and _in_spring(first, self.garden.southern):
+            half = "January to June" if self.garden.southern else "July to December"
+            self.add_error(
+                "first_on",
+                f"{first:%-d %B} is not in the half of the year with the first frost here ({half}): check the month.",
+            )
+        return data
+
+    def save(self, commit: bool = True) -> Frost:
+        self.instance.shift_c = self.cleaned_data.get("shift_c") or 0.0
+        return super().save(commit)  # type: ignore[no-any-return]
+
+
+def _in_spring(day: date, southern: bool) -> bool:
+    return (day.month >= 7) == southern
+
+
+class WarmthForm(forms.ModelForm):  # type: ignore[type-arg]
+    on = forms.DateField(widget=DayInput(), label="from")
+
+    class Meta:
+        model = Warmth
+        fields = ["kind"]
+        labels = {"kind": "From this day the"}
+
+    def __init__(self, *args: Any, garden: Garden, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.garden = garden
+        self.fields["celsius"] = Degrees(garden=garden, low=-5, high=30, label="is usually at least")
+        self.order_fields(["kind", "celsius", "on"])
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        if self.errors:
+            return data
+        others = {w.celsius: (w.month, w.day) for w in Warmth.objects.filter(garden=self.garden, kind=data["kind"])}
+        if data["celsius"] in others:
+            self.add_error("celsius", "There is a day for this warmth already: remove it first.")
+            return data
+        start = 7 if self.garden.southern else 1
+        key = lambda md: ((md[0] - start) % 12, md[1])  # noqa: E731
+        mine = key((data["on"].month, data["on"].day))
+        for celsius, when in others.items():
+            if (celsius < data["celsius"]) != (key(when) < mine) and key(when) != mine:
+                self.add_error(
+                    "on",
+                    f"{data['on']:%-d %B} runs the wrong way round: warmer must come later than cooler. Check both days.",
+                )
+                break
+        return data
+
+
+class NightForm(forms.Form):
+    """One night of the forecast."""
+
+    day = forms.DateField(widget=DayInput(), label="Night of")
+    cloud = forms.IntegerField(required=False, min_value=0, max_value=100, label="Cloud, %")
+    wind = forms.FloatField(required=False, min_value=0, max_value=150, label="Wind, km/h")
+
+    def __init__(self, *args: Any, garden: Garden, today: date, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.today = today
+        self.fields["tmin"] = Degrees(garden=garden, label="Lowest")
+        self.fields["tmax"] = Degrees(garden=garden, required=False, label="Highest that day")
+        self.order_fields(["day", "tmin", "tmax", "cloud", "wind"])
+
+    def clean_day(self) -> date:
+        day: date = self.cleaned_data["day"]
+        if not 0 <= (day - self.today).days <= 15:
+            raise forms.ValidationError(f"{day:%-d %B} is not in the next two weeks: forecasts reach no further.")
+        return day
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        low, high = data.get("tmin"), data.get("tmax")
+        if low is not None and high is not None and low > high:
+            self.add_error("tmax", "The highest is below the lowest: change one of them.")
+        return data
+
+
+class WeatherFileForm(forms.Form):
+    file = forms.FileField(label="Daily weather as CSV", help_text="Columns date, tmin and, if you have it, tmax.")
+    name = forms.CharField(max_length=80, label="Name of the station")

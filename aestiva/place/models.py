@@ -1,0 +1,96 @@
+"""What is known of the place: typed frost dates and warmth, stations with their weather, the nights ahead."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from aestiva.gardens.models import Garden
+
+MEANINGS = (
+    ("average", "the average: half of the years are later"),
+    ("safe", "a safe date: only one year in ten is later"),
+    ("unknown", "I don’t know (it is taken as the average)"),
+)
+
+
+class Station(models.Model):
+    """A weather record; shared read-only by the gardens that use it, changed only by import."""
+
+    name = models.CharField(max_length=80)
+    note = models.CharField(max_length=200, blank=True)
+    owner = models.ForeignKey(Garden, null=True, on_delete=models.CASCADE, related_name="stations")
+    simulated = models.BooleanField(default=False)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class StationYear(models.Model):
+    """One calendar year of one variable: little-endian 16-bit tenths of a degree, −32768 where missing."""
+
+    station = models.ForeignKey(Station, on_delete=models.RESTRICT, related_name="years")
+    variable = models.CharField(max_length=8)
+    year = models.IntegerField()
+    tenths = models.BinaryField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["station", "variable", "year"], name="one_station_year")]
+
+    def __str__(self) -> str:
+        return f"{self.station} {self.variable} {self.year}"
+
+
+class Frost(models.Model):
+    """The garden's frost dates: from a station where there is one, otherwise as typed."""
+
+    garden = models.OneToOneField(Garden, on_delete=models.CASCADE, related_name="frost")
+    last_on = models.DateField(null=True, blank=True)
+    last_meaning = models.CharField(max_length=10, choices=MEANINGS, default="unknown")
+    last_spread = models.FloatField(null=True, blank=True)
+    first_on = models.DateField(null=True, blank=True)
+    first_meaning = models.CharField(max_length=10, choices=MEANINGS, default="unknown")
+    first_spread = models.FloatField(null=True, blank=True)
+    source = models.CharField(max_length=120, blank=True)
+    station = models.ForeignKey(Station, null=True, blank=True, on_delete=models.SET_NULL)
+    shift_c = models.FloatField(default=0)
+    revision = models.IntegerField(default=1)
+
+    def __str__(self) -> str:
+        return f"frost at {self.garden}"
+
+
+class Warmth(models.Model):
+    """Typed: from this day the morning soil, or the nights, are usually at least so warm."""
+
+    KINDS = (("soil", "morning soil"), ("nights", "nights"))
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="warmth")
+    kind = models.CharField(max_length=8, choices=KINDS)
+    celsius = models.FloatField()
+    month = models.IntegerField()
+    day = models.IntegerField()
+
+    class Meta:
+        ordering = ["kind", "celsius"]
+        constraints = [models.UniqueConstraint(fields=["garden", "kind", "celsius"], name="one_warmth")]
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.celsius}"
+
+
+class ForecastNight(models.Model):
+    """The night that begins on the evening of `day`, as forecast."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="nights")
+    day = models.DateField()
+    tmin_c = models.FloatField()
+    tmax_c = models.FloatField(null=True, blank=True)
+    cloud = models.FloatField(null=True, blank=True)
+    wind_kmh = models.FloatField(null=True, blank=True)
+    source = models.CharField(max_length=20, default="typed")
+
+    class Meta:
+        ordering = ["day"]
+        constraints = [models.UniqueConstraint(fields=["garden", "day"], name="one_night")]
+
+    def __str__(self) -> str:
+        return f"{self.day}: {self.tmin_c}"

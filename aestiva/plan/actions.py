@@ -1,0 +1,75 @@
+"""Adding, changing, moving, copying and cancelling plantings."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from aestiva.accounts.models import User
+from aestiva.frame import say
+from aestiva.gardens import journal
+from aestiva.gardens.models import Garden
+from aestiva.plan.queries import Dating
+from aestiva.season.models import Planting, Season
+from growing.crops import Crop
+from growing.season import Choice, Packet, PlantingDates, date_planting
+
+
+def made(dates: PlantingDates) -> dict[str, Any]:
+    """The dates as they were when the planting was confirmed; frozen."""
+    days = {
+        "sow_on": dates.sow_on,
+        "out_on": dates.out_on,
+        "sow_from": dates.sow.start,
+        "sow_to": dates.sow.end,
+        "out_from": dates.out.start,
+        "out_to": dates.out.end,
+        "first": dates.first.start,
+        "last": dates.last,
+    }
+    return {name: day.isoformat() for name, day in days.items()}
+
+
+def propose(planting: Planting, dating: Dating, today: date, sow_on: date | None = None) -> tuple[Crop, PlantingDates]:
+    """Dates for a planting not yet kept: the chosen day, or the rules' best one from today on."""
+    crop = dating.crop(planting)
+    packet = Packet(**planting.packet) if planting.packet else None
+    choice = Choice(planting.method, planting.term, sow_on, planting.chosen_out, packet, today)
+    return crop, date_planting(crop, dating.place, choice)
+
+
+def keep(garden: Garden, user: User, planting: Planting, crop: Crop, dates: PlantingDates, key: str = "") -> Planting:
+    """Write a new or changed planting with the dates proposed for it."""
+    planting.chosen_sow = dates.sow_on
+    name = f"{crop.name} {planting.variety}".strip()
+    new = planting.pk is None
+    summary = f"{'Planned' if new else 'Changed'} {planting.wanted} {name}, to sow {say.day(dates.sow_on)}"
+    with journal.change(garden, user, summary, key) as write:
+        if new:
+            planting.season = season_of(garden, write)
+            planting.made = made(dates)
+        write.save(planting)
+    return planting
+
+
+def season_of(garden: Garden, write: journal.Write) -> Season:
+    """The garden's season in hand, made when first needed."""
+    found = Season.objects.filter(garden=garden, year=garden.year).first()
+    return found or write.save(Season(garden=garden, year=garden.year))
+
+
+def cancel(garden: Garden, user: User, planting: Planting, name: str, today: date, key: str = "") -> None:
+    planting.cancelled_on = today
+    with journal.change(garden, user, f"Cancelled {name}", key) as write:
+        write.save(planting)
+
+
+def differences(before: PlantingDates, after: PlantingDates) -> list[tuple[str, date, date, int]]:
+    """What a change moves: step, old day, new day, days; only steps that move."""
+    steps = (
+        ("Sow", before.sow_on, after.sow_on),
+        ("Plant out", before.out_on, after.out_on),
+        ("First harvest or bloom", before.first.start, after.first.start),
+        ("Its end", before.last, after.last),
+    )
+    return [(name, old, new, (new - old).days) for name, old, new in steps if old != new]

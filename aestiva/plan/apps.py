@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class PlanConfig(AppConfig):
+    name = "aestiva.plan"
+    label = "plan"

@@ -1,0 +1,198 @@
+"""A planting as a grower types it."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from django import forms
+
+from aestiva.gardens.models import Garden
+from aestiva.season.crops import Crops
+from aestiva.season.models import Planting, Spot
+from growing.crops import Crop
+
+EARLIEST, LATEST = 400, 560
+
+
+class DayInput(forms.DateInput):
+    input_type = "date"
+
+    def __init__(self, **kwargs: Any) -> None:
+        super().__init__(format="%Y-%m-%d", **kwargs)
+
+
+class PlantingForm(forms.ModelForm):  # type: ignore[type-arg]
+    crop = forms.CharField(
+        max_length=60, label="Crop", widget=forms.TextInput(attrs={"list": "crops", "autocomplete": "off"})
+    )
+    sow_on = forms.DateField(required=False, widget=DayInput(), label="Sow on", help_text="Empty: the best day.")
+    packet_min = forms.FloatField(required=False, min_value=1, max_value=40, label="Packet says, weeks")
+    packet_max = forms.FloatField(required=False, min_value=1, max_value=40, label="to")
+    packet_base = forms.ChoiceField(
+        required=False,
+        label="weeks before",
+        choices=(("last_frost", "last frost"), ("transplanting", "planting out")),
+    )
+    packet_out = forms.FloatField(
+        required=False,
+        min_value=-20,
+        max_value=20,
+        label="and to plant, weeks after last frost",
+        help_text="Minus for before. Empty: taken as 0.",
+    )
+
+    class Meta:
+        model = Planting
+        fields = ["variety", "wanted", "method", "term", "per_cell", "chosen_out", "spot", "note"]
+        labels = {
+            "wanted": "Plants wanted",
+            "per_cell": "Seeds per cell",
+            "chosen_out": "Plant out on",
+            "spot": "Where it will grow",
+        }
+        widgets = {"chosen_out": DayInput()}
+        help_texts = {"chosen_out": "Empty: follows the sowing day."}
+
+    def __init__(self, *args: Any, garden: Garden, crops: Crops, today: date, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.garden, self.crops, self.today = garden, crops, today
+        self.found: Crop | None = None
+        self.suggestions: list[Crop] = []
+        spot = self.fields["spot"]
+        assert isinstance(spot, forms.ModelChoiceField)
+        spot.queryset = Spot.objects.filter(garden=garden, kind__in=("bed", "tunnel", "frame"))
+        spot.empty_label = "not decided"
+        self.fields["wanted"].widget.attrs.update({"min": 1, "inputmode": "numeric"})
+        if self.instance.pk:
+            self._fill()
+
+    def _fill(self) -> None:
+        planting: Planting = self.instance
+        self.initial.setdefault("crop", self.crops[planting.crop_key].name)
+        self.initial.setdefault("sow_on", planting.chosen_sow)
+        if planting.packet:
+            p = planting.packet
+            self.initial.update(
+                packet_min=p["weeks_min"], packet_max=p["weeks_max"], packet_base=p["base"], packet_out=p["out_weeks"]
+            )
+
+    def clean_crop(self) -> str:
+        text = self.cleaned_data["crop"].strip()
+        hits = self.crops.find(text)
+        exact = [c for c in hits if text.lower() in (c.name.lower(), c.key, *c.synonyms)]
+        if len(exact) == 1 or len(hits) == 1:
+            self.found = (exact or hits)[0]
+            return self.found.key
+        self.suggestions = exact or hits
+        if hits:
+            names = ", ".join(c.name for c in self.suggestions[:5])
+            raise forms.ValidationError(f"“{text}” could be {names}: which?")
+        raise forms.ValidationError(
+            f"“{text}” is not in the library: choose a crop from the list, or add it as your own."
+        )
+
+    def _in_season(self, field: str) -> date | None:
+        day: date | None = self.cleaned_data.get(field)
+        if day is not None and not -EARLIEST <= (day - self.today).days <= LATEST:
+            raise forms.ValidationError(
+                f"{day:%-d %B %Y} is not in this season: give a day within a year or so of today."
+            )
+        return day
+
+    def clean_sow_on(self) -> date | None:
+        return self._in_season("sow_on")
+
+    def clean_chosen_out(self) -> date | None:
+        return self._in_season("chosen_out")
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        low, high = data.get("packet_min"), data.get("packet_max")
+        if low and high and low > high:
+            self.add_error(
+                "packet_max", f"{low:g} to {high:g} weeks runs the wrong way: give the smaller number first."
+            )
+        sow, out = data.get("sow_on"), data.get("chosen_out")
+        if sow and out and out < sow:
+            self.add_error(
+                "chosen_out",
+                f"Planting out ({out:%-d %B}) cannot come before sowing ({sow:%-d %B}): change one of them.",
+            )
+        return data
+
+    def planting(self) -> Planting:
+        """The planting as typed, not saved."""
+        data, planting = self.cleaned_data, self.instance
+        assert self.found is not None
+        planting.crop_key = self.found.key
+        low = data.get("packet_min") or data.get("packet_max")
+        if low:
+            planting.packet = {
+                "weeks_min": low,
+                "weeks_max": data.get("packet_max") or low,
+                "base": data.get("packet_base") or "last_frost",
+                "out_weeks": data.get("packet_out"),
+            }
+        else:
+            planting.packet = None
+        return planting  # type: ignore[no-any-return]
+
+
+class GardenCropForm(forms.Form):
+    """A crop of the garden's own: from a relative, or from a hardiness and a speed."""
+
+    name = forms.CharField(max_length=60, label="Name of the crop")
+    relative = forms.CharField(
+        required=False, label="It grows like", widget=forms.TextInput(attrs={"list": "crops", "autocomplete": "off"})
+    )
+    hardiness = forms.ChoiceField(
+        required=False,
+        label="or it is",
+        choices=[("", "–"), *((h, h) for h in ("hardy", "half-hardy", "tender", "very tender"))],
+    )
+    speed = forms.ChoiceField(
+        required=False,
+        label="and grows",
+        choices=[
+            ("", "–"),
+            ("fast", "fast (3–4 weeks indoors)"),
+            ("medium", "medium (5–7 weeks)"),
+            ("slow", "slow (8–10 weeks)"),
+            ("very slow", "very slow (10–14 weeks)"),
+        ],
+    )
+
+    def __init__(self, *args: Any, crops: Crops, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.crops = crops
+
+    def clean_name(self) -> str:
+        name = self.cleaned_data["name"].strip()
+        if any(c.name.lower() == name.lower() for c in self.crops):
+            raise forms.ValidationError(f"“{name}” is there already: give yours another name.")
+        return str(name)
+
+    def clean_relative(self) -> str:
+        text = self.cleaned_data["relative"].strip()
+        if not text:
+            return ""
+        hits = [c for c in self.crops.find(text) if text.lower() in (c.name.lower(), c.key, *c.synonyms)]
+        if len(hits) != 1:
+            raise forms.ValidationError(f"“{text}” is not in the library: choose a crop from the list.")
+        return hits[0].key
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        if not self.errors and not data.get("relative") and not (data.get("hardiness") and data.get("speed")):
+            raise forms.ValidationError(
+                "Say what it grows like, or choose how much cold it stands and how fast it grows."
+            )
+        return data
+
+
+class CropValueForm(forms.Form):
+    """One value the garden sets for a crop, with its reason."""
+
+    value = forms.FloatField()
+    reason = forms.CharField(max_length=200, label="Why", help_text="Shown whenever the plan is made again.")

@@ -1,0 +1,215 @@
+"""The season's plantings as lines: for the picture, the list and the CSV alike."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any, NamedTuple
+
+import numpy as np
+from django.urls import reverse
+
+from aestiva.frame import say
+from aestiva.plan.picture import Row
+from aestiva.plan.queries import Item, Sheet
+from growing.calendar import Window
+from growing.room import trays_in_cells, trays_in_pots
+from growing.tasks.bench import count_for
+
+FOLD_ABOVE = 40
+
+
+@dataclass(slots=True)
+class Line:
+    """One planting of the season with the days of its steps."""
+
+    item: Item
+    name: str
+    plants: int
+    days: dict[str, date | None]
+    state: str
+    cells: int
+
+    @property
+    def planting_id(self) -> int:
+        return self.item.planting.pk
+
+
+class Fold(NamedTuple):
+    """Plantings of one crop and sowing week shown as one row."""
+
+    key: str
+    lines: list[Line]
+
+
+STATES = {"planned": "to sow", "sown": "under the mix", "up": "up", "hardening": "hardening", "out": "in the garden"}
+
+
+def lines(sheet: Sheet) -> list[Line]:
+    """A line per planting, earliest sowing first; a planting with several batches is shown by its first."""
+    seen: set[int] = set()
+    found = []
+    for item in sheet.items:
+        if item.planting.pk in seen:
+            continue
+        seen.add(item.planting.pk)
+        found.append(_line(item, sheet.today))
+    return sorted(found, key=lambda one: (one.days["sow"] or date.max, one.name))
+
+
+def _line(item: Item, today: date) -> Line:
+    raised, planting = item.raised, item.planting
+    course, dates = raised.course, raised.dates
+    raised_indoors = dates.method == "raised"
+    cells = raised.cells or 0
+    if raised_indoors and not cells:
+        cells = count_for(item.crop, planting.wanted, raised.per_cell).places
+    days = {
+        "sow_from": dates.sow.start if raised_indoors else None,
+        "sow_to": dates.sow.end if raised_indoors else None,
+        "sow": course.day("sow") if dates.method != "bought" else None,
+        "up": course.day("up"),
+        "pot": course.day("pot"),
+        "harden": course.day("harden"),
+        "out": course.day("out") or dates.out_on,
+        "first": dates.first.start,
+        "last": dates.last,
+    }
+    return Line(item, f"{item.crop.name} {planting.variety}".strip(), planting.wanted, days, state(item), cells)
+
+
+def state(item: Item) -> str:
+    facts = item.raised.facts
+    if facts.planted_on:
+        return "out"
+    if facts.outings:
+        return "hardening"
+    if facts.first_up:
+        return "up"
+    return "sown" if facts.sown_on else "planned"
+
+
+def folds(found: Sequence[Line], opened: str = "") -> list[Fold]:
+    """Above 40 plantings those of one crop and sowing week become one; `opened` names the one laid open."""
+    if len(found) <= FOLD_ABOVE:
+        return [Fold("", [one]) for one in found]
+    groups: dict[str, list[Line]] = defaultdict(list)
+    for one in found:
+        week = (one.days["sow"] or one.days["out"] or date.min).isocalendar()
+        groups[f"{one.item.crop.key}-{week.year}-{week.week}"].append(one)
+    result = []
+    for key, group in groups.items():
+        if key == opened or len(group) == 1:
+            result.extend(Fold("", [one]) for one in group)
+        else:
+            result.append(Fold(key, group))
+    return result
+
+
+def rows(garden_id: int, groups: Iterable[Fold], today: date) -> list[Row]:
+    """Rows of the picture."""
+    return [_row(garden_id, fold, today) for fold in groups]
+
+
+def _row(garden_id: int, fold: Fold, today: date) -> Row:
+    one = fold.lines[0]
+    days, crop = one.days, one.item.crop
+    plants = sum(x.plants for x in fold.lines)
+    cells = sum(x.cells for x in fold.lines)
+    out, first, last = days["out"], days["first"], days["last"]
+    assert out is not None and first is not None and last is not None
+    sow = days["sow"] or out
+    place = one.item.planting.spot.code if one.item.planting.spot else ""
+    note = f"{plants} plants" + (f" · {place}" if place else "")
+    if fold.key:
+        name, note = f"{crop.name} ×{len(fold.lines)}", f"{plants} plants · sown {say.short_day(sow)}"
+        href, move = f"{reverse('plan', args=[garden_id])}?open={fold.key}#picture", ""
+    else:
+        name = one.name
+        href = _href(garden_id, one)
+        move = reverse("planting_move", args=[garden_id, one.planting_id]) if one.state == "planned" else ""
+    flag = ""
+    if one.state == "planned" and sow <= today and one.item.raised.dates.method == "raised":
+        flag = f"sow {'today' if sow == today else 'now'}: {cells} cells"
+    label = f"{name}: {note}; sow {say.day(sow)}, plant out {say.day(out)}, first {say.day(first)}"
+    return Row(
+        name=name,
+        note=note,
+        window=Window(days["sow_from"] or sow, days["sow_to"] or sow),
+        sow=sow,
+        up=days["up"],
+        pot=days["pot"],
+        harden=days["harden"],
+        out=out,
+        first=first,
+        last=last,
+        sown=one.state != "planned",
+        indoors=trays_in_cells(crop, cells),
+        potted=trays_in_pots(crop, plants),
+        flag=flag,
+        href=href,
+        move=move,
+        label=label,
+    )
+
+
+def _href(garden_id: int, one: Line) -> str:
+    if one.item.batch is not None:
+        return reverse("batch", args=[garden_id, one.item.batch.pk])
+    return reverse("planting", args=[garden_id, one.planting_id])
+
+
+def bench_load(found: Iterable[Line]) -> list[tuple[date, float]]:
+    """Trays in use per day over the season, in cells until potting up and in pots after it; by steps of two days."""
+    spans = []
+    for one in found:
+        sow, up, out = one.days["sow"], one.days["up"], one.days["out"]
+        if sow is None or up is None or out is None:
+            continue
+        pot = one.days["pot"] or out
+        spans.append((sow, pot, trays_in_cells(one.item.crop, one.cells)))
+        if pot < out:
+            spans.append((pot, out, trays_in_pots(one.item.crop, one.plants)))
+    if not spans:
+        return []
+    start = min(s[0] for s in spans)
+    change = np.zeros((max(s[1] for s in spans) - start).days + 2)
+    for begin, end, trays in spans:
+        change[(begin - start).days] += trays
+        change[(end - start).days] -= trays
+    total = np.cumsum(change)
+    return [(start + timedelta(days=k), round(float(total[k]), 2)) for k in range(0, len(total), 2)]
+
+
+COLUMNS = (
+    "crop",
+    "variety",
+    "wanted",
+    "method",
+    "term",
+    "place",
+    "state",
+    "sow from",
+    "sow until",
+    "sow",
+    "half up",
+    "pot up",
+    "harden from",
+    "plant out",
+    "first",
+    "last",
+)
+
+
+def table(found: Iterable[Line]) -> list[list[Any]]:
+    """The season as rows of plain values under `COLUMNS`."""
+    result = []
+    for one in found:
+        planting, days = one.item.planting, one.days
+        spot = planting.spot.code if planting.spot else ""
+        head = [one.item.crop.name, planting.variety, planting.wanted, planting.method, planting.term, spot]
+        steps = [days[k] for k in ("sow_from", "sow_to", "sow", "up", "pot", "harden", "out", "first", "last")]
+        result.append([*head, STATES[one.state], *(d.isoformat() if d else "" for d in steps)])
+    return result

@@ -1,0 +1,309 @@
+"""The season's plantings as the rules see them: rows in a constant number of queries, dates computed."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from datetime import date
+from typing import Any, NamedTuple
+
+from aestiva.gardens.models import Garden
+from aestiva.gardens.providers import stages
+from aestiva.place.queries import frost_of, nights, place_year
+from aestiva.season.actions import COUNTED
+from aestiva.season.crops import Crops
+from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, TaskMark
+from growing.crops import Crop
+from growing.emergence import share_coming
+from growing.hardening import Outing, ladders, stand
+from growing.ledger import Accounts, Entry, accounts
+from growing.place import PlaceYear
+from growing.raising import Facts, course
+from growing.season import Choice, Packet, PlantingDates, date_planting
+from growing.tasks import Raised, Task
+from growing.watch import Night
+
+FAR = date(9999, 1, 1)
+
+
+class Mark(NamedTuple):
+    done_on: date | None
+    skipped_on: date | None
+    moved_to: date | None
+    count_done: int | None
+
+
+class Item(NamedTuple):
+    """One planting or batch of the season: its rows, and the rules' view of it."""
+
+    planting: Planting
+    batch: Batch | None
+    crop: Crop
+    raised: Raised
+    spot_code: str
+
+    @property
+    def name(self) -> str:
+        return self.crop.name
+
+    @property
+    def variety(self) -> str:
+        return self.planting.variety
+
+
+class Todo(NamedTuple):
+    """A derived task with what the grower said about it."""
+
+    task: Task
+    item: Item
+    due: date
+    moved: bool
+    part_done: int | None
+
+
+@dataclass(slots=True)
+class Sheet:
+    """One garden's season on one day."""
+
+    garden: Garden
+    today: date
+    place: PlaceYear
+    crops: Crops
+    items: list[Item]
+    marks: dict[str, Mark]
+    nights: tuple[Night, ...]
+    shift_c: float = 0.0
+
+    def todos(self, until: date) -> list[Todo]:
+        """Open tasks due by `until`, in the order of work and then of days."""
+        found = []
+        for item in self.items:
+            for task in derive(item.raised, self.today, until):
+                todo = self._marked(task, item)
+                if todo is not None and todo.due <= until:
+                    found.append(todo)
+        return found
+
+    def _marked(self, task: Task, item: Item) -> Todo | None:
+        mark = self.marks.get(task.key)
+        if mark is None:
+            return Todo(task, item, task.due, False, None)
+        if mark.done_on is not None or mark.skipped_on is not None:
+            return None
+        due = mark.moved_to or task.due
+        return Todo(task, item, due, mark.moved_to is not None, mark.count_done)
+
+    def find(self, key: str) -> Todo | None:
+        """The open task of that key, however far ahead."""
+        ref = key.split(".", 1)[0]
+        for item in self.items:
+            if item.raised.ref == ref:
+                for task in derive(item.raised, self.today, FAR):
+                    if task.key == key:
+                        return self._marked(task, item)
+        return None
+
+
+def derive(raised: Raised, today: date, until: date) -> Iterator[Task]:
+    """The tasks of every registered stage for one planting or batch."""
+    for stage in stages():
+        yield from stage.tasks(raised, today, until)
+
+
+def choice_of(planting: Planting, sown_on: date | None = None) -> Choice:
+    """The grower's settled dates; what was really sown overrides what was chosen."""
+    packet = Packet(**planting.packet) if planting.packet else None
+    return Choice(planting.method, planting.term, sown_on or planting.chosen_sow, planting.chosen_out, packet)
+
+
+class Dating:
+    """Dates plantings of one place, each different case once."""
+
+    def __init__(self, place: PlaceYear, crops: Crops) -> None:
+        self.place, self.crops = place, crops
+        self._done: dict[Any, PlantingDates] = {}
+
+    def crop(self, planting: Planting) -> Crop:
+        crop = self.crops[planting.crop_key]
+        if planting.values:
+            crop = crop.overlaid("planting", {f: (v[0], v[1]) for f, v in planting.values.items()})
+        return crop
+
+    def dates(self, planting: Planting, crop: Crop, sown_on: date | None = None) -> PlantingDates:
+        choice = choice_of(planting, sown_on)
+        key = (id(crop), choice)
+        if key not in self._done:
+            self._done[key] = date_planting(crop, self.place, choice)
+        return self._done[key]
+
+
+def sheet(garden: Garden, today: date, only: Iterable[int] | None = None) -> Sheet:
+    """Everything of the garden's season in hand; `only` limits it to some plantings.  Raises NoFrostDate."""
+    place = place_year(garden)
+    crops = Crops(garden)
+    dating = Dating(place, crops)
+    wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
+    if only is not None:
+        wanted = wanted.filter(pk__in=list(only))
+    plantings = list(wanted.select_related("spot", "lot").order_by("pk"))
+    batches: dict[int, list[Batch]] = defaultdict(list)
+    for batch in Batch.objects.filter(planting__in=wanted).order_by("pk"):
+        batches[batch.planting_id].append(batch)
+    events = _events(wanted)
+    stands = {
+        b: (kind, code)
+        for b, kind, code in BatchStand.objects.filter(batch__planting__in=wanted, until=None).values_list(
+            "batch_id", "spot__kind", "spot__code"
+        )
+    }
+    marks = {
+        row[0]: Mark(*row[1:])
+        for row in TaskMark.objects.filter(garden=garden).values_list(
+            "key", "done_on", "skipped_on", "moved_to", "count_done"
+        )
+    }
+    shift = frost_of(garden).shift_c
+    ahead = nights(garden, today)
+    ladder = ladders()[garden.ladder]
+    items: list[Item] = []
+    for planting in plantings:
+        crop = dating.crop(planting)
+        items.extend(
+            _items(planting, crop, batches[planting.pk], events, stands, marks, dating, today, ahead, shift, ladder)
+        )
+    return Sheet(garden, today, place, crops, items, marks, ahead, shift)
+
+
+Event = tuple[str, date, int | None, bool, float | None, float | None]
+
+
+def _events(plantings: Any) -> dict[int, list[Event]]:
+    found: dict[int, list[Event]] = defaultdict(list)
+    rows = BatchEvent.objects.filter(batch__planting__in=plantings).order_by("on", "pk")
+    for batch, *event in rows.values_list("batch_id", "kind", "on", "count", "estimated", "hours", "wanted_hours"):
+        found[batch].append(tuple(event))  # type: ignore[arg-type]
+    return found
+
+
+def _items(
+    planting: Planting,
+    crop: Crop,
+    batches: list[Batch],
+    events: dict[int, list[Event]],
+    stands: dict[int, tuple[str, str]],
+    marks: dict[str, Mark],
+    dating: Dating,
+    today: date,
+    ahead: tuple[Night, ...],
+    shift: float,
+    ladder: Any,
+) -> Iterator[Item]:
+    living = [b for b in batches if b.failed_on is None]
+    failed = len(batches) - len(living)
+    secured = sum(b.cells or 0 for b in living if b.parent_id is None)
+    per_cell = planting.per_cell or int(crop.number("per_cell"))
+    sow_mark = marks.get(f"p{planting.pk}.sow.{failed}")
+    open_sowing = sow_mark is not None and sow_mark.done_on is None and sow_mark.count_done is not None
+    if not living or open_sowing:
+        dates = dating.dates(planting, crop)
+        raised = Raised(
+            ref=f"p{planting.pk}",
+            crop=crop,
+            wanted=planting.wanted,
+            dates=dates,
+            course=course(crop, dates, ladder, per_cell=per_cell),
+            facts=Facts(),
+            ladder=ladder,
+            per_cell=per_cell,
+            has_seed=planting.lot_id is not None or bool(living),
+            attempt=failed,
+            secured=secured if open_sowing else 0,
+            accepted_risk=dating.place.accepted_risk,
+        )
+        yield Item(planting, None, crop, raised, planting.spot.code if planting.spot else "")
+    for batch in living:
+        yield _batch_item(planting, batch, crop, events[batch.pk], stands, dating, today, ahead, shift, ladder)
+
+
+def _batch_item(
+    planting: Planting,
+    batch: Batch,
+    crop: Crop,
+    events: list[Event],
+    stands: dict[int, tuple[str, str]],
+    dating: Dating,
+    today: date,
+    ahead: tuple[Night, ...],
+    shift: float,
+    ladder: Any,
+) -> Item:
+    dates = dating.dates(planting, crop, batch.sown_on)
+    ledger = accounts(Entry(e[0], e[2], e[3]) for e in events if e[0] in COUNTED)
+    facts = facts_of(batch, crop, events, ledger, planting.wanted)
+    kind, code = stands.get(batch.pk, ("", ""))
+    raised = Raised(
+        ref=f"b{batch.pk}",
+        crop=crop,
+        wanted=planting.wanted,
+        dates=dates,
+        course=course(crop, dates, ladder, facts, batch.per_cell),
+        facts=facts,
+        ladder=ladder,
+        accounts=ledger,
+        per_cell=batch.per_cell,
+        cells=batch.cells,
+        has_seed=True,
+        stands=kind,
+        hardened=stand(ladder, facts.outings, today) if planting.method == "raised" else None,
+        nights=ahead,
+        shift_c=shift,
+        accepted_risk=dating.place.risk_for(crop.hardiness),
+    )
+    return Item(planting, batch, crop, raised, code)
+
+
+def facts_of(batch: Batch, crop: Crop, events: list[Event], ledger: Accounts, wanted: int) -> Facts:
+    """What has happened to a batch, read from its events in order."""
+    first: dict[str, date] = {}
+    first_up = half_up = last_count = planted_on = None
+    counts, outings = 0, []
+    half = _half(batch, crop, ledger)
+    for kind, on, count, _, hours, wanted_hours in events:
+        if kind == "up":
+            counts, last_count = counts + 1, on
+            if count and first_up is None:
+                first_up = on
+            if count and half is not None and count >= half and half_up is None:
+                half_up = on
+        elif kind == "outing":
+            outings.append(Outing(on, hours or 0.0, wanted_hours or hours or 1.0))
+        elif kind == "planted":
+            planted_on = on
+        else:
+            first.setdefault(kind, on)
+    all_out = ledger.planted > 0 and (ledger.indoors == 0 or ledger.planted >= wanted)
+    return Facts(
+        sown_on=batch.sown_on,
+        temperature_c=batch.temperature_c,
+        first_up=first_up,
+        half_up=half_up,
+        lamp_on=first.get("lamp"),
+        lid_off=first.get("lid"),
+        thinned_on=first.get("thinned"),
+        potted_on=first.get("potted"),
+        planted_on=planted_on if all_out else None,
+        last_count=last_count,
+        counts=counts,
+        outings=tuple(outings),
+    )
+
+
+def _half(batch: Batch, crop: Crop, ledger: Accounts) -> float | None:
+    """Half of the seeds that will come, at the warmth they have."""
+    if not ledger.sown:
+        return None
+    warmth = crop.number("germinate_c") if batch.temperature_c is None else batch.temperature_c
+    coming = share_coming(crop, warmth).number
+    assert isinstance(coming, int | float)
+    return 0.5 * ledger.sown * coming

@@ -1,0 +1,18 @@
+from django.urls import path
+
+from aestiva.plan import crop_views, views
+
+urlpatterns = [
+    path("plan/", views.season, name="plan"),
+    path("plan/season.svg", views.season_file, name="season_svg"),
+    path("plan/season.csv", views.season_csv, name="season_csv"),
+    path("plan/add/", views.add, name="planting_add"),
+    path("plan/preview/", views.preview, name="planting_preview"),
+    path("plan/<int:planting_id>/", views.planting, name="planting"),
+    path("plan/<int:planting_id>/preview/", views.preview, name="planting_edit_preview"),
+    path("plan/<int:planting_id>/move/", views.move, name="planting_move"),
+    path("plan/<int:planting_id>/cancel/", views.cancel, name="planting_cancel"),
+    path("crops/", crop_views.crops, name="crops"),
+    path("crops/<slug:key>/", crop_views.crop, name="crop"),
+    path("crops/<slug:key>/<slug:field>/", crop_views.crop_value, name="crop_value"),
+]

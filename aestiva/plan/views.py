@@ -1,0 +1,324 @@
+"""Plan: the season as one picture and as a list; adding, changing, moving and cancelling plantings."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from django.contrib import messages
+from django.db import IntegrityError
+from django.http import Http404, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from aestiva.frame.files import csv_response
+from aestiva.gardens import clock, journal
+from aestiva.gardens.access import member
+from aestiva.place.queries import NoFrostDate, place_year
+from aestiva.plan import actions, overview
+from aestiva.plan.forms import PlantingForm
+from aestiva.plan.picture import season_svg
+from aestiva.plan.queries import Dating, sheet
+from aestiva.season.crops import Crops
+from aestiva.season.models import Planting
+from growing.crops import CropError
+from growing.season import PlantingDates
+from growing.tasks.bench import count_for
+
+ORDERS = {"sow": "sowing", "out": "planting out", "name": "name"}
+
+
+def _order(found: list[overview.Line], by: str) -> list[overview.Line]:
+    if by == "name":
+        return sorted(found, key=lambda one: one.name)
+    if by == "out":
+        return sorted(found, key=lambda one: one.days["out"] or date.max)
+    return found
+
+
+@member()
+def season(request: Any) -> HttpResponse:
+    today = clock.today(request.garden)
+    try:
+        now = sheet(request.garden, today)
+    except NoFrostDate:
+        return render(request, "plan/no_frost.html", {"view": "plan"})
+    by = request.GET.get("by", "sow")
+    found = _order(overview.lines(now), by)
+    groups = overview.folds(found, request.GET.get("open", ""))
+    picture = season_svg(overview.rows(request.garden.pk, groups, today), now.place, today, overview.bench_load(found))
+    line = now.place.spring.date_for(now.place.accepted_risk)
+    return render(
+        request,
+        "plan/season.html",
+        {
+            "view": "plan",
+            "lines": found,
+            "groups": groups,
+            "folded": any(g.key for g in groups),
+            "picture": picture,
+            "line": line,
+            "place": now.place,
+            "last_frost": now.place.last_frost,
+            "by": by,
+            "orders": ORDERS,
+            "states": overview.STATES,
+        },
+    )
+
+
+@member()
+def season_file(request: Any) -> HttpResponse:
+    """The picture as an SVG file that stands alone."""
+    today = clock.today(request.garden)
+    try:
+        now = sheet(request.garden, today)
+    except NoFrostDate as error:
+        raise Http404("There is no picture before a frost date is known.") from error
+    found = overview.lines(now)
+    groups = overview.folds(found)
+    rows = overview.rows(request.garden.pk, groups, today)
+    picture = season_svg(rows, now.place, today, overview.bench_load(found), export=True)
+    response = HttpResponse(picture, content_type="image/svg+xml; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="season-{request.garden.year}.svg"'
+    response["Content-Security-Policy"] = "default-src 'none'; style-src 'unsafe-inline'"
+    return response
+
+
+@member()
+def season_csv(request: Any) -> HttpResponse:
+    today = clock.today(request.garden)
+    try:
+        found = overview.lines(sheet(request.garden, today))
+    except NoFrostDate as error:
+        raise Http404("There are no dates before a frost date is known.") from error
+    return csv_response(f"season-{request.garden.year}.csv", overview.COLUMNS, overview.table(found))
+
+
+def _mine(request: Any, planting_id: int) -> Planting:
+    return get_object_or_404(
+        Planting.objects.select_related("season", "spot", "lot"), pk=planting_id, season__garden=request.garden
+    )
+
+
+def _form_page(
+    request: Any, form: PlantingForm, dating: Dating, planting: Planting | None, status: int = 200
+) -> HttpResponse:
+    said = _answer(form, dating, planting) if form.is_bound and form.is_valid() else {}
+    context = {"view": "plan", "form": form, "planting": planting, "crops": list(dating.crops), **said}
+    if planting is not None:
+        context["crop"] = dating.crops[planting.crop_key]
+        context["batches"] = list(planting.batches.order_by("pk"))
+    return render(request, "plan/planting.html", context, status=status)
+
+
+def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[str, Any]:
+    """The dates for what is typed, and how they differ from what is kept."""
+    planting = form.planting()
+    try:
+        crop, dates = actions.propose(planting, dating, form.today, form.cleaned_data.get("sow_on"))
+    except CropError as error:
+        form.add_error(None, str(error))
+        return {}
+    said: dict[str, Any] = {
+        "crop": crop,
+        "dates": dates,
+        "wanted": planting.wanted,
+        "relevant": _relevant(dates, form.today),
+    }
+    if planting.method == "raised":
+        said["count"] = count_for(crop, planting.wanted, planting.per_cell or int(crop.number("per_cell")))
+    if saved is not None:
+        before = dating.dates(saved, dating.crop(saved))
+        said["differences"] = actions.differences(before, dates)
+    return said
+
+
+def _relevant(dates: PlantingDates, today: date) -> list[Any]:
+    return list(dates.problems)
+
+
+def _dating(request: Any) -> Dating:
+    return Dating(place_year(request.garden), Crops(request.garden))
+
+
+@member()
+def add(request: Any) -> HttpResponse:
+    """Add a planting; the dates answer while you type (`preview`)."""
+    today = clock.today(request.garden)
+    try:
+        dating = _dating(request)
+    except NoFrostDate:
+        return render(request, "plan/no_frost.html", {"view": "plan"})
+    copied = request.GET.get("copy")
+    initial: dict[str, Any] = {"crop": request.GET.get("crop", ""), "wanted": 6}
+    if copied and copied.isdigit():
+        old = _mine(request, int(copied))
+        initial = {f: getattr(old, f) for f in ("variety", "wanted", "method", "term", "per_cell", "spot", "note")}
+        initial["crop"] = dating.crops[old.crop_key].name
+        if old.packet:
+            initial |= {f"packet_{k.removeprefix('weeks_').removesuffix('_weeks')}": v for k, v in old.packet.items()}
+    form = PlantingForm(request.POST or None, garden=request.garden, crops=dating.crops, today=today, initial=initial)
+    if request.method == "POST" and form.is_valid():
+        said = _answer(form, dating, None)
+        if said:
+            try:
+                planting = actions.keep(
+                    request.garden,
+                    request.user,
+                    form.planting(),
+                    said["crop"],
+                    said["dates"],
+                    request.POST.get("key", ""),
+                )
+            except (journal.Repeated, IntegrityError):
+                return redirect("plan", request.garden.pk)
+            messages.success(request, f"{planting.wanted} {said['crop'].name} planned.")
+            return redirect("planting", request.garden.pk, planting.pk)
+    return _form_page(request, form, dating, None, 422 if form.errors else 200)
+
+
+@member()
+def preview(request: Any, planting_id: int | None = None) -> HttpResponse:
+    """The answer beside the form while it is typed; writes nothing."""
+    saved = _mine(request, planting_id) if planting_id else None
+    try:
+        dating = _dating(request)
+    except NoFrostDate:
+        return HttpResponse("")
+    instance = _mine(request, planting_id) if planting_id else None
+    form = PlantingForm(
+        request.GET, garden=request.garden, crops=dating.crops, today=clock.today(request.garden), instance=instance
+    )
+    said = _answer(form, dating, saved) if form.is_valid() else {}
+    return render(request, "plan/_answer.html", {"form": form, "bound": True, **said})
+
+
+@member()
+def planting(request: Any, planting_id: int) -> HttpResponse:
+    """One planting: its dates with their working; changing it shows the differences before “Keep”."""
+    saved = _mine(request, planting_id)
+    today = clock.today(request.garden)
+    try:
+        dating = _dating(request)
+    except NoFrostDate:
+        return render(request, "plan/no_frost.html", {"view": "plan"})
+    form = PlantingForm(
+        request.POST or None,
+        garden=request.garden,
+        crops=dating.crops,
+        today=today,
+        instance=_mine(request, planting_id),
+    )
+    if request.method == "POST":
+        try:
+            journal.check_revision(saved, request.POST.get("revision"))
+        except journal.Stale:
+            return render(
+                request,
+                "plan/stale.html",
+                {
+                    "view": "plan",
+                    "planting": saved,
+                    "crop": dating.crops[saved.crop_key],
+                    "typed": request.POST,
+                    "form": form,
+                },
+                status=409,
+            )
+        if form.is_valid():
+            said = _answer(form, dating, saved)
+            if said:
+                try:
+                    actions.keep(
+                        request.garden,
+                        request.user,
+                        form.planting(),
+                        said["crop"],
+                        said["dates"],
+                        request.POST.get("key", ""),
+                    )
+                except journal.Repeated:
+                    pass
+                else:
+                    messages.success(request, "Kept.")
+                return redirect("planting", request.garden.pk, planting_id)
+        return _form_page(request, form, dating, saved, 422)
+    crop = dating.crop(saved)
+    dates = dating.dates(saved, crop)
+    context = {
+        "view": "plan",
+        "form": form,
+        "planting": saved,
+        "crop": crop,
+        "dates": dates,
+        "wanted": saved.wanted,
+        "crops": list(dating.crops),
+        "batches": list(saved.batches.order_by("pk")),
+        "relevant": list(dates.problems),
+    }
+    if saved.method == "raised":
+        context["count"] = count_for(crop, saved.wanted, saved.per_cell or int(crop.number("per_cell")))
+    return render(request, "plan/planting.html", context)
+
+
+@member()
+def move(request: Any, planting_id: int) -> HttpResponse:
+    """Another sowing day: GET previews what would change, POST keeps it."""
+    saved = _mine(request, planting_id)
+    try:
+        day = date.fromisoformat(request.POST.get("sow_on") or request.GET.get("sow_on", ""))
+    except ValueError:
+        return render(
+            request,
+            "plan/_move.html",
+            {"planting": saved, "wrong": "That is not a day: give it as year-month-day."},
+            status=422,
+        )
+    today = clock.today(request.garden)
+    dating = _dating(request)
+    crop = dating.crop(saved)
+    if abs((day - saved.chosen_sow).days) > 400:
+        return render(
+            request,
+            "plan/_move.html",
+            {"planting": saved, "crop": crop, "wrong": f"{day:%-d %B %Y} is not in this season."},
+            status=422,
+        )
+    before = dating.dates(saved, crop)
+    _, after = actions.propose(saved, dating, today, day)
+    if request.method == "POST":
+        try:
+            journal.check_revision(saved, request.POST.get("revision"))
+            actions.keep(request.garden, request.user, saved, crop, after, request.POST.get("key", ""))
+        except journal.Stale:
+            messages.error(request, "Somebody moved it in the meantime: look at the new day first.")
+        except journal.Repeated:
+            pass
+        else:
+            messages.success(request, f"{crop.name} is now to be sown on {after.sow_on:%-d %B}.")
+        return redirect("plan", request.garden.pk)
+    context = {
+        "planting": saved,
+        "crop": crop,
+        "dates": after,
+        "differences": actions.differences(before, after),
+        "day": day,
+    }
+    return render(request, "plan/_move.html" if request.htmx else "plan/move.html", {"view": "plan", **context})
+
+
+@member("grower")
+@require_POST
+def cancel(request: Any, planting_id: int) -> HttpResponse:
+    saved = _mine(request, planting_id)
+    name = f"{Crops(request.garden)[saved.crop_key].name} {saved.variety}".strip()
+    try:
+        actions.cancel(
+            request.garden, request.user, saved, name, clock.today(request.garden), request.POST.get("key", "")
+        )
+    except journal.Repeated:
+        pass
+    else:
+        messages.success(request, f"{name} is cancelled. It can be taken back.")
+    return redirect("plan", request.garden.pk)

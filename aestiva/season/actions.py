@@ -1,0 +1,184 @@
+"""What may happen to a batch, and what it writes: events that the ledgers can hold, stands, splits, failures."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+from aestiva.gardens.journal import Write
+from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Spot
+from growing.ledger import Accounts, Entry, LedgerError, accounts
+from growing.tasks import Task
+
+COUNTED = frozenset(
+    ("sown", "up", "never_up", "received", "thinned", "died", "given", "moved", "planted", "lost_outside")
+)
+MANY = 20_000
+
+
+class Refused(ValueError):
+    """Something typed cannot be: names the field, says what is wrong with which value, and the mend."""
+
+    def __init__(self, field: str, message: str) -> None:
+        self.field = field
+        super().__init__(message)
+
+
+@dataclass
+class Finished:
+    """A task that a grower has finished, whole or in part, and the pen to write it down with."""
+
+    write: Write
+    task: Task
+    planting: Planting
+    batch: Batch | None
+    on: date
+    today: date
+    count: int | None
+    spot: Spot | None = None
+    half_ready: bool = False
+
+    def event(self, kind: str, **more: Any) -> BatchEvent:
+        """Write an event of this batch on the day it was done."""
+        if self.batch is None:
+            raise Refused("task", "there is no batch yet: sow first")
+        return add_event(self.write, self.batch, kind, self.on, self.today, **more)
+
+
+def entries(events: Iterable[tuple[str, int | None, bool]]) -> list[Entry]:
+    return [Entry(kind, count, guess) for kind, count, guess in events if kind in COUNTED]
+
+
+def accounts_of(batch: Batch) -> Accounts:
+    """Both ledgers of a batch as they stand."""
+    return accounts(entries(batch.events.order_by("on", "pk").values_list("kind", "count", "estimated")))
+
+
+def check_day(batch: Batch | None, on: date, today: date) -> None:
+    if on > today:
+        raise Refused("on", f"{on:%-d %B} is still to come: give today or an earlier day")
+    if batch is not None and batch.sown_on is not None and on < batch.sown_on:
+        raise Refused("on", f"{on:%-d %B} is before it was sown ({batch.sown_on:%-d %B}): give a later day")
+
+
+_SAY = {
+    "up": "{count} up cannot be: only {there} could be (seeds sown, less those given up, and no fewer than have moved on)",
+    "never_up": "{count} seeds given up, but only {there} are still waiting",
+    "lost_outside": "{count} lost outdoors, but only {there} are planted out",
+}
+
+
+def add_event(
+    write: Write,
+    batch: Batch,
+    kind: str,
+    on: date,
+    today: date,
+    count: int | None = None,
+    estimated: bool = False,
+    **more: Any,
+) -> BatchEvent:
+    """Append one event; raises Refused when the day or the count cannot be."""
+    check_day(batch, on, today)
+    if count is not None and not 0 <= count <= MANY:
+        raise Refused("count", f"{count} is not a count between 0 and {MANY}: correct the number")
+    event = BatchEvent(batch=batch, kind=kind, on=on, count=count, estimated=estimated, **more)
+    if kind in COUNTED and count is not None:
+        rows = [(e.on, e.pk, e.kind, e.count, e.estimated) for e in batch.events.all()]
+        rows = sorted([*rows, (on, 1 << 62, kind, count, estimated)], key=lambda r: r[:2])
+        try:
+            accounts(entries((r[2], r[3], r[4]) for r in rows))
+        except LedgerError as error:
+            say = _SAY.get(error.kind, "{count} {kind}, but there are only {there}")
+            text = say.format(count=error.count, there=error.there_are, kind=_WORDS.get(error.kind, error.kind))
+            raise Refused("count", f"{text}: count again, or correct an earlier entry") from error
+    return write.save(event)
+
+
+_WORDS = {"given": "given away", "moved": "moved to another batch", "planted": "planted out"}
+
+
+def sow(
+    write: Write,
+    planting: Planting,
+    on: date,
+    today: date,
+    cells: int,
+    per_cell: int,
+    spot: Spot | None = None,
+    temperature_c: float | None = None,
+) -> Batch:
+    """A new batch of so many cells; the seeds are its first event."""
+    check_day(None, on, today)
+    if not 1 <= cells <= MANY:
+        raise Refused("count", f"{cells} cells is not a number between 1 and {MANY}")
+    batch = write.save(
+        Batch(
+            planting=planting, lot=planting.lot, sown_on=on, cells=cells, per_cell=per_cell, temperature_c=temperature_c
+        )
+    )
+    add_event(write, batch, "sown", on, today, count=cells * per_cell)
+    if spot is not None:
+        stand(write, batch, spot, on)
+    return batch
+
+
+def stand(write: Write, batch: Batch, spot: Spot, since: date) -> None:
+    """Move the batch to a spot from that day on."""
+    for old in batch.stands.filter(until=None):
+        if old.spot_id == spot.pk:
+            return
+        old.until = max(since, old.since)
+        write.save(old)
+    write.save(BatchStand(batch=batch, spot=spot, since=since))
+
+
+def split(write: Write, batch: Batch, count: int, on: date, today: date, spot: Spot | None = None) -> Batch:
+    """Move some plants to a child batch that keeps lot, sowing day and treatment."""
+    if count < 1:
+        raise Refused("count", f"{count} plants cannot be split off: give one or more")
+    add_event(write, batch, "moved", on, today, count=count)
+    child = write.save(
+        Batch(
+            planting=batch.planting,
+            parent=batch,
+            lot=batch.lot,
+            sown_on=batch.sown_on,
+            cells=count,
+            per_cell=1,
+            temperature_c=batch.temperature_c,
+        )
+    )
+    add_event(write, child, "received", on, today, count=count)
+    for event in batch.events.filter(kind__in=("lamp", "lid", "potted", "outing")):
+        write.save(
+            BatchEvent(
+                batch=child,
+                kind=event.kind,
+                on=event.on,
+                hours=event.hours,
+                wanted_hours=event.wanted_hours,
+                note=event.note,
+            )
+        )
+    here = batch.stands.filter(until=None).select_related("spot").first()
+    place = spot or (here.spot if here else None)
+    if place is not None:
+        stand(write, child, place, on)
+    return child
+
+
+def fail(write: Write, batch: Batch, on: date, today: date, note: str = "") -> None:
+    """The whole batch is lost: what was waiting never came up, what stood indoors died; it may be sown again."""
+    check_day(batch, on, today)
+    now = accounts_of(batch)
+    if now.waiting:
+        add_event(write, batch, "never_up", on, today, count=now.waiting)
+    if now.indoors:
+        add_event(write, batch, "died", on, today, count=now.indoors, note=note)
+    if now.outdoors:
+        add_event(write, batch, "lost_outside", on, today, count=now.outdoors, note=note)
+    batch.failed_on = on
+    write.save(batch)

@@ -1,0 +1,58 @@
+"""What does this garden know about a crop?  Library < garden's crop < garden's values < planting."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator
+from functools import lru_cache
+from typing import Any
+
+from aestiva.gardens.models import Garden
+from aestiva.season.models import CropValue, GardenCrop
+from growing.crops import Crop, from_class, from_relative, library
+
+
+class Crops:
+    """The crops of one garden, read in two queries and resolved when asked for."""
+
+    def __init__(self, garden: Garden) -> None:
+        self.own = {c.key: c for c in GardenCrop.objects.filter(garden=garden)}
+        self.changed: dict[str, dict[str, tuple[Any, str]]] = defaultdict(dict)
+        for value in CropValue.objects.filter(garden=garden):
+            self.changed[value.crop_key][value.field] = (value.value, value.reason)
+        self._resolved: dict[str, Crop] = {}
+
+    def __getitem__(self, key: str) -> Crop:
+        """The crop with the garden's values on it; KeyError when neither library nor garden has it."""
+        if key not in self._resolved:
+            self._resolved[key] = self.plain(key).overlaid("garden", self.changed.get(key, {}))
+        return self._resolved[key]
+
+    def plain(self, key: str) -> Crop:
+        """The crop before the garden's own values."""
+        if key not in self.own:
+            return library()[key]
+        own = self.own[key]
+        if own.relative:
+            return from_relative(key, own.name, self[own.relative])
+        return from_class(key, own.name, own.hardiness, own.speed)
+
+    def __contains__(self, key: object) -> bool:
+        return key in self.own or key in library()
+
+    def __iter__(self) -> Iterator[Crop]:
+        """Every crop by name."""
+        keys = {**dict.fromkeys(library()), **dict.fromkeys(self.own)}
+        return iter(sorted((self[k] for k in keys), key=lambda c: c.name.lower()))
+
+    def find(self, text: str) -> list[Crop]:
+        """Crops whose name or synonym holds the text; those beginning with it first."""
+        wanted = text.strip().lower()
+        hits = [(c, [c.name.lower(), *c.synonyms]) for c in self]
+        found = [(c, any(n.startswith(wanted) for n in names)) for c, names in hits if any(wanted in n for n in names)]
+        return [c for c, first in sorted(found, key=lambda f: not f[1])]
+
+
+@lru_cache(maxsize=1)
+def library_names() -> tuple[str, ...]:
+    return tuple(sorted(c.name for c in library().values()))

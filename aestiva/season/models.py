@@ -1,0 +1,201 @@
+"""The rows several stages share: season, seed lots, plantings, batches, their events and places, task marks."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.core.validators import MaxValueValidator, MinValueValidator
+from django.db import models
+
+from aestiva.gardens.models import Garden
+
+SPOT_KINDS = [(k, k) for k in ("room", "rack", "shelf", "mat", "sill", "porch", "frame", "tunnel", "bed")]
+COUNT = [MinValueValidator(1), MaxValueValidator(20_000)]
+
+
+class GardenCrop(models.Model):
+    """A crop the garden added, from a relative in the library or from a hardiness and a speed alone."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE)
+    key = models.SlugField(max_length=60)
+    name = models.CharField(max_length=60)
+    relative = models.CharField(max_length=60, blank=True)
+    hardiness = models.CharField(max_length=20, blank=True)
+    speed = models.CharField(max_length=20, blank=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["garden", "key"], name="one_garden_crop")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class CropValue(models.Model):
+    """One value the garden sets for a crop, with its reason."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE)
+    crop_key = models.CharField(max_length=60)
+    field = models.CharField(max_length=20)
+    value = models.JSONField()
+    reason = models.CharField(max_length=200)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["garden", "crop_key", "field"], name="one_crop_value")]
+
+    def __str__(self) -> str:
+        return f"{self.crop_key}.{self.field} = {self.value}"
+
+
+class Season(models.Model):
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="seasons")
+    year = models.IntegerField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["garden", "year"], name="one_season_a_year")]
+
+    def __str__(self) -> str:
+        return f"{self.garden} {self.year}"
+
+
+class Spot(models.Model):
+    """A place indoors or out where a batch can stand."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="spots")
+    parent = models.ForeignKey("self", null=True, blank=True, on_delete=models.RESTRICT)
+    kind = models.CharField(max_length=10, choices=SPOT_KINDS)
+    code = models.CharField(max_length=12)
+    name = models.CharField(max_length=60, blank=True)
+    order = models.IntegerField(default=0)
+
+    class Meta:
+        ordering = ["order", "code"]
+        constraints = [models.UniqueConstraint(fields=["garden", "code"], name="one_spot_code")]
+
+    def __str__(self) -> str:
+        return self.code
+
+
+class Lot(models.Model):
+    """One packet or jar of seed."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="lots")
+    crop_key = models.CharField(max_length=60)
+    variety = models.CharField(max_length=60)
+    packed_year = models.IntegerField(null=True, blank=True)
+    note = models.CharField(max_length=200, blank=True)
+
+    def __str__(self) -> str:
+        return f"{self.variety} {self.packed_year or ''}".strip()
+
+
+class Planting(models.Model):
+    """So many plants of one crop for one purpose in one season."""
+
+    METHODS = (("raised", "raised indoors"), ("direct", "sown in place"), ("bought", "bought as plants"))
+    TERMS = (("spring", "spring and summer"), ("autumn", "autumn and winter"))
+
+    season = models.ForeignKey(Season, on_delete=models.RESTRICT, related_name="plantings")
+    crop_key = models.CharField(max_length=60)
+    variety = models.CharField(max_length=60, blank=True)
+    wanted = models.IntegerField(validators=COUNT)
+    method = models.CharField(max_length=10, choices=METHODS, default="raised")
+    term = models.CharField(max_length=10, choices=TERMS, default="spring")
+    lot = models.ForeignKey(Lot, null=True, blank=True, on_delete=models.RESTRICT)
+    spot = models.ForeignKey(Spot, null=True, blank=True, on_delete=models.RESTRICT)
+    per_cell = models.IntegerField(null=True, blank=True, validators=[MinValueValidator(1), MaxValueValidator(12)])
+    packet = models.JSONField(null=True, blank=True)
+    values = models.JSONField(default=dict, blank=True)
+    made = models.JSONField(default=dict, blank=True)
+    chosen_sow = models.DateField()
+    chosen_out = models.DateField(null=True, blank=True)
+    cancelled_on = models.DateField(null=True, blank=True)
+    note = models.CharField(max_length=200, blank=True)
+    revision = models.IntegerField(default=1)
+
+    def __str__(self) -> str:
+        return f"{self.crop_key} {self.variety}".strip()
+
+
+class Batch(models.Model):
+    """Plants of one lot sown on one day and treated alike."""
+
+    planting = models.ForeignKey(Planting, on_delete=models.RESTRICT, related_name="batches")
+    parent = models.ForeignKey("self", null=True, blank=True, on_delete=models.RESTRICT, related_name="children")
+    lot = models.ForeignKey(Lot, null=True, blank=True, on_delete=models.RESTRICT)
+    sown_on = models.DateField(null=True, blank=True)
+    cells = models.IntegerField(null=True, blank=True)
+    per_cell = models.IntegerField(default=1)
+    temperature_c = models.FloatField(null=True, blank=True)
+    failed_on = models.DateField(null=True, blank=True)
+    revision = models.IntegerField(default=1)
+
+    def __str__(self) -> str:
+        return f"batch {self.pk}"
+
+
+class BatchEvent(models.Model):
+    """Something that happened to a batch.  Append-only; a correction is an undo or a later count."""
+
+    KINDS = [
+        (k, k)
+        for k in (
+            "sown",
+            "up",
+            "never_up",
+            "received",
+            "thinned",
+            "died",
+            "given",
+            "moved",
+            "planted",
+            "lost_outside",
+            "lamp",
+            "lid",
+            "potted",
+            "outing",
+            "note",
+        )
+    ]
+    batch = models.ForeignKey(Batch, on_delete=models.RESTRICT, related_name="events")
+    kind = models.CharField(max_length=12, choices=KINDS)
+    on = models.DateField()
+    count = models.IntegerField(null=True, blank=True)
+    estimated = models.BooleanField(default=False)
+    hours = models.FloatField(null=True, blank=True)
+    wanted_hours = models.FloatField(null=True, blank=True)
+    note = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        ordering = ["on", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.count or ''} on {self.on}"
+
+
+class BatchStand(models.Model):
+    """Where a batch stands, from and to; open while `until` is empty."""
+
+    batch = models.ForeignKey(Batch, on_delete=models.RESTRICT, related_name="stands")
+    spot = models.ForeignKey(Spot, on_delete=models.RESTRICT, related_name="stands")
+    since = models.DateField()
+    until = models.DateField(null=True, blank=True)
+
+    def __str__(self) -> str:
+        return f"{self.batch} at {self.spot}"
+
+
+class TaskMark(models.Model):
+    """What a grower said about a derived task: done, skipped, moved, or done in part."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE)
+    key = models.CharField(max_length=60)
+    done_on = models.DateField(null=True, blank=True)
+    skipped_on = models.DateField(null=True, blank=True)
+    moved_to = models.DateField(null=True, blank=True)
+    count_done = models.IntegerField(null=True, blank=True)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["garden", "key"], name="one_mark_a_task")]
+
+    def __str__(self) -> str:
+        return self.key

@@ -1,0 +1,11 @@
+"""`python -m aestiva.serve HOST PORT`: the application behind waitress."""
+
+import sys
+
+from waitress import serve
+
+from aestiva.wsgi import application
+
+if __name__ == "__main__":
+    host, port = [*sys.argv[1:], "127.0.0.1", "8000"][:2]
+    serve(application, host=host, port=int(port), threads=4)

@@ -1,0 +1,164 @@
+"""Settings of the application; what differs between machines comes from AESTIVA_* variables."""
+
+from __future__ import annotations
+
+import os
+import secrets
+from datetime import timedelta
+from pathlib import Path
+
+BASE_DIR = Path(__file__).resolve().parent.parent
+DATA_DIR = Path(os.environ.get("AESTIVA_DATA", BASE_DIR / "data"))
+DATA_DIR.mkdir(parents=True, exist_ok=True)
+DEMO = os.environ.get("AESTIVA_DEMO") == "1"
+DEBUG = os.environ.get("AESTIVA_DEBUG") == "1"
+
+
+def _secret() -> str:
+    """The secret key, made on this machine at the first start and readable by its owner alone."""
+    path = DATA_DIR / "secret.key"
+    if not path.exists():
+        handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
+        with os.fdopen(handle, "w") as file:
+            file.write(secrets.token_urlsafe(50))
+    return path.read_text().strip()
+
+
+SECRET_KEY = os.environ.get("AESTIVA_SECRET") or _secret()
+HTTPS = os.environ.get("AESTIVA_HTTPS") == "1"
+ALLOWED_HOSTS = os.environ.get("AESTIVA_HOSTS", "localhost,127.0.0.1,[::1],testserver").split(",")
+CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("AESTIVA_ORIGINS", "").split(",") if o]
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+SESSION_COOKIE_HTTPONLY = True
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "whitenoise.runserver_nostatic",
+    "django.contrib.staticfiles",
+    "axes",
+    "crispy_forms",
+    "crispy_bootstrap5",
+    "django_htmx",
+    "aestiva.frame",
+    "aestiva.accounts",
+    "aestiva.gardens",
+    "aestiva.season",
+    "aestiva.place",
+    "aestiva.seeds",
+    "aestiva.plan",
+    "aestiva.bench",
+    "aestiva.emergence",
+    "aestiva.care",
+    "aestiva.hardening",
+    "aestiva.plantingout",
+    "aestiva.today",
+    "demo",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "aestiva.frame.middleware.UploadLimit",
+    "django_htmx.middleware.HtmxMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "aestiva.urls"
+WSGI_APPLICATION = "aestiva.wsgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+                "aestiva.frame.context.frame",
+            ],
+            "builtins": ["aestiva.frame.templatetags.aestiva"],
+        },
+    }
+]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA_DIR / ("demo.sqlite3" if DEMO else "aestiva.sqlite3"),
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 10,
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;",
+        },
+        "TEST": {"NAME": os.environ.get("AESTIVA_TEST_DB")},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "accounts.User"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+LOGIN_URL = "login"
+LOGIN_REDIRECT_URL = "home"
+LOGOUT_REDIRECT_URL = "home"
+AXES_FAILURE_LIMIT = 6
+AXES_COOLOFF_TIME = timedelta(minutes=15)
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
+AXES_USERNAME_FORM_FIELD = "username"
+AXES_VERBOSE = False
+EMAIL_BACKEND = "django.core.mail.backends.console.EmailBackend"
+DEFAULT_FROM_EMAIL = "aestiva@localhost"
+
+LANGUAGE_CODE = "en-gb"
+USE_I18N = False
+USE_TZ = True
+TIME_ZONE = "UTC"
+
+STATIC_URL = "static/"
+STATIC_ROOT = BASE_DIR / "staticfiles"
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_MAX_AGE = 3600
+CRISPY_ALLOWED_TEMPLATE_PACKS = CRISPY_TEMPLATE_PACK = "bootstrap5"
+
+UPLOAD_LIMIT = 32 * 1024 * 1024
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
+FILE_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": ["'self'"],
+        "img-src": ["'self'", "data:"],
+        "object-src": ["'none'"],
+        "base-uri": ["'self'"],
+        "form-action": ["'self'"],
+        "frame-ancestors": ["'none'"],
+        "report-uri": ["/csp-report/"],
+    }
+}
+CSRF_FAILURE_VIEW = "aestiva.frame.views.csrf_failure"
+MESSAGE_STORAGE = "django.contrib.messages.storage.session.SessionStorage"
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "loggers": {"django": {"handlers": ["console"], "level": "WARNING"}, "axes": {"level": "ERROR"}},
+}

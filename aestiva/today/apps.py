@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class TodayConfig(AppConfig):
+    name = "aestiva.today"
+    label = "today"

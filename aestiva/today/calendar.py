@@ -1,0 +1,62 @@
+"""All tasks as iCalendar: stable UIDs from the task keys, updated in place, an alarm where plants must come in."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, time, timedelta
+
+from icalendar import Alarm, Calendar, Event
+
+from aestiva.frame import wording
+from aestiva.gardens import clock
+from aestiva.gardens.models import Garden
+from aestiva.plan.queries import FAR, Sheet, Todo
+
+CARRY_IN_AT = time(16, 30)
+
+
+def calendar(sheet: Sheet, link: str = "") -> bytes:
+    """The garden's open tasks, all-day except for what must be carried in or covered before dark."""
+    garden = sheet.garden
+    cal = Calendar()
+    cal.add("prodid", "-//Aestiva//raising plants//EN")
+    cal.add("version", "2.0")
+    cal.add("method", "PUBLISH")
+    cal.add("x-wr-calname", f"{garden.name}: sowing and planting")
+    cal.add("x-wr-timezone", garden.timezone)
+    cal.add("refresh-interval", timedelta(hours=6), parameters={"VALUE": "DURATION"})
+    stamp = clock.instant()
+    for todo in sorted(sheet.todos(FAR), key=lambda t: (t.due, t.task.key)):
+        cal.add_component(_event(garden, todo, stamp, link))
+    return bytes(cal.to_ical())
+
+
+def _event(garden: Garden, todo: Todo, stamp: datetime, link: str) -> Event:
+    task, item = todo.task, todo.item
+    event = Event()
+    event.add("uid", f"{task.key}@garden-{garden.pk}.aestiva")
+    event.add("dtstamp", stamp)
+    event.add("sequence", garden.revision)
+    name = f"{item.name} {item.variety}".strip()
+    what, _ = wording.TASKS[task.kind]
+    event.add("summary", f"{name}: {task.count if task.count is not None else ''} {what}".replace("  ", " "))
+    place = f"\n{item.spot_code}" if item.spot_code else ""
+    text = f"{wording.reason(task.why, garden.units)}\n{wording.INSTRUCTIONS[task.kind]}{place}"
+    event.add("description", text + (f"\n{link}" if link else ""))
+    if task.kind in ("carry_in", "cover"):
+        begin = datetime.combine(todo.due, CARRY_IN_AT)
+        event.add("dtstart", begin)
+        event.add("dtend", begin + timedelta(minutes=max(5, task.minutes)))
+        alarm = Alarm()
+        alarm.add("action", "DISPLAY")
+        alarm.add("description", f"Before dark: {name}")
+        alarm.add("trigger", timedelta(minutes=-30))
+        event.add_component(alarm)
+    else:
+        event.add("dtstart", todo.due)
+        event.add("dtend", todo.due + timedelta(days=1))
+        event.add("transp", "TRANSPARENT")
+    if item.spot_code:
+        event.add("location", item.spot_code)
+    event.add("categories", [task.where])
+    event.add("last-modified", stamp.astimezone(UTC))
+    return event

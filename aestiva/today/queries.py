@@ -1,0 +1,131 @@
+"""What the day holds: tasks by where one stands, the urgent sentence, the nights against what is outdoors."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from aestiva.frame import say, wording
+from aestiva.plan.queries import Item, Sheet, Todo
+from growing.tasks import WHERE
+from growing.tasks.plantingout import OUTDOORS
+from growing.watch import AtPlant, Night, at_plant, chance_below
+
+LATE_AFTER_DAYS = 1
+
+
+@dataclass(slots=True)
+class Group:
+    """The tasks of one place to stand."""
+
+    where: str
+    title: str
+    note: str
+    minutes: int
+    todos: list[Todo]
+
+
+class NightAhead(NamedTuple):
+    night: Night
+    plant: AtPlant
+    frost: float  # chance of 0 °C or less at the plant
+
+
+@dataclass(slots=True)
+class Day:
+    headline: str
+    sub: str
+    groups: list[Group]
+    nights: list[NightAhead]
+    outdoors: list[Item]
+    outside: int
+    minutes: int
+    tonight: list[Todo]
+    next_todo: Todo | None
+
+
+def day(sheet: Sheet) -> Day:
+    """Everything Today shows."""
+    today = sheet.today
+    todos = sheet.todos(today)
+    groups = _groups(todos)
+    nights = [_ahead(n, today, sheet.shift_c) for n in sheet.nights[:7]]
+    outdoors = [i for i in sheet.items if i.raised.stands in OUTDOORS and _outside(i)]
+    outside = sum(_outside(i) for i in outdoors)
+    tonight = [t for t in todos if t.task.urgent == 2]
+    following = (
+        None if todos else next(iter(sorted(sheet.todos(today + timedelta(days=60)), key=lambda t: t.due)), None)
+    )
+    minutes = sum(g.minutes for g in groups)
+    return Day(
+        _headline(todos, tonight, minutes, following, today),
+        _sub(sheet, outside),
+        groups,
+        nights,
+        outdoors,
+        outside,
+        minutes,
+        tonight,
+        following,
+    )
+
+
+def _outside(item: Item) -> int:
+    """Plants of an item that stand outdoors now."""
+    raised = item.raised
+    if raised.stands == "bed" and raised.accounts is not None:
+        return raised.accounts.outdoors
+    return raised.plants or 0
+
+
+def _groups(todos: list[Todo]) -> list[Group]:
+    groups = []
+    for where in WHERE:
+        here = [t for t in todos if t.task.where == where]
+        if not here:
+            continue
+        here.sort(key=lambda t: (-t.task.urgent, t.due, t.task.key))
+        minutes = sum(t.task.minutes for t in here)
+        title, note = wording.PLACES[where]
+        groups.append(Group(where, title, note or f"about {minutes} min", minutes, here))
+    return groups
+
+
+def _ahead(night: Night, today: date, shift_c: float) -> NightAhead:
+    plant = at_plant(night, today, shift_c)
+    return NightAhead(night, plant, chance_below(plant, 0.0))
+
+
+def _headline(todos: list[Todo], tonight: list[Todo], minutes: int, following: Todo | None, today: date) -> str:
+    """The one urgent sentence."""
+    if tonight:
+        plants = sum(t.task.count or 0 for t in tonight)
+        names = _names(tonight)
+        verb = "carry in" if any(t.task.kind == "carry_in" for t in tonight) else "cover"
+        return f"Too cold for some tonight: {verb} {names} ({say.plural(plants, 'plant')})."
+    late = [t for t in todos if (today - t.due).days > LATE_AFTER_DAYS]
+    if late:
+        return f"{say.plural(len(todos), 'thing')} to do; {_names(late)} {'has' if len(late) == 1 else 'have'} waited longest."
+    if todos:
+        return f"{say.plural(len(todos), 'thing')} to do today, about {minutes} minutes."
+    if following is not None:
+        what = wording.TASKS[following.task.kind][0].split(":")[0]
+        return f"Nothing to do today. Next, {say.day(following.due)}: {following.task.count or ''} {what}, {following.item.name}."
+    return "Nothing to do. Add a planting, and its days will appear here."
+
+
+def _names(todos: list[Todo]) -> str:
+    names = list(dict.fromkeys(t.item.name for t in todos))
+    if len(names) > 3:
+        return f"{', '.join(names[:2])} and {len(names) - 2} more"
+    return " and ".join([", ".join(names[:-1]), names[-1]]) if len(names) > 1 else names[0]
+
+
+def _sub(sheet: Sheet, outside: int) -> str:
+    parts = [say.day(sheet.today, year=True)]
+    line = sheet.place.spring.date_for(sheet.place.accepted_risk).day
+    if line is not None and 0 < (line - sheet.today).days < 200:
+        parts.append(f"{(line - sheet.today).days} days to your frost line")
+    parts.append(f"{say.plural(outside, 'plant')} outdoors")
+    return " · ".join(parts)

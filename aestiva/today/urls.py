@@ -1,0 +1,13 @@
+from django.urls import path
+
+from aestiva.today import calendar_views, views
+
+urlpatterns = [
+    path("today/", views.today, name="today"),
+    path("today/clock/", views.clock_step, name="clock_step"),
+    path("task/<str:key>/", views.act, name="task"),
+    path("task/<str:key>/why/", views.why, name="task_why"),
+    path("spots/", views.spots, name="spots"),
+    path("calendar/", calendar_views.page, name="calendar"),
+    path("calendar/tasks.ics", calendar_views.file, name="calendar_file"),
+]

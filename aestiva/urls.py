@@ -1,0 +1,31 @@
+"""Addresses in the order of work; everything of a garden lies under /g/<garden>/."""
+
+from django.urls import include, path
+
+from aestiva.frame import views as frame
+from aestiva.gardens import views as gardens
+from aestiva.today import calendar_views
+from demo import views as demo
+
+urlpatterns = [
+    path("", gardens.home, name="home"),
+    path("csp-report/", frame.csp_report, name="csp_report"),
+    path("demo/", demo.enter, name="demo_enter"),
+    path("account/", include("aestiva.accounts.urls")),
+    path("new/", gardens.garden_new, name="garden_new"),
+    path("calendar/<str:token>.ics", calendar_views.feed, name="calendar_feed"),
+    path(
+        "g/<int:garden_id>/",
+        include(
+            [
+                path("", include("aestiva.gardens.urls")),
+                path("", include("aestiva.place.urls")),
+                path("", include("aestiva.plan.urls")),
+                path("", include("aestiva.bench.urls")),
+                path("", include("aestiva.today.urls")),
+            ]
+        ),
+    ),
+]
+handler404 = "aestiva.frame.views.not_found"
+handler403 = "aestiva.frame.views.forbidden"

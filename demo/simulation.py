@@ -1,0 +1,131 @@
+"""Letting a simulated season unfold: weather and forecasts arrive, seedlings come up, a stand-in grower works.
+
+Everything depends only on the garden's seed and the day, so a season can be lived again exactly.
+"""
+
+from __future__ import annotations
+
+import math
+from datetime import date, timedelta
+
+import numpy as np
+
+from aestiva.accounts.models import User
+from aestiva.gardens import journal
+from aestiva.gardens.models import Garden
+from aestiva.place.models import ForecastNight
+from aestiva.plan.queries import Todo, sheet
+from aestiva.season.actions import Refused, stand
+from aestiva.season.models import Batch, Spot
+from aestiva.today import actions
+from growing.emergence import emergence_days, share_coming
+from growing.station import Weather, forecast
+
+FRAME_FROM_OUTING = 4
+OUTDOOR_KINDS = ("harden", "carry_in", "cover", "stay_in")
+
+
+def put_forecast(garden: Garden, weather: Weather, today: date) -> None:
+    """The forecast service's nights as seen on `today`; yesterday's word on them is replaced."""
+    nights = forecast(weather, garden.seed, today)
+    ForecastNight.objects.filter(garden=garden).delete()
+    ForecastNight.objects.bulk_create(
+        ForecastNight(garden=garden, day=n.day, tmin_c=n.tmin_c, tmax_c=n.tmax_c, cloud=n.cloud, wind_kmh=n.wind_kmh, source="simulated")
+        for n in nights
+    )  # fmt: skip
+
+
+def step(garden: Garden, days: int, key: str = "") -> None:
+    """Forward by so many days: one journal entry by the simulation; the grower's tasks stay undone."""
+    from demo.scenario import read, weather_of
+
+    assert garden.simulated_on is not None
+    today = garden.simulated_on + timedelta(days=days)
+    weather = weather_of(read("quarry_lane"))
+    if not 0 <= weather.index(today) < len(weather.tmin) - 8:
+        raise Refused("clock", "the simulated weather ends here: reset the demo")
+    with journal.change(garden, None, f"{days} {'day' if days == 1 else 'days'} went by", key) as write:
+        row = Garden.objects.get(pk=garden.pk)
+        row.simulated_on = today
+        write.save(row)
+        put_forecast(row, weather, today)
+    garden.simulated_on = today
+
+
+def do_tasks(garden: Garden, user: User, key: str = "") -> int:
+    """Today's tasks done as a careful grower would; returns how many.  The key guards against a second press."""
+    if key and journal.JournalEntry.objects.filter(garden=garden, key__startswith=f"{key}-").exists():
+        raise journal.Repeated
+    return live_day(garden, user, {}, key)
+
+
+def live_day(garden: Garden, user: User, late: dict[int, int], key: str = "") -> int:
+    """Do what is due, in the order of Today; `late` maps a planting's place in the season to days it is left waiting."""
+    assert garden.simulated_on is not None
+    today, done = garden.simulated_on, 0
+    first = sheet(garden, today)
+    order = {item.planting.pk: n for n, item in enumerate(first.items) if item.batch is None} if late else {}
+    tried: set[str] = set()
+    for _ in range(3):  # what is done can bring up the next thing of the same day
+        todos = [t for t in sheet(garden, today).todos(today) if t.task.key not in tried]
+        if not todos:
+            break
+        for todo in todos:
+            tried.add(todo.task.key)
+            if todo.task.kind == "sow" and (today - todo.due).days < late.get(order.get(todo.item.planting.pk, -1), 0):
+                continue
+            _do(garden, user, todo, today, f"{key}-{todo.task.key}" if key else "")
+            done += 1
+    return done
+
+
+def _do(garden: Garden, user: User, todo: Todo, today: date, key: str) -> None:
+    count = None
+    kind = todo.task.kind
+    if kind in ("look", "count"):
+        count = max(up_by(garden, todo, today), _known(todo))
+    elif kind == "pot" and todo.item.raised.plants is not None:
+        count = todo.task.count
+    actions.finish(garden, user, todo, today, today, count, key)
+    _put_somewhere(garden, todo, today)
+
+
+def _known(todo: Todo) -> int:
+    accounts = todo.item.raised.accounts
+    return (accounts.emerged or 0) if accounts else 0
+
+
+def up_by(garden: Garden, todo: Todo, today: date) -> int:
+    """How many of a batch's seeds have come up by `today`: each seed has its own day, drawn once."""
+    batch, crop = todo.item.batch, todo.item.crop
+    assert batch is not None and batch.sown_on is not None
+    warmth = crop.number("germinate_c") if batch.temperature_c is None else batch.temperature_c
+    half, _ = emergence_days(crop, warmth)
+    seeds = (batch.cells or 0) * batch.per_cell
+    coming = share_coming(crop, warmth).number
+    assert isinstance(coming, int | float)
+    name = f"{crop.key}/{todo.item.variety}/{batch.sown_on.isoformat()}"
+    random = np.random.default_rng([garden.seed, *name.encode()])
+    days = half * np.exp(random.normal(0, crop.number("sigma"), seeds)) * math.exp(random.normal(0, 0.08))
+    alive = random.random(seeds) < coming
+    return int(np.sum(alive & (days <= (today - batch.sown_on).days)))
+
+
+def _put_somewhere(garden: Garden, todo: Todo, today: date) -> None:
+    """The stand-in grower's habits: sowings on a shelf, hardening trays in the frame from the fourth outing."""
+    kind = todo.task.kind
+    if kind == "sow":
+        batch = Batch.objects.filter(planting=todo.item.planting).order_by("-pk").first()
+        shelves = list(Spot.objects.filter(garden=garden, kind="shelf"))
+        if batch is not None and shelves:
+            _stand(garden, batch, shelves[todo.item.planting.pk % len(shelves)], today)
+    elif kind == "harden" and todo.item.batch is not None:
+        if len(todo.item.raised.facts.outings) + 1 >= FRAME_FROM_OUTING:
+            frame = Spot.objects.filter(garden=garden, kind="frame").first()
+            if frame is not None:
+                _stand(garden, todo.item.batch, frame, today)
+
+
+def _stand(garden: Garden, batch: Batch, spot: Spot, today: date) -> None:
+    with journal.change(garden, None, f"Put a batch on {spot.code}") as write:
+        stand(write, batch, spot, today)

@@ -1,0 +1,17 @@
+"""How much bench does it take?  Room in full trays of 28 × 54 cm, before and after potting up."""
+
+from __future__ import annotations
+
+from growing.crops import Crop
+
+TRAY_CM2 = 28 * 54
+
+
+def trays_in_cells(crop: Crop, cells: int) -> float:
+    """Full trays that so many cells take."""
+    return cells / crop.number("tray")
+
+
+def trays_in_pots(crop: Crop, plants: int) -> float:
+    """Full trays that so many plants take in the crop's pot, side by side."""
+    return plants * crop.number("pot_cm") ** 2 / TRAY_CM2
