@@ -10,6 +10,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
+from aestiva.frame import wording
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.place.queries import NoFrostDate
@@ -26,6 +27,23 @@ RECORDS = (
     ("never_up", "will not come", "Give up waiting"),
     ("lost_outside", "lost in the garden", "Record a loss outdoors"),
 )
+EVENTS = {
+    "sown": "sown, seeds",
+    "up": "up so far",
+    "never_up": "will not come",
+    "received": "received",
+    "thinned": "thinned",
+    "died": "died",
+    "given": "given away",
+    "moved": "split off",
+    "planted": "planted out",
+    "lost_outside": "lost in the garden",
+    "lamp": "lamp on",
+    "lid": "mat and lid off",
+    "potted": "potted up",
+    "outing": "outdoors",
+    "note": "note",
+}
 STEPS = (
     ("sow", "Sow"),
     ("look", "First up"),
@@ -76,6 +94,9 @@ def _page(request: Any, batch_id: int, refused: Refused | None = None) -> HttpRe
         "records": RECORDS,
         "refused": refused,
         "typed": request.POST,
+        "kinds": EVENTS,
+        "words": wording.TASKS,
+        "daily": ("look", "count", "harden", "stay_in", "carry_in", "cover"),
     }
     if item is not None:
         course = item.raised.course

@@ -106,6 +106,10 @@ def odds(share: float) -> str:
 
 
 def percent(share: float) -> str:
+    if share > 0.99:
+        return "over 99 %"
+    if 0 < share < 0.01:
+        return "under 1 %"
     return f"{round(share * 100)} %"
 
 

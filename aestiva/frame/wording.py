@@ -104,7 +104,7 @@ RULES: dict[str, tuple[str, str]] = {
     "pot": ("Pot up from {result}", "half up {half up} + {pot_weeks}; {still to go} until planting out"),
     # hardening and out
     "harden": ("Harden from {result}", "planting out {plant out} − {ladder days}: {ladder} and spare days"),
-    "stay_in": ("Stay in today", "the forecast is beyond the limit of {limit} for an outing"),
+    "stay_in": ("Stay in", "the forecast is beyond the limit of {limit} for an outing"),
     "ladder": ("Rung {result} of {rungs}", "{outings} had on the ladder of {ladder}, {missed} missed"),
     "out_after_ladder": (
         "Plant out on {result}",
@@ -234,7 +234,7 @@ TASKS: dict[str, tuple[str, str]] = {
     "thin": ("cells to thin to one", "Thinned"),
     "pot": ("plants to pot up", "Potted up"),
     "harden": ("plants out", "Carried out"),
-    "stay_in": ("plants stay in today", "Kept in"),
+    "stay_in": ("plants stay in", "Kept in"),
     "carry_in": ("plants to carry in before dark", "Carried in"),
     "plant": ("plants to set out", "Planted"),
     "cover": ("plants to cover before dark", "Covered"),

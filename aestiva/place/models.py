@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 from django.db import models
 
 from aestiva.gardens.models import Garden
@@ -75,6 +77,11 @@ class Warmth(models.Model):
 
     def __str__(self) -> str:
         return f"{self.kind} {self.celsius}"
+
+    @property
+    def when(self) -> date:
+        """The day in a leap year: only day and month count."""
+        return date(2000, self.month, self.day)
 
 
 class ForecastNight(models.Model):

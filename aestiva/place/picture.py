@@ -45,7 +45,7 @@ def frost_svg(spring: FrostDates, risk: float, seasons: Sequence[ColdSeason], ty
     if typed is not None and first < typed < last and seasons:
         parts.append(
             f'<line class="typed" x1="{x(typed):.1f}" x2="{x(typed):.1f}" y1="{TOP + 62}" y2="{BASE}"/>'
-            f'<text class="s halo" x="{x(typed) - 6:.1f}" y="{TOP + 58}" text-anchor="end">you typed {say.short_day(typed)}:'
+            f'<text class="s halo" x="{x(typed) - 6:.1f}" y="{BASE - 8}" text-anchor="end">you typed {say.short_day(typed)}:'
             f" {say.odds(spring.risk(typed))} later</text>"
         )
     found = spring.date_for(risk)
@@ -98,6 +98,6 @@ def _icicles(spring: FrostDates, seasons: Sequence[ColdSeason], x: object) -> st
     day = spring.start + timedelta(days=latest.last)
     parts.append(
         f'<text class="s" x="{x(day) - 2:.1f}" y="{ICE + 84}" text-anchor="end">latest: {latest.year}, {say.short_day(day)}</text>'
-        f'<text class="s" x="{LEFT}" y="{ICE + 98}">each icicle: one year’s last frost, as long as it was deep</text>'
+        f'<text class="s halo" x="{LEFT + 4}" y="{ICE + 98}">each icicle: one year’s last frost, as long as it was deep</text>'
     )
     return "".join(parts)

@@ -57,6 +57,7 @@ def place(request: Any) -> HttpResponse:
         "autumn": [(r, autumn.date_for(r)) for r in RISKS] if autumn else [],
         "picture": frost_svg(spring, garden.accepted_risk, seasons, _typed(frost, year.season_start)),
         "seasons": seasons,
+        "latest": seasons[-1] if seasons else None,
         "left_out": [s for s in computed.seasons(threshold) if s.left_out] if computed else [],
         "warmth": Warmth.objects.filter(garden=garden),
         "longest": day_length_h(garden.latitude, date(year.year, 12 if garden.southern else 6, 21)),
@@ -166,6 +167,7 @@ def _preview(request: Any, parsed: WeatherFile, name: str, data: bytes, form: An
     context = {
         "view": "place",
         "parsed": parsed,
+        "last_day": parsed.days[-1],
         "name": name,
         "unit": unit_words(parsed.unit),
         "problems": [(p.row, problem_words(p)) for p in parsed.problems[:40]],

@@ -91,6 +91,21 @@ def state(item: Item) -> str:
     return "sown" if facts.sown_on else "planned"
 
 
+def headline(found: Sequence[Line], today: date) -> str:
+    """What the season asks next, in a sentence."""
+    if not found:
+        return "The season is still empty"
+    waiting = [one for one in found if one.state == "planned" and one.days["sow"] is not None]
+    if not waiting:
+        return "Everything of this season is sown"
+    first = min(one.days["sow"] for one in waiting if one.days["sow"] is not None)
+    names = list(dict.fromkeys(one.item.crop.name for one in waiting if one.days["sow"] == first))
+    said = " and ".join(names) if len(names) < 3 else f"{names[0]}, {names[1]} and {len(names) - 2} more"
+    when = say.away(first, today) if first >= today else f"waiting since {say.day(first)}"
+    left = len(waiting) - 1
+    return f"Next to sow: {said}, {when}" + (f"; {say.plural(left, 'planting')} after that" if left > 0 else "")
+
+
 def folds(found: Sequence[Line], opened: str = "") -> list[Fold]:
     """Above 40 plantings those of one crop and sowing week become one; `opened` names the one laid open."""
     if len(found) <= FOLD_ABOVE:

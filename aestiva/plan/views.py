@@ -22,7 +22,6 @@ from aestiva.plan.queries import Dating, sheet
 from aestiva.season.crops import Crops
 from aestiva.season.models import Planting
 from growing.crops import CropError
-from growing.season import PlantingDates
 from growing.tasks.bench import count_for
 
 ORDERS = {"sow": "sowing", "out": "planting out", "name": "name"}
@@ -54,6 +53,7 @@ def season(request: Any) -> HttpResponse:
         {
             "view": "plan",
             "lines": found,
+            "headline": overview.headline(found, today),
             "groups": groups,
             "folded": any(g.key for g in groups),
             "picture": picture,
@@ -109,7 +109,15 @@ def _form_page(
     if planting is not None:
         context["crop"] = dating.crops[planting.crop_key]
         context["batches"] = list(planting.batches.order_by("pk"))
+        context["first_planned"] = _first_planned(planting)
     return render(request, "plan/planting.html", context, status=status)
+
+
+def _first_planned(planting: Planting) -> date | None:
+    """The sowing day when it was first kept, where it has moved since."""
+    day = planting.made.get("sow_on")
+    first = date.fromisoformat(day) if day else None
+    return None if first == planting.chosen_sow else first
 
 
 def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[str, Any]:
@@ -124,7 +132,7 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
         "crop": crop,
         "dates": dates,
         "wanted": planting.wanted,
-        "relevant": _relevant(dates, form.today),
+        "relevant": list(dates.problems),
     }
     if planting.method == "raised":
         said["count"] = count_for(crop, planting.wanted, planting.per_cell or int(crop.number("per_cell")))
@@ -132,10 +140,6 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
         before = dating.dates(saved, dating.crop(saved))
         said["differences"] = actions.differences(before, dates)
     return said
-
-
-def _relevant(dates: PlantingDates, today: date) -> list[Any]:
-    return list(dates.problems)
 
 
 def _dating(request: Any) -> Dating:
@@ -255,6 +259,7 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
         "wanted": saved.wanted,
         "crops": list(dating.crops),
         "batches": list(saved.batches.order_by("pk")),
+        "first_planned": _first_planned(saved),
         "relevant": list(dates.problems),
     }
     if saved.method == "raised":

@@ -31,6 +31,21 @@ def finish(
     garden: Garden, user: User | None, todo: Todo, on: date, today: date, count: int | None = None, key: str = ""
 ) -> None:
     """Write what was done; fewer than all leaves the rest open ("12 of 20")."""
+    with journal.change(garden, user, _said(todo, count, wording.TASKS[todo.task.kind][1]), key) as write:
+        _write(write, garden, user, todo, on, today, count)
+
+
+def finish_all(garden: Garden, user: User, todos: list[Todo], today: date, key: str = "") -> None:
+    """One errand for several batches, done with one tap and taken back with one."""
+    names = ", ".join(t.item.name for t in todos)
+    with journal.change(garden, user, f"{wording.TASKS[todos[0].task.kind][1]}: {names}", key) as write:
+        for todo in todos:
+            _write(write, garden, user, todo, today, today, None)
+
+
+def _write(
+    write: journal.Write, garden: Garden, user: User | None, todo: Todo, on: date, today: date, count: int | None
+) -> None:
     task, item = todo.task, todo.item
     check_day(item.batch, on, today)
     if count is not None and count < 0:
@@ -38,22 +53,23 @@ def finish(
     if task.kind in PARTS and count == 0:
         raise Refused("count", "0 done: skip it or move it instead")
     whole = task.kind not in PARTS or count is None or task.count is None or count >= task.count
-    with journal.change(garden, user, _said(todo, count, wording.TASKS[task.kind][1]), key) as write:
-        mark = _mark(garden, task.key)
-        mark.by = user
-        if task.kind == "stay_in":  # tomorrow is another day for the same rung
-            mark.moved_to = on + timedelta(days=1)
-        elif whole:
-            mark.done_on, mark.count_done = on, (todo.part_done or 0) + count if count is not None else mark.count_done
-        else:
-            mark.count_done = (mark.count_done or 0) + (count or 0)
-        writer = completion(task.kind)
-        if writer is not None:
-            spot = item.planting.spot if task.kind == "plant" else None
-            writer(Finished(write, task, item.planting, item.batch, on, today, count, spot))
-        write.save(mark)
-        if item.batch is not None:
-            write.save(item.batch)
+    mark = _mark(garden, task.key)
+    mark.by = user
+    if task.kind == "stay_in":  # tomorrow is another day for the same rung
+        mark.moved_to = on + timedelta(days=1)
+    elif whole:
+        mark.done_on = on
+        if count is not None:
+            mark.count_done = (todo.part_done or 0) + count
+    else:
+        mark.count_done = (mark.count_done or 0) + (count or 0)
+    writer = completion(task.kind)
+    if writer is not None:
+        spot = item.planting.spot if task.kind == "plant" else None
+        writer(Finished(write, task, item.planting, item.batch, on, today, count, spot))
+    write.save(mark)
+    if item.batch is not None:
+        write.save(item.batch)
 
 
 def skip(garden: Garden, user: User | None, todo: Todo, today: date, key: str = "") -> None:

@@ -10,6 +10,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 
+from aestiva.frame import wording
 from aestiva.gardens import clock
 from aestiva.gardens.access import member
 from aestiva.place.queries import NoFrostDate
@@ -45,7 +46,9 @@ def page(request: Any) -> HttpResponse:
             if here:
                 weeks.append((start, start + timedelta(days=6), sum(t.task.minutes for t in here), here))
     return render(
-        request, "today/calendar.html", {"view": "calendar", "link": link, "address": address, "weeks": weeks}
+        request,
+        "today/calendar.html",
+        {"view": "calendar", "link": link, "address": address, "weeks": weeks, "words": wording.TASKS},
     )
 
 

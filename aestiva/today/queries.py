@@ -15,6 +15,39 @@ from growing.watch import AtPlant, Night, at_plant, chance_below
 LATE_AFTER_DAYS = 1
 
 
+TOGETHER = frozenset(("harden", "stay_in", "carry_in", "cover"))  # done with one walk, shown as one line
+
+
+class Bundle(NamedTuple):
+    """Tasks done in one go: the same errand for the same reason."""
+
+    todos: list[Todo]
+
+    @property
+    def kind(self) -> str:
+        return self.todos[0].task.kind
+
+    @property
+    def key(self) -> str:
+        return self.todos[0].task.key.replace(".", "-")
+
+    @property
+    def urgent(self) -> int:
+        return max(t.task.urgent for t in self.todos)
+
+    @property
+    def count(self) -> int:
+        return sum(t.task.count or 0 for t in self.todos)
+
+    @property
+    def minutes(self) -> int:
+        return sum(t.task.minutes for t in self.todos)
+
+    @property
+    def codes(self) -> list[str]:
+        return list(dict.fromkeys(t.item.spot_code for t in self.todos if t.item.spot_code))
+
+
 @dataclass(slots=True)
 class Group:
     """The tasks of one place to stand."""
@@ -23,7 +56,7 @@ class Group:
     title: str
     note: str
     minutes: int
-    todos: list[Todo]
+    bundles: list[Bundle]
 
 
 class NightAhead(NamedTuple):
@@ -88,8 +121,20 @@ def _groups(todos: list[Todo]) -> list[Group]:
         here.sort(key=lambda t: (-t.task.urgent, t.due, t.task.key))
         minutes = sum(t.task.minutes for t in here)
         title, note = wording.PLACES[where]
-        groups.append(Group(where, title, note or f"about {minutes} min", minutes, here))
+        groups.append(Group(where, title, note or f"about {minutes} min", minutes, _bundles(here)))
     return groups
+
+
+def _bundles(todos: list[Todo]) -> list[Bundle]:
+    """Errands of one kind with the same rung, night or limit become one line; all else stays by itself."""
+    found: dict[object, Bundle] = {}
+    for todo in todos:
+        why, kind = todo.task.why, todo.task.kind
+        same: object = todo.task.key
+        if kind in TOGETHER and not todo.moved:
+            same = (kind, why.input("rung"), why.input("night"), why.input("limit"), todo.due)
+        found.setdefault(same, Bundle([])).todos.append(todo)
+    return list(found.values())
 
 
 def _ahead(night: Night, today: date, shift_c: float) -> NightAhead:

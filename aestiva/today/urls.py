@@ -5,6 +5,7 @@ from aestiva.today import calendar_views, views
 urlpatterns = [
     path("today/", views.today, name="today"),
     path("today/clock/", views.clock_step, name="clock_step"),
+    path("tasks/", views.act_together, name="tasks"),
     path("task/<str:key>/", views.act, name="task"),
     path("task/<str:key>/why/", views.why, name="task_why"),
     path("spots/", views.spots, name="spots"),

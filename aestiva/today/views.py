@@ -19,6 +19,7 @@ from aestiva.plan.queries import Todo, sheet
 from aestiva.season.actions import Refused
 from aestiva.season.models import Spot
 from aestiva.today import actions, queries
+from aestiva.today.picture import nights_svg
 
 
 @member()
@@ -35,9 +36,11 @@ def _page(request: Any, refused: Refused | None = None, at: str = "") -> HttpRes
         return render(request, "today/first_run.html", {"view": "today"})
     if not now.items:
         return render(request, "today/empty.html", {"view": "today", "line": now.place.last_frost})
+    day = queries.day(now)
     context = {
         "view": "today",
-        "day": queries.day(now),
+        "day": day,
+        "strip": nights_svg(day.nights, garden.units),
         "words": wording.TASKS,
         "counts": actions.COUNTS,
         "parts": actions.PARTS,
@@ -99,6 +102,26 @@ def act(request: Any, key: str) -> HttpResponse:
         return _page(request, error, key)
     except journal.Repeated:
         pass
+    return _back(request)
+
+
+@member("grower")
+@require_POST
+def act_together(request: Any) -> HttpResponse:
+    """One errand for several batches."""
+    today_ = clock.today(request.garden)
+    try:
+        now = sheet(request.garden, today_)
+    except NoFrostDate as error:
+        raise Http404("There are no tasks before a frost date is known.") from error
+    todos = [t for key in request.POST.getlist("task") if (t := now.find(key)) is not None]
+    if todos:
+        try:
+            actions.finish_all(request.garden, request.user, todos, today_, request.POST.get("key", ""))
+        except Refused as error:
+            return _page(request, error)
+        except journal.Repeated:
+            pass
     return _back(request)
 
 

@@ -35,11 +35,11 @@ KINDS: Mapping[str, tuple[str, float, float]] = {
     "lid": ("bench", 2, 0),
     "thin": ("bench", 2, 0.1),
     "pot": ("bench", 5, 0.75),
-    "harden": ("door", 3, 0.1),
+    "harden": ("door", 3, 0.03),
     "stay_in": ("door", 0, 0),
-    "carry_in": ("door", 3, 0.1),
+    "carry_in": ("door", 3, 0.03),
     "plant": ("garden", 10, 1.0),
-    "cover": ("garden", 5, 0.1),
+    "cover": ("garden", 5, 0.05),
 }
 
 

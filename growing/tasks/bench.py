@@ -49,7 +49,9 @@ def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
         Value("seeds per cell", one.per_cell, "seeds"),
         Value("seeds", count.seeds, "seeds"),
     )
-    why = Working(f"sow{late}", inputs, (one.dates.workings["sow_on"], count.working), Value("cells", count.places, "cells"))
+    why = Working(
+        f"sow{late}", inputs, (one.dates.workings["sow_on"], count.working), Value("cells", count.places, "cells")
+    )
     left_to_sow = max(0, count.places - one.secured)
     total = count.places if one.secured else None
     yield Task(f"{one.ref}.sow.{one.attempt}", "sow", sow, left_to_sow, "cells", why, urgent, total)

@@ -46,7 +46,9 @@ def _plant(one: Raised, today: date) -> Task | None:
     count = left if remaining is None else min(left, remaining)
     if count <= 0:
         return None
-    return Task(f"{one.ref}.plant.0", "plant", due, count, "plants", why, int(due < today), one.wanted if planted else None)
+    return Task(
+        f"{one.ref}.plant.0", "plant", due, count, "plants", why, int(due < today), one.wanted if planted else None
+    )
 
 
 def watch(one: Raised, today: date, until: date) -> Iterator[Task]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 from django import template
@@ -11,6 +11,7 @@ from django.utils.html import format_html, format_html_join
 from django.utils.safestring import SafeString, mark_safe
 
 from aestiva.frame import say, wording
+from growing.calendar import cold_season_start
 from growing.working import Working
 
 register = template.Library()
@@ -41,6 +42,24 @@ def number(value: float) -> str:
 @register.filter
 def lookup(mapping: Any, key: Any) -> Any:
     return mapping.get(key, "")
+
+
+@register.filter
+def lookup_index(items: Any, index: int) -> Any:
+    return items[index]
+
+
+@register.filter
+def hours(value: float) -> str:
+    """“16 h 38”."""
+    minutes = round(value * 60)
+    return f"{minutes // 60} h {minutes % 60:02d}"
+
+
+@register.filter
+def last_day(season: Any, southern: bool) -> date:
+    """The day of a cold season's last frost."""
+    return cold_season_start(season.year, southern) + timedelta(days=season.last)
 
 
 def _system(context: Any) -> str:

@@ -1,0 +1,41 @@
+"""The coming nights as columns over and under freezing, with the chance of frost at the plant."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from django.utils.safestring import SafeString, mark_safe
+
+from aestiva.frame import say
+from aestiva.today.queries import NightAhead
+
+STEP, ZERO, HEIGHT = 58, 78, 122
+
+
+def nights_svg(nights: Sequence[NightAhead], system: str) -> SafeString:
+    """A strip of the nights: forecast minimum as a column, chance of 0 °C at the plant in words below."""
+    if not nights:
+        return mark_safe("")
+    deepest = max(1.0, *(abs(n.night.tmin_c) for n in nights))
+    per = min(5.5, 44 / deepest)
+    width = 20 + STEP * len(nights)
+    parts = [f'<line x1="4" x2="{width - 4}" y1="{ZERO}" y2="{ZERO}" stroke="#2f6d94" stroke-width="1.4"/>']
+    for i, ahead in enumerate(nights):
+        x, t = 34 + i * STEP, ahead.night.tmin_c
+        y = ZERO - t * per
+        colour = "#2f6d94" if ahead.frost >= 0.1 else "#41702f"
+        above = t > 0
+        label = y - 5 if above else min(y + 14, HEIGHT - 18)
+        parts.append(
+            f'<text class="s" x="{x}" y="13" text-anchor="middle">{say.weekday(ahead.night.day)[:3]}</text>'
+            f'<line x1="{x}" x2="{x}" y1="{ZERO}" y2="{y:.1f}" stroke="{colour}" stroke-width="9"/>'
+            f'<text class="t" x="{x}" y="{label:.1f}" text-anchor="middle">{say.degrees(t, system)}</text>'
+            f'<text class="s" x="{x}" y="{HEIGHT - 4}" text-anchor="middle">{say.percent(ahead.frost)}</text>'
+        )
+    said = "; ".join(
+        f"{say.day(n.night.day)} {say.degrees(n.night.tmin_c, system)}, frost at the plant {say.percent(n.frost)}"
+        for n in nights
+    )
+    return mark_safe(
+        f'<svg viewBox="0 0 {width} {HEIGHT}" width="{width}" height="{HEIGHT}" role="img" aria-label="{said}">{"".join(parts)}</svg>'
+    )
