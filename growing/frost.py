@@ -147,8 +147,8 @@ class TypedDate:
 class FrostClimate(Protocol):
     """Whatever can say when frost ends and begins here."""
 
-    southern: bool
-
+    @property
+    def southern(self) -> bool: ...
     def last(self, year: int, threshold_c: float = 0.0) -> FrostDates: ...
     def first(self, year: int, threshold_c: float = 0.0) -> FrostDates | None: ...
 

@@ -47,6 +47,7 @@ class Place(NamedTuple):
     climbed: int
     rung: Rung | None
     working: Working
+    rungs: int = 0  # in the whole ladder
 
 
 @lru_cache(maxsize=1)
@@ -82,7 +83,8 @@ def stand(ladder: Ladder, outings: Iterable[Outing], today: date) -> Place:
         Value("sun", rung.sun if rung else None, "share"),
         Value("shelter", rung.shelter if rung else ""),
     )
-    return Place(climbed, rung, Working("ladder", inputs, (), Value("rung", min(climbed + 1, len(ladder.rungs)))))
+    working = Working("ladder", inputs, (), Value("rung", min(climbed + 1, len(ladder.rungs))))
+    return Place(climbed, rung, working, len(ladder.rungs))
 
 
 def _after_gap(climbed: int, last: date | None, day: date) -> tuple[int, int]:

@@ -19,7 +19,7 @@ class Entry(NamedTuple):
     """
 
     kind: str
-    count: int | None
+    count: int | None  # type: ignore[assignment]
     estimated: bool = False
 
 

@@ -40,6 +40,7 @@ class Choice(NamedTuple):
     out_on: date | None = None
     packet: Packet | None = None
     not_before: date | None = None
+    out_because: str = "pinned"  # why out_on stands: "pinned" by the grower, "waits" for hardening, or "happened"
 
 
 class Problem(NamedTuple):
@@ -275,7 +276,7 @@ def _planting_day(
     wanted = sow_on + timedelta(days=raising.middle)
     able = Window(sow_on + timedelta(days=raising.shortest), sow_on + timedelta(days=raising.hold))
     if choice.out_on is not None:
-        day, rule = choice.out_on, "out_pinned"
+        day, rule = choice.out_on, f"out_{choice.out_because}"
     else:  # as near the middle raising time as the window allows, but never under the shortest
         day, rule = max(out.clamp(wanted), able.start), "out_on"
     if choice.method != "bought":

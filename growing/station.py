@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 from growing.watch import ERROR_PER_DAY_C, Night
 
@@ -65,8 +65,12 @@ def generate(climate: Climate, southern: bool, seed: int, start: date, days: int
     half = 0.5 * climate.range_c * (1.25 - 0.75 * cloud) * (1 + 0.18 * season)
     rain = np.where(wet, np.round(random.gamma(0.8, 6.0, days) + 0.2, 1), 0.0)
     return Weather(
-        start, np.round(mean - half, 1), np.round(mean + half, 1), np.round(cloud, 2), np.round(wind, 0), rain
+        start, _floats(mean - half, 1), _floats(mean + half, 1), _floats(cloud, 2), _floats(wind, 0), _floats(rain, 1)
     )
+
+
+def _floats(values: ArrayLike, places: int) -> NDArray[np.float64]:
+    return np.asarray(np.round(np.asarray(values, dtype=np.float64), places), dtype=np.float64)
 
 
 def _chain(draws: NDArray[np.float64], share: float) -> NDArray[np.bool_]:

@@ -10,7 +10,7 @@ from django.contrib.auth import password_validation
 from aestiva.accounts.models import User
 
 
-class SignUpForm(forms.ModelForm):  # type: ignore[type-arg]
+class SignUpForm(forms.ModelForm):
     password = forms.CharField(
         widget=forms.PasswordInput(attrs={"autocomplete": "new-password"}), help_text="At least ten characters."
     )

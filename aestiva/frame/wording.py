@@ -59,6 +59,11 @@ RULES: dict[str, tuple[str, str]] = {
         "sown {sow} + {middle raising}, kept between {window start} and {window end} and never under {shortest raising}",
     ),
     "out_pinned": ("Plant out on {result}", "the day you chose; the window is {window start} to {window end}"),
+    "out_waits": (
+        "Plant out on {result}",
+        "the first day on which it can be hardened; the window is {window start} to {window end}",
+    ),
+    "out_happened": ("Planted out on {result}", "as it happened; the window was {window start} to {window end}"),
     "packet_raising": (
         "Raising time from the packet: {raise min} to {raise max}",
         "{weeks min} to {weeks max} {base} + its own planting offset {planting offset};"
@@ -106,10 +111,6 @@ RULES: dict[str, tuple[str, str]] = {
     "harden": ("Harden from {result}", "planting out {plant out} − {ladder days}: {ladder} and spare days"),
     "stay_in": ("Stay in", "the forecast is beyond the limit of {limit} for an outing"),
     "ladder": ("Rung {result} of {rungs}", "{outings} had on the ladder of {ladder}, {missed} missed"),
-    "out_after_ladder": (
-        "Plant out on {result}",
-        "chosen for {chosen}, but {rungs to go} of hardening are still to go",
-    ),
     "at_plant": (
         "{result} at the plant on {night}",
         "forecast {forecast}, your garden {shift}, clear-sky loss {radiation loss} (cloud {cloud}, wind {wind})",
@@ -137,7 +138,7 @@ REASONS: dict[str, str] = {
     "pot": "{still to go} until planting out: room to grow into.",
     "harden": "Outing {rung} of {rungs}, {shelter}; out for good on {plant out}.",
     "out_on": "Window {window start} to {window end}.",
-    "out_after_ladder": "{rungs to go} of hardening still to go; it was to go out on {chosen}.",
+    "out_waits": "Hardening ends first; window {window start} to {window end}.",
     "out_pinned": "Your chosen day; window {window start} to {window end}.",
     "frost_watch": "{chance} chance that it gets too cold: about {at the plant} at the plant.",
     "buy": "They go out on {plant out}.",

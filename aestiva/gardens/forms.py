@@ -21,7 +21,7 @@ RISKS = (
 ZONES = sorted(z for z in available_timezones() if "/" in z and not z.startswith(("Etc/", "SystemV/", "US/")))
 
 
-class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
+class GardenForm(forms.ModelForm):
     timezone = forms.CharField(
         label="Time zone",
         initial="Europe/London",

@@ -54,7 +54,7 @@ class CannotUndo(Exception):
 def fields(row: models.Model) -> dict[str, Any]:
     """The row's stored fields as JSON values."""
     plain = {f.attname: f.get_prep_value(getattr(row, f.attname)) for f in row._meta.concrete_fields}
-    return json.loads(json.dumps(plain, cls=DjangoJSONEncoder))  # type: ignore[no-any-return]
+    return json.loads(json.dumps(plain, cls=DjangoJSONEncoder))
 
 
 Row = TypeVar("Row", bound=models.Model)

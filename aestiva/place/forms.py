@@ -53,7 +53,7 @@ class Degrees(forms.FloatField):
         return str(self.prepare_value(initial) if initial is not None else "") != str(data or "")
 
 
-class FrostForm(forms.ModelForm):  # type: ignore[type-arg]
+class FrostForm(forms.ModelForm):
     class Meta:
         model = Frost
         fields = ["last_on", "last_meaning", "last_spread", "first_on", "first_meaning", "source"]
@@ -121,14 +121,14 @@ class FrostForm(forms.ModelForm):  # type: ignore[type-arg]
 
     def save(self, commit: bool = True) -> Frost:
         self.instance.shift_c = self.cleaned_data.get("shift_c") or 0.0
-        return super().save(commit)  # type: ignore[no-any-return]
+        return super().save(commit)
 
 
 def _in_spring(day: date, southern: bool) -> bool:
     return (day.month >= 7) == southern
 
 
-class WarmthForm(forms.ModelForm):  # type: ignore[type-arg]
+class WarmthForm(forms.ModelForm):
     on = forms.DateField(widget=DayInput(), label="from")
 
     class Meta:

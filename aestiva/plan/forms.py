@@ -22,7 +22,7 @@ class DayInput(forms.DateInput):
         super().__init__(format="%Y-%m-%d", **kwargs)
 
 
-class PlantingForm(forms.ModelForm):  # type: ignore[type-arg]
+class PlantingForm(forms.ModelForm):
     crop = forms.CharField(
         max_length=60, label="Crop", widget=forms.TextInput(attrs={"list": "crops", "autocomplete": "off"})
     )
@@ -136,7 +136,7 @@ class PlantingForm(forms.ModelForm):  # type: ignore[type-arg]
             }
         else:
             planting.packet = None
-        return planting  # type: ignore[no-any-return]
+        return planting
 
 
 class GardenCropForm(forms.Form):

@@ -114,7 +114,7 @@ def folds(found: Sequence[Line], opened: str = "") -> list[Fold]:
     for one in found:
         week = (one.days["sow"] or one.days["out"] or date.min).isocalendar()
         groups[f"{one.item.crop.key}-{week.year}-{week.week}"].append(one)
-    result = []
+    result: list[Fold] = []
     for key, group in groups.items():
         if key == opened or len(group) == 1:
             result.extend(Fold("", [one]) for one in group)

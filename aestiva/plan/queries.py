@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from typing import Any, NamedTuple
 
 from aestiva.gardens.models import Garden
@@ -16,7 +16,7 @@ from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, TaskMark
 from growing.crops import Crop
 from growing.emergence import share_coming
-from growing.hardening import Outing, ladders, stand
+from growing.hardening import Outing, Place, ladders, stand
 from growing.ledger import Accounts, Entry, accounts
 from growing.place import PlaceYear
 from growing.raising import Facts, course
@@ -117,6 +117,17 @@ def choice_of(planting: Planting, sown_on: date | None = None) -> Choice:
     return Choice(planting.method, planting.term, sown_on or planting.chosen_sow, planting.chosen_out, packet)
 
 
+def overtaken(choice: Choice, dates: PlantingDates, facts: Facts, hardened: Place | None, today: date) -> Choice:
+    """The choice as events have overtaken it: planted out already, or not yet hardened on the day it was to go out."""
+    if facts.planted_on is not None:
+        return choice._replace(out_on=facts.planted_on, out_because="happened")
+    if hardened is None or hardened.rung is None or dates.method != "raised":
+        return choice
+    free = today + timedelta(days=hardened.rungs - hardened.climbed)
+    begun = bool(facts.outings) or dates.out_on <= today
+    return choice._replace(out_on=free, out_because="waits") if begun and free > dates.out_on else choice
+
+
 class Dating:
     """Dates plantings of one place, each different case once."""
 
@@ -130,8 +141,8 @@ class Dating:
             crop = crop.overlaid("planting", {f: (v[0], v[1]) for f, v in planting.values.items()})
         return crop
 
-    def dates(self, planting: Planting, crop: Crop, sown_on: date | None = None) -> PlantingDates:
-        choice = choice_of(planting, sown_on)
+    def dates(self, planting: Planting, crop: Crop, choice: Choice | None = None) -> PlantingDates:
+        choice = choice or choice_of(planting)
         key = (id(crop), choice)
         if key not in self._done:
             self._done[key] = date_planting(crop, self.place, choice)
@@ -238,9 +249,12 @@ def _batch_item(
     shift: float,
     ladder: Any,
 ) -> Item:
-    dates = dating.dates(planting, crop, batch.sown_on)
     ledger = accounts(Entry(e[0], e[2], e[3]) for e in events if e[0] in COUNTED)
     facts = facts_of(batch, crop, events, ledger, planting.wanted)
+    hardened = stand(ladder, facts.outings, today) if planting.method == "raised" else None
+    choice = choice_of(planting, batch.sown_on)
+    dates = dating.dates(planting, crop, choice)
+    dates = dating.dates(planting, crop, overtaken(choice, dates, facts, hardened, today))
     kind, code = stands.get(batch.pk, ("", ""))
     raised = Raised(
         ref=f"b{batch.pk}",
@@ -255,7 +269,7 @@ def _batch_item(
         cells=batch.cells,
         has_seed=True,
         stands=kind,
-        hardened=stand(ladder, facts.outings, today) if planting.method == "raised" else None,
+        hardened=hardened,
         nights=ahead,
         shift_c=shift,
         accepted_risk=dating.place.risk_for(crop.hardiness),

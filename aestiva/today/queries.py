@@ -18,7 +18,8 @@ LATE_AFTER_DAYS = 1
 TOGETHER = frozenset(("harden", "stay_in", "carry_in", "cover"))  # done with one walk, shown as one line
 
 
-class Bundle(NamedTuple):
+@dataclass(slots=True)
+class Bundle:
     """Tasks done in one go: the same errand for the same reason."""
 
     todos: list[Todo]

@@ -53,7 +53,7 @@ class Task(NamedTuple):
     key: str
     kind: str
     due: date
-    count: int | None
+    count: int | None  # type: ignore[assignment]
     unit: str
     why: Working
     urgent: int = 0

@@ -34,13 +34,6 @@ def _plant(one: Raised, today: date) -> Task | None:
     if not ready or one.facts.planted_on is not None or remaining == 0:
         return None
     why = one.course.steps["out"].working
-    if one.hardened is not None and one.hardened.rung is not None:
-        to_go = len(one.ladder.rungs) - one.hardened.climbed
-        free = today + timedelta(days=to_go)
-        if free > due:
-            inputs = (Value("chosen", due), Value("rungs to go", to_go, "days"))
-            why = Working("out_after_ladder", inputs, (why, one.hardened.working), Value("plant out", free))
-            due = free
     planted = one.accounts.planted if one.accounts else 0
     left = one.wanted - planted
     count = left if remaining is None else min(left, remaining)
