@@ -42,7 +42,7 @@ def _points(row: str, minimum_c: float, maximum_c: float) -> tuple[tuple[float, 
     tested = [(t, cells[f"{t}C"]) for t in _TEMPERATURES]
     points = [(float(t), 1 / float(c)) for t, c in tested if c not in ("", "NG")]
     cold, hot = points[0], points[-1]
-    foot = min(minimum_c, cold[0])
+    foot = max([min(minimum_c, cold[0]), *(float(t) for t, c in tested if c == "NG" and t < cold[0])])
     points.insert(0, (foot, 0.0) if foot < cold[0] else (cold[0] - 1e-6, 0.0))
     dead = [t for t, c in tested if c == "NG" and t > hot[0]]
     top = max(maximum_c, hot[0])

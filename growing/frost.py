@@ -99,6 +99,8 @@ class FrostDates:
         if x is not None:  # whole days, on the safe side: later in spring, earlier in autumn
             whole = math.ceil(x - 1e-6) if self.event == "last" else math.floor(x + 1e-6)
             day = self.start + timedelta(days=whole)
+            if verdict == "dated" and self.risk(day) > risk + _EPSILON:  # several years share the day itself
+                day += timedelta(days=1 if self.event == "last" else -1)
         working = Working(
             f"{self.event}_frost_date",
             (

@@ -41,7 +41,7 @@ class Outing(NamedTuple):
     wanted_hours: float
 
 
-class Place(NamedTuple):
+class Standing(NamedTuple):
     """Where a batch stands on its ladder: rungs climbed, the rung for today (None: hardened), why."""
 
     climbed: int
@@ -59,7 +59,7 @@ def ladders() -> dict[str, Ladder]:
     }
 
 
-def stand(ladder: Ladder, outings: Iterable[Outing], today: date) -> Place:
+def stand(ladder: Ladder, outings: Iterable[Outing], today: date) -> Standing:
     """Climb the ladder with the outings had; a step counts at three quarters of its hours.
 
     Days missed: 1–2 repeat nothing more than the day itself, 3–7 one step back, more than 7 from step two.
@@ -84,7 +84,7 @@ def stand(ladder: Ladder, outings: Iterable[Outing], today: date) -> Place:
         Value("shelter", rung.shelter if rung else ""),
     )
     working = Working("ladder", inputs, (), Value("rung", min(climbed + 1, len(ladder.rungs))))
-    return Place(climbed, rung, working, len(ladder.rungs))
+    return Standing(climbed, rung, working, len(ladder.rungs))
 
 
 def _after_gap(climbed: int, last: date | None, day: date) -> tuple[int, int]:

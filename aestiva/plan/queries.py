@@ -16,7 +16,7 @@ from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, TaskMark
 from growing.crops import Crop
 from growing.emergence import share_coming
-from growing.hardening import Outing, Place, ladders, stand
+from growing.hardening import Outing, Standing, ladders, stand
 from growing.ledger import Accounts, Entry, accounts
 from growing.place import PlaceYear
 from growing.raising import Facts, course
@@ -117,7 +117,7 @@ def choice_of(planting: Planting, sown_on: date | None = None) -> Choice:
     return Choice(planting.method, planting.term, sown_on or planting.chosen_sow, planting.chosen_out, packet)
 
 
-def overtaken(choice: Choice, dates: PlantingDates, facts: Facts, hardened: Place | None, today: date) -> Choice:
+def overtaken(choice: Choice, dates: PlantingDates, facts: Facts, hardened: Standing | None, today: date) -> Choice:
     """The choice as events have overtaken it: planted out already, or not yet hardened on the day it was to go out."""
     if facts.planted_on is not None:
         return choice._replace(out_on=facts.planted_on, out_because="happened")

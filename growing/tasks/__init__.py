@@ -12,7 +12,7 @@ from datetime import date
 from typing import NamedTuple
 
 from growing.crops import Crop
-from growing.hardening import Ladder, Place
+from growing.hardening import Ladder, Standing
 from growing.ledger import Accounts
 from growing.raising import Course, Facts
 from growing.season import PlantingDates
@@ -85,7 +85,7 @@ class Raised:
     cells: int | None = None
     has_seed: bool = False
     stands: str = ""  # kind of spot
-    hardened: Place | None = None
+    hardened: Standing | None = None
     nights: tuple[Night, ...] = ()
     shift_c: float = 0.0
     accepted_risk: float = 0.1

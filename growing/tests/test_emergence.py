@@ -1,0 +1,56 @@
+"""Speed and share of emergence against the published tables."""
+
+from __future__ import annotations
+
+from unittest import TestCase
+
+from growing.crops import library
+from growing.emergence import cardinal_rate, emergence_days, share_coming, share_up, table_rate
+from growing.tables import rows
+
+
+class TableOfDays(TestCase):
+    def test_every_tested_temperature_gives_the_printed_days(self) -> None:
+        limits = rows("germination_temperatures")
+        for crop, cells in rows("emergence_days").items():
+            low, high = float(limits[crop]["minimum"]), float(limits[crop]["maximum"])
+            for temperature in range(0, 45, 5):
+                cell = cells[f"{temperature}C"]
+                if cell and cell != "NG":
+                    self.assertAlmostEqual(1 / table_rate(crop, low, high, temperature), float(cell), places=6)
+                elif cell == "NG":
+                    self.assertEqual(table_rate(crop, low, high, temperature), 0.0, (crop, temperature))
+
+    def test_rate_is_linear_between_tested_temperatures(self) -> None:
+        halfway = table_rate("tomato", 10, 35, 22.5)
+        self.assertAlmostEqual(halfway, (1 / 8.2 + 1 / 5.9) / 2)
+
+    def test_the_three_kinds_of_empty_cells(self) -> None:
+        self.assertEqual(table_rate("pepper", 16, 35, 14.9), 0.0)  # NG at 10: nothing up to the first number
+        self.assertAlmostEqual(table_rate("cabbage", 4, 38, 7), 0.5 / 14.6)  # not tested below 10: down to the minimum
+        self.assertEqual(table_rate("cabbage", 4, 38, 4), 0.0)
+        self.assertEqual(table_rate("lettuce", 2, 29, -1), 0.0)  # below freezing
+        self.assertGreater(table_rate("celery", 4, 29, 22), 0.0)  # falls to the first NG
+        self.assertEqual(table_rate("celery", 4, 29, 26), 0.0)
+
+    def test_proxies_and_cardinal_temperatures(self) -> None:
+        leek, _ = emergence_days(library()["leek"], 20)
+        self.assertAlmostEqual(leek, 4.6 * 1.2)
+        self.assertAlmostEqual(1 / cardinal_rate(10, 20, 26, 32, 6, 20), 6)
+        self.assertAlmostEqual(1 / cardinal_rate(10, 20, 26, 32, 6, 15), 12)
+        self.assertEqual(cardinal_rate(10, 20, 26, 26, 6, 29), 0.0)
+        self.assertGreater(cardinal_rate(10, 20, 26, 26, 6, 28), 0.0)  # a ramp without width is given three degrees
+
+    def test_every_crop_comes_up_at_its_own_warmth(self) -> None:
+        for crop in library().values():
+            days, _ = emergence_days(crop, crop.number("germinate_c"))
+            self.assertTrue(2 < days < 30, (crop.key, days))
+
+    def test_half_are_up_at_one_and_heat_costs_lettuce_its_seed(self) -> None:
+        self.assertAlmostEqual(share_up(1.0, 0.25), 0.5)
+        self.assertEqual(share_up(0.0, 0.25), 0.0)
+        lettuce = library()["lettuce"]
+        hot, cool = share_coming(lettuce, 30).number, share_coming(lettuce, 18).number
+        assert isinstance(hot, float) and isinstance(cool, float)
+        self.assertLess(hot, 0.15)
+        self.assertAlmostEqual(cool, 0.85, places=2)

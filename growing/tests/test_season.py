@@ -1,0 +1,130 @@
+"""Season arithmetic as properties: windows, feasibility, sowing days, over leap days, year ends and hemispheres."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from unittest import TestCase
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from growing.calendar import Window, nearest_day, weeks
+from growing.crops import library
+from growing.daylight import day_length_h, ten_hour_autumn
+from growing.frost import TypedDate, TypedFrost
+from growing.place import PlaceYear, WarmDate
+from growing.season import Choice, Packet, date_planting, packet_raising
+
+CROPS = sorted(library())
+DAYS = st.sets(st.integers(0, 6), min_size=1).map(frozenset)
+
+
+def place(year: int, southern: bool, day: int, spread: float, days: frozenset[int]) -> PlaceYear:
+    last = (date(year, 9, 1) if southern else date(year, 3, 1)) + timedelta(days=day)
+    first = (date(year, 4, 1) if southern else date(year, 9, 10)) + timedelta(days=day // 2)
+    climate = TypedFrost(
+        southern,
+        TypedDate(last.month, last.day, "average", spread),
+        TypedDate(first.month, first.day, "average", spread),
+    )
+    return PlaceYear(year, climate, 0.1, sowing_days=days, latitude=-41.0 if southern else 50.0)
+
+
+PLACES = st.builds(place, st.integers(2023, 2033), st.booleans(), st.integers(0, 90), st.floats(3, 15), DAYS)
+
+
+class Properties(TestCase):
+    @settings(max_examples=150, deadline=None)
+    @given(st.sampled_from(CROPS), PLACES)
+    def test_windows_hold_together(self, key: str, where: PlaceYear) -> None:
+        crop = library()[key]
+        found = date_planting(crop, where)
+        self.assertLessEqual(found.out.start, found.out.end)
+        self.assertLessEqual(found.sow.start, found.sow.end)
+        self.assertEqual(found.out.start - found.sow.start, weeks(crop.number("raise_max")))
+        self.assertEqual(found.out.end - found.sow.end, weeks(crop.number("raise_min")))
+        self.assertIn(found.sow_on, found.sow)
+        self.assertIn(found.out_on, found.out)
+        raised = found.out_on - found.sow_on
+        self.assertTrue(weeks(crop.number("raise_min")) <= raised <= weeks(crop.number("hold")))
+        self.assertGreater(found.first.start, found.out_on)
+        free = [d for d in range((found.sow.end - found.sow.start).days + 1)
+                if (found.sow.start + timedelta(days=d)).weekday() in where.sowing_days]  # fmt: skip
+        self.assertEqual(bool(free), found.sow_on.weekday() in where.sowing_days)
+        self.assertEqual(not free, any(p.code == "no_sowing_day" for p in found.problems))
+
+    @settings(max_examples=100, deadline=None)
+    @given(st.sampled_from(CROPS), PLACES, st.integers(-60, 60))
+    def test_a_pinned_day_is_kept_and_judged(self, key: str, where: PlaceYear, off: int) -> None:
+        plain = date_planting(library()[key], where)
+        day = plain.sow_on + timedelta(days=off)
+        found = date_planting(library()[key], where, Choice(sow_on=day))
+        self.assertEqual(found.sow_on, day)
+        codes = {p.code: p.days for p in found.problems}
+        self.assertEqual(codes.get("too_late", 0), max(0, (day - plain.sow.end).days))
+        self.assertEqual(codes.get("too_early", 0), max(0, (plain.sow.start - day).days))
+        self.assertGreaterEqual((found.out_on - day), weeks(library()[key].number("raise_min")))
+
+    @settings(max_examples=60, deadline=None)
+    @given(st.sampled_from(CROPS), PLACES)
+    def test_autumn_is_grown_before_the_end(self, key: str, where: PlaceYear) -> None:
+        found = date_planting(library()[key], where, Choice(term="autumn"))
+        finish = found.workings["out_from"].input("finish")
+        assert isinstance(finish, date)
+        self.assertLessEqual(found.out.end + timedelta(days=int(library()[key].number("mature_min")) + 14), finish)
+
+    @given(st.dates(date(2023, 1, 1), date(2033, 1, 1)), st.integers(0, 40), st.integers(-10, 50), DAYS)
+    def test_nearest_day_is_the_nearest_and_ties_go_later(
+        self, start: date, length: int, off: int, days: frozenset[int]
+    ) -> None:
+        window = Window(start, start + timedelta(days=length))
+        ideal = window.clamp(start + timedelta(days=off))
+        free = [d for k in range(length + 1) if (d := start + timedelta(days=k)).weekday() in days]
+        best = min(free, key=lambda d: (abs((d - ideal).days), -d.toordinal()), default=None)
+        self.assertEqual(nearest_day(ideal, window, days), best)
+
+
+class Details(TestCase):
+    def test_gates_delay_both_ends_and_say_so(self) -> None:
+        where = place(2026, False, 69, 8, frozenset(range(7)))
+        soil = (WarmDate(12, date(2026, 5, 6)), WarmDate(20, date(2026, 7, 1)))
+        late = PlaceYear(2026, where.climate, soil=soil)
+        found = date_planting(library()["pepper"], late)
+        self.assertEqual(found.workings["out_from"].input("set by"), "soil")
+        gate = late.warm_gate("soil", 16.0)
+        self.assertEqual(gate.day, date(2026, 5, 6) + timedelta(days=28))  # halfway
+        self.assertIsNone(late.warm_gate("soil", 5.0).day)
+        self.assertEqual(late.warm_gate("soil", 25.0).working.result.name, "at least")
+        self.assertEqual(late.warm_gate("nights", 10.0).working.result.name, "unknown")
+
+    def test_packet_conversion_names_its_base(self) -> None:
+        frost = packet_raising(Packet(6, 8, "last_frost", 2))
+        self.assertEqual((frost.input("raise min"), frost.input("raise max")), (8, 10))
+        unknown = packet_raising(Packet(6, 8, "last_frost"))
+        self.assertEqual(unknown.input("raise max"), 8)
+        offset = next(v for v in unknown.inputs if v.name == "planting offset")
+        self.assertEqual(offset.source, "assumed")
+        hardy = packet_raising(Packet(6, 8, "last_frost", -3))
+        self.assertEqual(hardy.input("raise max"), 5)
+
+    def test_sown_in_place_and_bought(self) -> None:
+        where = place(2026, False, 69, 8, frozenset({5, 6}))
+        direct = date_planting(library()["calendula"], where, Choice(method="direct"))
+        raised = date_planting(library()["calendula"], where)
+        self.assertEqual(direct.sow_on, direct.out_on)
+        self.assertGreater(direct.sow_on, raised.sow_on)
+        self.assertEqual((direct.first.start - direct.out_on).days, library()["calendula"].number("mature_min") - 8)
+
+    def test_harvest_ends_with_the_frost_that_kills(self) -> None:
+        found = date_planting(library()["tomato"], place(2026, False, 69, 8, frozenset(range(7))))
+        self.assertEqual(found.workings["last"].input("set by"), "frost")
+
+    def test_day_length_and_polar_days(self) -> None:
+        self.assertAlmostEqual(day_length_h(0, date(2026, 3, 20)), 12.1, delta=0.1)
+        self.assertEqual(day_length_h(75, date(2026, 6, 21)), 24.0)
+        self.assertEqual(day_length_h(75, date(2026, 12, 21)), 0.0)
+        self.assertIsNone(ten_hour_autumn(5, 2026))
+        north, south = ten_hour_autumn(50, 2026), ten_hour_autumn(-50, 2026)
+        assert north is not None and south is not None
+        self.assertEqual((north.month, south.month), (10, 4) if south.month == 4 else (north.month, 5))
+        self.assertEqual(south.year, 2027)
