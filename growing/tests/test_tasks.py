@@ -1,0 +1,164 @@
+"""What is to be done on which day: derived from facts, stable keys, nothing twice."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from unittest import TestCase
+
+from growing.crops import library
+from growing.frost import TypedDate, TypedFrost
+from growing.hardening import Outing, ladders, stand
+from growing.ledger import Entry, accounts
+from growing.place import PlaceYear
+from growing.raising import Facts, course
+from growing.season import Choice, date_planting
+from growing.tasks import Raised, Task, bench, care, emergence, hardening, plantingout, seeds
+from growing.watch import Night
+
+PLACE = PlaceYear(2026, TypedFrost(False, TypedDate(5, 9, "average", 8), TypedDate(10, 4, "average", 8)), latitude=52.0)
+LADDER = ladders()["seven"]
+FAR = date(9999, 1, 1)
+
+
+def raised(
+    key: str,
+    facts: Facts = Facts(),
+    method: str = "raised",
+    entries: tuple[Entry, ...] = (),
+    today: date = date(2026, 4, 12),
+    **more: object,
+) -> Raised:
+    crop = library()[key]
+    dates = date_planting(crop, PLACE, Choice(method=method, sow_on=facts.sown_on))
+    ledger = accounts(entries) if entries else None
+    hardened = stand(LADDER, facts.outings, today) if facts.sown_on else None
+    return Raised(
+        "b1", crop, 12, dates, course(crop, dates, LADDER, facts), facts, LADDER, ledger, hardened=hardened, **more
+    )  # type: ignore[arg-type]
+
+
+def every(one: Raised, today: date, until: date = FAR) -> list[Task]:
+    stages = (seeds, bench, emergence, care, hardening, plantingout)
+    return [t for stage in stages for t in stage.tasks(one, today, until)]
+
+
+class BeforeSowing(TestCase):
+    def test_seed_soak_chill_and_sow_in_order(self) -> None:
+        for key, kinds in (
+            ("tomato", ["seed", "sow"]),
+            ("sweet_pea", ["seed", "soak", "sow"]),
+            ("larkspur", ["seed", "chill", "sow"]),
+        ):
+            tasks = sorted(every(raised(key), date(2026, 1, 1)), key=lambda t: t.due)
+            self.assertEqual([t.kind for t in tasks], kinds)
+        chill = next(t for t in every(raised("larkspur"), date(2026, 1, 1)) if t.kind == "chill")
+        sow = next(t for t in every(raised("larkspur"), date(2026, 1, 1)) if t.kind == "sow")
+        self.assertEqual(sow.due - chill.due, timedelta(days=14))
+
+    def test_seed_in_hand_is_not_looked_for(self) -> None:
+        self.assertNotIn("seed", [t.kind for t in every(raised("tomato", has_seed=True), date(2026, 1, 1))])
+
+    def test_cells_carry_their_odds_and_what_is_sown_counts(self) -> None:
+        sow = next(t for t in every(raised("tomato"), date(2026, 4, 12)) if t.kind == "sow")
+        odds = sow.why.input("odds")
+        assert isinstance(odds, float) and sow.count is not None
+        self.assertGreaterEqual(odds, 0.9)
+        rest = next(t for t in every(raised("tomato", secured=5), date(2026, 4, 12)) if t.kind == "sow")
+        self.assertEqual((rest.count, rest.total), (sow.count - 5, sow.count))
+
+    def test_other_methods(self) -> None:
+        self.assertEqual(
+            [t.kind for t in every(raised("calendula", method="direct"), date(2026, 4, 1))], ["seed", "sow_direct"]
+        )
+        self.assertEqual([t.kind for t in every(raised("pepper", method="bought"), date(2026, 4, 1))], ["buy", "plant"])
+
+
+class AfterSowing(TestCase):
+    SOWN = date(2026, 4, 4)
+
+    def test_everything_that_lies_ahead_once(self) -> None:
+        one = raised("tomato", Facts(self.SOWN), entries=(Entry("sown", 30),), cells=15)
+        tasks = every(one, self.SOWN)
+        kinds = [t.kind for t in tasks]
+        self.assertEqual(len({t.key for t in tasks}), len(tasks))
+        for kind in ("look", "lamp", "thin", "pot", "plant"):
+            self.assertEqual(kinds.count(kind), 1, kind)
+        self.assertEqual(kinds.count("harden"), 7)
+
+    def test_late_sowing_moves_what_follows(self) -> None:
+        early, late = (raised("tomato", Facts(self.SOWN + timedelta(days=n)), cells=15) for n in (0, 5))
+        for kind in ("look", "up", "thin", "pot"):
+            self.assertEqual(late.course.steps[kind].due - early.course.steps[kind].due, timedelta(days=5), kind)
+        self.assertGreaterEqual(late.dates.out_on, early.dates.out_on)
+
+    def test_lamp_by_light_need(self) -> None:
+        for key, days in (("lettuce", 0), ("tomato", 3), ("petunia", 0)):
+            self.assertEqual(
+                raised(key, Facts(self.SOWN)).course.steps["lamp"].due, self.SOWN + timedelta(days=days), key
+            )
+        dark = raised("calendula", Facts(self.SOWN)).course.steps
+        self.assertEqual(dark["lamp"].due, dark["look"].due)
+
+    def test_counts_go_on_every_second_day_until_half_are_up(self) -> None:
+        facts = Facts(
+            self.SOWN, first_up=self.SOWN + timedelta(days=5), last_count=self.SOWN + timedelta(days=5), counts=2
+        )
+        one = raised("tomato", facts, entries=(Entry("sown", 30), Entry("up", 4)), cells=15)
+        count = next(t for t in every(one, self.SOWN + timedelta(days=6)) if t.kind == "count")
+        self.assertEqual(
+            (count.due, count.count, count.total, count.key), (self.SOWN + timedelta(days=7), 4, 15, "b1.count.2")
+        )
+        done = raised(
+            "tomato",
+            facts._replace(half_up=self.SOWN + timedelta(days=7)),
+            entries=(Entry("sown", 30), Entry("up", 14)),
+            cells=15,
+        )
+        self.assertNotIn("count", [t.kind for t in every(done, self.SOWN + timedelta(days=9))])
+
+    def test_lid_stays_on_until_half_are_really_up(self) -> None:
+        late = self.SOWN + timedelta(days=12)
+        one = raised("tomato", Facts(self.SOWN), entries=(Entry("sown", 30),), cells=15)
+        self.assertNotIn("lid", [t.kind for t in every(one, late, late)])
+
+    def test_no_potting_without_three_weeks_to_go(self) -> None:
+        self.assertNotIn("pot", raised("cosmos", Facts(self.SOWN)).course.steps)
+        self.assertIn("pot", raised("celery", Facts(date(2026, 3, 15))).course.steps)
+
+
+class OutOfDoors(TestCase):
+    TODAY = date(2026, 4, 12)
+
+    def hardening(self, tmax: float | None, wind: float | None = 5.0) -> Task:
+        facts = Facts(date(2026, 2, 28), outings=(Outing(self.TODAY - timedelta(days=1), 2, 2),))
+        night = Night(self.TODAY, 4.0, 0.9, wind, tmax)
+        one = raised("broccoli", facts, entries=(Entry("up", 12),), cells=12, nights=(night,), today=self.TODAY)
+        return next(t for t in every(one, self.TODAY) if t.kind in ("harden", "stay_in"))
+
+    def test_weather_decides_about_an_outing(self) -> None:
+        self.assertEqual(self.hardening(12.0).kind, "harden")
+        self.assertEqual(self.hardening(3.0).kind, "stay_in")  # hardy: 5 °C by day
+        self.assertEqual(self.hardening(12.0, wind=30).kind, "stay_in")
+        self.assertEqual(self.hardening(None).kind, "harden")
+        self.assertEqual(self.hardening(12.0).why.input("rung"), 2)
+
+    def watch(self, stands: str, tmin: float, outings: int = 7, planted: bool = False) -> list[Task]:
+        had = tuple(
+            Outing(self.TODAY - timedelta(days=8 - i), LADDER.rungs[i].hours, LADDER.rungs[i].hours)
+            for i in range(outings)
+        )
+        facts = Facts(date(2026, 2, 28), outings=had, planted_on=self.TODAY if planted else None)
+        entries = (Entry("up", 12), Entry("planted", 12 if planted else 0))
+        nights = (Night(self.TODAY, tmin, 0.1, 3.0), Night(self.TODAY + timedelta(days=3), 12.0, 0.1, 3.0))
+        one = raised("broccoli", facts, entries=entries, cells=12, stands=stands, nights=nights, today=self.TODAY)
+        return [t for t in every(one, self.TODAY, self.TODAY) if t.kind in ("carry_in", "cover")]
+
+    def test_frost_watch_speaks_only_of_harm(self) -> None:
+        self.assertEqual(self.watch("shelf", -8.0), [])
+        self.assertEqual([t.kind for t in self.watch("frame", -3.0)], ["carry_in"])  # −6 at the plant, stands −4
+        self.assertEqual(self.watch("frame", 1.0), [])  # −2 at the plant: hardened broccoli stands it
+        self.assertEqual(
+            [t.kind for t in self.watch("frame", 1.0, outings=3)], ["carry_in"]
+        )  # not hardened: it does not
+        covered = self.watch("bed", -3.0, planted=True)
+        self.assertEqual([(t.kind, t.count, t.urgent) for t in covered], [("cover", 12, 2)])
