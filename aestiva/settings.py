@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import secrets
+import sys
 from datetime import timedelta
 from pathlib import Path
 
@@ -162,3 +163,7 @@ LOGGING = {
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "loggers": {"django": {"handlers": ["console"], "level": "WARNING"}, "axes": {"level": "ERROR"}},
 }
+
+if "test" in sys.argv:  # quick hashes, and no noise about the refusals that tests provoke
+    PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    LOGGING["loggers"] |= {"django.request": {"level": "CRITICAL"}, "django.security": {"level": "CRITICAL"}}

@@ -82,6 +82,7 @@ def _count(
         if span > 200 * wanted + 100_000:
             raise ValueError("no count gives these odds: use other seed or accept lower odds")
         span *= 2
+    unit = "cells" if rule == "cells_to_sow" else "seeds"
     places, chance = int(tried[enough[0]]), float(odds[enough[0]])
     seeds = places * per_cell
     working = Working(
@@ -94,9 +95,9 @@ def _count(
             Value("chance per place", mean, "share"),
             Value("confidence", confidence, "share"),
             Value("odds", chance, "share"),
-            Value("even odds", round(wanted / mean), "places"),
+            Value("even odds", round(wanted / mean), unit),
         ),
         (),
-        Value("places", places, "places"),
+        Value("places", places, unit),
     )
     return SowingCount(places, seeds, chance, working)

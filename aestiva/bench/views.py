@@ -13,6 +13,7 @@ from django.views.decorators.http import require_POST
 from aestiva.frame import wording
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
+from aestiva.gardens.providers import link
 from aestiva.place.queries import NoFrostDate
 from aestiva.plan.queries import FAR, Item, sheet
 from aestiva.season.actions import Refused, accounts_of, add_event, fail, split, stand
@@ -106,7 +107,7 @@ def _page(request: Any, batch_id: int, refused: Refused | None = None) -> HttpRe
         context["dates"] = item.raised.dates
         context["item"] = item
         todos = sorted((t for t in now.todos(FAR) if t.item is item), key=lambda t: t.due)
-        context["coming"] = todos[:6]
+        context["coming"] = [(t, link("task", request.garden.pk, t.task.key)) for t in todos[:6]]
     return render(request, "bench/batch.html", context, status=422 if refused else 200)
 
 

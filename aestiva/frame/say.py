@@ -106,11 +106,16 @@ def odds(share: float) -> str:
 
 
 def percent(share: float) -> str:
+    return f"{round(share * 100)} %"
+
+
+def chance(share: float) -> str:
+    """A forecast chance in per cent; never quite certain."""
     if share > 0.99:
         return "over 99 %"
-    if 0 < share < 0.01:
+    if share < 0.01:
         return "under 1 %"
-    return f"{round(share * 100)} %"
+    return percent(share)
 
 
 def plural(count: int | None, one: str, many: str = "") -> str:
@@ -130,7 +135,7 @@ def value(item: Value, system: str) -> str:
     if isinstance(item.number, str):
         return _WORDS.get(item.number, item.number)
     if item.unit == "share":
-        return percent(item.number)
+        return chance(item.number) if item.name == "chance" else percent(item.number)
     if item.unit in ("days", "weeks", "plants", "cells", "seeds", "places") or item.unit == "h":
         unit = _SINGULAR.get(item.unit, item.unit) if item.number == 1 else item.unit
         return f"{number(item.number)} {unit}"

@@ -40,6 +40,19 @@ def stages() -> tuple[Stage, ...]:
     return tuple(_stages.values())
 
 
+_links: dict[str, Callable[..., str]] = {}
+
+
+def offer_link(name: str, address: Callable[..., str]) -> None:
+    """A later stage offers an address that earlier pages may show."""
+    _links[name] = address
+
+
+def link(name: str, *args: Any) -> str:
+    """The address offered under that name; empty where no stage offers it."""
+    return _links[name](*args) if name in _links else ""
+
+
 def completion(kind: str) -> Complete | None:
     for stage in _stages.values():
         if kind in stage.complete:

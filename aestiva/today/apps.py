@@ -1,6 +1,15 @@
+"""Today: gathers the tasks of every stage, and the calendar."""
+
 from django.apps import AppConfig
 
 
 class TodayConfig(AppConfig):
     name = "aestiva.today"
     label = "today"
+
+    def ready(self) -> None:
+        from django.urls import reverse
+
+        from aestiva.gardens.providers import offer_link
+
+        offer_link("task", lambda garden_id, key: reverse("task", args=[garden_id, key]))

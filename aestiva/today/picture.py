@@ -30,10 +30,10 @@ def nights_svg(nights: Sequence[NightAhead], system: str) -> SafeString:
             f'<text class="s" x="{x}" y="13" text-anchor="middle">{say.weekday(ahead.night.day)[:3]}</text>'
             f'<line x1="{x}" x2="{x}" y1="{ZERO}" y2="{y:.1f}" stroke="{colour}" stroke-width="9"/>'
             f'<text class="t" x="{x}" y="{label:.1f}" text-anchor="middle">{say.degrees(t, system)}</text>'
-            f'<text class="s" x="{x}" y="{HEIGHT - 4}" text-anchor="middle">{say.percent(ahead.frost)}</text>'
+            f'<text class="s" x="{x}" y="{HEIGHT - 4}" text-anchor="middle">{say.chance(ahead.frost)}</text>'
         )
     said = "; ".join(
-        f"{say.day(n.night.day)} {say.degrees(n.night.tmin_c, system)}, frost at the plant {say.percent(n.frost)}"
+        f"{say.day(n.night.day)} {say.degrees(n.night.tmin_c, system)}, frost at the plant {say.chance(n.frost)}"
         for n in nights
     )
     return mark_safe(

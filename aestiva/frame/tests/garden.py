@@ -1,0 +1,94 @@
+"""A small garden for tests: typed frost dates, one day in April, a few people."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from django.test import Client, TestCase
+
+from aestiva.accounts.models import User
+from aestiva.gardens.models import Garden, Member
+from aestiva.place.models import Frost
+from aestiva.place.queries import place_year
+from aestiva.plan import actions
+from aestiva.plan.queries import Dating, Sheet, Todo, sheet
+from aestiva.season.crops import Crops
+from aestiva.season.models import Batch, Planting, Spot
+
+TODAY = date(2026, 4, 12)
+
+
+def user(name: str) -> User:
+    return User.objects.create_user(f"{name}@garden.example", name.title(), "a long pass phrase")
+
+
+def garden(owner: User, **more: Any) -> Garden:
+    values = {
+        "name": "Test Row",
+        "latitude": 52.0,
+        "year": 2026,
+        "simulated_on": TODAY,
+        "sowing_days": "0,1,2,3,4,5,6",
+    } | more
+    made = Garden.objects.create(**values)
+    Member.objects.create(garden=made, user=owner, role="owner")
+    Frost.objects.create(
+        garden=made,
+        last_on=date(2026, 5, 9),
+        last_meaning="average",
+        first_on=date(2026, 10, 4),
+        first_meaning="average",
+    )
+    return made
+
+
+def plant(where: Garden, who: User, crop: str = "tomato", wanted: int = 10, **more: Any) -> Planting:
+    """A planting kept as the add page keeps it."""
+    sow_on = more.pop("sow_on", None)
+    planting = Planting(crop_key=crop, wanted=wanted, **more)
+    dating = Dating(place_year(where), Crops(where))
+    resolved, dates = actions.propose(planting, dating, where.simulated_on or TODAY, sow_on)
+    return actions.keep(where, who, planting, resolved, dates)
+
+
+class GardenCase(TestCase):
+    """One garden with an owner logged in; `self.post` sends what a page would."""
+
+    garden_values: dict[str, Any] = {}
+
+    def setUp(self) -> None:
+        self.owner = user("wren")
+        self.garden = garden(self.owner, **self.garden_values)
+        self.bed = Spot.objects.create(garden=self.garden, kind="bed", code="Bed A")
+        self.shelf = Spot.objects.create(garden=self.garden, kind="shelf", code="R1·1")
+        self.frame = Spot.objects.create(garden=self.garden, kind="frame", code="Frame")
+        self.client: Client = Client()
+        self.client.force_login(self.owner, backend="django.contrib.auth.backends.ModelBackend")
+
+    def url(self, rest: str) -> str:
+        return f"/g/{self.garden.pk}/{rest}"
+
+    def post(self, rest: str, **data: Any) -> Any:
+        return self.client.post(self.url(rest), data)
+
+    def sheet(self) -> Sheet:
+        self.garden.refresh_from_db()
+        return sheet(self.garden, self.garden.simulated_on or TODAY)
+
+    def todo(self, kind: str, until: date = date(2027, 1, 1)) -> Todo:
+        found = [t for t in self.sheet().todos(until) if t.task.kind == kind]
+        assert found, f"no task of kind {kind}"
+        return min(found, key=lambda t: t.due)
+
+    def kinds(self, until: date = TODAY) -> list[str]:
+        return [t.task.kind for t in self.sheet().todos(until)]
+
+    def sown(self, crop: str = "tomato", wanted: int = 10, on: date = TODAY, **more: Any) -> Batch:
+        """A planting sown on that day through the task itself."""
+        planting = plant(self.garden, self.owner, crop, wanted, sow_on=on, **more)
+        self.post(f"task/p{planting.pk}.sow.0/", on=on.isoformat())
+        return Batch.objects.get(planting=planting)
+
+    def day(self, on: date) -> None:
+        Garden.objects.filter(pk=self.garden.pk).update(simulated_on=on)

@@ -1,0 +1,120 @@
+"""The house keeps its order: wording for every rule, contrast from the tokens, no reaching into later stages."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+from unittest import TestCase
+
+from aestiva.frame import say, wording
+from growing.calendar import Window
+from growing.tasks import KINDS
+from growing.working import Value, Working
+
+ROOT = Path(__file__).resolve().parents[3]
+ORDER = ["accounts", "gardens", "season", "place", "beds", "seeds", "plan", "bench", "emergence", "light", "care",
+         "hardening", "plantingout", "lookback", "today"]  # fmt: skip
+
+
+class Wording(TestCase):
+    def test_every_rule_of_the_core_has_words(self) -> None:
+        rules: set[str] = set()
+        for path in (ROOT / "growing").rglob("*.py"):
+            if "tests" not in path.parts:
+                rules |= set(re.findall(r'Working\(\s*"([a-z_]+)"', path.read_text(encoding="utf-8")))
+        rules |= {f"{e}_frost_date" for e in ("last", "first")} | {f"{k}_gate" for k in ("frost", "soil", "nights")}
+        rules |= {f"{a}_{b}" for a in ("first", "last") for b in ("harvest", "bloom")} | {
+            "out_pinned",
+            "out_waits",
+            "out_happened",
+        }
+        rules |= {
+            "harden",
+            "stay_in",
+            "sow_late",
+            "sow_direct_late",
+            "look",
+            "up",
+            "lamp",
+            "lid",
+            "thin",
+            "pot",
+            "sow_pinned",
+            "sow_too_late",
+        }
+        self.assertGreater(len(rules), 35)
+        self.assertEqual(rules - set(wording.RULES), set())
+
+    def test_every_kind_of_task_has_name_verb_instruction(self) -> None:
+        for table in (wording.TASKS, wording.INSTRUCTIONS):
+            self.assertEqual(set(table), set(KINDS))
+
+    def test_numbers_and_days_as_people_say_them(self) -> None:
+        from datetime import date
+
+        self.assertEqual(say.number(-1.50), "−1.5")
+        self.assertEqual(say.number(-0.04), "0")
+        self.assertEqual(say.day(date(2026, 3, 21)), "Sat 21 March")
+        self.assertEqual(say.away(date(2026, 3, 21), date(2026, 3, 12)), "in 9 days")
+        self.assertEqual(say.span(*Window(date(2026, 3, 9), date(2026, 3, 23))), "9–23 March")
+        self.assertEqual([say.odds(p) for p in (1, 0.9, 0.5, 0.1, 0.05, 0.01, 0.001)],
+                         ["always", "9 in 10", "1 in 2", "1 in 10", "1 in 20", "under 1 in 20", "hardly ever"])  # fmt: skip
+        self.assertEqual(say.amount(10, "Δ°C", "us"), "18 °F")
+        self.assertEqual(say.amount(0, "°C", "us"), "32 °F")
+
+    def test_a_value_that_is_not_known_says_so(self) -> None:
+        self.assertEqual(say.value(Value("cloud", None, "share"), "metric"), "not known")
+        unknown = Working("soil_gate", (Value("needs", 18.0, "°C"),), (), Value("unknown", None))
+        self.assertIn("nothing waits for it", wording.line(unknown, "metric"))
+
+
+def luminance(colour: str) -> float:
+    channels = [int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5)]
+    r, g, b = (c / 12.92 if c <= 0.03928 else ((c + 0.055) / 1.055) ** 2.4 for c in channels)
+    return 0.2126 * r + 0.7152 * g + 0.0722 * b
+
+
+class Contrast(TestCase):
+    def test_text_on_its_grounds(self) -> None:
+        css = (ROOT / "aestiva/frame/static/aestiva/look.css").read_text(encoding="utf-8")
+        token = dict(re.findall(r"--([a-z0-9-]+): (#[0-9a-f]{6})", css))
+        pairs = [(ink, ground) for ink in ("ink", "ink-2", "alarm", "leaf") for ground in ("paper", "sheet")]
+        pairs += [("ink", "sun-2"), ("ink", "alarm-2"), ("ink", "leaf-2"), ("ink-2", "frost-2")]
+        grounds = [(token[a], token[b]) for a, b in pairs]
+        grounds += [
+            ("#173f59", "#80afcd"),
+            ("#173f59", "#fafcfc"),
+            ("#ffffff", token["leaf"]),
+        ]  # the sky's words; buttons
+        for ink, ground in grounds:
+            high, low = sorted((luminance(ink), luminance(ground)), reverse=True)
+            self.assertGreaterEqual((high + 0.05) / (low + 0.05), 4.5, (ink, ground))
+
+
+class Layers(TestCase):
+    def test_no_string_reaches_into_a_later_stage(self) -> None:
+        """String foreign keys, model look-ups, template includes and links that import-linter cannot see."""
+        names: dict[str, str] = {}
+        for app in ORDER:
+            urls = ROOT / "aestiva" / app / "urls.py"
+            if urls.exists():
+                names |= dict.fromkeys(re.findall(r'name="([a-z_]+)"', urls.read_text(encoding="utf-8")), app)
+        # the frame and the plan link onward to where the reader goes next; nothing else may
+        allowed = {("plan", "batch")}
+        for app in ORDER:
+            for path in (ROOT / "aestiva" / app).rglob("*.html"):
+                for target in re.findall(r"{% url '([a-z_]+)'", path.read_text(encoding="utf-8")):
+                    owner = names.get(target, app)
+                    if ORDER.index(owner) > ORDER.index(app) and (app, target) not in allowed:
+                        self.assertEqual(target, "today", f"{path.name} links to {target} of {owner}")
+            for path in (ROOT / "aestiva" / app).glob("*.py"):
+                text = path.read_text(encoding="utf-8")
+                for other in re.findall(r'(?:ForeignKey|OneToOneField)\(\s*"([a-z]+)\.', text):
+                    self.assertLessEqual(ORDER.index(other), ORDER.index(app), path.name)
+
+    def test_templates_do_no_arithmetic_and_pictures_no_inline_style(self) -> None:
+        for path in (ROOT / "aestiva").rglob("*.html"):
+            text = path.read_text(encoding="utf-8")
+            self.assertNotIn("|add:", text, path.name)
+            self.assertNotIn(' style="', text, path.name)
+            self.assertIsNone(re.search(r"<script>|onclick=|javascript:", text), path.name)

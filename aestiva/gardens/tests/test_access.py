@@ -1,0 +1,129 @@
+"""Every address as stranger, outsider, reader, grower and owner; nobody reaches another garden's objects."""
+
+from __future__ import annotations
+
+from django.test import Client
+from django.urls import URLPattern, URLResolver, get_resolver
+
+from aestiva.frame.tests.garden import GardenCase, garden, plant, user
+from aestiva.gardens.models import Garden, JournalEntry, Member
+from aestiva.today.models import CalendarLink
+
+
+def routes(resolver: URLResolver, prefix: str = "") -> list[str]:
+    found = []
+    for one in resolver.url_patterns:
+        path = prefix + str(one.pattern)
+        if isinstance(one, URLResolver):
+            found += routes(one, path)
+        elif isinstance(one, URLPattern):
+            found.append(path)
+    return found
+
+
+OWNER_ONLY = ("settings/",)
+POST_ONLY = ("undo/", "cancel/", "record/", "change/", "clock/", "station/", "tasks/")
+
+
+class Walk(GardenCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.batch = self.sown("tomato")
+        self.planting = self.batch.planting
+        self.task = self.todo("look").task.key
+        self.entry = JournalEntry.objects.filter(garden=self.garden).latest("pk")
+        self.people = {"owner": self.owner}
+        for role in ("reader", "grower"):
+            self.people[role] = user(role)
+            Member.objects.create(garden=self.garden, user=self.people[role], role=role)
+        self.people["outsider"] = user("outsider")
+        garden(self.people["outsider"], name="Elsewhere")
+
+    def addresses(self) -> list[str]:
+        """Every address under a garden, filled in with this garden's objects."""
+        fill = {
+            "<int:garden_id>": self.garden.pk,
+            "<int:batch_id>": self.batch.pk,
+            "<int:planting_id>": self.planting.pk,
+            "<int:entry_id>": self.entry.pk,
+            "<str:key>": self.task,
+            "<slug:key>": "tomato",
+            "<slug:field>": "hold",
+        }
+        found = []
+        for route in routes(get_resolver()):
+            if not route.startswith("g/"):
+                continue
+            for name, value in fill.items():
+                route = route.replace(name, str(value))
+            self.assertNotIn("<", route, "an address this walk does not know how to fill")
+            found.append("/" + route)
+        return found
+
+    def status(self, who: str, address: str, method: str = "get") -> int:
+        client = Client()
+        if who in self.people:
+            client.force_login(self.people[who], backend="django.contrib.auth.backends.ModelBackend")
+        return int(getattr(client, method)(address, {"sow_on": "2026-04-20"}).status_code)
+
+    def test_reading(self) -> None:
+        self.assertGreater(len(self.addresses()), 25)
+        for address in self.addresses():
+            with self.subTest(address):
+                self.assertEqual(self.status("stranger", address), 302)
+                self.assertEqual(self.status("outsider", address), 404)
+                only_post = address.endswith(POST_ONLY) or (address.endswith(f"task/{self.task}/"))
+                owner_only = address.endswith(OWNER_ONLY)
+                for who in ("reader", "grower", "owner"):
+                    expected = {200}
+                    if only_post:
+                        expected = {405} if who != "reader" else {403, 405}
+                    elif owner_only and who != "owner":
+                        expected = {403}
+                    self.assertIn(self.status(who, address), expected, who)
+
+    def test_posting_needs_a_grower(self) -> None:
+        before = JournalEntry.objects.filter(garden=self.garden).count()
+        for address in self.addresses():
+            with self.subTest(address):
+                self.assertEqual(self.status("stranger", address, "post"), 302)
+                self.assertEqual(self.status("outsider", address, "post"), 404)
+                self.assertEqual(self.status("reader", address, "post"), 403)
+        self.assertEqual(JournalEntry.objects.filter(garden=self.garden).count(), before)
+
+    def test_objects_are_reached_through_their_own_garden(self) -> None:
+        other = Garden.objects.get(name="Elsewhere")
+        client = Client()
+        client.force_login(self.people["outsider"], backend="django.contrib.auth.backends.ModelBackend")
+        for rest in (f"batch/{self.batch.pk}/", f"plan/{self.planting.pk}/", f"plan/{self.planting.pk}/move/?sow_on=2026-05-01",
+                     f"task/{self.task}/why/", f"plan/add/?copy={self.planting.pk}"):  # fmt: skip
+            self.assertEqual(client.get(f"/g/{other.pk}/{rest}").status_code, 404, rest)
+        for rest in (
+            f"batch/{self.batch.pk}/record/",
+            f"journal/{self.entry.pk}/undo/",
+            f"plan/{self.planting.pk}/cancel/",
+        ):
+            self.assertEqual(client.post(f"/g/{other.pk}/{rest}", {"kind": "died", "count": 1}).status_code, 404, rest)
+        mine = plant(other, self.people["outsider"])
+        wrong_bed = client.post(
+            f"/g/{other.pk}/plan/{mine.pk}/",
+            {"crop": "Tomato", "wanted": 3, "method": "raised", "term": "spring", "spot": self.bed.pk},
+        )
+        self.assertEqual(wrong_bed.status_code, 422)
+
+    def test_only_owners_take_back_what_others_did(self) -> None:
+        grower = Client()
+        grower.force_login(self.people["grower"], backend="django.contrib.auth.backends.ModelBackend")
+        self.assertEqual(grower.post(self.url(f"journal/{self.entry.pk}/undo/")).status_code, 403)
+        self.assertEqual(self.client.post(self.url(f"journal/{self.entry.pk}/undo/")).status_code, 302)
+
+    def test_calendar_address_ends_with_revocation_and_membership(self) -> None:
+        link = CalendarLink.objects.create(garden=self.garden, user=self.people["reader"])
+        address = f"/calendar/{link.token}.ics"
+        self.assertEqual(Client().get(address).status_code, 200)
+        self.assertEqual(Client().get("/calendar/nonsense.ics").status_code, 404)
+        Member.objects.filter(user=self.people["reader"]).delete()
+        self.assertEqual(Client().get(address).status_code, 404)
+        mine = CalendarLink.objects.create(garden=self.garden, user=self.owner)
+        self.post("calendar/", what="revoke")
+        self.assertEqual(Client().get(f"/calendar/{mine.token}.ics").status_code, 404)

@@ -1,0 +1,126 @@
+"""Every change can be taken back; what later hangs on it refuses; a post counts once."""
+
+from __future__ import annotations
+
+from django.test import TestCase
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from hypothesis.extra.django import TestCase as HypothesisCase
+
+from aestiva.frame.tests.garden import GardenCase, garden, user
+from aestiva.gardens import journal
+from aestiva.gardens.models import Garden, JournalEntry
+from aestiva.season.models import Batch, BatchEvent, Spot
+
+
+class Undo(TestCase):
+    def setUp(self) -> None:
+        self.user = user("moss")
+        self.garden = garden(self.user)
+
+    def test_create_update_delete_and_back(self) -> None:
+        with journal.change(self.garden, self.user, "made") as write:
+            spot = write.save(Spot(garden=self.garden, kind="bed", code="A"))
+        with journal.change(self.garden, self.user, "renamed") as write:
+            spot.name = "by the wall"
+            write.save(spot)
+        with journal.change(self.garden, self.user, "removed") as write:
+            write.delete(spot)
+        entries = list(JournalEntry.objects.order_by("pk"))
+        journal.undo(entries[2], self.user)
+        back = Spot.objects.get(code="A")
+        self.assertEqual(back.name, "by the wall")
+        journal.undo(entries[1], self.user)
+        back.refresh_from_db()
+        self.assertEqual(back.name, "")
+        journal.undo(entries[0], self.user)
+        self.assertFalse(Spot.objects.exists())
+
+    def test_redo_is_undoing_the_undo(self) -> None:
+        with journal.change(self.garden, self.user, "made") as write:
+            write.save(Spot(garden=self.garden, kind="bed", code="A"))
+        first = JournalEntry.objects.get()
+        undone = journal.undo(first, self.user)
+        self.assertTrue(JournalEntry.objects.get(pk=first.pk).is_undone)
+        redone = journal.undo(undone, self.user)
+        self.assertTrue(Spot.objects.filter(code="A").exists())
+        self.assertEqual(redone.summary, "Redid: made")
+
+    def test_refuses_and_names_the_later_entry(self) -> None:
+        with journal.change(self.garden, self.user, "made") as write:
+            spot = write.save(Spot(garden=self.garden, kind="bed", code="A"))
+        first = JournalEntry.objects.get()
+        with journal.change(self.garden, self.user, "named it") as write:
+            spot.name = "wall"
+            write.save(spot)
+        with self.assertRaises(journal.CannotUndo) as caught:
+            journal.undo(first, self.user)
+        assert caught.exception.later is not None
+        self.assertEqual(caught.exception.later.summary, "named it")
+        self.assertTrue(Spot.objects.filter(code="A", name="wall").exists())
+
+    def test_one_use_keys_and_revision(self) -> None:
+        before = self.garden.revision
+        with journal.change(self.garden, self.user, "made", "k1") as write:
+            write.save(Spot(garden=self.garden, kind="bed", code="A"))
+        with self.assertRaises(journal.Repeated), journal.change(self.garden, self.user, "made", "k1") as write:
+            write.save(Spot(garden=self.garden, kind="bed", code="B"))
+        self.assertEqual(Spot.objects.count(), 1)
+        self.garden.refresh_from_db()
+        self.assertEqual(self.garden.revision, before + 1)
+
+    def test_a_failure_writes_nothing(self) -> None:
+        with self.assertRaises(ZeroDivisionError), journal.change(self.garden, self.user, "made") as write:
+            write.save(Spot(garden=self.garden, kind="bed", code="A"))
+            raise ZeroDivisionError
+        self.assertFalse(Spot.objects.exists() or JournalEntry.objects.exists())
+
+    def test_what_later_hangs_on_it_refuses(self) -> None:
+        case = GardenCase()
+        case.setUp()
+        batch = case.sown()
+        entry = JournalEntry.objects.filter(garden=case.garden).first()
+        assert entry is not None
+        case.post(f"batch/{batch.pk}/record/", kind="up", count="5")
+        with self.assertRaises(journal.CannotUndo):
+            journal.undo(entry, case.owner)
+        self.assertTrue(Batch.objects.filter(pk=batch.pk).exists())
+
+
+def snapshot(where: Garden) -> list[object]:
+    """Everything of a garden that undo must restore."""
+    spots = [journal.fields(s) for s in Spot.objects.filter(garden=where).order_by("pk")]
+    events = [
+        journal.fields(e) for e in BatchEvent.objects.filter(batch__planting__season__garden=where).order_by("pk")
+    ]
+    return [spots, events]
+
+
+class UndoRestores(HypothesisCase):
+    @settings(max_examples=40, deadline=None)
+    @given(
+        st.lists(
+            st.tuples(st.sampled_from(["add", "name", "drop"]), st.integers(0, 4), st.text("abc", max_size=3)),
+            max_size=12,
+        )
+    )
+    def test_undoing_everything_backwards_restores_every_state(self, steps: list[tuple[str, int, str]]) -> None:
+        who = user("tarn")
+        where = garden(who)
+        states = [snapshot(where)]
+        for verb, n, text in steps:
+            spot = Spot.objects.filter(garden=where, code=f"S{n}").first()
+            with journal.change(where, who, f"{verb} {n}") as write:
+                if verb == "add" and spot is None:
+                    write.save(Spot(garden=where, kind="bed", code=f"S{n}", name=text))
+                elif verb == "name" and spot is not None:
+                    spot.name = text
+                    write.save(spot)
+                elif verb == "drop" and spot is not None:
+                    write.delete(spot)
+            if JournalEntry.objects.filter(garden=where).count() == len(states):
+                states.append(snapshot(where))
+        for entry in list(JournalEntry.objects.filter(garden=where)):
+            self.assertEqual(snapshot(where), states.pop())
+            journal.undo(entry, who)
+        self.assertEqual(snapshot(where), states[0])

@@ -1,0 +1,237 @@
+"""Plan: adding with dates while typing, changing with differences, moving, copying, cancelling; the picture and files."""
+
+from __future__ import annotations
+
+import csv
+import io
+from datetime import date, timedelta
+from xml.etree import ElementTree
+
+from django.test import Client
+
+from aestiva.frame.tests.garden import TODAY, GardenCase, plant, user
+from aestiva.gardens.models import Garden, JournalEntry, Member
+from aestiva.plan import overview
+from aestiva.season.models import CropValue, Planting
+from growing.crops import library
+from growing.season import Choice, date_planting
+
+FORM = {"crop": "Tomato", "variety": "Old Ferry", "wanted": "10", "method": "raised", "term": "spring"}
+
+
+class Adding(GardenCase):
+    def test_the_answer_comes_while_typing_and_writes_nothing(self) -> None:
+        answer = self.client.get(self.url("plan/preview/"), FORM)
+        place = self.sheet().place
+        dates = date_planting(library()["tomato"], place, Choice(not_before=TODAY))
+        self.assertContains(answer, f"Sow {dates.sow_on:%a %-d %B}")
+        self.assertContains(answer, "sure of 10 plants")
+        self.assertFalse(Planting.objects.exists() or JournalEntry.objects.exists())
+
+    def test_keeping_freezes_what_was_made(self) -> None:
+        answer = self.client.post(self.url("plan/add/"), FORM | {"key": "k"}, follow=True)
+        planting = Planting.objects.get()
+        self.assertContains(answer, "10 Tomato planned")
+        self.assertEqual(planting.made["sow_on"], planting.chosen_sow.isoformat())
+        self.client.post(self.url("plan/add/"), FORM | {"key": "k"})
+        self.assertEqual(Planting.objects.count(), 1)
+
+    def test_synonyms_and_unknown_crops(self) -> None:
+        self.client.post(self.url("plan/add/"), FORM | {"crop": "courgette"})
+        self.assertEqual(Planting.objects.get().crop_key, "squash")
+        for crop, said in (("cel", "could be Celeriac, Celery"), ("moonfruit", "is not in the library")):
+            answer = self.client.post(self.url("plan/add/"), FORM | {"crop": crop})
+            self.assertContains(answer, said, status_code=422)
+            self.assertContains(answer, f'value="{crop}"', status_code=422)
+
+    def test_absurd_wishes_keep_what_was_typed(self) -> None:
+        for change, said in (
+            ({"wanted": "0"}, "greater than or equal to 1"),
+            ({"wanted": "-5"}, "greater than or equal to 1"),
+            ({"wanted": "90000"}, "less than or equal to 20000"),
+            ({"wanted": "many"}, "whole number"),
+            ({"sow_on": "2026-02-30"}, "valid date"),
+            ({"sow_on": "1999-04-01"}, "is not in this season"),
+            ({"sow_on": "2026-05-01", "chosen_out": "2026-04-20"}, "cannot come before sowing"),
+            ({"packet_min": "8", "packet_max": "6"}, "runs the wrong way"),
+            ({"packet_min": "400"}, "less than or equal to 40"),
+            ({"per_cell": "99"}, "less than or equal to 12"),
+        ):
+            answer = self.client.post(self.url("plan/add/"), FORM | change)
+            self.assertContains(answer, said, status_code=422, msg_prefix=str(change))
+            self.assertContains(answer, "Old Ferry", status_code=422)
+        self.assertFalse(Planting.objects.exists())
+
+    def test_a_packet_counts_from_its_own_base(self) -> None:
+        frost = FORM | {"packet_min": "6", "packet_max": "8", "packet_base": "last_frost", "packet_out": "2"}
+        self.assertContains(self.client.get(self.url("plan/preview/"), frost), "8 weeks to 10 weeks")
+        out = frost | {"packet_base": "transplanting"}
+        self.assertContains(self.client.get(self.url("plan/preview/"), out), "6 weeks to 8 weeks")
+
+    def test_too_late_says_by_how_much_and_what_follows(self) -> None:
+        answer = self.client.get(self.url("plan/preview/"), FORM | {"crop": "Leek"})
+        self.assertContains(answer, "after the sowing window")
+        self.assertContains(answer, "First harvest")
+
+    def test_other_methods_and_autumn(self) -> None:
+        for change in (
+            {"method": "direct", "crop": "calendula"},
+            {"method": "bought"},
+            {"term": "autumn", "crop": "kale"},
+        ):
+            self.assertEqual(self.client.post(self.url("plan/add/"), FORM | change).status_code, 302, change)
+        self.assertEqual(self.client.get(self.url("plan/")).status_code, 200)
+
+
+class Changing(GardenCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.planting = plant(self.garden, self.owner, "cosmos", 16, variety="Paper Kite", sow_on=date(2026, 4, 20))
+        self.form = FORM | {"crop": "Cosmos", "wanted": "16", "variety": "Paper Kite", "sow_on": "2026-04-27"}
+
+    def test_differences_before_keeping(self) -> None:
+        answer = self.client.get(self.url(f"plan/{self.planting.pk}/preview/"), self.form)
+        self.assertContains(answer, "What moves")
+        self.assertContains(answer, "+7 days")
+        self.planting.refresh_from_db()
+        self.assertEqual(self.planting.chosen_sow, date(2026, 4, 20))
+
+    def test_keep_then_take_back(self) -> None:
+        self.client.post(self.url(f"plan/{self.planting.pk}/"), self.form | {"revision": self.planting.revision})
+        self.planting.refresh_from_db()
+        self.assertEqual((self.planting.chosen_sow, self.planting.made["sow_on"]), (date(2026, 4, 27), "2026-04-20"))
+        self.assertContains(
+            self.client.get(self.url(f"plan/{self.planting.pk}/")), "First planned to be sown on Mon 20 April"
+        )
+        self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
+        self.planting.refresh_from_db()
+        self.assertEqual(self.planting.chosen_sow, date(2026, 4, 20))
+
+    def test_two_at_once_see_both_states(self) -> None:
+        seen = self.planting.revision
+        other = user("moss")
+        Member.objects.create(garden=self.garden, user=other, role="grower")
+        second = Client()
+        second.force_login(other, backend="django.contrib.auth.backends.ModelBackend")
+        second.post(self.url(f"plan/{self.planting.pk}/"), self.form | {"wanted": "30", "revision": seen})
+        answer = self.client.post(self.url(f"plan/{self.planting.pk}/"), self.form | {"wanted": "12", "revision": seen})
+        self.assertContains(answer, "<td>30</td>", status_code=409, html=True)
+        self.assertContains(answer, "<td>12</td>", status_code=409, html=True)
+        self.planting.refresh_from_db()
+        self.assertEqual(self.planting.wanted, 30)
+        self.client.post(
+            self.url(f"plan/{self.planting.pk}/"), self.form | {"wanted": "12", "revision": self.planting.revision}
+        )
+        self.planting.refresh_from_db()
+        self.assertEqual(self.planting.wanted, 12)
+
+    def test_moving_previews_keeps_and_refuses_nonsense(self) -> None:
+        address = self.url(f"plan/{self.planting.pk}/move/")
+        preview = self.client.get(address, {"sow_on": "2026-04-22"}, headers={"HX-Request": "true"})
+        self.assertContains(preview, "sow on Wed 22 April?")
+        self.assertNotContains(preview, "<html")
+        for day in ("soon", "2026-02-31", "2031-01-01"):
+            self.assertEqual(self.client.get(address, {"sow_on": day}).status_code, 422)
+        self.client.post(address, {"sow_on": "2026-04-22"})
+        self.planting.refresh_from_db()
+        self.assertEqual(self.planting.chosen_sow, date(2026, 4, 22))
+
+    def test_copy_and_cancel(self) -> None:
+        page = self.client.get(self.url(f"plan/add/?copy={self.planting.pk}"))
+        self.assertContains(page, 'value="Paper Kite"')
+        self.post(f"plan/{self.planting.pk}/cancel/")
+        self.assertEqual(self.kinds(date(2027, 1, 1)), [])
+        self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
+        self.assertIn("sow", self.kinds(date(2027, 1, 1)))
+
+    def test_settings_do_not_move_chosen_days(self) -> None:
+        Garden.objects.filter(pk=self.garden.pk).update(accepted_risk=0.25, sowing_days="2")
+        self.assertEqual(self.sheet().items[0].raised.dates.sow_on, date(2026, 4, 20))
+
+
+class Picture(GardenCase):
+    def test_empty_season_leads_on(self) -> None:
+        self.assertContains(self.client.get(self.url("plan/")), "Add the first planting")
+
+    def test_file_is_svg_that_stands_alone(self) -> None:
+        plant(self.garden, self.owner, "tomato", 10, variety="<b>&Old")
+        answer = self.client.get(self.url("plan/season.svg"))
+        root = ElementTree.fromstring(answer.content)
+        self.assertTrue(root.tag.endswith("svg"))
+        text = answer.content.decode()
+        self.assertIn("<style>", text)
+        self.assertNotIn("href", text)
+        self.assertIn("&lt;b&gt;&amp;Old", text)
+
+    def test_rows_are_links_and_those_not_sown_can_be_moved_by_keys(self) -> None:
+        plant(self.garden, self.owner, "tomato", 10, sow_on=TODAY)
+        self.sown("kale", 6)
+        page = self.client.get(self.url("plan/")).content.decode()
+        self.assertEqual(page.count('class="rowlink"'), 2)
+        self.assertEqual(page.count("data-move="), 1)
+        self.assertIn("sow today", page)
+
+    def test_many_plantings_fold_by_crop_and_week_and_lay_open(self) -> None:
+        for n in range(41):
+            plant(self.garden, self.owner, "zinnia" if n % 2 else "cosmos", 5, sow_on=date(2026, 4, 20))
+        page = self.client.get(self.url("plan/"))
+        self.assertEqual(page.content.decode().count('class="rowlink"'), 2)
+        self.assertContains(page, "Cosmos ×21")
+        opened = self.client.get(self.url("plan/?open=cosmos-2026-17"))
+        self.assertEqual(opened.content.decode().count('class="rowlink"'), 22)
+
+    def test_csv_has_every_planting_and_runs_nothing(self) -> None:
+        plant(self.garden, self.owner, "tomato", 10, variety="=1+1")
+        rows = list(csv.DictReader(io.StringIO(self.client.get(self.url("plan/season.csv")).content.decode())))
+        self.assertEqual((rows[0]["crop"], rows[0]["variety"], rows[0]["wanted"]), ("Tomato", "'=1+1", "10"))
+        self.assertEqual(set(rows[0]), set(overview.COLUMNS))
+
+    def test_bench_load_is_the_sum_of_its_rows(self) -> None:
+        plant(self.garden, self.owner, "lettuce", 60, sow_on=date(2026, 4, 20))
+        plant(self.garden, self.owner, "lettuce", 60, sow_on=date(2026, 4, 20))
+        lines = overview.lines(self.sheet())
+        load = dict(overview.bench_load(lines))
+        one = lines[0].cells / 72
+        self.assertAlmostEqual(load[date(2026, 4, 20) + timedelta(days=10)], 2 * one, places=2)
+
+    def test_without_a_frost_date_every_view_leads_to_it(self) -> None:
+        self.garden.frost.delete()
+        for rest in ("today/", "plan/", "plan/add/", "place/"):
+            self.assertContains(self.client.get(self.url(rest)), "last frost", msg_prefix=rest)
+        for rest in ("plan/season.csv", "plan/season.svg", "calendar/tasks.ics"):
+            self.assertEqual(self.client.get(self.url(rest)).status_code, 404)
+
+
+class Crops(GardenCase):
+    def test_list_search_and_page_with_sources(self) -> None:
+        self.assertContains(self.client.get(self.url("crops/?find=aubergine")), "Eggplant")
+        page = self.client.get(self.url("crops/tomato/"))
+        for said in ("extension practice", "published table", "estimate", "raising time, shortest"):
+            self.assertContains(page, said)
+        self.assertEqual(self.client.get(self.url("crops/moonfruit/")).status_code, 404)
+
+    def test_a_crop_of_ones_own_from_a_relative_or_a_class(self) -> None:
+        self.client.post(self.url("crops/"), {"name": "Ground cherry", "relative": "Tomato"})
+        self.client.post(self.url("crops/"), {"name": "Tree spinach", "hardiness": "tender", "speed": "fast"})
+        self.assertContains(self.client.get(self.url("crops/ground_cherry/")), "as Tomato")
+        self.client.post(self.url("plan/add/"), FORM | {"crop": "Tree spinach"})
+        self.assertEqual(Planting.objects.get().crop_key, "tree_spinach")
+        for data, said in (
+            ({"name": "tomato", "relative": "Pepper"}, "is there already"),
+            ({"name": "Other", "relative": "Moonfruit"}, "is not in the library"),
+            ({"name": "Other"}, "Say what it grows like"),
+        ):
+            self.assertContains(self.client.post(self.url("crops/"), data), said, status_code=422)
+
+    def test_own_values_move_dates_with_their_reason_and_can_be_forgotten(self) -> None:
+        planting = plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 4, 20))
+        before = self.sheet().items[0].raised.dates.sow
+        self.post("crops/tomato/raise_max/", value="9", reason="eight gave small plants")
+        self.assertEqual(self.sheet().items[0].raised.dates.sow.start, before.start - timedelta(days=7))
+        self.assertContains(self.client.get(self.url("crops/tomato/")), "eight gave small plants")
+        self.assertContains(self.client.get(self.url(f"plan/{planting.pk}/")), "eight gave small plants")
+        for value, said in (("2", "is above"), ("500", "must lie between"), ("", "required")):
+            answer = self.post("crops/tomato/raise_max/", value=value, reason="x")
+            self.assertContains(answer, said, status_code=422)
+        self.post("crops/tomato/raise_max/", forget="1")
+        self.assertFalse(CropValue.objects.exists())

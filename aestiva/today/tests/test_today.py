@@ -1,0 +1,217 @@
+"""Today: done, done on another day, in part, put off, skipped, taken back; each post counts once."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+import vobject
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+from icalendar import Calendar
+
+from aestiva.frame.tests.garden import TODAY, GardenCase, plant
+from aestiva.gardens.models import JournalEntry
+from aestiva.place.models import ForecastNight
+from aestiva.season.actions import accounts_of
+from aestiva.season.models import Batch, BatchEvent, TaskMark
+
+
+class Tasks(GardenCase):
+    def test_sown_today_by_one_tap(self) -> None:
+        planting = plant(self.garden, self.owner, "tomato", 10, sow_on=TODAY)
+        task = self.todo("sow").task
+        self.assertContains(self.client.get(self.url("today/")), f"{task.count}")
+        self.post(f"task/{task.key}/")
+        batch = Batch.objects.get(planting=planting)
+        self.assertEqual((batch.sown_on, batch.cells, batch.per_cell), (TODAY, task.count, 2))
+        self.assertEqual(accounts_of(batch).sown, 2 * (task.count or 0))
+        self.assertNotIn("sow", self.kinds())
+
+    def test_done_late_moves_what_follows_and_taking_back_restores_it(self) -> None:
+        plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 4, 5))
+        item = self.sheet().items[0]
+        planned = {k: s.day for k, s in item.raised.course.steps.items()}
+        self.post(f"task/{self.todo('sow').task.key}/", on="2026-04-10")
+        late = {k: s.day for k, s in self.sheet().items[0].raised.course.steps.items()}
+        for kind in ("sow", "look", "up", "pot"):
+            self.assertEqual(late[kind] - planned[kind], timedelta(days=5), kind)
+        entry = JournalEntry.objects.filter(garden=self.garden).latest("pk")
+        self.post(f"journal/{entry.pk}/undo/")
+        back = {k: s.day for k, s in self.sheet().items[0].raised.course.steps.items()}
+        self.assertEqual(back, planned)
+        self.assertEqual((Batch.objects.count(), BatchEvent.objects.count(), TaskMark.objects.count()), (0, 0, 0))
+
+    def test_part_done_leaves_the_rest(self) -> None:
+        plant(self.garden, self.owner, "tomato", 10, sow_on=TODAY)
+        whole = self.todo("sow").task
+        self.post(f"task/{whole.key}/", count="5")
+        rest = self.todo("sow")
+        self.assertEqual((rest.task.count, rest.part_done, rest.task.total), ((whole.count or 0) - 5, 5, whole.count))
+        self.assertContains(self.client.get(self.url("today/")), "5 done")
+        self.post(f"task/{rest.task.key}/")
+        self.assertEqual(sum(b.cells or 0 for b in Batch.objects.all()), whole.count)
+        self.assertNotIn("sow", self.kinds())
+
+    def test_put_off_and_skip(self) -> None:
+        plant(self.garden, self.owner, "tomato", 10, sow_on=TODAY)
+        key = self.todo("sow").task.key
+        self.post(f"task/{key}/", what="move", to="2026-04-15")
+        self.assertNotIn("sow", self.kinds())
+        self.day(date(2026, 4, 15))
+        self.assertIn("sow", self.kinds(date(2026, 4, 15)))
+        self.post(f"task/{key}/", what="skip")
+        self.assertNotIn("sow", self.kinds(date(2026, 12, 1)))
+
+    def test_bad_days_and_counts_keep_what_was_typed(self) -> None:
+        plant(self.garden, self.owner, "tomato", 10, sow_on=TODAY)
+        key = self.todo("sow").task.key
+        for data, said in (
+            ({"on": "2026-04-31"}, "is not a day"),
+            ({"on": "2026-04-20"}, "is still to come"),
+            ({"count": "twelve"}, "is not a whole number"),
+            ({"count": "-4"}, "cannot be"),
+            ({"count": "0"}, "0 done"),
+            ({"count": "99999999"}, "is not a number between"),
+            ({"what": "move", "to": "2026-04-01"}, "is not after today"),
+            ({"what": "move", "to": "2099-04-01"}, "more than a year away"),
+        ):
+            answer = self.client.post(self.url(f"task/{key}/"), data)
+            self.assertContains(answer, said, status_code=422)
+            typed = next(iter(data.values())) if "what" not in data else ""
+            self.assertContains(answer, typed, status_code=422)
+        self.assertEqual(Batch.objects.count(), 0)
+        self.assertEqual(TaskMark.objects.count(), 0)
+
+    def test_a_repeated_post_and_two_tabs_count_once(self) -> None:
+        plant(self.garden, self.owner, "tomato", 10, sow_on=TODAY)
+        key = self.todo("sow").task.key
+        for _ in range(2):
+            self.post(f"task/{key}/", key="same-post")
+        self.assertEqual(Batch.objects.count(), 1)
+        answer = self.client.post(self.url(f"task/{key}/"), {"key": "other-tab"}, follow=True)
+        self.assertContains(answer, "done already")
+        self.assertEqual(Batch.objects.count(), 1)
+
+    def test_looking_counting_light_and_lid(self) -> None:
+        batch = self.sown("tomato", 10, TODAY)
+        self.day(TODAY + timedelta(days=5))
+        self.assertContains(
+            self.client.post(self.url(f"task/b{batch.pk}.look.0/")), "how many are up?", status_code=422
+        )
+        self.post(f"task/b{batch.pk}.look.0/", count="0")
+        self.post(f"task/b{batch.pk}.lamp.0/")
+        self.day(TODAY + timedelta(days=7))
+        count = self.todo("count")
+        self.assertEqual(count.task.key, f"b{batch.pk}.count.1")
+        self.post(f"task/{count.task.key}/", count=str((batch.cells or 0) * 2 - 2))
+        self.assertIn("lid", self.kinds(TODAY + timedelta(days=7)))
+        self.post(f"task/b{batch.pk}.lid.0/")
+        self.assertEqual(list(batch.events.values_list("kind", flat=True)), ["sown", "up", "lamp", "up", "lid"])
+
+    def test_thinning_is_an_estimate_and_planting_in_instalments(self) -> None:
+        batch = self.sown("cosmos", 6, TODAY, spot=self.bed, per_cell=2)
+        self.post(f"batch/{batch.pk}/record/", kind="up", count=str((batch.cells or 0) + 3))
+        self.day(TODAY + timedelta(days=30))
+        self.post(f"task/b{batch.pk}.thin.0/")
+        self.assertEqual(accounts_of(batch).thinned, 3)
+        self.assertTrue(accounts_of(batch).estimated)
+        self.post(f"task/b{batch.pk}.plant.0/", count="4")
+        rest = self.todo("plant")
+        self.assertEqual((rest.task.count, rest.task.total, rest.part_done), (2, 6, 4))
+        self.post(f"task/b{batch.pk}.plant.0/")
+        self.assertEqual(accounts_of(batch).planted, 6)
+        self.assertEqual(batch.stands.get(until=None).spot, self.bed)
+        self.assertEqual(self.sheet().items[0].raised.dates.out_on, TODAY + timedelta(days=30))
+
+    def test_errands_at_the_door_are_done_together_and_taken_back_together(self) -> None:
+        batches = [self.sown(c, 8, date(2026, 3, 1)) for c in ("broccoli", "kale")]
+        for batch in batches:
+            self.post(f"batch/{batch.pk}/record/", kind="up", count="10")
+        page = self.client.get(self.url("today/")).content.decode()
+        self.assertIn("one by one", page)
+        keys = [t.task.key for t in self.sheet().todos(TODAY) if t.task.kind == "harden"]
+        self.client.post(self.url("tasks/"), {"task": keys, "key": "door"})
+        self.assertEqual(BatchEvent.objects.filter(kind="outing").count(), 2)
+        self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
+        self.assertEqual(BatchEvent.objects.filter(kind="outing").count(), 0)
+
+    def test_keeping_in_puts_the_same_rung_off_to_tomorrow(self) -> None:
+        batch = self.sown("broccoli", 8, date(2026, 3, 1))
+        ForecastNight.objects.create(garden=self.garden, day=TODAY, tmin_c=0, tmax_c=2)
+        task = self.todo("stay_in", TODAY).task
+        self.post(f"task/{task.key}/")
+        self.assertNotIn("stay_in", self.kinds())
+        self.day(TODAY + timedelta(days=1))
+        again = self.todo("harden", TODAY + timedelta(days=1)).task
+        self.assertEqual((again.key, batch.events.filter(kind="outing").count()), (task.key, 0))
+
+    def test_the_working_of_a_task_opens(self) -> None:
+        plant(self.garden, self.owner, "pepper", 8, sow_on=TODAY)
+        page = self.client.get(self.url(f"task/{self.todo('sow').task.key}/why/"))
+        for said in ("cells to sow, 2 seeds each", "Last frost", "gloves", "extension practice", "Local rules"):
+            self.assertContains(page, said)
+
+
+class Headlines(GardenCase):
+    def test_urgent_sentence_first(self) -> None:
+        self.assertContains(self.client.get(self.url("today/")), "What would you like to raise first?")
+        plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 4, 20), lot=None)
+        self.assertContains(self.client.get(self.url("today/")), "thing to do")
+        self.post(f"task/{self.todo('seed').task.key}/")
+        self.assertContains(self.client.get(self.url("today/")), "Nothing to do today. Next, Mon 20 April")
+        batch = self.sown("lettuce", 9, TODAY)
+        self.post(f"batch/{batch.pk}/change/", what="move", spot=self.frame.pk)
+        self.post(f"batch/{batch.pk}/record/", kind="up", count="9")
+        ForecastNight.objects.create(garden=self.garden, day=TODAY, tmin_c=-2)
+        self.assertContains(
+            self.client.get(self.url("today/")), "Too cold for some tonight: carry in Lettuce (9 plants)."
+        )
+
+    def test_queries_do_not_grow_with_plantings(self) -> None:
+        def queries() -> int:
+            with CaptureQueriesContext(
+                connection,
+            ) as seen:
+                self.client.get(self.url("today/"))
+                self.client.get(self.url("plan/"))
+            return len(seen)
+
+        self.sown("tomato", 10)
+        few = queries()
+        for crop in ("kale", "leek", "cosmos", "zinnia"):
+            for _ in range(5):
+                self.sown(crop, 4)
+        self.assertEqual(queries(), few)
+
+
+class CalendarFile(GardenCase):
+    def events(self) -> dict[str, object]:
+        data = self.client.get(self.url("calendar/tasks.ics")).content
+        return {str(e["uid"]): e for e in Calendar.from_ical(data).walk("VEVENT")}
+
+    def test_two_independent_readers_agree(self) -> None:
+        self.sown("tomato", 10)
+        plant(self.garden, self.owner, "larkspur", 20)
+        data = self.client.get(self.url("calendar/tasks.ics")).content
+        ours = {str(e["uid"]): e.decoded("dtstart") for e in Calendar.from_ical(data).walk("VEVENT")}
+        theirs = {e.uid.value: e.dtstart.value for e in vobject.readOne(data.decode()).vevent_list}
+        self.assertEqual(ours, theirs)
+        self.assertGreater(len(ours), 10)
+
+    def test_identity_stays_when_the_day_moves(self) -> None:
+        planting = plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 4, 20))
+        before = self.events()
+        self.post(f"plan/{planting.pk}/move/", sow_on="2026-04-24")
+        after = self.events()
+        uid = f"p{planting.pk}.sow.0@garden-{self.garden.pk}.aestiva"
+        self.assertEqual(set(before), set(after))
+        self.assertEqual(after[uid].decoded("dtstart"), date(2026, 4, 24))  # type: ignore[attr-defined]
+        self.assertGreater(int(after[uid]["sequence"]), int(before[uid]["sequence"]))  # type: ignore[index]
+
+    def test_carrying_in_comes_with_an_alarm(self) -> None:
+        batch = self.sown("lettuce", 9)
+        self.post(f"batch/{batch.pk}/change/", what="move", spot=self.frame.pk)
+        ForecastNight.objects.create(garden=self.garden, day=TODAY, tmin_c=-3)
+        event = next(e for uid, e in self.events().items() if ".watch." in uid)
+        self.assertEqual(len(event.walk("VALARM")), 1)  # type: ignore[attr-defined]
+        self.assertEqual(str(event["location"]), "Frame")  # type: ignore[index]

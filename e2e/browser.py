@@ -1,0 +1,114 @@
+"""A real Chromium for the tests: file database, device metrics through the driver, axe-core, no report unread."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from selenium import webdriver
+from selenium.webdriver.common.by import By
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from aestiva.frame.views import REPORTS
+
+AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text(encoding="utf-8")
+WIDE, PHONE = (1280, 800), (390, 844)
+
+
+def chromium() -> webdriver.Chrome:
+    options = webdriver.ChromeOptions()
+    for argument in ("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--hide-scrollbars",
+                     "--force-device-scale-factor=1", "--lang=en-GB", "--force-prefers-reduced-motion"):  # fmt: skip
+        options.add_argument(argument)
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    return webdriver.Chrome(options=options, service=webdriver.ChromeService("/usr/bin/chromedriver"))
+
+
+def resize(driver: webdriver.Chrome, size: tuple[int, int]) -> None:
+    """Set the device metrics; a window alone does not get as narrow as a phone."""
+    width, height = size
+    metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": width < 500}
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+
+
+class BrowserCase(StaticLiveServerTestCase):
+    driver: webdriver.Chrome
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.driver = chromium()
+        cls.addClassCleanup(cls.driver.quit)
+
+    def setUp(self) -> None:
+        REPORTS.clear()
+        resize(self.driver, WIDE)
+        self.driver.delete_all_cookies()
+
+    def tearDown(self) -> None:
+        self.assertEqual(REPORTS, [], "a page broke the content-security policy")
+        severe = [
+            e["message"]
+            for e in self.driver.get_log("browser")
+            if e["level"] == "SEVERE" and "favicon" not in e["message"]
+        ]
+        self.assertEqual([m for m in severe if "422" not in m and "409" not in m], [])
+
+    def open(self, path: str) -> None:
+        self.driver.get(self.live_server_url + path)
+
+    def one(self, css: str) -> WebElement:
+        return WebDriverWait(self.driver, 8).until(lambda d: d.find_element(By.CSS_SELECTOR, css))
+
+    def all(self, css: str) -> list[WebElement]:
+        return self.driver.find_elements(By.CSS_SELECTOR, css)
+
+    def text(self, css: str = "main") -> str:
+        return self.one(css).text
+
+    def until(self, what: Any) -> Any:
+        return WebDriverWait(self.driver, 8).until(lambda _: what())
+
+    def press(self, css: str) -> None:
+        """Click and wait until the page that follows is there."""
+        button = self.one(css)
+        page = self.driver.find_element(By.TAG_NAME, "html")
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", button)
+        button.click()
+        self.until(lambda: _gone(page))
+        self.until(lambda: self.driver.execute_script("return document.readyState") == "complete")
+
+    def fill(self, css: str, value: str) -> None:
+        field = self.one(css)
+        if field.get_attribute("type") == "date":
+            script = "arguments[0].value = arguments[1]; for (const e of ['input', 'change']) arguments[0].dispatchEvent(new Event(e, {bubbles: true}))"
+            self.driver.execute_script(script, field, value)
+            return
+        field.clear()
+        field.send_keys(value)
+
+    def assert_accessible(self, where: str) -> None:
+        """axe-core finds nothing against WCAG 2.2 A and AA."""
+        self.driver.execute_script(AXE)
+        tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+        found = self.driver.execute_async_script(
+            "const done = arguments[1]; axe.run(document, {runOnly: arguments[0]}).then(r => done(r.violations.map("
+            "v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.html.slice(0, 160) + ' ' + n.failureSummary.slice(0, 160)).join(' | '))))",
+            tags,
+        )
+        self.assertEqual(found, [], where)
+
+    def assert_fits(self, where: str) -> None:
+        """Nothing hangs out of the page sideways."""
+        wide, inner = self.driver.execute_script("return [document.documentElement.scrollWidth, window.innerWidth]")
+        self.assertLessEqual(wide, inner, f"{where} is {wide} px wide in a window of {inner}")
+
+
+def _gone(page: WebElement) -> bool:
+    try:
+        page.is_enabled()
+    except Exception:  # the driver says so in several ways
+        return True
+    return False

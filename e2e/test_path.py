@@ -1,0 +1,141 @@
+"""The whole path: read what to do and why, add a crop, get its dates, do one late, see what moves, take it back, calendar."""
+
+from __future__ import annotations
+
+import re
+import urllib.request
+from datetime import date, timedelta
+
+import vobject
+from django.test import override_settings
+from icalendar import Calendar
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from aestiva.accounts.models import User
+from aestiva.gardens.models import Garden
+from aestiva.season.models import Planting
+from demo.scenario import build
+from e2e.browser import PHONE, BrowserCase, resize
+
+
+@override_settings(DEMO=True)
+class WholePath(BrowserCase):
+    def test_from_a_frost_date_to_todays_jobs(self) -> None:
+        garden = build()
+        self.open("/")
+        self.press("form[action='/demo/'] button")
+
+        # what to do today, and why
+        self.assertIn("Too cold for some tonight", self.text("h1"))
+        self.assertIn("At the door", self.text())
+        sow = self.one("article[id*='sow']")
+        sow.find_element(By.CSS_SELECTOR, "a[hx-get]").click()
+        self.until(lambda: "Last frost" in sow.text and "extension practice" in sow.text)
+
+        # add a crop: its dates answer while typing
+        self.press("a[href$='/plan/add/']")
+        self.fill("#id_crop", "courgette")
+        self.fill("#id_wanted", "7")
+        self.until(lambda: "sure of 7 plants" in self.text("#answer"))
+        self.assertRegex(self.text("#answer"), r"Sow \w+ \d+ \w+, in \d+ days")
+        self.fill("#id_sow_on", "2026-04-06")  # an earlier day, to be done late
+        self.until(lambda: "before the sowing window" in self.text("#answer"))
+        self.press("form[method=post][novalidate] button.btn")
+        planting = Planting.objects.get(wanted=7)
+        self.assertEqual(planting.crop_key, "squash")
+
+        # it is on Today, late; done on another day in two taps
+        self.open(f"/g/{garden.pk}/today/")
+        key = f"p{planting.pk}.sow.0"
+        article = self.one(f"#t-{key.replace('.', '')}")
+        self.assertIn("6 days ago", article.text)
+        article.find_element(By.CSS_SELECTOR, "details.other summary").click()
+        field = article.find_element(By.CSS_SELECTOR, "input[name=on]")
+        self.driver.execute_script("arguments[0].value = '2026-04-10'", field)
+        self.press(f"#t-{key.replace('.', '')} .others form button")
+        batch = planting.batches.get()
+        self.assertEqual(batch.sown_on, date(2026, 4, 10))
+
+        # what follows has moved with it
+        self.open(f"/g/{garden.pk}/batch/{batch.pk}/")
+        page = self.text()
+        self.assertIn("planned Mon 6 April", page)
+        self.assertRegex(page, r"Half up expected \w+ 14 April")
+
+        # taken back with one tap
+        self.open(f"/g/{garden.pk}/today/")
+        self.press(".done form button")
+        self.assertIn("Took back", self.text())
+        self.assertFalse(planting.batches.exists())
+        self.assertIn("6 days ago", self.one(f"#t-{key.replace('.', '')}").text)
+
+        # and all of it in the calendar: the page's address, read by two readers
+        self.open(f"/g/{garden.pk}/calendar/")
+        self.press("button[value=new]")
+        address = self.one("#address").get_attribute("value") or ""
+        with urllib.request.urlopen(address) as answer:
+            data = answer.read()
+        uids = {str(e["uid"]) for e in Calendar.from_ical(data).walk("VEVENT")}
+        self.assertIn(f"{key}@garden-{garden.pk}.aestiva", uids)
+        self.assertEqual(uids, {e.uid.value for e in vobject.readOne(data.decode()).vevent_list})
+
+    def test_keys_on_the_picture_and_a_day_in_the_list(self) -> None:
+        garden = build()
+        self.open("/")
+        self.press("form[action='/demo/'] button")
+        self.open(f"/g/{garden.pk}/plan/")
+        planting = Planting.objects.get(crop_key="zinnia")
+        row = self.one(f"a.rowlink[data-move*='/plan/{planting.pk}/']")
+        row.send_keys(Keys.ARROW_RIGHT)
+        row.send_keys(Keys.ARROW_RIGHT)
+        moved = planting.chosen_sow + timedelta(days=2)
+        self.until(lambda: f"sow on {moved:%a} {moved.day}" in self.text("#answer"))
+        planting.refresh_from_db()
+        self.assertNotEqual(planting.chosen_sow, moved)  # nothing is kept by looking
+        self.press("#answer form button")
+        planting.refresh_from_db()
+        self.assertEqual(planting.chosen_sow, moved)
+        self.press(".notice form button")  # take back
+        planting.refresh_from_db()
+        self.assertNotEqual(planting.chosen_sow, moved)
+        self.open(f"/g/{garden.pk}/plan/")
+        self.fill(f"input[hx-get*='/plan/{planting.pk}/']", "2026-04-30")
+        self.until(lambda: "sow on Thu 30 April" in self.text("#answer"))
+
+    def test_counting_at_the_bench_on_a_phone(self) -> None:
+        garden = build()
+        resize(self.driver, PHONE)
+        self.open("/")
+        self.press("form[action='/demo/'] button")
+        self.assertEqual(self.driver.execute_script("return window.innerWidth"), 390)
+        count = self.one("article[id*='count']")
+        before = int(count.find_element(By.NAME, "count").get_attribute("value") or 0)
+        for button in count.find_elements(By.CSS_SELECTOR, "[data-add]"):
+            size = button.size
+            self.assertGreaterEqual(min(size["height"], size["width"]), 44)
+        count.find_element(By.CSS_SELECTOR, "[data-add='1']").click()
+        self.press(f"#{count.get_attribute('id')} .do .btn:not([type=button])")
+        self.assertIn(f"Count: {before + 1}", self.text())
+        self.assertEqual(Garden.objects.get(pk=garden.pk).journal.latest("pk").by, "Robin of Quarry Lane")
+
+
+class Newcomer(BrowserCase):
+    def test_from_sign_up_to_first_dates_without_a_file(self) -> None:
+        self.open("/account/sign-up/")
+        for name, value in (("name", "Wren"), ("email", "wren@garden.example"), ("password", "a long pass phrase")):
+            self.fill(f"#id_{name}", value)
+        self.press("form button.btn")
+        self.fill("#id_name", "Back Row")
+        self.fill("#id_latitude", "51.5")
+        self.press("form.cols button.btn")
+        self.fill("#id_last_on", "2027-05-09")
+        self.press("form button.btn")
+        self.open("/")
+        self.press("main a.btn.big")
+        self.fill("#id_crop", "Tomato")
+        self.until(lambda: re.search(r"Sow \w+ \d+ \w+", self.text("#answer")))
+        self.press("form[novalidate] button.btn")
+        self.assertEqual(Planting.objects.get().season.garden.members.get().user, User.objects.get())
+        self.open("/")
+        self.assertRegex(self.text(), r"Nothing to do today|to do today|thing to do")
