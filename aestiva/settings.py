@@ -157,13 +157,19 @@ CONTENT_SECURITY_POLICY = {
 }
 CSRF_FAILURE_VIEW = "aestiva.frame.views.csrf_failure"
 MESSAGE_STORAGE = "django.contrib.messages.storage.session.SessionStorage"
+TESTING = "test" in sys.argv
+_QUIET = "CRITICAL" if TESTING else "WARNING"  # tests provoke refusals on purpose
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "loggers": {"django": {"handlers": ["console"], "level": "WARNING"}, "axes": {"level": "ERROR"}},
+    "loggers": {
+        "django": {"handlers": ["console"], "level": "WARNING"},
+        "axes": {"level": "ERROR"},
+        "django.request": {"level": _QUIET},
+        "django.security": {"level": _QUIET},
+    },
 }
 
-if "test" in sys.argv:  # quick hashes, and no noise about the refusals that tests provoke
+if TESTING:  # quick hashes
     PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-    LOGGING["loggers"] |= {"django.request": {"level": "CRITICAL"}, "django.security": {"level": "CRITICAL"}}

@@ -58,9 +58,9 @@ def build(name: str = "quarry_lane", until: date | None = None) -> Garden:
     Member.objects.create(garden=garden, user=user, role="owner")
     _place(garden, data)
     spots = _spots(garden, data["spots"])
-    _plantings(garden, user, data["planting"], spots)
+    late = _plantings(garden, user, data["planting"], spots)
     weather = weather_of(data)
-    today, late = g["begins"], {i: p["late"] for i, p in enumerate(data["planting"]) if "late" in p}
+    today = g["begins"]
     end = until or g["today"]
     while today < end:
         put_forecast(garden, weather, today)
@@ -94,7 +94,9 @@ def _spots(garden: Garden, kinds: dict[str, list[str]]) -> dict[str, Spot]:
     return spots
 
 
-def _plantings(garden: Garden, user: User, wanted: list[dict[str, Any]], spots: dict[str, Spot]) -> None:
+def _plantings(garden: Garden, user: User, wanted: list[dict[str, Any]], spots: dict[str, Spot]) -> dict[int, int]:
+    """Plan everything; returns the plantings that the grower lets wait, and for how many days."""
+    late: dict[int, int] = {}
     dating = Dating(place_year(garden), Crops(garden))
     season = Season.objects.create(garden=garden, year=garden.year)
     for p in wanted:
@@ -107,3 +109,6 @@ def _plantings(garden: Garden, user: User, wanted: list[dict[str, Any]], spots: 
         )  # fmt: skip
         crop, dates = actions.propose(planting, dating, garden.simulated_on or date.min, p.get("sow"))
         actions.keep(garden, user, planting, crop, dates)
+        if "late" in p:
+            late[planting.pk] = p["late"]
+    return late

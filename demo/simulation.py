@@ -60,11 +60,9 @@ def do_tasks(garden: Garden, user: User, key: str = "") -> int:
 
 
 def live_day(garden: Garden, user: User, late: dict[int, int], key: str = "") -> int:
-    """Do what is due, in the order of Today; `late` maps a planting's place in the season to days it is left waiting."""
+    """Do what is due, in the order of Today; `late` maps a planting to the days it is left waiting."""
     assert garden.simulated_on is not None
     today, done = garden.simulated_on, 0
-    first = sheet(garden, today)
-    order = {item.planting.pk: n for n, item in enumerate(first.items) if item.batch is None} if late else {}
     tried: set[str] = set()
     for _ in range(3):  # what is done can bring up the next thing of the same day
         todos = [t for t in sheet(garden, today).todos(today) if t.task.key not in tried]
@@ -72,7 +70,7 @@ def live_day(garden: Garden, user: User, late: dict[int, int], key: str = "") ->
             break
         for todo in todos:
             tried.add(todo.task.key)
-            if todo.task.kind == "sow" and (today - todo.due).days < late.get(order.get(todo.item.planting.pk, -1), 0):
+            if todo.task.kind == "sow" and (today - todo.due).days < late.get(todo.item.planting.pk, 0):
                 continue
             _do(garden, user, todo, today, f"{key}-{todo.task.key}" if key else "")
             done += 1

@@ -83,8 +83,11 @@ class BrowserCase(StaticLiveServerTestCase):
     def fill(self, css: str, value: str) -> None:
         field = self.one(css)
         if field.get_attribute("type") == "date":
-            script = "arguments[0].value = arguments[1]; for (const e of ['input', 'change']) arguments[0].dispatchEvent(new Event(e, {bubbles: true}))"
-            self.driver.execute_script(script, field, value)
+            self.driver.execute_script("arguments[0].value = arguments[1]", field, value)
+            for event in ("input", "change"):
+                self.driver.execute_script(
+                    "arguments[0].dispatchEvent(new Event(arguments[1], {bubbles: true}))", field, event
+                )
             return
         field.clear()
         field.send_keys(value)

@@ -48,12 +48,11 @@ class WholePath(BrowserCase):
         # it is on Today, late; done on another day in two taps
         self.open(f"/g/{garden.pk}/today/")
         key = f"p{planting.pk}.sow.0"
-        article = self.one(f"#t-{key.replace('.', '')}")
+        article = self.one(f"#t-{key.replace('.', '-')}")
         self.assertIn("6 days ago", article.text)
-        article.find_element(By.CSS_SELECTOR, "details.other summary").click()
-        field = article.find_element(By.CSS_SELECTOR, "input[name=on]")
-        self.driver.execute_script("arguments[0].value = '2026-04-10'", field)
-        self.press(f"#t-{key.replace('.', '')} .others form button")
+        article.find_element(By.CSS_SELECTOR, "a[href$='/more/']").click()
+        self.fill(f"#t-{key.replace('.', '-')} input[name=on]", "2026-04-10")
+        self.press(f"#t-{key.replace('.', '-')} .others form button")
         batch = planting.batches.get()
         self.assertEqual(batch.sown_on, date(2026, 4, 10))
 
@@ -68,7 +67,7 @@ class WholePath(BrowserCase):
         self.press(".done form button")
         self.assertIn("Took back", self.text())
         self.assertFalse(planting.batches.exists())
-        self.assertIn("6 days ago", self.one(f"#t-{key.replace('.', '')}").text)
+        self.assertIn("6 days ago", self.one(f"#t-{key.replace('.', '-')}").text)
 
         # and all of it in the calendar: the page's address, read by two readers
         self.open(f"/g/{garden.pk}/calendar/")
@@ -114,7 +113,9 @@ class WholePath(BrowserCase):
         for button in count.find_elements(By.CSS_SELECTOR, "[data-add]"):
             size = button.size
             self.assertGreaterEqual(min(size["height"], size["width"]), 44)
-        count.find_element(By.CSS_SELECTOR, "[data-add='1']").click()
+        plus = count.find_element(By.CSS_SELECTOR, "[data-add='1']")
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", plus)
+        plus.click()
         self.press(f"#{count.get_attribute('id')} .do .btn:not([type=button])")
         self.assertIn(f"Count: {before + 1}", self.text())
         self.assertEqual(Garden.objects.get(pk=garden.pk).journal.latest("pk").by, "Robin of Quarry Lane")

@@ -24,6 +24,7 @@ _NORMAL = NormalDist()
 NEVER = math.inf
 
 
+@lru_cache(maxsize=1024)
 def table_rate(row: str, minimum_c: float, maximum_c: float, temperature_c: float) -> float:
     """Rate of emergence [1/day] at a constant temperature, from the table of days.
 
@@ -52,6 +53,7 @@ def _points(row: str, minimum_c: float, maximum_c: float) -> tuple[tuple[float, 
     return tuple(p[0] for p in points), tuple(p[1] for p in points)
 
 
+@lru_cache(maxsize=1024)
 def cardinal_rate(
     minimum_c: float, best_c: float, high_c: float, maximum_c: float, best_days: float, temperature_c: float
 ) -> float:
@@ -101,10 +103,17 @@ def share_up(x: float, sigma: float) -> float:
 def share_coming(crop: Crop, temperature_c: float) -> Value:
     """The share of sown seeds that will emerge at this warmth: fresh germination × the table's ratio to its best."""
     fresh = crop.number("fresh")
-    cells = rows("emergence_percent").get(crop.table_row)
-    if cells is None:
+    if crop.table_row not in rows("emergence_percent"):
         return Value("emergence", fresh, "share", crop.values["fresh"].source)
+    return Value(
+        "emergence", fresh * _relative_share(crop.table_row, temperature_c), "share", f"table:{crop.table_row}"
+    )
+
+
+@lru_cache(maxsize=512)
+def _relative_share(row: str, temperature_c: float) -> float:
+    """Normal seedlings at that temperature, as a share of those at the row's best."""
+    cells = rows("emergence_percent")[row]
     known = [(float(t), float(cells[f"{t}C"])) for t in _TEMPERATURES if cells[f"{t}C"] != ""]
     xs, ys = [k[0] for k in known], [k[1] for k in known]
-    ratio = float(np.interp(temperature_c, xs, ys)) / max(ys)
-    return Value("emergence", fresh * ratio, "share", f"table:{crop.table_row}")
+    return float(np.interp(temperature_c, xs, ys)) / max(ys)

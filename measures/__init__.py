@@ -1,0 +1,1 @@
+"""Speed measures and their floors; `python -m measures.run [name …]` prints a line a measure."""

@@ -18,7 +18,7 @@ BIN = ROOT / ".venv" / "bin"
 CHECKS = {
     "ruff": [BIN / "ruff", "check", "."],
     "format": [BIN / "ruff", "format", "--check", "."],
-    "mypy": [BIN / "mypy", "growing", "aestiva", "demo"],
+    "mypy": [BIN / "mypy", "growing", "aestiva", "demo", "measures"],
     "layers": [BIN / "lint-imports"],
     "templates": [BIN / "djlint", "--lint", "--quiet", "aestiva"],
     "migrations": [BIN / "python", "manage.py", "makemigrations", "--check", "--dry-run"],

@@ -148,7 +148,7 @@ def _row(garden_id: int, fold: Fold, today: date) -> Row:
     flag = ""
     if one.state == "planned" and sow <= today and one.item.raised.dates.method == "raised":
         flag = f"sow {'today' if sow == today else 'now'}: {cells} cells"
-    label = f"{name}: {note}; sow {say.day(sow)}, plant out {say.day(out)}, first {say.day(first)}"
+    label = f"; sow {say.day(sow)}, plant out {say.day(out)}, first {say.day(first)}"
     return Row(
         name=name,
         note=note,

@@ -181,8 +181,8 @@ def _row(r: Row, scale: Scale, y: int, banded: bool, export: bool) -> str:
     band = f'<rect class="band" x="0" y="{y - 31}" width="{WIDTH}" height="{ROW}"{clear}/>'
     parts = [
         band,
-        f'<text class="n" x="4" y="{y - 8}">{escape(_cut(r.name, 28))}</text>',
-        f'<text class="s" x="4" y="{y + 8}">{escape(_cut(r.note, 34))}</text>',
+        f'<text class="n" x="4" y="{y - 8}">{escape(_cut(r.name, 28))} </text>',
+        f'<text class="s" x="4" y="{y + 8}">{escape(_cut(r.note, 34))} </text>',
         f'<line class="soil" x1="{LABELS}" x2="{WIDTH - RIGHT}" y1="{y}" y2="{y}"/>',
     ]
     if r.up is not None:
@@ -206,12 +206,13 @@ def _row(r: Row, scale: Scale, y: int, banded: bool, export: bool) -> str:
     body = "".join(parts)
     if export or not r.href:
         return f"<g>{body}</g>"
+    label = f"{_cut(r.name, 28)} {_cut(r.note, 34)} {r.flag}{r.label}"
     move = (
         f' data-move="{escape(r.move)}" data-sow="{r.sow.isoformat()}" data-day="{1 / _days_per_px(scale):.3f}"'
         if r.move
         else ""
     )
-    return f'<a class="rowlink" href="{escape(r.href)}" aria-label="{escape(r.label)}"{move}>{body}</a>'
+    return f'<a class="rowlink" href="{escape(r.href)}" aria-label="{escape(label)}"{move}>{body}</a>'
 
 
 def _days_per_px(scale: Scale) -> float:

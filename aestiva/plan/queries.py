@@ -19,7 +19,7 @@ from growing.emergence import share_coming
 from growing.hardening import Outing, Standing, ladders, stand
 from growing.ledger import Accounts, Entry, accounts
 from growing.place import PlaceYear
-from growing.raising import Facts, course
+from growing.raising import Facts, course, emergence_speed
 from growing.season import Choice, Packet, PlantingDates, date_planting
 from growing.tasks import Raised, Task
 from growing.watch import Night
@@ -60,6 +60,11 @@ class Todo(NamedTuple):
     due: date
     moved: bool
     part_done: int | None
+
+    @property
+    def anchor(self) -> str:
+        """The task's key as a page anchor."""
+        return self.task.key.replace(".", "-")
 
 
 @dataclass(slots=True)
@@ -134,12 +139,20 @@ class Dating:
     def __init__(self, place: PlaceYear, crops: Crops) -> None:
         self.place, self.crops = place, crops
         self._done: dict[Any, PlantingDates] = {}
+        self._speeds: dict[Any, tuple[float, str]] = {}
 
     def crop(self, planting: Planting) -> Crop:
         crop = self.crops[planting.crop_key]
         if planting.values:
             crop = crop.overlaid("planting", {f: (v[0], v[1]) for f, v in planting.values.items()})
         return crop
+
+    def speed(self, crop: Crop, temperature_c: float | None) -> tuple[float, str]:
+        """Days to half up at that warmth (None: the crop's own), and the source of the figure."""
+        key = (id(crop), temperature_c)
+        if key not in self._speeds:
+            self._speeds[key] = emergence_speed(crop, temperature_c)
+        return self._speeds[key]
 
     def dates(self, planting: Planting, crop: Crop, choice: Choice | None = None) -> PlantingDates:
         choice = choice or choice_of(planting)
@@ -157,7 +170,7 @@ def sheet(garden: Garden, today: date, only: Iterable[int] | None = None) -> She
     wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
     if only is not None:
         wanted = wanted.filter(pk__in=list(only))
-    plantings = list(wanted.select_related("spot", "lot").order_by("pk"))
+    plantings = list(wanted.select_related("spot").order_by("pk"))
     batches: dict[int, list[Batch]] = defaultdict(list)
     for batch in Batch.objects.filter(planting__in=wanted).order_by("pk"):
         batches[batch.planting_id].append(batch)
@@ -223,7 +236,7 @@ def _items(
             crop=crop,
             wanted=planting.wanted,
             dates=dates,
-            course=course(crop, dates, ladder, per_cell=per_cell),
+            course=course(crop, dates, ladder, per_cell=per_cell, speed=dating.speed(crop, None)),
             facts=Facts(),
             ladder=ladder,
             per_cell=per_cell,
@@ -261,7 +274,7 @@ def _batch_item(
         crop=crop,
         wanted=planting.wanted,
         dates=dates,
-        course=course(crop, dates, ladder, facts, batch.per_cell),
+        course=course(crop, dates, ladder, facts, batch.per_cell, dating.speed(crop, batch.temperature_c)),
         facts=facts,
         ladder=ladder,
         accounts=ledger,

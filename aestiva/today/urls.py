@@ -7,6 +7,7 @@ urlpatterns = [
     path("today/clock/", views.clock_step, name="clock_step"),
     path("tasks/", views.act_together, name="tasks"),
     path("task/<str:key>/", views.act, name="task"),
+    path("task/<str:key>/more/", views.more, name="task_more"),
     path("task/<str:key>/why/", views.why, name="task_why"),
     path("spots/", views.spots, name="spots"),
     path("calendar/", calendar_views.page, name="calendar"),

@@ -158,6 +158,22 @@ def why(request: Any, key: str) -> HttpResponse:
 
 
 @member("grower")
+def more(request: Any, key: str) -> HttpResponse:
+    """What else may be said of a task: done on another day, in part, put off, skipped."""
+    todo = _todo(request, key)
+    if todo is None:
+        raise Http404("That task is done or no longer needed.")
+    context = {
+        "view": "today",
+        "todo": todo,
+        "counts": actions.COUNTS,
+        "parts": actions.PARTS,
+        "tomorrow": clock.today(request.garden) + timedelta(days=1),
+    }
+    return render(request, "today/_more.html" if request.htmx else "today/more.html", context)
+
+
+@member("grower")
 @require_POST
 def clock_step(request: Any) -> HttpResponse:
     """In a simulated garden: the next day or week, or today's tasks done for me."""

@@ -22,6 +22,7 @@ def routes(resolver: URLResolver, prefix: str = "") -> list[str]:
 
 
 OWNER_ONLY = ("settings/",)
+GROWER_ONLY = ("more/",)
 POST_ONLY = ("undo/", "cancel/", "record/", "change/", "clock/", "station/", "tasks/")
 
 
@@ -78,7 +79,7 @@ class Walk(GardenCase):
                     expected = {200}
                     if only_post:
                         expected = {405} if who != "reader" else {403, 405}
-                    elif owner_only and who != "owner":
+                    elif (owner_only and who != "owner") or (address.endswith(GROWER_ONLY) and who == "reader"):
                         expected = {403}
                     self.assertIn(self.status(who, address), expected, who)
 

@@ -1,0 +1,198 @@
+"""`make measure`: each measure against its floor, alternating, median of nine or more runs after a warm-up."""
+
+from __future__ import annotations
+
+import gzip
+import os
+import statistics
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from typing import Any
+
+RUNS = 11
+
+
+def compare(measured: Callable[[], Any], floor: Callable[[], Any]) -> tuple[float, float]:
+    """Median milliseconds of both, run in turn after a warm-up of each."""
+    times: tuple[list[float], list[float]] = ([], [])
+    for run in range(RUNS + 1):
+        for which, work in enumerate((measured, floor)):
+            began = time.perf_counter()
+            work()
+            if run:
+                times[which].append((time.perf_counter() - began) * 1000)
+    return statistics.median(times[0]), statistics.median(times[1])
+
+
+def report(name: str, ratio: float, limit: float, note: str) -> bool:
+    good = ratio <= limit
+    print(f"MEASURE {name} {ratio:.2f} {limit:g} {'ok' if good else 'over'}  # {note}", flush=True)
+    return good
+
+
+def forget() -> None:
+    """Drop what is kept between requests; the library's own files stay read, as in a running server."""
+    from growing import daylight, minima, sowing, watch
+
+    for kept in (
+        sowing.cells_to_sow,
+        sowing.seeds_to_sow,
+        watch.at_plant,
+        daylight.day_length_h,
+        daylight.ten_hour_autumn,
+        minima._seasons,
+    ):
+        kept.cache_clear()
+
+
+def dating_500() -> bool:
+    """500 plantings dated with all their working, against rebuilding the same result trees field by field."""
+    from datetime import date
+
+    from growing.crops import library
+    from growing.frost import TypedDate, TypedFrost
+    from growing.place import PlaceYear
+    from growing.season import Choice, date_planting
+    from growing.working import Value, Working
+    from measures.floors import rebuild_trees
+
+    crops = sorted(library().values(), key=lambda c: c.key)
+
+    def work() -> list[Any]:
+        place = PlaceYear(
+            2026, TypedFrost(False, TypedDate(5, 9, "average"), TypedDate(10, 4, "average")), latitude=52.0
+        )
+        choices = [Choice(sow_on=None if n % 3 else date(2026, 3, 1 + n % 28)) for n in range(500)]
+        return [date_planting(crops[n % len(crops)], place, choices[n]) for n in range(500)]
+
+    trees = [dict(one.workings) for one in work()]
+    ms, floor = compare(work, lambda: rebuild_trees(trees, Working, Value))
+    return report("dating_500", ms / floor, 5, f"{ms:.0f} ms, floor {floor:.0f} ms")
+
+
+def _pages(path: str, template: str) -> Any:
+    """Both gardens, a request that renders a page of the large one, its ready context, and the queries of each."""
+    from django.db import connection
+    from django.test import Client
+    from django.test.utils import CaptureQueriesContext, ContextList, setup_test_environment
+
+    from measures.garden import make
+
+    if not hasattr(_pages, "ready"):
+        setup_test_environment()
+        _pages.ready = (make(400, "Four hundred"), make(2, "Near empty"))  # type: ignore[attr-defined]
+    large, small = _pages.ready  # type: ignore[attr-defined]
+    client = Client()
+    client.force_login(large.members.get().user, backend="django.contrib.auth.backends.ModelBackend")
+    found: dict[str, Any] = {}
+    for name, garden in (("large", large), ("small", small)):
+        client.get(f"/g/{garden.pk}/{path}")
+        with CaptureQueriesContext(connection) as seen:
+            found[name] = client.get(f"/g/{garden.pk}/{path}")
+        found[f"{name} queries"] = len(seen)
+        found[f"{name} address"] = f"/g/{garden.pk}/{path}"
+    assert isinstance(found["large"].context, ContextList)
+    return client, found
+
+
+def _fresh_get(client: Any, address: str) -> Any:
+    """One request with nothing kept from the one before."""
+    forget()
+    return client.get(address)
+
+
+def today_400() -> bool:
+    """Today with 400 plantings, nothing cached, against the same templates from constants."""
+    from django.template.loader import get_template
+
+    from aestiva.today import views
+    from measures.floors import render
+
+    client, found = _pages("today/", "today/today.html")
+    kept: dict[str, Any] = {}
+    real: Any = views.render
+
+    def catch(request: Any, template: str, context: dict[str, Any], **more: Any) -> Any:
+        kept.update(request=request, template=get_template(template), context=context)
+        return real(request, template, context, **more)
+
+    setattr(views, "render", catch)  # noqa: B010
+    try:
+        client.get(found["large address"])
+    finally:
+        views.render = real
+    with _without_instrumentation():
+        ms, floor = compare(
+            lambda: _fresh_get(client, found["large address"]),
+            lambda: render(kept["template"], kept["context"], kept["request"]),
+        )
+    rows = found["large"].content.count(b"<article")
+    same = found["large queries"] == found["small queries"]
+    note = (
+        f"{ms:.0f} ms, floor {floor:.0f} ms, {rows} rows, queries {found['large queries']} and {found['small queries']}"
+    )
+    return report("today_400", ms / floor if same else 99, 4, note)
+
+
+def plan_400() -> bool:
+    """Plan with 400 plantings, against dating them and the near-empty page; at most 150 kB compressed."""
+    from aestiva.place.queries import place_year
+    from aestiva.plan.queries import Dating
+    from aestiva.season.crops import Crops
+    from aestiva.season.models import Planting
+    from growing.season import date_planting
+
+    client, found = _pages("plan/", "plan/season.html")
+    large, _ = _pages.ready  # type: ignore[attr-defined]
+    plantings = list(Planting.objects.filter(season__garden=large))
+
+    def floor() -> None:
+        dating = Dating(place_year(large), Crops(large))
+        for planting in plantings:
+            crop = dating.crop(planting)
+            date_planting(crop, dating.place)
+        _fresh_get(client, found["small address"])
+
+    with _without_instrumentation():
+        ms, least = compare(lambda: _fresh_get(client, found["large address"]), floor)
+    size = len(gzip.compress(found["large"].content)) / 1000
+    same = found["large queries"] == found["small queries"]
+    note = f"{ms:.0f} ms, floor {least:.0f} ms, {size:.0f} kB compressed, queries {found['large queries']} and {found['small queries']}"
+    return report("plan_400", ms / least if same and size <= 150 else 99, 3, note)
+
+
+class _without_instrumentation:
+    """Templates render as on a server, without the test signals."""
+
+    def __enter__(self) -> None:
+        from django.test.utils import teardown_test_environment
+
+        teardown_test_environment()
+
+    def __exit__(self, *args: object) -> None:
+        from django.test.utils import setup_test_environment
+
+        setup_test_environment()
+
+
+MEASURES = (dating_500, today_400, plan_400)
+
+
+def main(wanted: list[str]) -> int:
+    with tempfile.TemporaryDirectory() as data:
+        os.environ["AESTIVA_DATA"] = data
+        os.environ["AESTIVA_DEBUG"] = "0"
+        os.environ.setdefault("DJANGO_SETTINGS_MODULE", "aestiva.settings")
+        import django
+        from django.core.management import call_command
+
+        django.setup()
+        call_command("migrate", verbosity=0)
+        results = [m() for m in MEASURES if not wanted or m.__name__ in wanted]
+    return 0 if all(results) else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
