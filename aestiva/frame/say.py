@@ -135,7 +135,7 @@ def value(item: Value, system: str) -> str:
     if isinstance(item.number, str):
         return _WORDS.get(item.number, item.number)
     if item.unit == "share":
-        return chance(item.number) if item.name == "chance" else percent(item.number)
+        return chance(item.number) if item.name in ("chance", "frost before") else percent(item.number)
     if item.unit in ("days", "weeks", "plants", "cells", "seeds", "places") or item.unit == "h":
         unit = _SINGULAR.get(item.unit, item.unit) if item.number == 1 else item.unit
         return f"{number(item.number)} {unit}"

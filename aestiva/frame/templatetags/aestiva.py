@@ -19,6 +19,7 @@ register = template.Library()
 register.filter("day", say.day)
 register.filter("short_day", say.short_day)
 register.filter("percent", say.percent)
+register.filter("chance", say.chance)
 register.filter("odds", say.odds)
 register.filter("source", say.source)
 register.filter("label", say.label)
@@ -91,6 +92,11 @@ def reason(context: Any, working: Working) -> str:
 @register.simple_tag(takes_context=True)
 def headline(context: Any, working: Working) -> str:
     return wording.headline(working, _system(context))
+
+
+@register.simple_tag(takes_context=True)
+def line(context: Any, working: Working) -> str:
+    return wording.line(working, _system(context))
 
 
 @register.simple_tag
