@@ -9,6 +9,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils.text import slugify
 
+from aestiva.frame.wording import CAUTIONS
 from aestiva.gardens import journal
 from aestiva.gardens.access import member
 from aestiva.plan.forms import CropValueForm, GardenCropForm
@@ -59,7 +60,11 @@ def crop(request: Any, key: str) -> HttpResponse:
         {"field": f, "value": now.values[f], "plain": plain.values[f], "changed": f in known.changed.get(key, {})}
         for f in FIELDS
     ]
-    return render(request, "plan/crop.html", {"view": "plan", "crop": now, "rows": rows, "own": known.own.get(key)})
+    return render(
+        request,
+        "plan/crop.html",
+        {"view": "plan", "crop": now, "rows": rows, "cautions": [CAUTIONS[c] for c in now.cautions]},
+    )
 
 
 @member()

@@ -1,0 +1,83 @@
+"""`make screenshots`: one current picture of each main view from the demo data, into docs/screenshots."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+import threading
+from pathlib import Path
+
+OUT = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
+WELCOME = Path(__file__).resolve().parent.parent / "aestiva" / "frame" / "static" / "aestiva" / "season.svg"
+WIDE, PHONE = (1280, 800), (390, 844)
+
+
+def main() -> None:
+    with tempfile.TemporaryDirectory() as data:
+        os.environ |= {"AESTIVA_DATA": data, "AESTIVA_DEMO": "1", "DJANGO_SETTINGS_MODULE": "aestiva.settings"}
+        import django
+        from django.core.management import call_command
+
+        django.setup()
+        call_command("migrate", verbosity=0)
+        call_command("demo")
+        from waitress.server import create_server
+
+        from aestiva.gardens.models import Garden
+        from aestiva.plan import overview
+        from aestiva.plan.picture import season_svg
+        from aestiva.plan.queries import sheet
+        from aestiva.season.models import Batch
+        from aestiva.wsgi import application
+
+        batch = Batch.objects.get(planting__crop_key="snapdragon").pk
+        garden = Garden.objects.get()
+        now = sheet(garden, garden.simulated_on)
+        chosen = [
+            one
+            for one in overview.lines(now)
+            if one.item.crop.key in ("leek", "snapdragon", "celeriac", "tomato", "cosmos", "squash")
+        ]
+        rows = overview.rows(garden.pk, [overview.Fold("", [one]) for one in chosen[:6]], now.today)
+        WELCOME.write_text(season_svg(rows, now.place, now.today, [], export=True), encoding="utf-8")
+        server = create_server(application, host="127.0.0.1", port=0)
+        threading.Thread(target=server.run, daemon=True).start()
+        shoot(f"http://127.0.0.1:{server.effective_port}", batch)
+
+
+def shoot(base: str, batch: int) -> None:
+    from selenium.webdriver.common.by import By
+
+    from e2e.browser import chromium, resize
+
+    views = (
+        ("today", "today/", WIDE),
+        ("plan", "plan/", WIDE),
+        ("place", "place/", WIDE),
+        ("batch", f"batch/{batch}/", WIDE),
+        ("add-planting", "plan/add/?crop=Tomato", WIDE),
+        ("calendar", "calendar/", WIDE),
+        ("crop", "crops/tomato/", WIDE),
+        ("today-phone", "today/", PHONE),
+        ("plan-phone", "plan/", PHONE),
+    )
+    driver = chromium()
+    try:
+        resize(driver, WIDE)
+        driver.get(base + "/")
+        driver.save_screenshot(str(OUT / "welcome.png"))
+        driver.find_element(By.CSS_SELECTOR, "form[action='/demo/'] button").click()
+        garden = driver.current_url.split("/g/")[1].split("/")[0]
+        for name, path, size in views:
+            resize(driver, size)
+            driver.get(f"{base}/g/{garden}/{path}")
+            driver.implicitly_wait(3)
+            if "add" in path:
+                driver.find_element(By.CSS_SELECTOR, "#answer .steps")
+            driver.save_screenshot(str(OUT / f"{name}.png"))
+    finally:
+        driver.quit()
+
+
+if __name__ == "__main__":
+    main()
