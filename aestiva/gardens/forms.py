@@ -89,3 +89,17 @@ class GardenForm(forms.ModelForm):
 
     def clean_sowing_days(self) -> str:
         return ",".join(self.cleaned_data["sowing_days"])
+
+
+class SettingsForm(GardenForm):
+    """The same for a garden that lives, with the season in hand."""
+
+    year = forms.IntegerField(
+        label="Season in hand, by the year of its spring",
+        min_value=1990,
+        max_value=2100,
+        help_text="Plan and Today show this season; earlier ones stay as they are.",
+    )
+
+    class Meta(GardenForm.Meta):
+        fields = [*GardenForm.Meta.fields, "year"]

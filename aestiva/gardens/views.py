@@ -15,7 +15,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
-from aestiva.gardens.forms import ZONES, GardenForm
+from aestiva.gardens.forms import ZONES, GardenForm, SettingsForm
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from growing.calendar import cold_season_of
 
@@ -54,7 +54,7 @@ def growing_year(garden: Garden) -> int:
 
 @member("owner")
 def settings(request: Any) -> HttpResponse:
-    form = GardenForm(request.POST or None, instance=Garden.objects.get(pk=request.garden.pk))
+    form = SettingsForm(request.POST or None, instance=Garden.objects.get(pk=request.garden.pk))
     if request.method == "POST" and form.is_valid():
         try:
             with journal.change(

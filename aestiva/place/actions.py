@@ -36,9 +36,9 @@ def bring_in(garden: Garden, user: User, name: str, parsed: WeatherFile, key: st
     frost = frost_of(garden)
     summary = f"Brought in {len(parsed.days)} days of weather from {name}"
     with journal.change(garden, user, summary, key) as write:
-        station = write.save(Station(name=name, owner=garden))
-        rows = station_years(station, parsed)
-        StationYear.objects.bulk_create(rows)  # read-only bytes of a new station: undone with the station's use
+        # the record itself is read-only and stays when this is taken back: only its use is undone
+        station = Station.objects.create(name=name, owner=garden)
+        StationYear.objects.bulk_create(station_years(station, parsed))
         frost.station = station
         write.save(frost)
     return frost

@@ -17,6 +17,7 @@ from aestiva.season.crops import Crops
 from aestiva.season.models import CropValue, GardenCrop
 from growing.crops import CropError
 from growing.crops.schema import FIELDS
+from growing.units import shown, stored
 
 
 @member()
@@ -74,7 +75,10 @@ def crop_value(request: Any, key: str, field: str) -> HttpResponse:
     if key not in known or field not in FIELDS or FIELDS[field].words:
         raise Http404("There is no such value.")
     now = known[key].values[field]
-    form = CropValueForm(request.POST or None, initial={"value": now.number})
+    unit, system = FIELDS[field].unit, request.garden.units
+    assert isinstance(now.number, int | float)
+    typed_as = shown(now.number, unit, system)
+    form = CropValueForm(request.POST or None, initial={"value": round(typed_as[0], 2)})
     old = CropValue.objects.filter(garden=request.garden, crop_key=key, field=field).first()
     if request.method == "POST":
         label = f"{known[key].name}: {FIELDS[field].label}"
@@ -86,15 +90,18 @@ def crop_value(request: Any, key: str, field: str) -> HttpResponse:
                     write.delete(old)
                 return redirect("crop", request.garden.pk, key)
             if form.is_valid():
-                value = form.cleaned_data["value"]
+                value = round(stored(form.cleaned_data["value"], unit, system), 3)
                 known.plain(key).overlaid("garden", {**known.changed.get(key, {}), field: (value, "")})
                 row = old or CropValue(garden=request.garden, crop_key=key, field=field)
                 row.value, row.reason = value, form.cleaned_data["reason"]
                 with journal.change(
-                    request.garden, request.user, f"{label} is now {value:g}", request.POST.get("key", "")
+                    request.garden,
+                    request.user,
+                    f"{label} is now {form.cleaned_data['value']:g} {typed_as[1]}",
+                    request.POST.get("key", ""),
                 ) as write:
                     write.save(row)
-                messages.success(request, f"{label}: {value:g} from now on.")
+                messages.success(request, f"{label}: {form.cleaned_data['value']:g} {typed_as[1]} from now on.")
                 return redirect("crop", request.garden.pk, key)
         except CropError as error:
             form.add_error("value", str(error))

@@ -9,7 +9,7 @@ from django.utils.safestring import SafeString, mark_safe
 from aestiva.frame import say
 from aestiva.today.queries import NightAhead
 
-STEP, ZERO, HEIGHT = 58, 78, 122
+STEP, ZERO, HEIGHT = 58, 76, 138
 
 
 def nights_svg(nights: Sequence[NightAhead], system: str) -> SafeString:
@@ -25,15 +25,20 @@ def nights_svg(nights: Sequence[NightAhead], system: str) -> SafeString:
         y = ZERO - t * per
         colour = "#2f6d94" if ahead.frost >= 0.1 else "#41702f"
         above = t > 0
-        label = y - 5 if above else min(y + 14, HEIGHT - 18)
+        label = y - 5 if above else min(y + 14, HEIGHT - 36)
         parts.append(
             f'<text class="s" x="{x}" y="13" text-anchor="middle">{say.weekday(ahead.night.day)[:3]}</text>'
             f'<line x1="{x}" x2="{x}" y1="{ZERO}" y2="{y:.1f}" stroke="{colour}" stroke-width="9"/>'
             f'<text class="t" x="{x}" y="{label:.1f}" text-anchor="middle">{say.degrees(t, system)}</text>'
-            f'<text class="s" x="{x}" y="{HEIGHT - 4}" text-anchor="middle">{say.chance(ahead.frost)}</text>'
+            f'<text class="s" x="{x}" y="{HEIGHT - 22}" text-anchor="middle">{say.chance(ahead.frost)}</text>'
         )
+        if ahead.at_risk:
+            parts.append(
+                f'<text class="t alarm" x="{x}" y="{HEIGHT - 6}" text-anchor="middle">{ahead.at_risk} at risk</text>'
+            )
     said = "; ".join(
         f"{say.day(n.night.day)} {say.degrees(n.night.tmin_c, system)}, frost at the plant {say.chance(n.frost)}"
+        + (f", {n.at_risk} plants at risk" if n.at_risk else "")
         for n in nights
     )
     return mark_safe(

@@ -13,6 +13,7 @@ from growing.tasks.plantingout import OUTDOORS
 from growing.watch import AtPlant, Night, at_plant, chance_below
 
 LATE_AFTER_DAYS = 1
+WATCH = ("carry_in", "cover")
 
 
 TOGETHER = frozenset(("harden", "stay_in", "carry_in", "cover"))  # done with one walk, shown as one line
@@ -64,6 +65,7 @@ class NightAhead(NamedTuple):
     night: Night
     plant: AtPlant
     frost: float  # chance of 0 °C or less at the plant
+    at_risk: int  # plants outdoors that it may harm
 
 
 @dataclass(slots=True)
@@ -84,7 +86,8 @@ def day(sheet: Sheet) -> Day:
     today = sheet.today
     todos = sheet.todos(today)
     groups = _groups(todos)
-    nights = [_ahead(n, today, sheet.shift_c) for n in sheet.nights[:7]]
+    watched = [t for t in sheet.todos(today + timedelta(days=6)) if t.task.kind in WATCH] if sheet.nights else []
+    nights = [_ahead(n, sheet, watched) for n in sheet.nights[:7]]
     outdoors = [i for i in sheet.items if i.raised.stands in OUTDOORS and _outside(i)]
     outside = sum(_outside(i) for i in outdoors)
     tonight = [t for t in todos if t.task.urgent == 2]
@@ -138,9 +141,10 @@ def _bundles(todos: list[Todo]) -> list[Bundle]:
     return list(found.values())
 
 
-def _ahead(night: Night, today: date, shift_c: float) -> NightAhead:
-    plant = at_plant(night, today, shift_c)
-    return NightAhead(night, plant, chance_below(plant, 0.0))
+def _ahead(night: Night, sheet: Sheet, watched: list[Todo]) -> NightAhead:
+    plant = at_plant(night, sheet.today, sheet.shift_c)
+    at_risk = sum(t.task.count or 0 for t in watched if t.task.due == night.day)
+    return NightAhead(night, plant, chance_below(plant, 0.0), at_risk)
 
 
 def _headline(todos: list[Todo], tonight: list[Todo], minutes: int, following: Todo | None, today: date) -> str:

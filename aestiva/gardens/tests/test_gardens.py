@@ -85,14 +85,15 @@ class Settings(GardenCase):
             ({"timezone": "Mars/Base"}, "is not a time zone"),
             ({"sowing_days": []}, "required"),
             ({"accepted_risk": "3"}, "valid choice"),
+            ({"year": "26"}, "greater than or equal to 1990"),
         ):
-            answer = self.client.post(self.url("settings/"), PLACE | change)
+            answer = self.client.post(self.url("settings/"), PLACE | {"year": "2026"} | change)
             self.assertContains(answer, said, status_code=422)
         self.garden.refresh_from_db()
         self.assertEqual(self.garden.latitude, 52.0)
 
     def test_settings_are_one_entry_and_can_be_taken_back(self) -> None:
-        self.client.post(self.url("settings/"), PLACE)
+        self.client.post(self.url("settings/"), PLACE | {"year": "2026"})
         entry = JournalEntry.objects.get(garden=self.garden)
         self.garden.refresh_from_db()
         self.assertEqual(self.garden.name, "Back Row")

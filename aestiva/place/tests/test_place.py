@@ -109,9 +109,9 @@ class WeatherFiles(GardenCase):
         for threshold in ("2.2", "-2.2", "nonsense"):
             self.assertEqual(self.client.get(self.url(f"place/?threshold={threshold}")).status_code, 200)
 
-    def test_back_to_the_typed_date_and_undo(self) -> None:
+    def test_taking_an_import_back_keeps_the_record_for_later(self) -> None:
         self.keep(self.look(years()))
-        self.post("place/station/", station="")
+        self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
         self.assertIsInstance(place_year(self.garden).climate, TypedFrost)
         self.post("place/station/", station=str(Station.objects.get().pk))
         self.assertIsInstance(place_year(self.garden).climate, ComputedFrost)
