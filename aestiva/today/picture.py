@@ -9,7 +9,7 @@ from django.utils.safestring import SafeString, mark_safe
 from aestiva.frame import say
 from aestiva.today.queries import NightAhead
 
-STEP, ZERO, HEIGHT = 58, 76, 138
+STEP, ZERO, HEIGHT = 58, 76, 134
 
 
 def nights_svg(nights: Sequence[NightAhead], system: str) -> SafeString:
@@ -33,9 +33,7 @@ def nights_svg(nights: Sequence[NightAhead], system: str) -> SafeString:
             f'<text class="s" x="{x}" y="{HEIGHT - 22}" text-anchor="middle">{say.chance(ahead.frost)}</text>'
         )
         if ahead.at_risk:
-            parts.append(
-                f'<text class="t alarm" x="{x}" y="{HEIGHT - 6}" text-anchor="middle">{ahead.at_risk} at risk</text>'
-            )
+            parts.append(f'<text class="t alarm" x="{x}" y="{HEIGHT - 6}" text-anchor="middle">{ahead.at_risk}</text>')
     said = "; ".join(
         f"{say.day(n.night.day)} {say.degrees(n.night.tmin_c, system)}, frost at the plant {say.chance(n.frost)}"
         + (f", {n.at_risk} plants at risk" if n.at_risk else "")
