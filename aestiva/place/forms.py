@@ -7,16 +7,10 @@ from typing import Any
 
 from django import forms
 
+from aestiva.frame.forms import DayInput
 from aestiva.gardens.models import Garden
 from aestiva.place.models import MEANINGS, Frost, Warmth
 from growing.units import shown, stored
-
-
-class DayInput(forms.DateInput):
-    input_type = "date"
-
-    def __init__(self, **kwargs: Any) -> None:
-        super().__init__(format="%Y-%m-%d", **kwargs)
 
 
 class Degrees(forms.FloatField):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import base64
 import zlib
+from contextlib import suppress
 from datetime import date, timedelta
 from typing import Any
 
@@ -103,11 +104,11 @@ def warmth(request: Any) -> HttpResponse:
     garden = request.garden
     if request.method == "POST" and request.POST.get("remove", "").isdigit():
         old = get_object_or_404(Warmth, pk=int(request.POST["remove"]), garden=garden)
-        try:
-            with journal.change(garden, request.user, "Removed a day of warmth", request.POST.get("key", "")) as write:
-                write.delete(old)
-        except journal.Repeated:
-            pass
+        with (
+            suppress(journal.Repeated),
+            journal.change(garden, request.user, "Removed a day of warmth", request.POST.get("key", "")) as write,
+        ):
+            write.delete(old)
         return redirect("warmth", garden.pk)
     form = WarmthForm(request.POST or None, garden=garden)
     if request.method == "POST" and form.is_valid():
@@ -115,11 +116,11 @@ def warmth(request: Any) -> HttpResponse:
         row = Warmth(
             garden=garden, kind=data["kind"], celsius=data["celsius"], month=data["on"].month, day=data["on"].day
         )
-        try:
-            with journal.change(garden, request.user, "Typed a day of warmth", request.POST.get("key", "")) as write:
-                write.save(row)
-        except journal.Repeated:
-            pass
+        with (
+            suppress(journal.Repeated),
+            journal.change(garden, request.user, "Typed a day of warmth", request.POST.get("key", "")) as write,
+        ):
+            write.save(row)
         return redirect("warmth", garden.pk)
     context = {"view": "place", "form": form, "warmth": Warmth.objects.filter(garden=garden)}
     return render(request, "place/warmth.html", context, status=422 if form.errors else 200)
@@ -227,11 +228,11 @@ def station(request: Any) -> HttpResponse:
         return redirect("place_typed", request.garden.pk)
     frost.station = found
     summary = f"Frost dates from {found.name}" if found else "Frost dates as typed"
-    try:
-        with journal.change(request.garden, request.user, summary, request.POST.get("key", "")) as write:
-            write.save(frost)
-    except journal.Repeated:
-        pass
+    with (
+        suppress(journal.Repeated),
+        journal.change(request.garden, request.user, summary, request.POST.get("key", "")) as write,
+    ):
+        write.save(frost)
     return redirect("place", request.garden.pk)
 
 

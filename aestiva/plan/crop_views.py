@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from typing import Any
 
 from django.contrib import messages
@@ -39,13 +40,13 @@ def crops(request: Any) -> HttpResponse:
             hardiness=data["hardiness"],
             speed=data["speed"],
         )
-        try:
-            with journal.change(
+        with (
+            suppress(journal.Repeated),
+            journal.change(
                 request.garden, request.user, f"Added the crop {own.name}", request.POST.get("key", "")
-            ) as write:
-                write.save(own)
-        except journal.Repeated:
-            pass
+            ) as write,
+        ):
+            write.save(own)
         return redirect("crop", request.garden.pk, key)
     context = {"view": "plan", "found": found, "text": text, "form": form, "crops": list(known), "own": known.own}
     return render(request, "plan/crops.html", context, status=422 if form.errors else 200)

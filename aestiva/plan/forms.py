@@ -7,19 +7,13 @@ from typing import Any
 
 from django import forms
 
+from aestiva.frame.forms import DayInput
 from aestiva.gardens.models import Garden
 from aestiva.season.crops import Crops
 from aestiva.season.models import Planting, Spot
 from growing.crops import Crop
 
 EARLIEST, LATEST = 400, 560
-
-
-class DayInput(forms.DateInput):
-    input_type = "date"
-
-    def __init__(self, **kwargs: Any) -> None:
-        super().__init__(format="%Y-%m-%d", **kwargs)
 
 
 class PlantingForm(forms.ModelForm):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from datetime import date, timedelta
 from typing import Any
 
@@ -206,15 +207,13 @@ def spots(request: Any) -> HttpResponse:
         elif Spot.objects.filter(garden=request.garden, code=code).exists():
             refused = f"There is a place {code} already: give this one another code."
         else:
-            try:
-                with journal.change(
+            with (
+                suppress(journal.Repeated),
+                journal.change(
                     request.garden, request.user, f"Added the place {code}", request.POST.get("key", "")
-                ) as write:
-                    write.save(
-                        Spot(garden=request.garden, code=code, kind=kind, name=request.POST.get("name", "")[:60])
-                    )
-            except journal.Repeated:
-                pass
+                ) as write,
+            ):
+                write.save(Spot(garden=request.garden, code=code, kind=kind, name=request.POST.get("name", "")[:60]))
             return redirect("spots", request.garden.pk)
     context = {
         "view": "settings",
