@@ -4,7 +4,7 @@ PORT ?= 8000
 PY := .venv/bin/python
 export DJANGO_SETTINGS_MODULE ?= aestiva.settings
 
-.PHONY: .browser demo demo-reset run test check unit browser measure screenshots backup restore audit lock clean
+.PHONY: .browser demo demo-reset run test check unit browser measure screenshots backup restore audit sources lock clean
 
 .venv/base.done: requirements/base.txt
 	sh tools/need.sh python-venv python3-venv
@@ -62,6 +62,9 @@ restore: .venv/base.done
 
 audit: .venv/dev.done
 	.venv/bin/pip-audit --require-hashes -r requirements/base.txt
+
+sources: .venv/base.done
+	$(PY) tools/count_sources.py
 
 lock: .venv/dev.done
 	for n in base dev; do .venv/bin/pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host -o requirements/$$n.txt requirements/$$n.in; done

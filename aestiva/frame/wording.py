@@ -240,6 +240,14 @@ TASKS: dict[str, tuple[str, str]] = {
     "plant": ("plants to set out", "Planted"),
     "cover": ("plants to cover before dark", "Covered"),
 }
+_STARTS = {"tuber": "tubers to pot up into growth", "slip": "slips to start"}
+
+
+def task_name(kind: str, starts: str = "seed") -> str:
+    """What a task counts: “cells to sow”, “tubers to pot up into growth”."""
+    return _STARTS.get(starts, TASKS[kind][0]) if kind == "sow" else TASKS[kind][0]
+
+
 INSTRUCTIONS: dict[str, str] = {
     "seed": "Look in the seed box first. Write crop, variety and year on anything new.",
     "soak": "Room-warm water, just covering the seed; set a timer and drain when it ends.",

@@ -16,7 +16,7 @@ from aestiva.gardens.access import member
 from aestiva.plan.forms import CropValueForm, GardenCropForm
 from aestiva.season.crops import Crops
 from aestiva.season.models import CropValue, GardenCrop
-from growing.crops import CropError
+from growing.crops import Crop, CropError, exchange, from_class, from_relative, library
 from growing.crops.schema import FIELDS
 from growing.units import shown, stored
 
@@ -118,3 +118,88 @@ def crop_value(request: Any, key: str, field: str) -> HttpResponse:
         "now": now,
     }
     return render(request, "plan/crop_value.html", context, status=422 if form.errors else 200)
+
+
+@member()
+def compare(request: Any) -> HttpResponse:
+    """Two crops side by side; what differs stands out."""
+    known = Crops(request.garden)
+    keys = [request.GET.get("a", ""), request.GET.get("b", "")]
+    chosen = [known[hits[0].key] if (hits := known.find(text)) else None for text in keys if text]
+    pair = [c for c in chosen if c is not None]
+    if len(pair) != 2:
+        pair = []
+    rows = (
+        [
+            (f, pair[0].values[f], pair[1].values[f], pair[0].values[f].number != pair[1].values[f].number)
+            for f in FIELDS
+        ]
+        if pair
+        else []
+    )
+    missing = [text for text, crop in zip([k for k in keys if k], chosen, strict=True) if crop is None]
+    context = {"view": "plan", "pair": pair, "rows": rows, "crops": list(known), "keys": keys, "missing": missing}
+    return render(request, "plan/compare.html", context)
+
+
+@member()
+def crops_file(request: Any) -> HttpResponse:
+    """The garden's own crops and values, or everything it knows, as TOML."""
+    known = Crops(request.garden)
+    if request.GET.get("all"):
+        text, name = exchange.write_library(known), "crops-all.toml"
+    else:
+        own = [exchange.OwnCrop(c.key, c.name, c.relative, c.hardiness, c.speed) for c in known.own.values()]
+        values = [exchange.OwnValue(k, f, v[0], v[1]) for k, fields in known.changed.items() for f, v in fields.items()]
+        text, name = exchange.write_own(own, values), "crops-own.toml"
+    response = HttpResponse(text, content_type="application/toml; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+@member("grower")
+def crops_import(request: Any) -> HttpResponse:
+    """Own crops and values from another garden: all of the file, or nothing and why."""
+    found, problems = None, []
+    if request.method == "POST" and request.FILES.get("file"):
+        found = exchange.read_own(request.FILES["file"].read())
+        known = Crops(request.garden)
+        problems = list(found.problems)
+        problems += [
+            f"crop.{c.key}: this garden has a crop of this key already." for c in found.crops if c.key in known.own
+        ]
+        for key in dict.fromkeys(v.crop for v in found.values):
+            own = next((c for c in found.crops if c.key == key), None)
+            plain = made(own) if own else known.plain(key)
+            if wrong := exchange.fits(plain, [v for v in found.values if v.crop == key]):
+                problems.append(wrong + ".")
+        if not problems and (found.crops or found.values):
+            _bring_in(request, found)
+            return redirect("crops", request.garden.pk)
+        if not problems:
+            problems = ["There is no crop and no value in this file."]
+    context = {"view": "plan", "problems": problems}
+    return render(request, "plan/crops_import.html", context, status=422 if problems else 200)
+
+
+def made(own: exchange.OwnCrop) -> Crop:
+    """A crop as its file describes it."""
+    if own.relative:
+        return from_relative(own.key, own.name, library()[own.relative])
+    return from_class(own.key, own.name, own.hardiness, own.speed)
+
+
+def _bring_in(request: Any, found: exchange.Exchange) -> None:
+    summary = f"Brought in {len(found.crops)} crops and {len(found.values)} own values"
+    old = {(v.crop_key, v.field): v for v in CropValue.objects.filter(garden=request.garden)}
+    with (
+        suppress(journal.Repeated),
+        journal.change(request.garden, request.user, summary, request.POST.get("key", "")) as write,
+    ):
+        for c in found.crops:
+            write.save(GardenCrop(garden=request.garden, **c._asdict()))
+        for v in found.values:
+            row = old.get((v.crop, v.field)) or CropValue(garden=request.garden, crop_key=v.crop, field=v.field)
+            row.value, row.reason = v.value, v.reason
+            write.save(row)
+    messages.success(request, f"{summary}.")

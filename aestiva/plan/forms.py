@@ -75,13 +75,18 @@ class PlantingForm(forms.ModelForm):
         text = self.cleaned_data["crop"].strip()
         hits = self.crops.find(text)
         exact = [c for c in hits if text.lower() in (c.name.lower(), c.key, *c.synonyms)]
-        if len(exact) == 1 or len(hits) == 1:
+        held = [c for c in hits if any(text.lower() in n for n in (c.name.lower(), *c.synonyms))]
+        if len(exact) == 1 or (len(hits) == 1 and held):
             self.found = (exact or hits)[0]
             return self.found.key
         self.suggestions = exact or hits
         if hits:
             names = ", ".join(c.name for c in self.suggestions[:5])
-            raise forms.ValidationError(f"“{text}” could be {names}: which?")
+            raise forms.ValidationError(
+                f"“{text}” could be {names}: which?"
+                if held
+                else f"“{text}” is not in the library. Did you mean {names}?"
+            )
         raise forms.ValidationError(
             f"“{text}” is not in the library: choose a crop from the list, or add it as your own."
         )

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any, NamedTuple
 
+from aestiva.frame.wording import task_name
 from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import stages
 from aestiva.place.queries import frost_of, nights, place_year
@@ -60,6 +61,11 @@ class Todo(NamedTuple):
     due: date
     moved: bool
     part_done: int | None
+
+    @property
+    def name(self) -> str:
+        """What it counts, for this crop."""
+        return task_name(self.task.kind, self.item.crop.word("starts"))
 
     @property
     def anchor(self) -> str:

@@ -13,6 +13,9 @@ urlpatterns = [
     path("plan/<int:planting_id>/move/", views.move, name="planting_move"),
     path("plan/<int:planting_id>/cancel/", views.cancel, name="planting_cancel"),
     path("crops/", crop_views.crops, name="crops"),
+    path("crops/compare/", crop_views.compare, name="crops_compare"),
+    path("crops/own.toml", crop_views.crops_file, name="crops_file"),
+    path("crops/import/", crop_views.crops_import, name="crops_import"),
     path("crops/<slug:key>/", crop_views.crop, name="crop"),
     path("crops/<slug:key>/<slug:field>/", crop_views.crop_value, name="crop_value"),
 ]

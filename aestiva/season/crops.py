@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator
-from functools import lru_cache
+from difflib import SequenceMatcher
 from typing import Any
 
 from aestiva.gardens.models import Garden
 from aestiva.season.models import CropValue, GardenCrop
 from growing.crops import Crop, from_class, from_relative, library
+
+LIKE = 0.72  # how alike two spellings must be, 0–1
 
 
 class Crops:
@@ -46,13 +48,20 @@ class Crops:
         return iter(sorted((self[k] for k in keys), key=lambda c: c.name.lower()))
 
     def find(self, text: str) -> list[Crop]:
-        """Crops whose name or synonym holds the text; those beginning with it first."""
+        """Crops whose name or synonym holds the text, those beginning with it first; else those spelled much like it."""
         wanted = text.strip().lower()
-        hits = [(c, [c.name.lower(), *c.synonyms]) for c in self]
-        found = [(c, any(n.startswith(wanted) for n in names)) for c, names in hits if any(wanted in n for n in names)]
-        return [c for c, first in sorted(found, key=lambda f: not f[1])]
+        named = [(c, [c.name.lower(), *c.synonyms]) for c in self]
+        found = [(c, any(n.startswith(wanted) for n in names)) for c, names in named if any(wanted in n for n in names)]
+        if found:
+            return [c for c, first in sorted(found, key=lambda f: not f[1])]
+        return self.like(wanted)
 
-
-@lru_cache(maxsize=1)
-def library_names() -> tuple[str, ...]:
-    return tuple(sorted(c.name for c in library().values()))
+    def like(self, text: str) -> list[Crop]:
+        """Crops spelled much like the text, nearest first."""
+        near: list[tuple[float, Crop]] = []
+        for crop in self:
+            names = [crop.name.lower(), *crop.synonyms]
+            score = max(SequenceMatcher(None, text, n).ratio() for n in names)
+            if score >= LIKE:
+                near.append((score, crop))
+        return [c for _, c in sorted(near, key=lambda n: -n[0])][:6]

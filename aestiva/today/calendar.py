@@ -37,8 +37,7 @@ def _event(garden: Garden, todo: Todo, stamp: datetime, link: str) -> Event:
     event.add("dtstamp", stamp)
     event.add("sequence", garden.revision)
     name = f"{item.name} {item.variety}".strip()
-    what, _ = wording.TASKS[task.kind]
-    event.add("summary", f"{name}: {task.count if task.count is not None else ''} {what}".replace("  ", " "))
+    event.add("summary", f"{name}: {task.count if task.count is not None else ''} {todo.name}".replace("  ", " "))
     place = f"\n{item.spot_code}" if item.spot_code else ""
     text = f"{wording.reason(task.why, garden.units)}\n{wording.INSTRUCTIONS[task.kind]}{place}"
     event.add("description", text + (f"\n{link}" if link else ""))

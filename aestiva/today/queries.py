@@ -160,7 +160,7 @@ def _headline(todos: list[Todo], tonight: list[Todo], minutes: int, following: T
     if todos:
         return f"{say.plural(len(todos), 'thing')} to do today, about {minutes} minutes."
     if following is not None:
-        what = wording.TASKS[following.task.kind][0].split(":")[0]
+        what = following.name.split(":")[0]
         return f"Nothing to do today. Next, {say.day(following.due)}: {following.task.count or ''} {what}, {following.item.name}."
     return "Nothing to do. Add a planting, and its days will appear here."
 

@@ -64,6 +64,23 @@ FIELDS: dict[str, Field] = {
     "yield_days": Field("days", 1, 365, "length of harvest or bloom"),
     "yields": Field("", None, None, "what it gives", ("harvest", "bloom")),
     "transplants": Field("", None, None, "stands transplanting", ("easy", "plug", "direct")),
+    "starts": Field("", None, None, "is started from", ("seed", "tuber", "slip")),
+    "seed_years": Field("years", 0.5, 15, "relative life of seed"),
+    "crosses": Field("", None, None, "saved seed", ("comes true", "crosses")),
+    "base_c": Field("°C", 0, 15, "growth stops below"),
+    "day_c": Field("°C", 8, 32, "day warmth once up"),
+    "grow_night_c": Field("°C", 5, 28, "night warmth once up"),
+    "dli_min": Field("mol/m²/d", 2, 30, "daily light, least"),
+    "dli_max": Field("mol/m²/d", 4, 40, "daily light, enough"),
+    "hours": Field("h", 8, 18, "hours of lamp a day"),
+    "hours_max": Field("h", 8, 24, "longest day it stands"),
+    "bury": Field("", None, None, "planting depth when potted", ("to the seed leaves", "deep", "never")),
+    "pinch": Field("", None, None, "pinching", ("pinch", "single stem", "none")),
+    "bloom_group": Field("", 0, 4, "bloom group (0: none)"),
+    "bolt_c": Field("°C", 0, 15, "cold that makes it bolt, below"),
+    "bolt_days": Field("days", 0, 60, "days of such cold it stands (0: no limit known)"),
+    "spacing_cm": Field("cm", 2, 200, "distance in the bed"),
+    "height_cm": Field("cm", 3, 400, "height in the garden"),
 }
 
 # Pairs that must not be the wrong way round.
@@ -75,4 +92,6 @@ ORDERED = (
     ("germinate_c", "high_c"),
     ("high_c", "max_c"),
     ("mature_min", "mature_max"),
+    ("dli_min", "dli_max"),
+    ("hours", "hours_max"),
 )

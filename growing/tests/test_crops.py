@@ -17,7 +17,10 @@ DOCS = Path(__file__).resolve().parents[2] / "docs"
 class Library(TestCase):
     def test_covers_every_hardiness_speed_and_need(self) -> None:
         crops = library().values()
-        self.assertGreaterEqual(len(crops), 20)
+        self.assertGreaterEqual(len(crops), 70)
+        self.assertGreaterEqual(sum(c.word("yields") == "bloom" for c in crops), 25)
+        self.assertTrue({"tuber", "slip"} <= {c.word("starts") for c in crops})
+        self.assertTrue({"pinch", "single stem"} <= {c.word("pinch") for c in crops})
         self.assertEqual({c.hardiness for c in crops}, set(HARDINESS))
         raising = [c.number("raise_min") for c in crops]
         self.assertTrue(min(raising) <= 3 and max(raising) >= 14)

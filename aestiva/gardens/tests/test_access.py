@@ -22,7 +22,7 @@ def routes(resolver: URLResolver, prefix: str = "") -> list[str]:
 
 
 OWNER_ONLY = ("settings/",)
-GROWER_ONLY = ("more/",)
+GROWER_ONLY = ("more/", "import/")
 POST_ONLY = ("undo/", "cancel/", "record/", "change/", "clock/", "station/", "tasks/")
 
 

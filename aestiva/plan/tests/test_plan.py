@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import csv
 import io
+import tomllib
 from datetime import date, timedelta
 from xml.etree import ElementTree
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
-from aestiva.frame.tests.garden import TODAY, GardenCase, plant, user
+from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.plan import overview
-from aestiva.season.models import CropValue, Planting
+from aestiva.season.models import CropValue, GardenCrop, Planting
 from growing.crops import library
 from growing.season import Choice, date_planting
 
@@ -211,9 +213,9 @@ class Crops(GardenCase):
         self.assertEqual(self.client.get(self.url("crops/moonfruit/")).status_code, 404)
 
     def test_a_crop_of_ones_own_from_a_relative_or_a_class(self) -> None:
-        self.client.post(self.url("crops/"), {"name": "Ground cherry", "relative": "Tomato"})
+        self.client.post(self.url("crops/"), {"name": "Moon cherry", "relative": "Tomato"})
         self.client.post(self.url("crops/"), {"name": "Tree spinach", "hardiness": "tender", "speed": "fast"})
-        self.assertContains(self.client.get(self.url("crops/ground_cherry/")), "as Tomato")
+        self.assertContains(self.client.get(self.url("crops/moon_cherry/")), "as Tomato")
         self.client.post(self.url("plan/add/"), FORM | {"crop": "Tree spinach"})
         self.assertEqual(Planting.objects.get().crop_key, "tree_spinach")
         for data, said in (
@@ -222,6 +224,51 @@ class Crops(GardenCase):
             ({"name": "Other"}, "Say what it grows like"),
         ):
             self.assertContains(self.client.post(self.url("crops/"), data), said, status_code=422)
+
+    def test_search_forgives_spelling_but_takes_nothing_silently(self) -> None:
+        for text, name in (("zuchini", "Squash"), ("brocoli", "Broccoli"), ("snap dragon", "Snapdragon")):
+            self.assertContains(self.client.get(self.url(f"crops/?find={text}")), name)
+        answer = self.client.post(self.url("plan/add/"), FORM | {"crop": "brocoli"})
+        self.assertContains(answer, "Did you mean Broccoli", status_code=422)
+
+    def test_two_crops_compared(self) -> None:
+        page = self.client.get(self.url("crops/compare/?a=tomato&b=pepper"))
+        self.assertContains(page, "Tomato and Pepper")
+        self.assertContains(page, "<b>18 °C</b>")
+        self.assertContains(self.client.get(self.url("crops/compare/?a=tomato&b=moonfruit")), "is not here")
+
+    def test_own_crops_and_values_travel_as_toml(self) -> None:
+        self.client.post(self.url("crops/"), {"name": "Tree spinach", "hardiness": "tender", "speed": "fast"})
+        self.post("crops/tomato/raise_max/", value="9", reason='said "nine"')
+        data = self.client.get(self.url("crops/own.toml")).content
+        other = garden(self.owner, name="Elsewhere")
+        answer = self.client.post(
+            f"/g/{other.pk}/crops/import/", {"file": SimpleUploadedFile("c.toml", data)}, follow=True
+        )
+        self.assertContains(answer, "Tree spinach")
+        value = CropValue.objects.get(garden=other)
+        self.assertEqual((value.crop_key, value.value, value.reason), ("tomato", 9, 'said "nine"'))
+        self.assertEqual(self.client.get(f"/g/{other.pk}/crops/own.toml").content, data)
+        everything = tomllib.loads(self.client.get(self.url("crops/own.toml?all=1")).content.decode())
+        self.assertGreaterEqual(len(everything["library"]), 70)
+
+    def test_bad_crop_files_bring_in_nothing(self) -> None:
+        for text, said in (
+            ("not toml [", "is not TOML"),
+            ("format = 9", "newer than this program"),
+            ("format = 1", "no crop and no value"),
+            ("[crop.tomato]\nname = 'T'\nrelative = 'pepper'", "give it another"),
+            ("[crop.x]\nname = 'X'\nrelative = 'moonfruit'", "is not in the library"),
+            ("[[value]]\ncrop = 'tomato'\nfield = 'raise_max'\nvalue = 99", "must lie between"),
+            ("[[value]]\ncrop = 'tomato'\nfield = 'raise_max'\nvalue = 4", "is above"),
+            (
+                "[crop.fine]\nname = 'F'\nrelative = 'pepper'\n[[value]]\ncrop = 'y'\nfield = 'hold'\nvalue = 4",
+                "there is no crop",
+            ),
+        ):
+            answer = self.client.post(self.url("crops/import/"), {"file": SimpleUploadedFile("c.toml", text.encode())})
+            self.assertContains(answer, said, status_code=422, msg_prefix=text)
+        self.assertFalse(GardenCrop.objects.exists() or CropValue.objects.exists())
 
     def test_own_values_move_dates_with_their_reason_and_can_be_forgotten(self) -> None:
         planting = plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 4, 20))
