@@ -3,6 +3,7 @@
 from django.urls import include, path
 
 from aestiva.frame import views as frame
+from aestiva.gardens import people
 from aestiva.gardens import views as gardens
 from aestiva.today import calendar_views
 from demo import views as demo
@@ -13,6 +14,10 @@ urlpatterns = [
     path("demo/", demo.enter, name="demo_enter"),
     path("account/", include("aestiva.accounts.urls")),
     path("new/", gardens.garden_new, name="garden_new"),
+    path("gardens/", gardens.gardens, name="gardens"),
+    path("gardens/import/", gardens.garden_import, name="garden_import"),
+    path("join/<str:token>/", people.join, name="join"),
+    path("account/delete/", people.delete_account, name="delete_account"),
     path("calendar/<str:token>.ics", calendar_views.feed, name="calendar_feed"),
     path(
         "g/<int:garden_id>/",

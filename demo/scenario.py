@@ -24,6 +24,7 @@ from growing.station import Climate, Weather, generate
 from growing.weatherfile import WeatherFile
 
 HERE = Path(__file__).parent
+SCENARIOS = ("quarry_lane", "kanuka_flat")
 
 
 def read(name: str) -> dict[str, Any]:
@@ -36,6 +37,11 @@ def record(
 ) -> Weather:
     """The station's weather: thirty years and the season to come, one path."""
     return generate(Climate(mean_c, swing_c, spread_c), southern, seed, start, days)
+
+
+def of(garden: Garden) -> dict[str, Any]:
+    """The scenario a demo garden was made from."""
+    return next(data for data in map(read, SCENARIOS) if data["garden"]["name"] == garden.name)
 
 
 def weather_of(data: dict[str, Any]) -> Weather:
@@ -57,7 +63,7 @@ def build(name: str = "quarry_lane", until: date | None = None) -> Garden:
     garden = Garden.objects.create(**plain, is_demo=True, simulated_on=g["begins"])
     Member.objects.create(garden=garden, user=user, role="owner")
     _place(garden, data)
-    spots = _spots(garden, data["spots"])
+    spots = make_spots(garden, data["spots"])
     late = _plantings(garden, user, data["planting"], spots)
     weather = weather_of(data)
     today = g["begins"]
@@ -87,7 +93,8 @@ def _place(garden: Garden, data: dict[str, Any]) -> None:
             Warmth.objects.create(garden=garden, kind=group["kind"], celsius=float(celsius), month=month, day=day)
 
 
-def _spots(garden: Garden, kinds: dict[str, list[str]]) -> dict[str, Spot]:
+def make_spots(garden: Garden, kinds: dict[str, list[str]]) -> dict[str, Spot]:
+    """The scenario's places by their codes, in its order."""
     spots: dict[str, Spot] = {}
     for order, (kind, code) in enumerate((k, c) for k, codes in kinds.items() for c in codes):
         spots[code] = Spot.objects.create(garden=garden, kind=kind, code=code, order=order)

@@ -37,11 +37,11 @@ def put_forecast(garden: Garden, weather: Weather, today: date) -> None:
 
 def step(garden: Garden, days: int, key: str = "") -> None:
     """Forward by so many days: one journal entry by the simulation; the grower's tasks stay undone."""
-    from demo.scenario import read, weather_of
+    from demo.scenario import of, weather_of
 
     assert garden.simulated_on is not None
     today = garden.simulated_on + timedelta(days=days)
-    weather = weather_of(read("quarry_lane"))
+    weather = weather_of(of(garden))
     if not 0 <= weather.index(today) < len(weather.tmin) - 8:
         raise Refused("clock", "the simulated weather ends here: reset the demo")
     with journal.change(garden, None, f"{days} {'day' if days == 1 else 'days'} went by", key) as write:

@@ -31,7 +31,7 @@ def main() -> None:
         from aestiva.wsgi import application
 
         batch = Batch.objects.get(planting__crop_key="snapdragon").pk
-        garden = Garden.objects.get()
+        garden = Garden.objects.get(name="Quarry Lane")
         now = sheet(garden, garden.simulated_on)
         chosen = [
             one

@@ -78,11 +78,11 @@ def _pages(path: str, template: str) -> Any:
     from django.test import Client
     from django.test.utils import CaptureQueriesContext, ContextList, setup_test_environment
 
-    from measures.garden import make
+    from demo.kanuka import build
 
     if not hasattr(_pages, "ready"):
         setup_test_environment()
-        _pages.ready = (make(400, "Four hundred"), make(2, "Near empty"))  # type: ignore[attr-defined]
+        _pages.ready = (build(400), build(2))  # type: ignore[attr-defined]
     large, small = _pages.ready  # type: ignore[attr-defined]
     client = Client()
     client.force_login(large.members.get().user, backend="django.contrib.auth.backends.ModelBackend")

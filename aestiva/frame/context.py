@@ -26,6 +26,7 @@ def frame(request: Any) -> dict[str, Any]:
         "demo_mode": settings.DEMO,
         "garden": garden,
         "role": request.role,
+        "units": request.units,
         "may_write": request.role != "reader",
         "today": clock.today(garden),
         "views": VIEWS,

@@ -20,6 +20,7 @@ class GardenRequest(HttpRequest):
 
     garden: Garden
     role: str
+    units: str
     user: Any
     htmx: Any
 
@@ -27,10 +28,10 @@ class GardenRequest(HttpRequest):
 View = Callable[..., HttpResponse]
 
 
-def member(least: str = "reader") -> Callable[[View], View]:
+def member(least: str = "reader", readers_post: bool = False) -> Callable[[View], View]:
     """Admit members of at least this role; to everybody else the garden does not exist.
 
-    Posting needs a grower wherever reading needs only a reader.
+    Posting needs a grower wherever reading needs only a reader, but for what is everybody's own (`readers_post`).
     """
 
     def wrap(view: View) -> View:
@@ -41,10 +42,11 @@ def member(least: str = "reader") -> Callable[[View], View]:
             found = Member.objects.select_related("garden").filter(garden_id=garden_id, user=request.user).first()
             if found is None:
                 raise Http404("There is no such garden here.")
-            needed = max(_RANK[least], 1 if request.method == "POST" else 0)
+            needed = max(_RANK[least], 1 if request.method == "POST" and not readers_post else 0)
             if _RANK[found.role] < needed:
                 raise PermissionDenied(f"A {found.role} of {found.garden} cannot do this; ask an owner.")
             request.garden, request.role = found.garden, found.role
+            request.units = found.units or found.garden.units
             return view(request, *args, **kwargs)
 
         return gate

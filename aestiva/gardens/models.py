@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import secrets
+
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
@@ -11,6 +13,10 @@ UNITS = (
     ("us", "US: °F, inches, US gallons"),
     ("imperial", "UK: °C, inches, imperial gallons"),
 )
+
+
+def new_token() -> str:
+    return secrets.token_urlsafe(24)
 
 
 class Garden(models.Model):
@@ -47,12 +53,28 @@ class Member(models.Model):
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="members")
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=10, choices=ROLES)
+    units = models.CharField(max_length=10, choices=UNITS, blank=True, help_text="empty: the garden's")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["garden", "user"], name="one_membership")]
 
     def __str__(self) -> str:
         return f"{self.user} ({self.role}) in {self.garden}"
+
+
+class Invitation(models.Model):
+    """A link by which one person may join; it expires, can be revoked, and works once."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="invitations")
+    role = models.CharField(max_length=10, choices=Member.ROLES)
+    token = models.CharField(max_length=40, unique=True, default=new_token)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    expires = models.DateTimeField()
+    revoked = models.BooleanField(default=False)
+    used_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+
+    def __str__(self) -> str:
+        return f"{self.role} in {self.garden}"
 
 
 class JournalEntry(models.Model):

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+from contextlib import suppress
 from typing import Any
 
 from django.contrib import messages
@@ -13,7 +15,8 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
-from aestiva.gardens import clock, journal
+from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
+from aestiva.gardens import clock, journal, portable
 from aestiva.gardens.access import member
 from aestiva.gardens.forms import ZONES, GardenForm, SettingsForm
 from aestiva.gardens.models import Garden, JournalEntry, Member
@@ -50,6 +53,72 @@ def growing_year(garden: Garden) -> int:
     """The season to plan first: the cold season that is running, or the coming one once its spring is past."""
     today = clock.today(garden)
     return cold_season_of(today, garden.southern)
+
+
+@login_required
+def gardens(request: Any) -> HttpResponse:
+    """My gardens: switch, begin another, bring one in."""
+    mine = Member.objects.filter(user=request.user).select_related("garden").order_by("garden__name")
+    return render(request, "gardens/gardens.html", {"mine": mine})
+
+
+@member()
+def garden_file(request: Any) -> HttpResponse:
+    """The whole garden as JSON."""
+    text = json.dumps(portable.export(request.garden), ensure_ascii=False, separators=(",", ":"))
+    response = HttpResponse(text, content_type="application/json; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="garden-{request.garden.pk}.json"'
+    return response
+
+
+@login_required
+def garden_import(request: Any) -> HttpResponse:
+    """A garden from a file: what is in it first, then kept as a new garden."""
+    context: dict[str, Any] = {}
+    owner = f"garden {request.user.pk}"
+    if request.method == "POST":
+        try:
+            if "kept" in request.POST:
+                garden = portable.bring_in(portable.read(unseal(request.POST["kept"], owner)), request.user)
+                messages.success(request, f"{garden.name} is in, as a garden of its own.")
+                return redirect("today", garden.pk)
+            if request.FILES.get("file"):
+                data = request.FILES["file"].read()
+                document = portable.read(data)
+                context = {
+                    "garden_name": document["garden"]["name"],
+                    "sealed": seal(data, owner),
+                    "counts": _counts(document),
+                }
+            else:
+                context = {"problems": ["Choose a file first."]}
+        except portable.BadDocument as error:
+            context = {"problems": error.problems}
+        except NotKept:
+            context = {"problems": ["The preview is too old: choose the file again."]}
+        except TooLarge:
+            context = {"problems": ["Compressed, the file is too large to preview: export it without its weather."]}
+    return render(request, "gardens/import.html", context, status=422 if context.get("problems") else 200)
+
+
+def _counts(document: dict[str, Any]) -> list[tuple[str, int]]:
+    return [(name.replace("_", " "), len(rows)) for name, rows in document.items() if isinstance(rows, list) and rows]
+
+
+@member("owner")
+@require_POST
+def live(request: Any) -> HttpResponse:
+    """Let a garden that stands on a simulated day go on in real time."""
+    garden = Garden.objects.get(pk=request.garden.pk)
+    garden.simulated_on = None
+    with (
+        suppress(journal.Repeated),
+        journal.change(
+            request.garden, request.user, "Let the garden live in real time", request.POST.get("key", "")
+        ) as write,
+    ):
+        write.save(garden)
+    return redirect("today", garden.pk)
 
 
 @member("owner")

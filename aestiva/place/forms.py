@@ -17,27 +17,27 @@ class Degrees(forms.FloatField):
     """A temperature typed in the reader's units and kept in °C; `difference` for a shift."""
 
     def __init__(
-        self, *, garden: Garden, difference: bool = False, low: float = -60, high: float = 60, **kwargs: Any
+        self, *, units: str, difference: bool = False, low: float = -60, high: float = 60, **kwargs: Any
     ) -> None:
         super().__init__(**kwargs)
-        self.garden, self.low, self.high = garden, low, high
+        self.units, self.low, self.high = units, low, high
         self.kind = "Δ°C" if difference else "°C"
         self.widget.attrs.update({"step": "any", "inputmode": "decimal"})
-        self.help_text = self.help_text or ("°F" if garden.units == "us" else "°C")
+        self.help_text = self.help_text or ("°F" if units == "us" else "°C")
 
     def prepare_value(self, value: Any) -> Any:
         if isinstance(value, int | float):
-            return round(shown(value, self.kind, self.garden.units)[0], 1)
+            return round(shown(value, self.kind, self.units)[0], 1)
         return value
 
     def clean(self, value: Any) -> Any:
         number = super().clean(value)
         if number is None:
             return None
-        kept = round(stored(number, self.kind, self.garden.units), 2)
+        kept = round(stored(number, self.kind, self.units), 2)
         if not self.low <= kept <= self.high:
-            low, unit = shown(self.low, self.kind, self.garden.units)
-            high, _ = shown(self.high, self.kind, self.garden.units)
+            low, unit = shown(self.low, self.kind, self.units)
+            high, _ = shown(self.high, self.kind, self.units)
             raise forms.ValidationError(
                 f"{number:g} {unit} cannot be: give a value between {low:g} and {high:g} {unit}."
             )
@@ -71,7 +71,7 @@ class FrostForm(forms.ModelForm):
             "first_meaning": forms.RadioSelect,
         }
 
-    def __init__(self, *args: Any, garden: Garden, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, garden: Garden, units: str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.garden = garden
         self.fields["last_on"].required = True
@@ -80,13 +80,13 @@ class FrostForm(forms.ModelForm):
             assert isinstance(field, forms.ChoiceField)
             field.choices = [*MEANINGS]
         self.fields["shift_c"] = Degrees(
-            garden=garden,
+            units=units,
             difference=True,
             low=-8,
             high=8,
             required=False,
             label="My garden against the station on cold nights",
-            help_text=f"In {'°F' if garden.units == 'us' else '°C'}; minus for colder, such as a hollow. Empty: the same.",
+            help_text=f"In {'°F' if units == 'us' else '°C'}; minus for colder, such as a hollow. Empty: the same.",
             initial=self.instance.shift_c if self.instance.shift_c else None,
         )
 
@@ -130,10 +130,10 @@ class WarmthForm(forms.ModelForm):
         fields = ["kind"]
         labels = {"kind": "From this day the"}
 
-    def __init__(self, *args: Any, garden: Garden, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, garden: Garden, units: str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.garden = garden
-        self.fields["celsius"] = Degrees(garden=garden, low=-5, high=30, label="is usually at least")
+        self.fields["celsius"] = Degrees(units=units, low=-5, high=30, label="is usually at least")
         self.order_fields(["kind", "celsius", "on"])
 
     def clean(self) -> dict[str, Any]:
@@ -164,11 +164,11 @@ class NightForm(forms.Form):
     cloud = forms.IntegerField(required=False, min_value=0, max_value=100, label="Cloud, %")
     wind = forms.FloatField(required=False, min_value=0, max_value=150, label="Wind, km/h")
 
-    def __init__(self, *args: Any, garden: Garden, today: date, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, units: str, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.today = today
-        self.fields["tmin"] = Degrees(garden=garden, label="Lowest")
-        self.fields["tmax"] = Degrees(garden=garden, required=False, label="Highest that day")
+        self.fields["tmin"] = Degrees(units=units, label="Lowest")
+        self.fields["tmax"] = Degrees(units=units, required=False, label="Highest that day")
         self.order_fields(["day", "tmin", "tmax", "cloud", "wind"])
 
     def clean_day(self) -> date:

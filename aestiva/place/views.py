@@ -2,21 +2,18 @@
 
 from __future__ import annotations
 
-import base64
-import zlib
 from contextlib import suppress
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 
 import numpy as np
-from django.conf import settings
 from django.contrib import messages
-from django.core import signing
 from django.core.exceptions import RequestDataTooBig
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
+from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.place import actions
@@ -83,7 +80,7 @@ def typed(request: Any) -> HttpResponse:
     """Frost dates as somebody knows them, and what they mean."""
     garden = request.garden
     frost = frost_of(garden)
-    form = FrostForm(request.POST or None, instance=frost, garden=garden)
+    form = FrostForm(request.POST or None, instance=frost, garden=garden, units=request.units)
     if request.method == "POST" and form.is_valid():
         try:
             with journal.change(garden, request.user, "Changed the frost dates", request.POST.get("key", "")) as write:
@@ -110,7 +107,7 @@ def warmth(request: Any) -> HttpResponse:
         ):
             write.delete(old)
         return redirect("warmth", garden.pk)
-    form = WarmthForm(request.POST or None, garden=garden)
+    form = WarmthForm(request.POST or None, garden=garden, units=request.units)
     if request.method == "POST" and form.is_valid():
         data = form.cleaned_data
         row = Warmth(
@@ -160,8 +157,9 @@ def _preview(request: Any, parsed: WeatherFile, name: str, data: bytes, form: An
         said = {"dates": [(r, spring.date_for(r)) for r in RISKS], "used": len(used)}
     except TooFewSeasons as error:
         said = {"too_few": str(error)}
-    stored = signing.dumps([request.garden.pk, base64.b85encode(zlib.compress(data, 6)).decode()], salt="weather")
-    if len(stored) > settings.DATA_UPLOAD_MAX_MEMORY_SIZE - 10_000:
+    try:
+        stored = seal(data, f"weather {request.garden.pk}")
+    except TooLarge:
         form.add_error("file", "This is more than two centuries of daily weather: cut it to the years you need.")
         context = {"view": "place", "form": form, "frost": frost_of(request.garden)}
         return render(request, "place/weather.html", context, status=422)
@@ -192,15 +190,11 @@ def _record(parsed: WeatherFile) -> DailyMinima:
 
 def _keep_weather(request: Any) -> HttpResponse:
     try:
-        garden_id, packed = signing.loads(request.POST["kept"], salt="weather", max_age=timedelta(hours=12))
-        data = zlib.decompress(base64.b85decode(packed))
-    except (signing.BadSignature, KeyError, ValueError, zlib.error):
-        messages.error(request, "The preview is too old: choose the file again.")
+        data = unseal(request.POST["kept"], f"weather {request.garden.pk}")
+    except NotKept:
+        messages.error(request, "The preview is too old, or another garden’s: choose the file again.")
         return redirect("weather", request.garden.pk)
     parsed = read_weather(data)
-    if garden_id != request.garden.pk or parsed.fatal is not None:
-        messages.error(request, "That preview belongs to another garden: choose the file again.")
-        return redirect("weather", request.garden.pk)
     if any(p.row for p in parsed.problems) and request.POST.get("leave_out") != "yes":
         messages.error(request, "Some rows cannot be read: tick “leave those days out”, or mend the file.")
         return _preview(request, parsed, request.POST.get("name", ""), data, None)
@@ -241,7 +235,7 @@ def forecast(request: Any) -> HttpResponse:
     """The nights ahead: typed one by one, or from a small CSV."""
     garden, today = request.garden, clock.today(request.garden)
     form = NightForm(
-        request.POST if request.POST.get("one") else None, garden=garden, today=today, initial={"day": today}
+        request.POST if request.POST.get("one") else None, units=request.units, today=today, initial={"day": today}
     )
     problem = ""
     if request.method == "POST" and request.FILES.get("file"):

@@ -76,7 +76,7 @@ def crop_value(request: Any, key: str, field: str) -> HttpResponse:
     if key not in known or field not in FIELDS or FIELDS[field].words:
         raise Http404("There is no such value.")
     now = known[key].values[field]
-    unit, system = FIELDS[field].unit, request.garden.units
+    unit, system = FIELDS[field].unit, request.units
     assert isinstance(now.number, int | float)
     typed_as = shown(now.number, unit, system)
     form = CropValueForm(request.POST or None, initial={"value": round(typed_as[0], 2)})

@@ -36,7 +36,7 @@ class CropValue(models.Model):
     crop_key = models.CharField(max_length=60)
     field = models.CharField(max_length=20)
     value = models.JSONField()
-    reason = models.CharField(max_length=200)
+    reason = models.CharField(max_length=200, blank=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["garden", "crop_key", "field"], name="one_crop_value")]

@@ -2,16 +2,10 @@
 
 from __future__ import annotations
 
-import secrets
-
 from django.conf import settings
 from django.db import models
 
-from aestiva.gardens.models import Garden
-
-
-def new_token() -> str:
-    return secrets.token_urlsafe(24)
+from aestiva.gardens.models import Garden, new_token
 
 
 class CalendarLink(models.Model):

@@ -41,7 +41,7 @@ def _page(request: Any, refused: Refused | None = None, at: str = "") -> HttpRes
     context = {
         "view": "today",
         "day": day,
-        "strip": nights_svg(day.nights, garden.units),
+        "strip": nights_svg(day.nights, request.units),
         "words": wording.TASKS,
         "counts": actions.COUNTS,
         "parts": actions.PARTS,

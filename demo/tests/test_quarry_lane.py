@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import json
 from datetime import date, timedelta
 
 from django.test import Client, TestCase, override_settings
 
 from aestiva.accounts.models import User
+from aestiva.gardens import portable
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.place.models import ForecastNight
 from aestiva.plan import overview
 from aestiva.plan.queries import sheet
 from aestiva.season.models import Batch
 from aestiva.today.queries import day
+from demo import kanuka
 from demo.scenario import build
 from demo.simulation import do_tasks, step
 
@@ -78,6 +81,56 @@ class QuarryLane(TestCase):
                 self.assertEqual(answer.status_code, 200)
         garden = Garden.objects.get(pk=self.garden.pk)
         self.assertEqual(garden.simulated_on, date(2026, 4, 19))
+
+
+class KanukaFlat(TestCase):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.garden = kanuka.build()
+
+    def test_four_hundred_plantings_in_every_stage_in_the_southern_spring(self) -> None:
+        now = sheet(self.garden, date(2026, 10, 12))
+        lines = overview.lines(now)
+        self.assertEqual(len(lines), 400)
+        self.assertEqual({one.state for one in lines}, set(overview.STATES))
+        self.assertEqual(now.place.last_frost[0], date(2026, 10, 18))
+        self.assertTrue(day(now).groups)
+
+    def test_the_season_runs_across_new_year(self) -> None:
+        now = sheet(self.garden, date(2026, 10, 12))
+        for one in overview.lines(now):
+            dates = one.item.raised.dates
+            self.assertLess(dates.sow_on, dates.out_on)
+            self.assertLess(dates.out_on, dates.first.start)
+            if dates.term == "spring":
+                self.assertTrue(date(2026, 2, 1) < dates.out_on < date(2027, 2, 1), one.name)
+        tender = [one.days["last"] for one in overview.lines(now) if one.item.crop.hardiness == "very tender"]
+        self.assertTrue(any(d and d.year == 2027 for d in tender))
+        autumn = [one.item.raised.dates for one in overview.lines(now) if one.item.raised.dates.term == "autumn"]
+        self.assertTrue(autumn and all(date(2026, 12, 1) < d.out_on < date(2027, 5, 1) for d in autumn))
+
+    def test_pages_files_and_days_go_on(self) -> None:
+        client = Client()
+        client.force_login(self.garden.members.get().user, backend="django.contrib.auth.backends.ModelBackend")
+        for rest in (
+            "today/",
+            "plan/",
+            "place/",
+            "calendar/",
+            "calendar/tasks.ics",
+            "plan/season.svg",
+            "plan/season.csv",
+            "garden.json",
+        ):
+            self.assertEqual(client.get(f"/g/{self.garden.pk}/{rest}").status_code, 200, rest)
+        client.post(f"/g/{self.garden.pk}/today/clock/", {"what": "week"})
+        self.assertEqual(Garden.objects.get(pk=self.garden.pk).simulated_on, date(2026, 10, 19))
+
+    def test_round_trip_is_equal(self) -> None:
+        for garden in (self.garden, build(until=date(2026, 2, 1))):
+            document = portable.export(garden)
+            again = portable.bring_in(portable.read(json.dumps(document).encode()), garden.members.get().user)
+            self.assertEqual(portable.export(again), document)
 
 
 class Reproducible(TestCase):

@@ -64,8 +64,7 @@ def last_day(season: Any, southern: bool) -> date:
 
 
 def _system(context: Any) -> str:
-    garden = context.get("garden")
-    return garden.units if garden is not None else "metric"
+    return str(context.get("units") or "metric")
 
 
 @register.simple_tag(takes_context=True)

@@ -5,6 +5,7 @@ from typing import Any
 from django.core.management.base import BaseCommand
 
 from aestiva.gardens.models import Garden
+from demo import kanuka
 from demo.scenario import build
 
 
@@ -15,5 +16,5 @@ class Command(BaseCommand):
         if Garden.objects.filter(is_demo=True).exists():
             self.stdout.write("The demo is there already; make demo-reset begins it anew.")
             return
-        garden = build()
-        self.stdout.write(f"{garden.name} is ready on {garden.simulated_on:%A %-d %B %Y}.")
+        garden, flat = build(), kanuka.build()
+        self.stdout.write(f"{garden.name} is ready on {garden.simulated_on:%A %-d %B %Y}, and so is {flat.name}.")

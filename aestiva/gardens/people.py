@@ -1,0 +1,172 @@
+"""Many hands: who may do what, inviting, handing over, leaving, ending an account."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from typing import Any
+
+from django.contrib import messages
+from django.contrib.auth import logout
+from django.contrib.auth.decorators import login_required
+from django.db import transaction
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_POST
+
+from aestiva.gardens import clock
+from aestiva.gardens.access import member
+from aestiva.gardens.models import UNITS, Garden, Invitation, Member
+
+LASTS_DAYS = 14
+ROLES = {
+    "owner": "may do everything, members and settings too",
+    "grower": "plans, works, writes down",
+    "reader": "looks, changes nothing",
+}
+
+
+def owners_besides(garden: Garden, leaving: Member) -> bool:
+    """Does the garden keep an owner without this member?"""
+    return Member.objects.filter(garden=garden, role="owner").exclude(pk=leaving.pk).exists()
+
+
+@member(readers_post=True)
+def members(request: Any) -> HttpResponse:
+    """Who is here; owners change roles and invite, everybody chooses their own units."""
+    garden = request.garden
+    if request.method == "POST":
+        return _change(request)
+    open_links = Invitation.objects.filter(garden=garden, revoked=False, used_by=None, expires__gt=clock.instant())
+    context = {
+        "view": "settings",
+        "members": Member.objects.filter(garden=garden).select_related("user").order_by("pk"),
+        "mine": Member.objects.get(garden=garden, user=request.user),
+        "invitations": [(i, request.build_absolute_uri(reverse("join", args=[i.token]))) for i in open_links],
+        "roles": ROLES,
+        "unit_choices": UNITS,
+    }
+    return render(request, "gardens/members.html", context)
+
+
+def _change(request: Any) -> HttpResponse:
+    garden, what = request.garden, request.POST.get("what", "")
+    mine = Member.objects.get(garden=garden, user=request.user)
+    if what == "units":
+        wanted = request.POST.get("units", "")
+        if wanted in {"", *(u for u, _ in UNITS)}:
+            mine.units = wanted
+            mine.save(update_fields=["units"])
+        return redirect("members", garden.pk)
+    if mine.role != "owner":
+        messages.error(request, "Only an owner can change members: ask one.")
+        return redirect("members", garden.pk)
+    if what == "invite" and request.POST.get("role") in ROLES:
+        expires = clock.instant() + timedelta(days=LASTS_DAYS)
+        Invitation.objects.create(garden=garden, role=request.POST["role"], made_by=request.user, expires=expires)
+        messages.success(request, f"A link for one person, good for {LASTS_DAYS} days. Send it to them yourself.")
+    elif what == "revoke":
+        link = get_object_or_404(Invitation, pk=_number(request, "invitation"), garden=garden)
+        link.revoked = True
+        link.save(update_fields=["revoked"])
+    elif what in ("role", "remove"):
+        _change_member(request, garden, what)
+    return redirect("members", garden.pk)
+
+
+def _number(request: Any, name: str) -> int:
+    text = request.POST.get(name, "")
+    return int(text) if text.isdigit() else 0
+
+
+def _change_member(request: Any, garden: Garden, what: str) -> None:
+    other = get_object_or_404(Member.objects.select_related("user"), pk=_number(request, "member"), garden=garden)
+    role = request.POST.get("role", "")
+    if other.role == "owner" and (what == "remove" or role != "owner") and not owners_besides(garden, other):
+        messages.error(request, f"{other.user} is the only owner: make somebody else an owner first.")
+    elif what == "remove":
+        other.delete()
+        messages.success(request, f"{other.user} is no longer a member. What they wrote stays.")
+    elif role in ROLES:
+        other.role = role
+        other.save(update_fields=["role"])
+        messages.success(request, f"{other.user} is now {role}.")
+
+
+@member(readers_post=True)
+@require_POST
+def leave(request: Any) -> HttpResponse:
+    """Leave a garden; the last owner hands over first."""
+    mine = Member.objects.get(garden=request.garden, user=request.user)
+    if mine.role == "owner" and not owners_besides(request.garden, mine):
+        messages.error(request, "You are the only owner: make somebody else an owner first.")
+        return redirect("members", request.garden.pk)
+    mine.delete()
+    messages.success(request, f"You have left {request.garden.name}.")
+    return redirect("gardens")
+
+
+@login_required
+def join(request: Any, token: str) -> HttpResponse:
+    """Accept an invitation; each link works once, until it expires or is revoked."""
+    link = Invitation.objects.select_related("garden", "made_by").filter(token=token).first()
+    problem = _why_not(request, link)
+    if problem or link is None:
+        return render(request, "gardens/join.html", {"problem": problem}, status=410)
+    if request.method == "POST":
+        with transaction.atomic():
+            taken = Invitation.objects.filter(pk=link.pk, used_by=None, revoked=False).update(used_by=request.user)
+            if not taken:
+                return render(request, "gardens/join.html", {"problem": "This link was used already."}, status=410)
+            Member.objects.create(garden=link.garden, user=request.user, role=link.role)
+        messages.success(request, f"Welcome to {link.garden.name}.")
+        return redirect("today", link.garden_id)
+    return render(request, "gardens/join.html", {"link": link, "says": ROLES[link.role]})
+
+
+def _why_not(request: Any, link: Invitation | None) -> str:
+    if link is None:
+        return "There is no such invitation: check the address, or ask for a new link."
+    if link.revoked:
+        return "This invitation was revoked: ask for a new one."
+    if link.used_by_id is not None:
+        return "This link was used already: each is for one person. Ask for another."
+    if link.expires < clock.instant():
+        return f"This invitation expired on {link.expires:%-d %B %Y}: ask for a new one."
+    if Member.objects.filter(garden=link.garden, user=request.user).exists():
+        return f"You are a member of {link.garden.name} already."
+    return ""
+
+
+@login_required
+def delete_account(request: Any) -> HttpResponse:
+    """End an account: gardens that are nobody else's go with it, those with others must be handed over first."""
+    mine = Member.objects.filter(user=request.user).select_related("garden")
+    alone = [m for m in mine if m.garden.members.count() == 1]
+    stuck = [m for m in mine if m not in alone and m.role == "owner" and not owners_besides(m.garden, m)]
+    problem = ""
+    if request.method == "POST" and not stuck:
+        if request.user.check_password(request.POST.get("password", "")):
+            with transaction.atomic():
+                for membership in alone:
+                    remove_garden(membership.garden)
+                user = request.user
+                logout(request)
+                user.delete()
+            return redirect("home")
+        problem = "That is not your password: nothing was deleted."
+    context = {"alone": alone, "stuck": stuck, "problem": problem}
+    return render(request, "gardens/delete_account.html", context, status=422 if problem else 200)
+
+
+def remove_garden(garden: Garden) -> None:
+    """Delete a garden and all its rows, those that hang on others first."""
+    from aestiva.gardens.portable import parts
+
+    for part in reversed(parts()):
+        rows = part.model._base_manager.filter(**{part.garden: garden})
+        for name, target in part.refs.items():
+            if target == "self":
+                rows.update(**{name: None})
+        rows.delete()
+    garden.delete()

@@ -1,0 +1,57 @@
+"""The place in the garden's document; weather as whole tenths of a degree, null where missing."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from aestiva.gardens.portable import Part
+from aestiva.place import models as m
+from aestiva.place.queries import MISSING
+
+LONGEST = 366
+
+
+def _tenths_out(stored: Any) -> list[int | None]:
+    return [None if v == MISSING else v for v in np.frombuffer(bytes(stored), dtype="<i2").tolist()]
+
+
+def _tenths_in(values: Any) -> bytes:
+    if not isinstance(values, list) or not 0 < len(values) <= LONGEST:
+        raise ValueError("a year is a list of at most 366 days")
+    if any(v is not None and (isinstance(v, bool) or not isinstance(v, int) or not -900 <= v <= 700) for v in values):
+        raise ValueError("tenths of a degree are whole numbers from -900 to 700, or null")
+    return np.array([MISSING if v is None else v for v in values], dtype="<i2").tobytes()
+
+
+PARTS = (
+    Part("stations", m.Station, "owner", ("name", "note", "simulated")),
+    Part(
+        "station_years",
+        m.StationYear,
+        "station__owner",
+        ("variable", "year", "tenths"),
+        {"station": "stations"},
+        {"tenths": (_tenths_out, _tenths_in)},
+    ),
+    Part(
+        "frost",
+        m.Frost,
+        "garden",
+        (
+            "last_on",
+            "last_meaning",
+            "last_spread",
+            "first_on",
+            "first_meaning",
+            "first_spread",
+            "source",
+            "shift_c",
+            "revision",
+        ),
+        {"station": "stations"},
+    ),
+    Part("warmth", m.Warmth, "garden", ("kind", "celsius", "month", "day")),
+    Part("nights", m.ForecastNight, "garden", ("day", "tmin_c", "tmax_c", "cloud", "wind_kmh", "source")),
+)
