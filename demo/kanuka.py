@@ -101,8 +101,9 @@ def _raise(
         outings = sum(e["kind"] == "outing" for e in history)
         spot = planting.spot if out else frames[n % len(frames)] if outings >= 4 else shelves[n % len(shelves)]
         stands.append(BatchStand(batch=batch, spot=spot, since=found.out_on if out else found.sow_on))
-    for model, rows in ((Batch, batches), (BatchEvent, events), (BatchStand, stands)):
-        model._base_manager.bulk_create(rows, batch_size=500)  # type: ignore[attr-defined]
+    Batch.objects.bulk_create(batches, batch_size=500)
+    BatchEvent.objects.bulk_create(events, batch_size=500)
+    BatchStand.objects.bulk_create(stands, batch_size=500)
 
 
 def _history(

@@ -42,12 +42,36 @@ class Outing(NamedTuple):
 
 
 class Standing(NamedTuple):
-    """Where a batch stands on its ladder: rungs climbed, the rung for today (None: hardened), why."""
+    """Where a batch stands on its ladder: rungs climbed, outings had, days missed since the last."""
 
+    ladder: Ladder
     climbed: int
-    rung: Rung | None
-    working: Working
-    rungs: int = 0  # in the whole ladder
+    outings: int
+    missed: int
+
+    @property
+    def rungs(self) -> int:
+        return len(self.ladder.rungs)
+
+    @property
+    def rung(self) -> Rung | None:
+        """The rung for today; None once hardened."""
+        return self.ladder.rungs[self.climbed] if self.climbed < self.rungs else None
+
+    @property
+    def working(self) -> Working:
+        """How it came to stand there; put together only when somebody asks."""
+        rung = self.rung
+        inputs = (
+            Value("ladder", self.ladder.name),
+            Value("rungs", self.rungs, "days"),
+            Value("outings", self.outings, "days"),
+            Value("missed", self.missed, "days"),
+            Value("hours", rung.hours if rung else None, "h"),
+            Value("sun", rung.sun if rung else None, "share"),
+            Value("shelter", rung.shelter if rung else ""),
+        )
+        return Working("ladder", inputs, (), Value("rung", min(self.climbed + 1, self.rungs)))
 
 
 @lru_cache(maxsize=1)
@@ -73,18 +97,7 @@ def stand(ladder: Ladder, outings: Iterable[Outing], today: date) -> Standing:
         last = outing.day
     if climbed < len(ladder.rungs):
         climbed, missed = _after_gap(climbed, last, today)
-    rung = ladder.rungs[climbed] if climbed < len(ladder.rungs) else None
-    inputs = (
-        Value("ladder", ladder.name),
-        Value("rungs", len(ladder.rungs), "days"),
-        Value("outings", len(had), "days"),
-        Value("missed", missed, "days"),
-        Value("hours", rung.hours if rung else None, "h"),
-        Value("sun", rung.sun if rung else None, "share"),
-        Value("shelter", rung.shelter if rung else ""),
-    )
-    working = Working("ladder", inputs, (), Value("rung", min(climbed + 1, len(ladder.rungs))))
-    return Standing(climbed, rung, working, len(ladder.rungs))
+    return Standing(ladder, climbed, len(had), missed)
 
 
 def _after_gap(climbed: int, last: date | None, day: date) -> tuple[int, int]:

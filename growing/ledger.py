@@ -10,6 +10,7 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 LOSSES = ("thinned", "died", "given", "moved")
+LEAVING = frozenset((*LOSSES, "planted"))
 
 
 class Entry(NamedTuple):
@@ -49,11 +50,15 @@ class LedgerError(ValueError):
         super().__init__(f"{kind} {count}: there are only {there_are}; count again or correct an earlier entry")
 
 
-def accounts(entries: Iterable[Entry]) -> Accounts:
-    """Balance the events in the order they happened; raises LedgerError where one takes more than there is."""
+def accounts(entries: Iterable[tuple[str, int | None, bool]]) -> Accounts:
+    """Balance the events in the order they happened (`Entry` or plain triples like it).
+
+    Raises LedgerError where one takes more than there is.
+    """
     total = dict.fromkeys(("never_up", "received", "planted", "lost_outside", *LOSSES), 0)
     sown: int | None = None
     emerged: int | None = None
+    gone = 0  # plants that have left the bench: losses and those planted out
     estimated = False
     for kind, count, guess in entries:
         if count is None:
@@ -63,12 +68,14 @@ def accounts(entries: Iterable[Entry]) -> Accounts:
         estimated = estimated or guess
         if kind == "sown":
             sown = (sown or 0) + count
-        elif kind == "up":
+            continue
+        if kind == "up":
             emerged = count
         else:
             total[kind] += count
-        _check(kind, count, sown, emerged, total)
-    gone = sum(total[k] for k in LOSSES) + total["planted"]
+            if kind in LEAVING:
+                gone += count
+        _check(kind, count, sown, emerged, gone, total)
     known = emerged if emerged is not None else (0 if total["received"] else None)
     return Accounts(
         sown=sown,
@@ -87,17 +94,15 @@ def accounts(entries: Iterable[Entry]) -> Accounts:
     )
 
 
-def _check(kind: str, count: int, sown: int | None, emerged: int | None, total: dict[str, int]) -> None:
+def _check(kind: str, count: int, sown: int | None, emerged: int | None, gone: int, total: dict[str, int]) -> None:
     if kind in ("up", "never_up") and sown is not None and (emerged or 0) + total["never_up"] > sown:
         other = total["never_up"] if kind == "up" else (emerged or 0)
         raise LedgerError(kind, count, max(0, sown - other))
     if kind == "lost_outside" and total["lost_outside"] > total["planted"]:
         raise LedgerError(kind, count, total["planted"] - total["lost_outside"] + count)
-    known = emerged if emerged is not None else (0 if total["received"] else None)
-    if known is None:
+    if emerged is None and not total["received"]:
         return
-    gone = sum(total[k] for k in LOSSES) + total["planted"]
-    left = known + total["received"] - gone
+    left = (emerged or 0) + total["received"] - gone
     if left < 0:
         if kind == "up":  # a lower count than what has already been moved on
             raise LedgerError(kind, count, gone - total["received"])

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from functools import cached_property
 from itertools import pairwise
-from typing import NamedTuple
+from typing import NamedTuple, TypeVar
 
 from growing.calendar import cold_season_start
 from growing.daylight import ten_hour_autumn
 from growing.frost import FrostClimate, FrostDates, RiskDate
 from growing.working import Value, Working
 
+Answer = TypeVar("Answer")
 BASE_RISK = 0.5  # last frost, in every offset, is the date of even odds
 HARDY_RISK = 0.25  # hardy and half-hardy plants recover from a nip: one spring in four is accepted for them
 
@@ -53,6 +54,13 @@ class PlaceYear:
     _warm_gates: dict[tuple[str, float], Gate] = field(default_factory=dict, compare=False, repr=False)
     _autumns: dict[float, FrostDates | None] = field(default_factory=dict, compare=False, repr=False)
     _ends: dict[float, RiskDate | None] = field(default_factory=dict, compare=False, repr=False)
+    _kept: dict[object, object] = field(default_factory=dict, compare=False, repr=False)
+
+    def once(self, key: object, make: Callable[[], Answer]) -> Answer:
+        """The answer to a question that depends on this place alone, worked out the first time it is asked."""
+        if key not in self._kept:
+            self._kept[key] = make()
+        return self._kept[key]  # type: ignore[return-value]
 
     @cached_property
     def last_frost(self) -> tuple[date, Working]:

@@ -118,14 +118,30 @@ def raising_time(crop: Crop, choice: Choice) -> Raising:
     return Raising(low, high, max(hold, high), working)
 
 
-def date_planting(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> PlantingDates:
-    """The whole chain for one planting, spring or autumn, with problems said and every line of arithmetic."""
+class Windows(NamedTuple):
+    """What a crop's windows are at a place, whatever day is chosen in them; holds the crop it speaks of."""
+
+    crop: Crop
+    raising: Raising
+    out: Window
+    ends: tuple[Working, Working]
+    sow: Window
+    sow_ends: tuple[Working, Working]
+
+
+def _windows(crop: Crop, place: PlaceYear, choice: Choice) -> Windows:
     raising = raising_time(crop, choice)
     if choice.term == "autumn":
         out, ends = _autumn_window(crop, place, raising, choice.method)
     else:
         out, ends = _spring_window(crop, place)
-    sow, sow_ends = _sow_window(crop, out, ends, raising)
+    return Windows(crop, raising, out, ends, *_sow_window(crop, out, ends, raising))
+
+
+def date_planting(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> PlantingDates:
+    """The whole chain for one planting, spring or autumn, with problems said and every line of arithmetic."""
+    windows = place.once((id(crop), choice.method, choice.term, choice.packet), lambda: _windows(crop, place, choice))
+    raising, out, ends, sow, sow_ends = windows.raising, windows.out, windows.ends, windows.sow, windows.sow_ends
     problems: list[Problem] = []
     sow_on, why_sow = _sowing_day(sow, sow_ends, out, place, raising, choice, problems)
     out_on, why_out = _planting_day(sow_on, out, raising, choice, problems)

@@ -136,7 +136,7 @@ def _row(garden_id: int, fold: Fold, today: date) -> Row:
     out, first, last = days["out"], days["first"], days["last"]
     assert out is not None and first is not None and last is not None
     sow = days["sow"] or out
-    place = one.item.planting.spot.code if one.item.planting.spot else ""
+    place = one.item.grows_at
     note = f"{plants} plants" + (f" · {place}" if place else "")
     if fold.key:
         name, note = f"{crop.name} ×{len(fold.lines)}", f"{plants} plants · sown {say.short_day(sow)}"
@@ -223,8 +223,14 @@ def table(found: Iterable[Line]) -> list[list[Any]]:
     result = []
     for one in found:
         planting, days = one.item.planting, one.days
-        spot = planting.spot.code if planting.spot else ""
-        head = [one.item.crop.name, planting.variety, planting.wanted, planting.method, planting.term, spot]
+        head = [
+            one.item.crop.name,
+            planting.variety,
+            planting.wanted,
+            planting.method,
+            planting.term,
+            one.item.grows_at,
+        ]
         steps = [days[k] for k in ("sow_from", "sow_to", "sow", "up", "pot", "harden", "out", "first", "last")]
         result.append([*head, STATES[one.state], *(d.isoformat() if d else "" for d in steps)])
     return result

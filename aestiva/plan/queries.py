@@ -14,11 +14,11 @@ from aestiva.gardens.providers import stages
 from aestiva.place.queries import frost_of, nights, place_year
 from aestiva.season.actions import COUNTED
 from aestiva.season.crops import Crops
-from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, TaskMark
+from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Spot, TaskMark
 from growing.crops import Crop
 from growing.emergence import share_coming
 from growing.hardening import Outing, Standing, ladders, stand
-from growing.ledger import Accounts, Entry, accounts
+from growing.ledger import Accounts, accounts
 from growing.place import PlaceYear
 from growing.raising import Facts, course, emergence_speed
 from growing.season import Choice, Packet, PlantingDates, date_planting
@@ -42,7 +42,8 @@ class Item(NamedTuple):
     batch: Batch | None
     crop: Crop
     raised: Raised
-    spot_code: str
+    spot_code: str  # where it stands; for a planting not yet sown, where it will grow
+    grows_at: str
 
     @property
     def name(self) -> str:
@@ -129,9 +130,7 @@ def choice_of(planting: Planting, sown_on: date | None = None) -> Choice:
 
 
 def overtaken(choice: Choice, dates: PlantingDates, facts: Facts, hardened: Standing | None, today: date) -> Choice:
-    """The choice as events have overtaken it: planted out already, or not yet hardened on the day it was to go out."""
-    if facts.planted_on is not None:
-        return choice._replace(out_on=facts.planted_on, out_because="happened")
+    """The choice as events have overtaken it: not yet hardened on the day it was to go out."""
     if hardened is None or hardened.rung is None or dates.method != "raised":
         return choice
     free = today + timedelta(days=hardened.rungs - hardened.climbed)
@@ -176,7 +175,8 @@ def sheet(garden: Garden, today: date, only: Iterable[int] | None = None) -> She
     wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
     if only is not None:
         wanted = wanted.filter(pk__in=list(only))
-    plantings = list(wanted.select_related("spot").order_by("pk"))
+    plantings = list(wanted.defer("made", "note").order_by("pk"))
+    codes = dict(Spot.objects.filter(garden=garden).values_list("pk", "code"))
     batches: dict[int, list[Batch]] = defaultdict(list)
     for batch in Batch.objects.filter(planting__in=wanted).order_by("pk"):
         batches[batch.planting_id].append(batch)
@@ -200,7 +200,9 @@ def sheet(garden: Garden, today: date, only: Iterable[int] | None = None) -> She
     for planting in plantings:
         crop = dating.crop(planting)
         items.extend(
-            _items(planting, crop, batches[planting.pk], events, stands, marks, dating, today, ahead, shift, ladder)
+            _items(
+                planting, crop, batches[planting.pk], events, stands, marks, dating, today, ahead, shift, ladder, codes
+            )
         )
     return Sheet(garden, today, place, crops, items, marks, ahead, shift)
 
@@ -228,9 +230,11 @@ def _items(
     ahead: tuple[Night, ...],
     shift: float,
     ladder: Any,
+    codes: dict[int, str],
 ) -> Iterator[Item]:
     living = [b for b in batches if b.failed_on is None]
     failed = len(batches) - len(living)
+    grows_at = codes.get(planting.spot_id or 0, "")
     secured = sum(b.cells or 0 for b in living if b.parent_id is None)
     per_cell = planting.per_cell or int(crop.number("per_cell"))
     sow_mark = marks.get(f"p{planting.pk}.sow.{failed}")
@@ -251,9 +255,11 @@ def _items(
             secured=secured if open_sowing else 0,
             accepted_risk=dating.place.accepted_risk,
         )
-        yield Item(planting, None, crop, raised, planting.spot.code if planting.spot else "")
+        yield Item(planting, None, crop, raised, grows_at, grows_at)
     for batch in living:
-        yield _batch_item(planting, batch, crop, events[batch.pk], stands, dating, today, ahead, shift, ladder)
+        yield _batch_item(
+            planting, batch, crop, events[batch.pk], stands, dating, today, ahead, shift, ladder, grows_at
+        )
 
 
 def _batch_item(
@@ -267,13 +273,18 @@ def _batch_item(
     ahead: tuple[Night, ...],
     shift: float,
     ladder: Any,
+    grows_at: str,
 ) -> Item:
-    ledger = accounts(Entry(e[0], e[2], e[3]) for e in events if e[0] in COUNTED)
+    ledger = accounts((e[0], e[2], e[3]) for e in events if e[0] in COUNTED)
     facts = facts_of(batch, crop, events, ledger, planting.wanted)
     hardened = stand(ladder, facts.outings, today) if planting.method == "raised" else None
     choice = choice_of(planting, batch.sown_on)
-    dates = dating.dates(planting, crop, choice)
-    dates = dating.dates(planting, crop, overtaken(choice, dates, facts, hardened, today))
+    if facts.planted_on is not None:
+        dates = dating.dates(planting, crop, choice._replace(out_on=facts.planted_on, out_because="happened"))
+    else:
+        dates = dating.dates(planting, crop, choice)
+        later = overtaken(choice, dates, facts, hardened, today)
+        dates = dates if later is choice else dating.dates(planting, crop, later)
     kind, code = stands.get(batch.pk, ("", ""))
     raised = Raised(
         ref=f"b{batch.pk}",
@@ -293,7 +304,7 @@ def _batch_item(
         shift_c=shift,
         accepted_risk=dating.place.risk_for(crop.hardiness),
     )
-    return Item(planting, batch, crop, raised, code)
+    return Item(planting, batch, crop, raised, code, grows_at)
 
 
 def facts_of(batch: Batch, crop: Crop, events: list[Event], ledger: Accounts, wanted: int) -> Facts:

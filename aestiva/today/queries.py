@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import NamedTuple
@@ -9,11 +10,10 @@ from typing import NamedTuple
 from aestiva.frame import say, wording
 from aestiva.plan.queries import Item, Sheet, Todo
 from growing.tasks import WHERE
-from growing.tasks.plantingout import OUTDOORS
+from growing.tasks.plantingout import OUTDOORS, watch
 from growing.watch import AtPlant, Night, at_plant, chance_below
 
 LATE_AFTER_DAYS = 1
-WATCH = ("carry_in", "cover")
 
 
 TOGETHER = frozenset(("harden", "stay_in", "carry_in", "cover"))  # done with one walk, shown as one line
@@ -86,9 +86,12 @@ def day(sheet: Sheet) -> Day:
     today = sheet.today
     todos = sheet.todos(today)
     groups = _groups(todos)
-    watched = [t for t in sheet.todos(today + timedelta(days=6)) if t.task.kind in WATCH] if sheet.nights else []
-    nights = [_ahead(n, sheet, watched) for n in sheet.nights[:7]]
     outdoors = [i for i in sheet.items if i.raised.stands in OUTDOORS and _outside(i)]
+    at_risk: Counter[date] = Counter()
+    for item in outdoors:
+        for task in watch(item.raised, today, today + timedelta(days=6)):
+            at_risk[task.due] += task.count or 0
+    nights = [_ahead(n, sheet, at_risk[n.day]) for n in sheet.nights[:7]]
     outside = sum(_outside(i) for i in outdoors)
     tonight = [t for t in todos if t.task.urgent == 2]
     following = (
@@ -141,9 +144,8 @@ def _bundles(todos: list[Todo]) -> list[Bundle]:
     return list(found.values())
 
 
-def _ahead(night: Night, sheet: Sheet, watched: list[Todo]) -> NightAhead:
+def _ahead(night: Night, sheet: Sheet, at_risk: int) -> NightAhead:
     plant = at_plant(night, sheet.today, sheet.shift_c)
-    at_risk = sum(t.task.count or 0 for t in watched if t.task.due == night.day)
     return NightAhead(night, plant, chance_below(plant, 0.0), at_risk)
 
 

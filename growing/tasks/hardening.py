@@ -34,7 +34,7 @@ def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
             Value("shelter", rung.shelter),
             Value("ladder", one.ladder.name),
             Value("plant out", one.dates.out_on),
-            Value("missed", place.working.input("missed") if ahead == 0 else 0, "days"),
+            Value("missed", place.missed if ahead == 0 else 0, "days"),
         )
         night = next((n for n in one.nights if n.day == day), None)
         reason = _too_harsh(one, night)
