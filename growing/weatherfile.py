@@ -69,7 +69,7 @@ class WeatherFile:
 
 def read_weather(data: bytes) -> WeatherFile:
     """Parse a daily file; never raises for its contents."""
-    text, encoding, fatal = _decode(data)
+    text, encoding, fatal = decode(data)
     if fatal:
         return WeatherFile(fatal=fatal)
     first = text.split("\n", 1)[0]
@@ -80,6 +80,11 @@ def read_weather(data: bytes) -> WeatherFile:
         return WeatherFile(fatal=FileProblem(0, "empty", ""))
     if max(len(r) for _, r in lines[:50]) > MOST_COLUMNS:
         return WeatherFile(fatal=FileProblem(lines[0][0], "too_wide", str(len(lines[0][1]))))
+    if _is_long(lines):
+        pivoted, fatal = _pivot(lines)
+        if fatal:
+            return WeatherFile(fatal=fatal)
+        return _build(pivoted, {"date": 0, "tmin": 1, "tmax": 2}, "tenths", False, delimiter, encoding)
     columns, unit, lines, fatal = _columns(lines)
     if fatal:
         return WeatherFile(fatal=fatal)
@@ -87,7 +92,8 @@ def read_weather(data: bytes) -> WeatherFile:
     return _build(lines, columns, unit, comma, delimiter, encoding)
 
 
-def _decode(data: bytes) -> tuple[str, str, FileProblem | None]:
+def decode(data: bytes) -> tuple[str, str, FileProblem | None]:
+    """The text, its encoding, and what stops the file where it is none."""
     if len(data) > MOST_BYTES:
         return "", "", FileProblem(0, "too_big", str(len(data)))
     if not data.strip():
@@ -114,6 +120,31 @@ def _decode(data: bytes) -> tuple[str, str, FileProblem | None]:
 Line = tuple[int, list[str]]
 
 
+def _is_long(lines: list[Line]) -> bool:
+    """One element a row (station, date, element, value, flags …), as the long form of GHCN-Daily has it?"""
+    sample = [r for _, r in lines[1:60] or lines]
+    return bool(sample) and all(len(r) >= 4 and len(r[2].strip()) == 4 and r[2].strip().isupper() for r in sample)
+
+
+def _pivot(lines: list[Line]) -> tuple[list[Line], FileProblem | None]:
+    """Rows of date, tmin, tmax from the long form; values that failed its own quality check are left empty."""
+    days: dict[str, tuple[int, list[str]]] = {}
+    stations: set[str] = set()
+    for number, row in lines:
+        element = row[2].strip() if len(row) > 3 else ""
+        if element not in ("TMIN", "TMAX"):
+            continue
+        stations.add(row[0].strip())
+        cell = row[3].strip() if len(row) < 6 or not row[5].strip() else ""
+        entry = days.setdefault(row[1].strip(), (number, [row[1].strip(), "", ""]))
+        entry[1][1 if element == "TMIN" else 2] = cell
+    if len(stations) > 1:
+        return [], FileProblem(0, "many_stations", ", ".join(sorted(stations)[:4]))
+    if not days:
+        return [], FileProblem(0, "no_tmin_column", "TMIN")
+    return list(days.values()), None
+
+
 def _columns(lines: list[Line]) -> tuple[dict[str, int], str, list[Line], FileProblem | None]:
     """Which column is what, the unit named in the header ("" when none), and the lines that follow it."""
     number, head = lines[0]
@@ -130,7 +161,10 @@ def _columns(lines: list[Line]) -> tuple[dict[str, int], str, list[Line], FilePr
             return {}, "", [], FileProblem(number, f"no_{want}_column", ", ".join(head)[:120])
     if len(lines) < 2:
         return {}, "", [], FileProblem(number, "no_rows", "")
-    return found, names[found["tmin"]][1], lines[1:], None
+    unit = names[found["tmin"]][1]
+    if any(name == "tmin_attributes" for name, _ in names):  # the wide form of GHCN-Daily: tenths of a degree
+        unit = "tenths"
+    return found, unit, lines[1:], None
 
 
 def _plain(cell: str) -> tuple[str, str]:

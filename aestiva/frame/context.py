@@ -7,6 +7,7 @@ from typing import Any
 from django.conf import settings
 
 from aestiva.gardens import clock, journal
+from aestiva.gardens.providers import link
 
 # The views in the order of work; a view not built is not shown.
 VIEWS = (
@@ -31,5 +32,6 @@ def frame(request: Any) -> dict[str, Any]:
         "today": clock.today(garden),
         "views": VIEWS,
         "phone_views": PHONE,
+        "journal_csv": link("journal_csv", garden.pk),
         "last_change": lambda: journal.latest(garden, request.user),
     }

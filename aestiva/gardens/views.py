@@ -144,8 +144,14 @@ def journal_page(request: Any) -> HttpResponse:
     text = request.GET.get("find", "").strip()
     if text:
         entries = entries.filter(summary__icontains=text)
+    by = request.GET.get("by", "")
+    people = sorted(set(JournalEntry.objects.filter(garden=request.garden).values_list("by", flat=True)))
+    if by:
+        entries = entries.filter(by=by)
     page = Paginator(entries, 40).get_page(request.GET.get("page"))
-    return render(request, "gardens/journal.html", {"view": "journal", "page": page, "text": text})
+    return render(
+        request, "gardens/journal.html", {"view": "journal", "page": page, "text": text, "by": by, "people": people}
+    )
 
 
 @member("grower")

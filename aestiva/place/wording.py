@@ -12,6 +12,7 @@ _SAY = {
     "too_wide": "The first row has {value} columns: only date, tmin and tmax are needed.",
     "no_date_column": "No column is called “date” (found: {value}): name it in the first row.",
     "no_tmin_column": "No column is called “tmin” (found: {value}): name the daily minimum in the first row.",
+    "many_stations": "The file holds several stations ({value}): keep one.",
     "no_rows": "There is a header but no day under it.",
     "mixed_dates": "“{value}” does not fit the date order of the rows before it: write all dates as year-month-day.",
     "ambiguous_dates": "Dates such as “{value}” could be day/month or month/day; day/month is taken. If that is wrong, write them as year-month-day.",

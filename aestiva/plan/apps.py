@@ -1,6 +1,15 @@
+"""Plan: the season's plantings and their dates."""
+
 from django.apps import AppConfig
 
 
 class PlanConfig(AppConfig):
     name = "aestiva.plan"
     label = "plan"
+
+    def ready(self) -> None:
+        from django.urls import reverse
+
+        from aestiva.gardens.providers import offer_link
+
+        offer_link("journal_csv", lambda garden_id: reverse("journal_csv", args=[garden_id]))

@@ -74,6 +74,27 @@ class Reads(TestCase):
             assert found.fatal is not None, code
             self.assertEqual(found.fatal.code, code)
 
+    def test_ghcn_daily_in_both_forms(self) -> None:
+        long = (
+            "XX000000001,20240228,TMAX,60,,,S,\nXX000000001,20240228,TMIN,-15,,,S,\nXX000000001,20240228,PRCP,3,,,S,\n"
+            "XX000000001,20240229,TMIN,999,,I,S,\nXX000000001,20240229,TMAX,71,,,S,\nXX000000001,20240301,TMIN,-9999,,,S,\n"
+        )
+        found = read_weather(long.encode())
+        self.assertEqual(
+            (found.unit, found.days[0], float(found.tmin[0]), float(found.tmax[1])),
+            ("tenths", date(2024, 2, 28), -1.5, 7.1),
+        )
+        self.assertTrue(np.isnan(found.tmin[1]) and np.isnan(found.tmin[2]))  # flagged, missing
+        wide = (
+            '"STATION","DATE","NAME","TMAX","TMAX_ATTRIBUTES","TMIN","TMIN_ATTRIBUTES"\n'
+            '"XX000000001","2024-02-28","THE WEIR","   60",",,S","  -15",",,S"\n"XX000000001","2024-02-29","THE WEIR","   71",",,S","",""\n'
+        )
+        found = read_weather(wide.encode())
+        self.assertEqual((found.unit, float(found.tmin[0]), float(found.tmax[1])), ("tenths", -1.5, 7.1))
+        two = read_weather(long.replace("XX000000001,20240229", "XX000000002,20240229").encode())
+        assert two.fatal is not None
+        self.assertEqual(two.fatal.code, "many_stations")
+
     def test_ambiguous_dates_are_said(self) -> None:
         found = read_weather(b"date,tmin\n01/02/2024,5\n02/02/2024,6\n")
         self.assertEqual((found.order, found.problems[0].code), ("dmy", "ambiguous_dates"))

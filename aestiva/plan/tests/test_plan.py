@@ -6,6 +6,7 @@ import csv
 import io
 import tomllib
 from datetime import date, timedelta
+from typing import Any
 from xml.etree import ElementTree
 
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -14,7 +15,7 @@ from django.test import Client
 from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.plan import overview
-from aestiva.season.models import CropValue, GardenCrop, Planting
+from aestiva.season.models import CropValue, GardenCrop, Lot, Planting
 from growing.crops import library
 from growing.season import Choice, date_planting
 
@@ -282,3 +283,60 @@ class Crops(GardenCase):
             self.assertContains(answer, said, status_code=422)
         self.post("crops/tomato/raise_max/", forget="1")
         self.assertFalse(CropValue.objects.exists())
+
+
+class Lists(GardenCase):
+    def look(self, text: str, **more: str) -> Any:
+        return self.client.post(self.url("plan/import/"), {"file": SimpleUploadedFile("p.csv", text.encode()), **more})
+
+    def test_a_list_comes_in_whole_after_its_preview_and_goes_back_whole(self) -> None:
+        page = self.look(
+            "crop,variety,wanted,sow,term\nTomato,Old Ferry,10,2026-04-20,\ncourgette,,4,,\nKale,,6,,autumn\n"
+        )
+        self.assertContains(page, "3 plantings, nothing kept yet")
+        self.assertFalse(Planting.objects.exists())
+        self.client.post(self.url("plan/import/"), {"kept": page.context["sealed"]})
+        found = {p.crop_key: (p.wanted, p.term) for p in Planting.objects.all()}
+        self.assertEqual(found, {"tomato": (10, "spring"), "squash": (4, "spring"), "kale": (6, "autumn")})
+        self.assertEqual(Planting.objects.get(crop_key="tomato").chosen_sow, date(2026, 4, 20))
+        self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
+        self.assertFalse(Planting.objects.exists())
+
+    def test_unknown_crops_are_asked_about_never_made_up(self) -> None:
+        page = self.look("crop,plants\nbrocoli,8\nmoonfruit,2\n")
+        self.assertContains(page, "Broccoli, perhaps")
+        self.client.post(self.url("plan/import/"), {"kept": page.context["sealed"], "means-brocoli": "broccoli"})
+        self.assertFalse(Planting.objects.exists())
+        self.client.post(
+            self.url("plan/import/"),
+            {"kept": page.context["sealed"], "means-brocoli": "broccoli", "means-moonfruit": "melon"},
+        )
+        self.assertEqual(sorted(Planting.objects.values_list("crop_key", flat=True)), ["broccoli", "melon"])
+
+    def test_bad_lists_name_row_value_and_mend(self) -> None:
+        for text, said in (
+            ("crop,wanted\nTomato,1o\n", "Row 2: “1o” is not a count"),
+            ("crop,wanted\nTomato,-3\n", "is not a count"),
+            ("crop,wanted,sow\nTomato,3,31/12/2026\n", "is not a day"),
+            ("crop,wanted,sow\nTomato,3,1999-01-01\n", "is not in this season"),
+            ("crop,wanted,method\nTomato,3,magic\n", "is not known"),
+            ("crop,wanted\n,3\n", "no crop is named"),
+            ("what,how many\nTomato,3\n", "No column is called “crop”"),
+            ("crop\nTomato\n", "No column is called “wanted”"),
+            ("a," * 1000 + "\n1\n", "1001 columns"),
+            ("", "empty"),
+        ):
+            self.assertContains(self.look(text), said, status_code=422, msg_prefix=text[:30])
+        self.assertFalse(Planting.objects.exists())
+
+    def test_lots_tasks_and_journal_as_csv_run_nothing(self) -> None:
+        Lot.objects.create(garden=self.garden, crop_key="leek", variety="=Weir", packed_year=2023)
+        plant(self.garden, self.owner, "tomato", 10, variety="@now", sow_on=TODAY)
+        lots = self.client.get(self.url("lots.csv")).content.decode()
+        self.assertIn("Leek,'=Weir,2023", lots)
+        tasks = list(csv.DictReader(io.StringIO(self.client.get(self.url("tasks.csv")).content.decode())))
+        self.assertIn(("2026-04-12", "cells to sow", "'@now"), [(t["day"], t["task"], t["variety"]) for t in tasks])
+        self.assertIn("Planned 10 Tomato @now", self.client.get(self.url("journal.csv")).content.decode())
+        page = self.client.get(self.url("journal/?by=Wren"))
+        self.assertContains(page, "Planned 10 Tomato")
+        self.assertNotContains(self.client.get(self.url("journal/?by=Nobody")), "Planned 10")

@@ -1,0 +1,156 @@
+"""Lists in and out: plantings from a CSV with a preview; lots, tasks and the journal as CSV."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+from datetime import date, timedelta
+from typing import Any, NamedTuple
+
+from django.contrib import messages
+from django.http import Http404, HttpResponse
+from django.shortcuts import redirect, render
+
+from aestiva.frame import wording
+from aestiva.frame.files import csv_response
+from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
+from aestiva.gardens import clock, journal
+from aestiva.gardens.access import member
+from aestiva.gardens.models import JournalEntry
+from aestiva.place.queries import NoFrostDate, place_year
+from aestiva.place.wording import problem_words
+from aestiva.plan import actions
+from aestiva.plan.queries import Dating, sheet
+from aestiva.season.crops import Crops
+from aestiva.season.models import Lot, Planting
+from growing.crops import Crop
+from growing.plantingfile import PlantingRow, read_plantings
+
+
+class Match(NamedTuple):
+    """One row of the file with the crop it means, or those it might mean."""
+
+    row: PlantingRow
+    crop: Crop | None
+    like: list[Crop]
+
+
+def _match(crops: Crops, row: PlantingRow, chosen: dict[str, str]) -> Match:
+    """A crop of exactly that name, or the grower's choice; near misses are only suggested."""
+    text = row.crop.lower()
+    key = chosen.get(text, "")
+    if key and key in crops:
+        return Match(row, crops[key], [])
+    hits = crops.find(text)
+    exact = [c for c in hits if text in (c.name.lower(), c.key, *c.synonyms)]
+    return Match(row, exact[0], []) if len(exact) == 1 else Match(row, None, exact or hits)
+
+
+@member("grower")
+def plantings_import(request: Any) -> HttpResponse:
+    """Plantings from a CSV: what it holds and which crops it means first, then all of it or nothing."""
+    owner = f"plantings {request.garden.pk}"
+    problems: list[str] = []
+    context: dict[str, Any] = {"view": "plan"}
+    if request.method == "POST":
+        try:
+            data = unseal(request.POST["kept"], owner) if "kept" in request.POST else request.FILES["file"].read()
+            context |= _preview(request, data, problems)
+            if not problems and "kept" in request.POST and not context["open"]:
+                return _keep(request, context["matches"])
+            context["sealed"] = seal(data, owner)
+        except NotKept:
+            problems.append("The preview is too old: choose the file again.")
+        except TooLarge:
+            problems.append("The file is too large: cut it into several.")
+        except KeyError:
+            problems.append("Choose a file first.")
+        except NoFrostDate:
+            return render(request, "plan/no_frost.html", {"view": "plan"})
+    context["problems"] = problems
+    return render(request, "plan/import.html", context, status=422 if problems else 200)
+
+
+_SAY = {
+    "no_crop_column": "No column is called “crop” (found: {value}): name it in the first row.",
+    "no_wanted_column": "No column is called “wanted” or “plants” (found: {value}): name it in the first row.",
+    "too_many_rows": "{value} rows are more than 2000: cut the file into several.",
+    "no_crop": "no crop is named.",
+    "bad_count": "“{value}” is not a count between 1 and 20 000.",
+    "bad_word": "“{value}” is not known: method is raised, direct or bought; term spring or autumn.",
+}
+
+
+def _preview(request: Any, data: bytes, problems: list[str]) -> dict[str, Any]:
+    found = read_plantings(data)
+    for p in ([found.fatal] if found.fatal else []) + list(found.problems[:20]):
+        said = _SAY[p.code].format(value=p.value) if p.code in _SAY else problem_words(p._replace(row=0))
+        problems.append(f"Row {p.row}: {said}" if p.row else said)
+    today = clock.today(request.garden)
+    crops = Crops(request.garden)
+    chosen = {k.removeprefix("means-"): v for k, v in request.POST.items() if k.startswith("means-")}
+    matches = [_match(crops, row, chosen) for row in found.rows]
+    for m in matches:
+        if m.row.sow is not None and abs((m.row.sow - today).days) > 500:
+            problems.append(f"Row {m.row.row}: {m.row.sow:%-d %B %Y} is not in this season.")
+    open_ = {m.row.crop.lower(): m.like for m in matches if m.crop is None}
+    return {"matches": matches, "open": open_, "all_crops": list(crops) if open_ else [], "today": today}
+
+
+def _keep(request: Any, matches: list[Match]) -> HttpResponse:
+    garden, today = request.garden, clock.today(request.garden)
+    dating = Dating(place_year(garden), Crops(garden))
+    rows = []
+    for m in matches:
+        assert m.crop is not None
+        planting = Planting(
+            crop_key=m.crop.key, variety=m.row.variety, wanted=m.row.wanted, method=m.row.method, term=m.row.term
+        )
+        _, dates = actions.propose(planting, dating, today, m.row.sow)
+        planting.chosen_sow, planting.made = dates.sow_on, actions.made(dates)
+        rows.append(planting)
+    with (
+        suppress(journal.Repeated),
+        journal.change(garden, request.user, f"Brought in {len(rows)} plantings", request.POST.get("key", "")) as write,
+    ):
+        season = actions.season_of(garden, write)
+        for planting in rows:
+            planting.season = season
+        write.insert(rows)
+    messages.success(request, f"{len(rows)} plantings are in the plan.")
+    return redirect("plan", garden.pk)
+
+
+@member()
+def lots_csv(request: Any) -> HttpResponse:
+    crops = Crops(request.garden)
+    rows = [(crops[lot.crop_key].name if lot.crop_key in crops else lot.crop_key, lot.variety, lot.packed_year or "", lot.note)
+            for lot in Lot.objects.filter(garden=request.garden).order_by("pk")]  # fmt: skip
+    return csv_response("lots.csv", ("crop", "variety", "packed", "note"), rows)
+
+
+@member()
+def tasks_csv(request: Any) -> HttpResponse:
+    """Every task that lies ahead, a year of it."""
+    today = clock.today(request.garden)
+    try:
+        todos = sheet(request.garden, today).todos(today + timedelta(days=365))
+    except NoFrostDate as error:
+        raise Http404("There are no tasks before a frost date is known.") from error
+    todos.sort(key=lambda t: (t.due, t.task.key))
+    columns = ("day", "where", "task", "count", "crop", "variety", "place", "minutes", "why")
+    rows = [(t.due.isoformat(), t.task.where, t.name, "" if t.task.count is None else t.task.count, t.item.name, t.item.variety,
+             t.item.spot_code, t.task.minutes, wording.reason(t.task.why, request.units)) for t in todos]  # fmt: skip
+    return csv_response("tasks.csv", columns, rows)
+
+
+@member()
+def journal_csv(request: Any) -> HttpResponse:
+    entries = (
+        JournalEntry.objects.filter(garden=request.garden).order_by("pk").values_list("day", "at", "by", "summary")
+    )
+    rows = [(_iso(day), at.isoformat(timespec="minutes"), by, summary) for day, at, by, summary in entries]
+    return csv_response("journal.csv", ("day", "written", "by", "what"), rows)
+
+
+def _iso(day: date) -> str:
+    return day.isoformat()
