@@ -206,33 +206,46 @@ def _order(parts: Sequence[tuple[int, int, int] | None]) -> tuple[str, bool]:
 
 def _number(cell: str, comma: bool) -> float | None:
     """The number, NaN for an empty cell, None when it is not a number."""
-    text = cell.strip()
-    if text.lower() in ("", "na", "nan", "null", "-", "m", "-9999", "9999"):
-        return float("nan")
-    if comma and "," in text:
-        text = text.replace(",", ".")
     try:
-        return float(text.replace("−", "-"))
+        value = float(cell)
     except ValueError:
+        text = cell.strip().lower()
+        if text in ("", "na", "null", "-", "m"):
+            return float("nan")
+        if comma and "," in text:
+            text = text.replace(",", ".")
+        try:
+            value = float(text.replace("−", "-"))
+        except ValueError:
+            return None
+    return float("nan") if value in (9999.0, -9999.0) else value
+
+
+def _iso(lines: list[Line], column: int) -> list[date | None] | None:
+    """Every day of the column when all are plain ISO days; None as soon as one is not."""
+    try:
+        return [date.fromisoformat(row[column]) for _, row in lines]
+    except (ValueError, IndexError):
         return None
 
 
 def _build(
     lines: list[Line], columns: dict[str, int], unit: str, comma: bool, delimiter: str, encoding: str
 ) -> WeatherFile:
-    parts = [_parts(r[columns["date"]]) if len(r) > columns["date"] else None for _, r in lines]
-    order, mixed = _order(parts)
-    if mixed:
-        odd = next(i for i, p in enumerate(parts) if p is not None and not _fits(p, order))
-        return WeatherFile(fatal=FileProblem(lines[odd][0], "mixed_dates", lines[odd][1][columns["date"]]))
-    ambiguous = order == "dmy" and not any(p is not None and p[0] > 12 for p in parts)
     problems: list[FileProblem] = []
-    if ambiguous:
-        problems.append(FileProblem(0, "ambiguous_dates", lines[0][1][columns["date"]]))
+    days, order = _iso(lines, columns["date"]), "ymd"
+    if days is None:
+        parts = [_parts(r[columns["date"]]) if len(r) > columns["date"] else None for _, r in lines]
+        order, mixed = _order(parts)
+        if mixed:
+            odd = next(i for i, p in enumerate(parts) if p is not None and _date(p, order) is None)
+            return WeatherFile(fatal=FileProblem(lines[odd][0], "mixed_dates", lines[odd][1][columns["date"]]))
+        if order == "dmy" and not any(p is not None and p[0] > 12 for p in parts):
+            problems.append(FileProblem(0, "ambiguous_dates", lines[0][1][columns["date"]]))
+        days = [None if p is None else _date(p, order) for p in parts]
     raw: list[tuple[int, date, float, float]] = []
     wide = columns.get("tmax")
-    for (number, row), p in zip(lines, parts, strict=True):
-        day = None if p is None else _date(p, order)
+    for (number, row), day in zip(lines, days, strict=True):
         if day is None:
             cell = row[columns["date"]] if len(row) > columns["date"] else ""
             problems.append(FileProblem(number, "bad_date", cell[:40]))
@@ -248,10 +261,6 @@ def _build(
         else:
             raw.append((number, day, values[0], values[1]))
     return _check(raw, problems, unit, order, delimiter, encoding)
-
-
-def _fits(p: tuple[int, int, int], order: str) -> bool:
-    return _date(p, order) is not None
 
 
 def _date(p: tuple[int, int, int], order: str) -> date | None:

@@ -2,7 +2,12 @@
 
 from __future__ import annotations
 
+import csv
+import io
+import json
+import tomllib
 from collections.abc import Callable
+from datetime import date
 from typing import Any
 
 
@@ -22,3 +27,26 @@ def rebuild_trees(results: list[dict[str, Any]], working: Callable[..., Any], va
 def render(template: Any, context: dict[str, Any], request: Any) -> str:
     """The same template from a ready context: no queries, no rules."""
     return str(template.render(context, request))
+
+
+def parse_weather(data: bytes) -> tuple[list[Any], list[float], list[float]]:
+    """The csv reader, a date and two numbers a row; nothing detected, nothing checked."""
+    rows = csv.reader(io.StringIO(data.decode()))
+    next(rows)
+    days, low, high = [], [], []
+    for day, tmin, tmax in rows:
+        days.append(date.fromisoformat(day))
+        low.append(float(tmin))
+        high.append(float(tmax))
+    return days, low, high
+
+
+def roundtrip(document: Any, tables: list[tuple[Any, list[dict[str, Any]]]]) -> None:
+    """The document dumped and loaded, and as many rows created from constants."""
+    json.loads(json.dumps(document))
+    for model, rows in tables:
+        model._base_manager.bulk_create([model(**row) for row in rows], batch_size=500)
+
+
+def load_toml(paths: list[Any]) -> list[Any]:
+    return [tomllib.loads(path.read_text(encoding="utf-8")) for path in paths]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 import gzip
+import itertools
 import os
 import statistics
 import sys
@@ -164,6 +165,105 @@ def plan_400() -> bool:
     return report("plan_400", ms / least if same and size <= 150 else 99, 3, note)
 
 
+def weather_import_30y() -> bool:
+    """Thirty years read, checked and stored, against csv, parsing and the same storage; and once more unchanged."""
+    import numpy as np
+    from django.db import transaction
+
+    from aestiva.place import actions
+    from aestiva.place.models import Station, StationYear
+    from demo.kanuka import build
+    from demo.scenario import read, weather_of
+    from growing.weatherfile import WeatherFile
+    from measures.floors import parse_weather
+
+    garden = build(2)
+    user = garden.members.get().user
+    weather = weather_of(read("quarry_lane"))
+    from datetime import timedelta
+
+    rows = (f"{weather.start + timedelta(days=i)},{weather.tmin[i]},{weather.tmax[i]}" for i in range(365 * 30))
+    data = ("date,tmin,tmax\n" + "\n".join(rows) + "\n").encode()
+
+    def work() -> None:
+        actions.bring_in(garden, user, f"Weir {next(number)}", data)
+
+    number = itertools.count()
+
+    def again() -> None:
+        actions.bring_in(garden, user, "Weir 0", data)
+
+    def floor() -> None:
+        days, low, high = parse_weather(data)
+        with transaction.atomic():
+            station = Station.objects.create(name="Floor", owner=garden)
+            parsed = WeatherFile(days=tuple(days), tmin=np.array(low), tmax=np.array(high))
+            StationYear.objects.bulk_create(actions.station_years(station, parsed))
+
+    ms, least = compare(work, floor)
+    first = report("weather_import_30y", ms / least, 3, f"{ms:.0f} ms, floor {least:.0f} ms, {len(data) / 1e6:.1f} MB")
+    ms, least = compare(again, floor)
+    return report("weather_import_again", ms / least, 2, f"{ms:.0f} ms, floor {least:.0f} ms") and first
+
+
+def json_roundtrip_400() -> bool:
+    """Kanuka Flat out and in, against dumping, loading and creating the same rows."""
+    import json
+
+    from django.db import transaction
+
+    from aestiva.gardens import portable
+    from demo.kanuka import build
+    from measures.floors import roundtrip
+
+    garden = build(400)
+    user = garden.members.get().user
+
+    class Back(Exception):
+        """Leaves the database as it was."""
+
+    def undone(work: Callable[[], Any]) -> None:
+        try:
+            with transaction.atomic():
+                work()
+                raise Back
+        except Back:
+            pass
+
+    def work() -> None:
+        text = json.dumps(portable.export(garden), ensure_ascii=False).encode()
+        portable.bring_in(portable.read(text), user)
+
+    document = portable.export(garden)
+    tables = []
+    for part in portable.parts():
+        columns = [f.attname for f in part.model._meta.concrete_fields if f.attname != "id"]
+        if part.name in ("crop_values", "seasons", "spots", "frost", "nights", "marks", "warmth"):
+            continue  # a row a garden or code: creating them twice is not allowed, and they are few
+        tables.append((part.model, list(part.model._base_manager.filter(**{part.garden: garden}).values(*columns))))
+    ms, floor = compare(lambda: undone(work), lambda: undone(lambda: roundtrip(document, tables)))
+    rows = sum(len(r) for _, r in tables)
+    return report("json_roundtrip_400", ms / floor, 4, f"{ms:.0f} ms, floor {floor:.0f} ms, {rows} rows")
+
+
+def library_load() -> bool:
+    """The crop library read, inherited and checked, against tomllib on the same files."""
+    from pathlib import Path
+
+    from growing import crops
+    from measures.floors import load_toml
+
+    paths = sorted(Path(crops.__file__).parent.glob("*.toml"))
+
+    def work() -> None:
+        crops.library.cache_clear()
+        crops._classes.cache_clear()
+        crops.library()
+
+    ms, floor = compare(work, lambda: load_toml(paths))
+    return report("library_load", ms / floor, 3, f"{ms:.0f} ms, floor {floor:.0f} ms, {len(crops.library())} crops")
+
+
 class _without_instrumentation:
     """Templates render as on a server, without the test signals."""
 
@@ -178,7 +278,7 @@ class _without_instrumentation:
         setup_test_environment()
 
 
-MEASURES = (dating_500, today_400, plan_400)
+MEASURES = (dating_500, today_400, plan_400, weather_import_30y, json_roundtrip_400, library_load)
 
 
 def main(wanted: list[str]) -> int:

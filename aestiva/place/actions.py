@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from datetime import date
+from hashlib import sha256
 
 import numpy as np
+from django.db import transaction
 
 from aestiva.accounts.models import User
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
-from aestiva.place.models import ForecastNight, Frost, Station, StationYear
+from aestiva.place.models import ForecastNight, Station, StationYear
 from aestiva.place.queries import frost_of, pack
-from growing.weatherfile import WeatherFile
+from growing.weatherfile import WeatherFile, read_weather
 
 
 def station_years(station: Station, parsed: WeatherFile) -> list[StationYear]:
@@ -31,17 +33,26 @@ def station_years(station: Station, parsed: WeatherFile) -> list[StationYear]:
     return rows
 
 
-def bring_in(garden: Garden, user: User, name: str, parsed: WeatherFile, key: str = "") -> Frost:
-    """A new station from the file; the garden's frost dates come from it from now on."""
+def bring_in(garden: Garden, user: User, name: str, data: bytes, key: str = "") -> int:
+    """A station from a daily file; the garden's frost dates come from it from now on.  Returns the days read.
+
+    The same file once more is not read again: its station is taken up again.
+    """
+    digest = sha256(data).hexdigest()
     frost = frost_of(garden)
-    summary = f"Brought in {len(parsed.days)} days of weather from {name}"
-    with journal.change(garden, user, summary, key) as write:
-        # the record itself is read-only and stays when this is taken back: only its use is undone
-        station = Station.objects.create(name=name, owner=garden)
-        StationYear.objects.bulk_create(station_years(station, parsed))
-        frost.station = station
-        write.save(frost)
-    return frost
+    station = Station.objects.filter(owner=garden, digest=digest, name=name).first()
+    days = 0
+    with transaction.atomic():
+        if station is None:
+            # the record itself is read-only and stays when this is taken back: only its use is undone
+            parsed = read_weather(data)
+            days = len(parsed.days)
+            station = Station.objects.create(name=name, owner=garden, digest=digest)
+            StationYear.objects.bulk_create(station_years(station, parsed))
+        with journal.change(garden, user, f"Brought in {name}", key) as write:
+            frost.station = station
+            write.save(frost)
+    return days
 
 
 def keep_nights(garden: Garden, user: User | None, nights: list[ForecastNight], summary: str, key: str = "") -> None:

@@ -22,6 +22,7 @@ class Station(models.Model):
     note = models.CharField(max_length=200, blank=True)
     owner = models.ForeignKey(Garden, null=True, on_delete=models.CASCADE, related_name="stations")
     simulated = models.BooleanField(default=False)
+    digest = models.CharField(max_length=64, blank=True, help_text="of the file it came from")
 
     def __str__(self) -> str:
         return self.name

@@ -200,7 +200,7 @@ def _keep_weather(request: Any) -> HttpResponse:
         return _preview(request, parsed, request.POST.get("name", ""), data, None)
     name = request.POST.get("name", "").strip()[:80] or "My station"
     try:
-        actions.bring_in(request.garden, request.user, name, parsed, request.POST.get("key", ""))
+        actions.bring_in(request.garden, request.user, name, data, request.POST.get("key", ""))
     except journal.Repeated:
         pass
     else:

@@ -118,6 +118,11 @@ class WeatherFiles(GardenCase):
         self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
         self.assertIsInstance(place_year(self.garden).climate, TypedFrost)
 
+    def test_the_same_file_again_is_the_same_station(self) -> None:
+        for _ in range(2):
+            self.keep(self.look(years()))
+        self.assertEqual(Station.objects.count(), 1)
+
     def test_bad_rows_are_listed_and_left_out_only_on_purpose(self) -> None:
         page = self.look(years(bad="2031-02-30,1,2\n2025-12-01,9,3\n"))
         self.assertContains(page, "“2031-02-30” is not a day")
