@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import time
 import urllib.request
 from datetime import date, timedelta
 
@@ -13,10 +14,11 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from aestiva.accounts.models import User
-from aestiva.gardens.models import Garden
+from aestiva.frame.tests.garden import garden, plant, user
+from aestiva.gardens.models import Garden, Member
 from aestiva.season.models import Planting
 from demo.scenario import build
-from e2e.browser import PHONE, BrowserCase, resize
+from e2e.browser import PHONE, BrowserCase, chromium, resize
 
 
 @override_settings(DEMO=True)
@@ -121,8 +123,51 @@ class WholePath(BrowserCase):
         self.assertEqual(Garden.objects.get(pk=garden.pk).journal.latest("pk").by, "Robin of Quarry Lane")
 
 
+class TwoBrowsers(BrowserCase):
+    def test_two_people_change_one_planting(self) -> None:
+        owner, other = user("wren"), user("moss")
+        where = garden(owner)
+        Member.objects.create(garden=where, user=other, role="grower")
+        planting = plant(where, owner, "tomato", 10)
+        second = chromium()
+        self.addCleanup(second.quit)
+        address = f"{self.live_server_url}/g/{where.pk}/plan/{planting.pk}/"
+        for driver, who in ((self.driver, owner), (second, other)):
+            driver.get(f"{self.live_server_url}/account/log-in/")
+            driver.find_element(By.NAME, "username").send_keys(who.email)
+            driver.find_element(By.NAME, "password").send_keys("a long pass phrase", Keys.ENTER)
+            self.until(lambda d=driver: "/log-in/" not in d.current_url)
+            driver.get(address)
+        wanted = second.find_element(By.ID, "id_wanted")
+        wanted.clear()
+        wanted.send_keys("30", Keys.ENTER)
+        self.until(lambda: Planting.objects.get().wanted == 30)
+        self.fill("#id_wanted", "12")
+        self.press("form[method=post][novalidate] button.btn")
+        page = self.text()
+        self.assertIn("Somebody changed this planting", page)
+        self.assertRegex(page, r"Plants wanted 30 12")
+        self.press(".narrow form button.btn")
+        self.assertEqual(Planting.objects.get().wanted, 12)
+
+
 class Newcomer(BrowserCase):
+    """Counts what a newcomer does: taps, fields and seconds from sign-up to the first dates."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.taps = self.fields = 0
+
+    def press(self, css: str) -> None:
+        self.taps += 1
+        super().press(css)
+
+    def fill(self, css: str, value: str) -> None:
+        self.fields += 1
+        super().fill(css, value)
+
     def test_from_sign_up_to_first_dates_without_a_file(self) -> None:
+        began = time.monotonic()
         self.open("/account/sign-up/")
         for name, value in (("name", "Wren"), ("email", "wren@garden.example"), ("password", "a long pass phrase")):
             self.fill(f"#id_{name}", value)
@@ -136,6 +181,11 @@ class Newcomer(BrowserCase):
         self.press("main a.btn.big")
         self.fill("#id_crop", "Tomato")
         self.until(lambda: re.search(r"Sow \w+ \d+ \w+", self.text("#answer")))
+        seconds = time.monotonic() - began
+        # a person needs about four seconds a field and two a tap besides what the program takes
+        self.assertLessEqual((self.taps, self.fields), (4, 7))
+        self.assertLess(seconds + 4 * self.fields + 2 * self.taps, 120)
+        print(f"newcomer: {self.taps} taps, {self.fields} fields, {seconds:.1f} s of the program's time")
         self.press("form[novalidate] button.btn")
         self.assertEqual(Planting.objects.get().season.garden.members.get().user, User.objects.get())
         self.open("/")

@@ -18,9 +18,35 @@ class EveryView(BrowserCase):
         assert batch is not None and planting is not None
         self.open("/")
         self.press("form[action='/demo/'] button")
-        paths = ["today/", "place/", "place/typed/", "place/warmth/", "place/weather/", "place/forecast/", "plan/", "plan/add/",
-                 f"plan/{planting.pk}/", f"plan/{planting.pk}/move/?sow_on=2026-05-01", f"batch/{batch.pk}/", "calendar/", "crops/",
-                 "crops/tomato/", "crops/tomato/hold/", "journal/", "settings/", "spots/"]  # fmt: skip
+        paths = [
+            "today/",
+            "place/",
+            "place/typed/",
+            "place/warmth/",
+            "place/weather/",
+            "place/forecast/",
+            "plan/",
+            "plan/add/",
+            "plan/import/",
+            "calendar/",
+            "calendar/week/",
+            "calendar/month/",
+            "crops/",
+            "crops/tomato/",
+            "crops/tomato/hold/",
+            "crops/compare/?a=leek&b=kale",
+            "crops/import/",
+            "journal/",
+            "settings/",
+            "members/",
+            "spots/",
+        ]
+        paths += [
+            f"plan/{planting.pk}/",
+            f"plan/{planting.pk}/move/?sow_on=2026-05-01",
+            f"batch/{batch.pk}/",
+            f"batch/{batch.pk}/card/",
+        ]
         for size in (WIDE, PHONE):
             resize(self.driver, size)
             for path in paths:
@@ -44,10 +70,16 @@ class EveryView(BrowserCase):
         garden = build()
         self.open("/")
         self.press("form[action='/demo/'] button")
-        self.open(f"/g/{garden.pk}/plan/")
+        self.one("body").send_keys("3")  # Plan, the third view in the order of work
+        self.until(lambda: self.driver.current_url.endswith(f"/g/{garden.pk}/plan/"))
+        self.until(lambda: self.driver.execute_script("return document.readyState") == "complete")
         self.one("body").send_keys("?")
         self.until(lambda: self.one("#help").is_displayed())
         self.assertIn("The sky is the chance", self.text("#help"))
         self.assert_accessible("help")
         self.one("#help button").click()
         self.until(lambda: not self.one("#help").is_displayed())
+        self.one("body").send_keys("n")
+        self.until(lambda: self.driver.current_url.endswith("/plan/add/"))
+        self.one("#id_crop").send_keys("n1?")  # in a field, keys are only letters
+        self.assertEqual(self.one("#id_crop").get_attribute("value"), "n1?")

@@ -111,6 +111,32 @@ def _page(request: Any, batch_id: int, refused: Refused | None = None) -> HttpRe
     return render(request, "bench/batch.html", context, status=422 if refused else 200)
 
 
+@member()
+def card(request: Any, batch_id: int) -> HttpResponse:
+    """A card to stand in the tray: what it is, when it was sown, what comes."""
+    mine, today = _mine(request, batch_id), clock.today(request.garden)
+    try:
+        now, item = _item(request, mine, today)
+    except NoFrostDate:
+        return redirect("place", request.garden.pk)
+    crop = now.crops[mine.planting.crop_key]
+    steps = (
+        [(name, item.raised.course.steps[key]) for key, name in STEPS if key in item.raised.course.steps]
+        if item
+        else []
+    )
+    cautions = [wording.CAUTIONS[c] for c in crop.cautions]
+    context = {
+        "view": "plan",
+        "batch": mine,
+        "planting": mine.planting,
+        "crop": crop,
+        "steps": steps,
+        "cautions": cautions,
+    }
+    return render(request, "bench/card.html", context)
+
+
 def _number(request: Any, name: str = "count") -> int:
     text = request.POST.get(name, "").strip()
     try:

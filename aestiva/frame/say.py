@@ -22,7 +22,7 @@ _MONTHS = [
     "November",
     "December",
 ]
-_DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"]
+WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"]
 MINUS = "−"
 
 
@@ -30,7 +30,7 @@ def day(value: date | None, year: bool = False) -> str:
     """“Sat 21 March”."""
     if value is None:
         return "–"
-    text = f"{_DAYS[value.weekday()][:3]} {value.day} {_MONTHS[value.month - 1]}"
+    text = f"{WEEKDAYS[value.weekday()][:3]} {value.day} {_MONTHS[value.month - 1]}"
     return f"{text} {value.year}" if year else text
 
 
@@ -40,7 +40,7 @@ def short_day(value: date | None) -> str:
 
 
 def weekday(value: date) -> str:
-    return _DAYS[value.weekday()]
+    return WEEKDAYS[value.weekday()]
 
 
 def away(value: date, today: date) -> str:
@@ -191,7 +191,7 @@ def weekdays(days: frozenset[int] | set[int]) -> str:
     """“Sat, Sun”; “any day”."""
     if len(days) == 7:
         return "any day"
-    return ", ".join(_DAYS[d][:3] for d in sorted(days)) or "none"
+    return ", ".join(WEEKDAYS[d][:3] for d in sorted(days)) or "none"
 
 
 def coming(today: date, n: int) -> date:

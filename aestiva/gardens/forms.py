@@ -7,7 +7,7 @@ from zoneinfo import available_timezones
 
 from django import forms
 
-from aestiva.frame.say import _DAYS
+from aestiva.frame.say import WEEKDAYS
 from aestiva.gardens.models import Garden
 from growing.hardening import ladders
 
@@ -29,7 +29,7 @@ class GardenForm(forms.ModelForm):
     )
     sowing_days = forms.MultipleChoiceField(
         label="Days with time to sow",
-        choices=[(str(i), d) for i, d in enumerate(_DAYS)],
+        choices=[(str(i), d) for i, d in enumerate(WEEKDAYS)],
         widget=forms.CheckboxSelectMultiple,
         initial=["5", "6"],
     )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import Any
 
 from django.contrib import messages
@@ -10,13 +10,14 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 
-from aestiva.frame import wording
+from aestiva.frame import say
 from aestiva.gardens import clock
 from aestiva.gardens.access import member
 from aestiva.place.queries import NoFrostDate
-from aestiva.plan.queries import sheet
+from aestiva.plan.queries import Sheet, sheet
 from aestiva.today.calendar import calendar
 from aestiva.today.models import CalendarLink
+from aestiva.today.week import month, week
 
 
 @member()
@@ -48,8 +49,57 @@ def page(request: Any) -> HttpResponse:
     return render(
         request,
         "today/calendar.html",
-        {"view": "calendar", "link": link, "address": address, "weeks": weeks, "words": wording.TASKS},
+        {"view": "calendar", "link": link, "address": address, "weeks": weeks},
     )
+
+
+def _sheet(request: Any) -> Sheet:
+    try:
+        return sheet(request.garden, clock.today(request.garden))
+    except NoFrostDate as error:
+        raise Http404("There are no dates before a frost date is known.") from error
+
+
+@member()
+def week_page(request: Any) -> HttpResponse:
+    """Seven days with their minutes, for the screen and for paper."""
+    now = _sheet(request)
+    try:
+        start = date.fromisoformat(request.GET.get("from", ""))
+    except ValueError:
+        start = now.today
+    monday = max(start, now.today) - timedelta(days=max(start, now.today).weekday())
+    days = week(now, monday)
+    context = {
+        "view": "calendar",
+        "days": days,
+        "minutes": sum(d.minutes for d in days),
+        "longest": max(days, key=lambda d: d.minutes),
+        "before": monday - timedelta(days=7),
+        "after": monday + timedelta(days=7),
+    }
+    return render(request, "today/week.html", context)
+
+
+@member()
+def month_page(request: Any) -> HttpResponse:
+    """A month to hang on the wall."""
+    now = _sheet(request)
+    try:
+        first = date.fromisoformat(f"{request.GET.get('month', '')}-01")
+    except ValueError:
+        first = now.today.replace(day=1)
+    if abs((first - now.today).days) > 800:
+        first = now.today.replace(day=1)
+    context = {
+        "view": "calendar",
+        "first": first,
+        "weeks": month(now, first),
+        "names": [d[:3] for d in say.WEEKDAYS],
+        "before": first - timedelta(days=1),
+        "after": first + timedelta(days=32),
+    }
+    return render(request, "today/month.html", context)
 
 
 @member()

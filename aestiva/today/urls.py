@@ -11,5 +11,7 @@ urlpatterns = [
     path("task/<str:key>/why/", views.why, name="task_why"),
     path("spots/", views.spots, name="spots"),
     path("calendar/", calendar_views.page, name="calendar"),
+    path("calendar/week/", calendar_views.week_page, name="week"),
+    path("calendar/month/", calendar_views.month_page, name="month"),
     path("calendar/tasks.ics", calendar_views.file, name="calendar_file"),
 ]

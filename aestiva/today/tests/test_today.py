@@ -14,6 +14,7 @@ from aestiva.gardens.models import JournalEntry
 from aestiva.place.models import ForecastNight
 from aestiva.season.actions import accounts_of
 from aestiva.season.models import Batch, BatchEvent, TaskMark
+from aestiva.today.week import month, week
 
 
 class Tasks(GardenCase):
@@ -215,3 +216,34 @@ class CalendarFile(GardenCase):
         event = next(e for uid, e in self.events().items() if ".watch." in uid)
         self.assertEqual(len(event.walk("VALARM")), 1)  # type: ignore[attr-defined]
         self.assertEqual(str(event["location"]), "Frame")  # type: ignore[index]
+
+
+class Ahead(GardenCase):
+    def test_week_has_every_task_of_its_days_with_their_minutes(self) -> None:
+        plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 4, 14))
+        plant(self.garden, self.owner, "kale", 6, sow_on=date(2026, 4, 6))  # overdue: stands on today
+        days = {d.day: d for d in week(self.sheet(), date(2026, 4, 6))}
+        self.assertIn("Kale", [t.item.name for t in days[TODAY].todos])
+        after = {d.day: d for d in week(self.sheet(), date(2026, 4, 13))}
+        sow = [t for t in after[date(2026, 4, 14)].todos if t.task.kind == "sow"]
+        self.assertEqual([t.item.name for t in sow], ["Tomato"])
+        self.assertEqual(max(d.share for d in after.values()), 100)
+        page = self.client.get(self.url("calendar/week/?from=2026-04-13"))
+        self.assertContains(page, f"<b>{after[date(2026, 4, 14)].minutes}</b> min")
+        for text in ("", "?from=nonsense", "?from=1999-01-01"):
+            self.assertContains(self.client.get(self.url(f"calendar/week/{text}")), "6 Apr to 12 Apr")
+
+    def test_month_shows_its_days_and_no_others(self) -> None:
+        plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 5, 1))
+        weeks = month(self.sheet(), date(2026, 5, 1))
+        days = [d.day for w in weeks for d in w if d is not None]
+        self.assertEqual((days[0], days[-1], len(days)), (date(2026, 5, 1), date(2026, 5, 31), 31))
+        self.assertContains(self.client.get(self.url("calendar/month/?month=2026-05")), "cells to sow Tomato")
+        for text in ("?month=never", "?month=1066-10", ""):
+            self.assertContains(self.client.get(self.url(f"calendar/month/{text}")), "April 2026")
+
+    def test_card_for_the_tray(self) -> None:
+        batch = self.sown("hot_pepper", 8)
+        page = self.client.get(self.url(f"batch/{batch.pk}/card/"))
+        for said in ("Hot pepper", "Sun 12 April 2026", "Plant out", "gloves"):
+            self.assertContains(page, said)

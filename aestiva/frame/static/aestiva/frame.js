@@ -3,6 +3,7 @@
 document.addEventListener("click", (event) => {
   const opener = event.target.closest("[data-opens]");
   if (opener) document.getElementById(opener.dataset.opens)?.showModal();
+  if (event.target.closest("[data-print]")) window.print();
   const stepper = event.target.closest("[data-add]");
   if (stepper) {
     const field = stepper.closest("form").querySelector("input[name=count]");
@@ -10,9 +11,23 @@ document.addEventListener("click", (event) => {
   }
 });
 
+// Single keys go where a link or field of the page says; they can be switched off on this device.
+const KEYS_OFF = "aestiva-no-keys";
+const off = document.getElementById("keysoff");
+if (off) {
+  off.checked = localStorage.getItem(KEYS_OFF) === "1";
+  off.addEventListener("change", () => localStorage.setItem(KEYS_OFF, off.checked ? "1" : "0"));
+}
+
 document.addEventListener("keydown", (event) => {
-  if (event.key === "?" && !event.target.closest("input, textarea, select")) {
-    document.getElementById("help")?.showModal();
+  const typing = event.target.closest?.("input, textarea, select, dialog");
+  const plain = !event.ctrlKey && !event.altKey && !event.metaKey;
+  if (!typing && plain && localStorage.getItem(KEYS_OFF) !== "1") {
+    if (event.key === "?") document.getElementById("help")?.showModal();
+    else if (event.key === "f") {
+      const search = document.querySelector("input[type=search]");
+      if (search) { event.preventDefault(); search.focus(); }
+    } else document.querySelector(`[data-key="${CSS.escape(event.key)}"]`)?.click();
   }
   const row = event.target.closest?.("[data-move]");
   if (row && (event.key === "ArrowLeft" || event.key === "ArrowRight")) {

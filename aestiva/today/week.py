@@ -1,0 +1,55 @@
+"""The days ahead on paper: a week with its minutes, a month with its tasks."""
+
+from __future__ import annotations
+
+import calendar
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+
+from aestiva.plan.queries import Sheet, Todo
+
+LONG_DAY_MINUTES = 120
+
+
+@dataclass(slots=True)
+class DayAhead:
+    """One day: its tasks in the order of places, its minutes, and their share of the longest day shown."""
+
+    day: date
+    todos: list[Todo] = field(default_factory=list)
+    share: int = 0  # per cent of the longest day of the week
+
+    @property
+    def minutes(self) -> int:
+        return sum(t.task.minutes for t in self.todos)
+
+    @property
+    def is_long(self) -> bool:
+        return self.minutes > LONG_DAY_MINUTES
+
+
+def _by_day(sheet: Sheet, todos: Iterable[Todo]) -> dict[date, list[Todo]]:
+    """Tasks by the day they are for; what is overdue is for today."""
+    found: dict[date, list[Todo]] = defaultdict(list)
+    for todo in sorted(todos, key=lambda t: (t.task.where, t.task.kind, t.item.name)):
+        found[max(todo.due, sheet.today)].append(todo)
+    return found
+
+
+def week(sheet: Sheet, monday: date) -> list[DayAhead]:
+    """Seven days from a Monday."""
+    todos = _by_day(sheet, sheet.todos(monday + timedelta(days=6)))
+    days = [DayAhead(monday + timedelta(days=k), todos.get(monday + timedelta(days=k), [])) for k in range(7)]
+    most = max((d.minutes for d in days), default=0) or 1
+    for one in days:
+        one.share = round(100 * one.minutes / most)
+    return days
+
+
+def month(sheet: Sheet, first: date) -> list[list[DayAhead | None]]:
+    """The weeks of a month, Monday first; days of other months are None."""
+    weeks = calendar.Calendar().monthdatescalendar(first.year, first.month)
+    todos = _by_day(sheet, sheet.todos(weeks[-1][-1]))
+    return [[DayAhead(d, todos.get(d, [])) if d.month == first.month else None for d in days] for days in weeks]
