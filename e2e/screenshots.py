@@ -6,6 +6,7 @@ import os
 import tempfile
 import threading
 from pathlib import Path
+from typing import Any
 
 OUT = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 WELCOME = Path(__file__).resolve().parent.parent / "aestiva" / "frame" / "static" / "aestiva" / "season.svg"
@@ -30,8 +31,9 @@ def main() -> None:
         from aestiva.season.models import Batch
         from aestiva.wsgi import application
 
-        batch = Batch.objects.get(planting__crop_key="snapdragon").pk
+        batch = Batch.objects.get(planting__crop_key="snapdragon", planting__season__garden__name="Quarry Lane").pk
         garden = Garden.objects.get(name="Quarry Lane")
+        assert garden.simulated_on is not None
         now = sheet(garden, garden.simulated_on)
         chosen = [
             one
@@ -58,6 +60,8 @@ def shoot(base: str, batch: int) -> None:
         ("add-planting", "plan/add/?crop=Tomato", WIDE),
         ("calendar", "calendar/", WIDE),
         ("crop", "crops/tomato/", WIDE),
+        ("week", "calendar/week/", WIDE),
+        ("journal", "journal/", WIDE),
         ("today-phone", "today/", PHONE),
         ("plan-phone", "plan/", PHONE),
     )
@@ -75,8 +79,31 @@ def shoot(base: str, batch: int) -> None:
             if "add" in path:
                 driver.find_element(By.CSS_SELECTOR, "#answer .steps")
             driver.save_screenshot(str(OUT / f"{name}.png"))
+        resize(driver, WIDE)
+        driver.get(base + "/gardens/")
+        driver.find_element(By.LINK_TEXT, "Kanuka Flat").click()
+        driver.get(driver.current_url.replace("/today/", "/plan/"))
+        driver.save_screenshot(str(OUT / "kanuka-season.png"))
+        driver.delete_all_cookies()
+        first_run(driver, base)
     finally:
         driver.quit()
+
+
+def first_run(driver: Any, base: str) -> None:
+    """The second of the newcomer's three steps."""
+    from selenium.webdriver.common.by import By
+
+    driver.get(base + "/account/sign-up/")
+    for name, value in (("name", "Wren"), ("email", "wren@garden.example"), ("password", "a long pass phrase")):
+        driver.find_element(By.NAME, name).send_keys(value)
+    driver.find_element(By.CSS_SELECTOR, "form button.btn").click()
+    for name, value in (("name", "Back Row"), ("latitude", "51.5")):
+        driver.find_element(By.NAME, name).send_keys(value)
+    button = driver.find_element(By.CSS_SELECTOR, "form.cols button.btn")
+    driver.execute_script("arguments[0].click()", button)
+    driver.find_element(By.ID, "id_last_on")
+    driver.save_screenshot(str(OUT / "first-run.png"))
 
 
 if __name__ == "__main__":

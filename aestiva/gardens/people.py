@@ -39,7 +39,7 @@ def members(request: Any) -> HttpResponse:
         return _change(request)
     open_links = Invitation.objects.filter(garden=garden, revoked=False, used_by=None, expires__gt=clock.instant())
     context = {
-        "view": "settings",
+        "view": "members",
         "members": Member.objects.filter(garden=garden).select_related("user").order_by("pk"),
         "mine": Member.objects.get(garden=garden, user=request.user),
         "invitations": [(i, request.build_absolute_uri(reverse("join", args=[i.token]))) for i in open_links],

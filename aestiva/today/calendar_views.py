@@ -68,15 +68,15 @@ def week_page(request: Any) -> HttpResponse:
         start = date.fromisoformat(request.GET.get("from", ""))
     except ValueError:
         start = now.today
-    monday = max(start, now.today) - timedelta(days=max(start, now.today).weekday())
-    days = week(now, monday)
+    start = min(max(start, now.today), now.today + timedelta(days=400))
+    days = week(now, start)
     context = {
         "view": "calendar",
         "days": days,
         "minutes": sum(d.minutes for d in days),
         "longest": max(days, key=lambda d: d.minutes),
-        "before": monday - timedelta(days=7),
-        "after": monday + timedelta(days=7),
+        "before": start - timedelta(days=7) if start > now.today else None,
+        "after": start + timedelta(days=7),
     }
     return render(request, "today/week.html", context)
 

@@ -46,6 +46,11 @@ class Bundle:
         return sum(t.task.minutes for t in self.todos)
 
     @property
+    def names(self) -> str:
+        """“Stock ×9, Scabiosa”."""
+        return ", ".join(f"{n} ×{k}" if k > 1 else n for n, k in Counter(t.item.name for t in self.todos).items())
+
+    @property
     def codes(self) -> list[str]:
         return list(dict.fromkeys(t.item.spot_code for t in self.todos if t.item.spot_code))
 
@@ -79,6 +84,7 @@ class Day:
     minutes: int
     tonight: list[Todo]
     next_todo: Todo | None
+    next_risk: NightAhead | None  # the first later night that may harm something outdoors
 
 
 def day(sheet: Sheet) -> Day:
@@ -108,6 +114,7 @@ def day(sheet: Sheet) -> Day:
         minutes,
         tonight,
         following,
+        next((n for n in nights if n.at_risk and n.night.day > today), None),
     )
 
 
@@ -139,7 +146,8 @@ def _bundles(todos: list[Todo]) -> list[Bundle]:
         why, kind = todo.task.why, todo.task.kind
         same: object = todo.task.key
         if kind in TOGETHER and not todo.moved:
-            same = (kind, why.input("rung"), why.input("night"), why.input("limit"), todo.due)
+            rung = why.input("rung") if kind == "harden" else None
+            same = (kind, rung, why.input("night"), why.input("limit"), todo.due)
         found.setdefault(same, Bundle([])).todos.append(todo)
     return list(found.values())
 

@@ -38,10 +38,10 @@ def _by_day(sheet: Sheet, todos: Iterable[Todo]) -> dict[date, list[Todo]]:
     return found
 
 
-def week(sheet: Sheet, monday: date) -> list[DayAhead]:
-    """Seven days from a Monday."""
-    todos = _by_day(sheet, sheet.todos(monday + timedelta(days=6)))
-    days = [DayAhead(monday + timedelta(days=k), todos.get(monday + timedelta(days=k), [])) for k in range(7)]
+def week(sheet: Sheet, start: date) -> list[DayAhead]:
+    """Seven days from `start`."""
+    todos = _by_day(sheet, sheet.todos(start + timedelta(days=6)))
+    days = [DayAhead(start + timedelta(days=k), todos.get(start + timedelta(days=k), [])) for k in range(7)]
     most = max((d.minutes for d in days), default=0) or 1
     for one in days:
         one.share = round(100 * one.minutes / most)

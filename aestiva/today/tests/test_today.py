@@ -222,7 +222,7 @@ class Ahead(GardenCase):
     def test_week_has_every_task_of_its_days_with_their_minutes(self) -> None:
         plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 4, 14))
         plant(self.garden, self.owner, "kale", 6, sow_on=date(2026, 4, 6))  # overdue: stands on today
-        days = {d.day: d for d in week(self.sheet(), date(2026, 4, 6))}
+        days = {d.day: d for d in week(self.sheet(), TODAY)}
         self.assertIn("Kale", [t.item.name for t in days[TODAY].todos])
         after = {d.day: d for d in week(self.sheet(), date(2026, 4, 13))}
         sow = [t for t in after[date(2026, 4, 14)].todos if t.task.kind == "sow"]
@@ -231,7 +231,7 @@ class Ahead(GardenCase):
         page = self.client.get(self.url("calendar/week/?from=2026-04-13"))
         self.assertContains(page, f"<b>{after[date(2026, 4, 14)].minutes}</b> min")
         for text in ("", "?from=nonsense", "?from=1999-01-01"):
-            self.assertContains(self.client.get(self.url(f"calendar/week/{text}")), "6 Apr to 12 Apr")
+            self.assertContains(self.client.get(self.url(f"calendar/week/{text}")), "12 Apr to 18 Apr")
 
     def test_month_shows_its_days_and_no_others(self) -> None:
         plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 5, 1))
