@@ -49,6 +49,7 @@ def main() -> None:
 
 def shoot(base: str, batch: int) -> None:
     from selenium.webdriver.common.by import By
+    from selenium.webdriver.support.ui import WebDriverWait
 
     from e2e.browser import chromium, resize
 
@@ -71,6 +72,7 @@ def shoot(base: str, batch: int) -> None:
         driver.get(base + "/")
         driver.save_screenshot(str(OUT / "welcome.png"))
         driver.find_element(By.CSS_SELECTOR, "form[action='/demo/'] button").click()
+        WebDriverWait(driver, 20).until(lambda d: "/g/" in d.current_url)
         garden = driver.current_url.split("/g/")[1].split("/")[0]
         for name, path, size in views:
             resize(driver, size)
@@ -82,6 +84,7 @@ def shoot(base: str, batch: int) -> None:
         resize(driver, WIDE)
         driver.get(base + "/gardens/")
         driver.find_element(By.LINK_TEXT, "Kanuka Flat").click()
+        WebDriverWait(driver, 20).until(lambda d: "/g/" in d.current_url)
         driver.get(driver.current_url.replace("/today/", "/plan/"))
         driver.save_screenshot(str(OUT / "kanuka-season.png"))
         driver.delete_all_cookies()
@@ -98,10 +101,12 @@ def first_run(driver: Any, base: str) -> None:
     for name, value in (("name", "Wren"), ("email", "wren@garden.example"), ("password", "a long pass phrase")):
         driver.find_element(By.NAME, name).send_keys(value)
     driver.find_element(By.CSS_SELECTOR, "form button.btn").click()
+    driver.find_element(By.NAME, "latitude")
     for name, value in (("name", "Back Row"), ("latitude", "51.5")):
         driver.find_element(By.NAME, name).send_keys(value)
     button = driver.find_element(By.CSS_SELECTOR, "form.cols button.btn")
     driver.execute_script("arguments[0].click()", button)
+    driver.implicitly_wait(10)
     driver.find_element(By.ID, "id_last_on")
     driver.save_screenshot(str(OUT / "first-run.png"))
 

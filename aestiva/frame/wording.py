@@ -231,7 +231,7 @@ TASKS: dict[str, tuple[str, str]] = {
     "look": ("cells: first look", "Count"),
     "count": ("up: count again", "Count"),
     "lamp": ("cells: lamp on", "Lamp on"),
-    "lid": ("cells: mat and lid off", "Off"),
+    "lid": ("cells: mat and lid off", "Lid off"),
     "thin": ("cells to thin to one", "Thinned"),
     "pot": ("plants to pot up", "Potted up"),
     "harden": ("plants out", "Carried out"),

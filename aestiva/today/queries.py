@@ -135,11 +135,11 @@ def _groups(todos: list[Todo]) -> list[Group]:
         here.sort(key=lambda t: (-t.task.urgent, t.due, t.task.key))
         minutes = sum(t.task.minutes for t in here)
         title, note = wording.PLACES[where]
-        groups.append(Group(where, title, note or f"about {minutes} min", minutes, _bundles(here)))
+        groups.append(Group(where, title, note or f"about {minutes} min", minutes, bundles(here)))
     return groups
 
 
-def _bundles(todos: list[Todo]) -> list[Bundle]:
+def bundles(todos: list[Todo]) -> list[Bundle]:
     """Errands of one kind with the same rung, night or limit become one line; all else stays by itself."""
     found: dict[object, Bundle] = {}
     for todo in todos:

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 
 from aestiva.plan.queries import Sheet, Todo
+from aestiva.today.queries import Bundle, bundles
 
 LONG_DAY_MINUTES = 120
 
@@ -20,6 +21,11 @@ class DayAhead:
     day: date
     todos: list[Todo] = field(default_factory=list)
     share: int = 0  # per cent of the longest day of the week
+
+    @property
+    def bundles(self) -> list[Bundle]:
+        """The day's errands, like ones together."""
+        return bundles(self.todos)
 
     @property
     def minutes(self) -> int:
