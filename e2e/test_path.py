@@ -178,6 +178,7 @@ class Newcomer(BrowserCase):
         self.fill("#id_last_on", "2027-05-09")
         self.press("form button.btn")
         self.open("/")
+        self.assert_accessible("first planting")
         self.press("main a.btn.big")
         self.fill("#id_crop", "Tomato")
         self.until(lambda: re.search(r"Sow \w+ \d+ \w+", self.text("#answer")))

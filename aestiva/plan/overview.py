@@ -14,11 +14,16 @@ from django.urls import reverse
 from aestiva.frame import say
 from aestiva.plan.picture import Row
 from aestiva.plan.queries import Item, Sheet
+from aestiva.season.crops import Crops
 from growing.calendar import Window
+from growing.crops import Crop
+from growing.place import PlaceYear
 from growing.room import trays_in_cells, trays_in_pots
+from growing.season import Choice, PlantingDates, date_planting
 from growing.tasks.bench import count_for
 
 FOLD_ABOVE = 40
+SAMPLE = ("lettuce", "broccoli", "leek", "tomato", "pepper", "squash", "zinnia", "sweet_pea")
 
 
 @dataclass(slots=True)
@@ -89,6 +94,12 @@ def state(item: Item) -> str:
     if facts.first_up:
         return "up"
     return "sown" if facts.sown_on else "planned"
+
+
+def sample(place: PlaceYear, crops: Crops, today: date) -> list[tuple[Crop, PlantingDates]]:
+    """What a place's dates would mean for a handful of common crops, those still to be sown first."""
+    dated = [(crops[key], date_planting(crops[key], place, Choice(not_before=today))) for key in SAMPLE]
+    return sorted(dated, key=lambda one: (any(p.code == "too_late" for p in one[1].problems), one[1].sow_on))
 
 
 def headline(found: Sequence[Line], today: date) -> str:

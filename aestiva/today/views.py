@@ -16,6 +16,7 @@ from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.models import JournalEntry
 from aestiva.place.queries import NoFrostDate
+from aestiva.plan import overview
 from aestiva.plan.queries import Todo, sheet
 from aestiva.season.actions import Refused
 from aestiva.season.models import Spot
@@ -36,7 +37,8 @@ def _page(request: Any, refused: Refused | None = None, at: str = "") -> HttpRes
     except NoFrostDate:
         return render(request, "today/first_run.html", {"view": "today"})
     if not now.items:
-        return render(request, "today/empty.html", {"view": "today", "line": now.place.last_frost})
+        sample = overview.sample(now.place, now.crops, now.today)
+        return render(request, "today/empty.html", {"view": "today", "line": now.place.last_frost, "sample": sample})
     day = queries.day(now)
     context = {
         "view": "today",

@@ -27,7 +27,9 @@ class Accounts(TestCase):
             f"/g/{garden.pk}/place/typed/",
             {"last_on": "2026-05-09", "last_meaning": "average", "first_meaning": "unknown"},
         )
-        self.assertContains(client.get(f"/g/{garden.pk}/today/"), "What would you like to raise first?")
+        sample = client.get(f"/g/{garden.pk}/today/")
+        for said in ("What would you like to raise first?", "What that date means", "Tomato", "Plan some"):
+            self.assertContains(sample, said)
         answer = client.get(
             f"/g/{garden.pk}/plan/preview/", {"crop": "tomato", "wanted": 6, "method": "raised", "term": "spring"}
         )

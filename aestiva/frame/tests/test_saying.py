@@ -1,0 +1,199 @@
+"""Everything that is computed can be said: every working of the library in every system of units, sealed previews, CSV."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from datetime import date
+from unittest import TestCase, mock
+
+from django.core import signing
+from django.test import TestCase as DatabaseCase
+
+from aestiva.accounts.models import User
+from aestiva.frame import kept, say, wording
+from aestiva.frame.files import harmless
+from aestiva.frame.templatetags.aestiva import _render
+from aestiva.frame.tests.garden import GardenCase, garden
+from aestiva.gardens import clock
+from aestiva.gardens.models import Garden
+from aestiva.gardens.providers import completion, stages
+from growing.crops import library
+from growing.frost import TypedDate, TypedFrost
+from growing.hardening import ladders
+from growing.place import PlaceYear, WarmDate
+from growing.raising import Facts, course
+from growing.season import Choice, Packet, date_planting
+from growing.tasks import KINDS
+from growing.tasks.bench import count_for
+from growing.units import SYSTEMS
+from growing.watch import Night, at_plant
+from growing.working import Working
+
+CLIMATE = TypedFrost(False, TypedDate(5, 9, "average", 8), TypedDate(10, 4, "average", 8))
+PLACES = (
+    PlaceYear(2026, CLIMATE, latitude=52.0),
+    PlaceYear(
+        2026,
+        CLIMATE,
+        0.25,
+        (WarmDate(8, date(2026, 4, 9)), WarmDate(18, date(2026, 6, 10))),
+        (WarmDate(5, date(2026, 5, 1)),),
+        frozenset({5}),
+        52.0,
+    ),
+)
+CHOICES = (
+    Choice(),
+    Choice(term="autumn"),
+    Choice(method="direct"),
+    Choice(method="bought"),
+    Choice(sow_on=date(2026, 4, 1), out_on=date(2026, 5, 1)),
+    Choice(not_before=date(2026, 6, 1)),
+    Choice(out_on=date(2026, 5, 30), out_because="happened"),
+    Choice(packet=Packet(6, 8, "last_frost", 2)),
+)
+
+
+def everything() -> Iterator[Working]:
+    """Workings of every crop of the library in several places and cases."""
+    for crop in library().values():
+        for place in PLACES:
+            for choice in CHOICES:
+                dates = date_planting(crop, place, choice)
+                yield from dates.workings.values()
+                for step in course(crop, dates, ladders()["seven"], Facts(dates.sow_on)).steps.values():
+                    yield step.working
+        yield count_for(crop, 12, 2).working
+    yield at_plant(Night(date(2026, 4, 12), 1.0), date(2026, 4, 12)).working
+
+
+class EveryWorking(TestCase):
+    def test_has_words_without_holes(self) -> None:
+        seen: set[str] = set()
+        for top in everything():
+            for working in top.walk():
+                seen.add(working.rule)
+                said = f"{wording.headline(working, 'metric')} | {wording.line(working, 'metric')}"
+                self.assertNotRegex(said, r"[{}]|None|nan", working.rule)
+                self.assertFalse(re.search(r"(^|[^\d ]) – ", said), said)
+        self.assertGreater(len(seen), 25)
+
+    def test_is_said_in_every_system_of_units(self) -> None:
+        tomato = date_planting(library()["tomato"], PLACES[1]).workings["out_from"]
+        pages = {system: _render(tomato, system, set()) for system in SYSTEMS}
+        self.assertIn("Morning soil of 15 °C", pages["metric"])
+        self.assertIn("Morning soil of 59 °F", pages["us"])
+        self.assertIn("Morning soil of 15 °C", pages["imperial"])
+        self.assertNotIn("°C", pages["us"])
+
+    def test_every_problem_and_caution_has_its_sentence(self) -> None:
+        codes = {
+            p.code
+            for crop in library().values()
+            for choice in CHOICES
+            for p in date_planting(crop, PLACES[1], choice).problems
+        }
+        self.assertGreaterEqual(len(codes), 6)
+        for code in codes:
+            self.assertIn("3 days", wording.problem(code, 3, date(2026, 5, 1)) + " 3 days")
+        for crop in library().values():
+            for caution in crop.cautions:
+                self.assertIn(caution, wording.CAUTIONS)
+
+    def test_a_source_is_said_in_words(self) -> None:
+        for source, said in (
+            ("working", "extension practice"),
+            ("estimate:tender", "estimate, tender"),
+            ("garden: gave small plants", "your garden, gave small plants"),
+            ("typed:safe", "typed, as a safe date"),
+        ):
+            self.assertEqual(say.source(source), said)
+
+
+class Registry(TestCase):
+    def test_stages_come_in_the_order_of_work_and_know_their_kinds(self) -> None:
+        names = [s.name for s in stages()]
+        self.assertEqual(names, ["seeds", "bench", "emergence", "care", "hardening", "plantingout"])
+        written = {kind for s in stages() for kind in s.complete}
+        self.assertLessEqual(written, set(KINDS))
+        self.assertIsNone(completion("seed"))
+        for kind in ("sow", "look", "count", "lamp", "lid", "thin", "pot", "harden", "plant"):
+            self.assertIsNotNone(completion(kind), kind)
+
+
+class Kept(TestCase):
+    def test_only_its_owner_opens_it_and_only_for_a_while(self) -> None:
+        sealed = kept.seal(b"some rows", "weather 7")
+        self.assertEqual(kept.unseal(sealed, "weather 7"), b"some rows")
+        for broken, owner in (
+            (sealed, "weather 8"),
+            (sealed[:-3] + "abc", "weather 7"),
+            ("", "weather 7"),
+            (signing.dumps([1, 2]), "weather 7"),
+        ):
+            with self.assertRaises(kept.NotKept):
+                kept.unseal(broken, owner)
+        with (
+            mock.patch.object(signing.time, "time", return_value=clock.instant().timestamp() + 13 * 3600),
+            self.assertRaises(kept.NotKept),
+        ):
+            kept.unseal(sealed, "weather 7")
+
+    def test_what_is_too_large_to_travel_is_refused(self) -> None:
+        import os
+
+        with self.assertRaises(kept.TooLarge):
+            kept.seal(os.urandom(3_000_000), "x")
+
+
+class Harmless(TestCase):
+    def test_formulas_become_text_and_numbers_stay(self) -> None:
+        for cell in ("=1+1", "+44", "-x", "@SUM", "\t=1", "\r=1"):
+            self.assertEqual(harmless(cell), "'" + cell)
+        for cell in ("Tomato", "", -4, 2.5, "a=b"):
+            self.assertEqual(harmless(cell), cell)
+
+
+class TheClock(DatabaseCase):
+    def test_today_is_where_the_garden_lies(self) -> None:
+        from datetime import UTC, datetime
+
+        owner = User.objects.create_user("a@b.example", "A")
+        late = datetime(2026, 4, 12, 13, 30, tzinfo=UTC)
+        with mock.patch.object(clock, "instant", return_value=late):
+            for zone, day in (
+                ("Pacific/Auckland", date(2026, 4, 13)),
+                ("Europe/London", date(2026, 4, 12)),
+                ("America/Los_Angeles", date(2026, 4, 12)),
+            ):
+                where = garden(owner, name=zone, timezone=zone, simulated_on=None)
+                self.assertEqual(clock.today(where), day, zone)
+
+    def test_a_summer_time_change_loses_no_day(self) -> None:
+        from datetime import UTC, datetime, timedelta
+
+        where = Garden(timezone="Europe/London")
+        begin = datetime(2026, 3, 28, 12, tzinfo=UTC)
+        days = []
+        for hour in range(48):
+            with mock.patch.object(clock, "instant", return_value=begin + timedelta(hours=hour)):
+                days.append(clock.today(where))
+        self.assertEqual(sorted(set(days)), [date(2026, 3, 28), date(2026, 3, 29), date(2026, 3, 30)])
+        self.assertEqual(days, sorted(days))
+
+
+class Units(GardenCase):
+    garden_values = {"units": "us"}
+
+    def test_temperatures_come_in_and_go_out_in_fahrenheit(self) -> None:
+        self.post("place/forecast/", one="1", day="2026-04-12", tmin="28.4", tmax="50", cloud="10", wind="3")
+        page = self.client.get(self.url("place/forecast/"))
+        self.assertContains(page, "28°")
+        self.assertContains(page, "mph")
+        self.post("crops/tomato/soil_c/", value="61", reason="ours")
+        self.assertAlmostEqual(self.sheet().crops["tomato"].number("soil_c"), 16.111, places=3)
+        self.assertContains(self.client.get(self.url("crops/tomato/")), "61 °F")
+        self.assertContains(
+            self.post("crops/tomato/soil_c/", value="200", reason="x"), "must lie between", status_code=422
+        )

@@ -1,0 +1,123 @@
+"""The pictures hold what the dates say: geometry of the season and of the frost curve."""
+
+from __future__ import annotations
+
+import re
+from datetime import date, timedelta
+from unittest import TestCase
+from xml.etree import ElementTree
+
+from aestiva.place.picture import frost_svg
+from aestiva.plan.picture import LABELS, MOST_PX, RIGHT, WIDTH, Row, _room, scale_for, season_svg
+from growing.calendar import Window
+from growing.frost import TypedDate, TypedFrost, frost_dates
+from growing.minima import ColdSeason
+from growing.place import PlaceYear
+
+PLACE = PlaceYear(2026, TypedFrost(False, TypedDate(5, 9, "average", 8), TypedDate(10, 4, "average", 8)), latitude=52.0)
+TODAY = date(2026, 4, 12)
+
+
+def row(**change: object) -> Row:
+    values: dict[str, object] = {
+        "name": "Tomato", "note": "10 plants", "window": Window(date(2026, 3, 25), date(2026, 4, 18)), "sow": date(2026, 4, 6),
+        "up": date(2026, 4, 13), "pot": date(2026, 5, 4), "harden": date(2026, 5, 16), "out": date(2026, 5, 26),
+        "first": date(2026, 7, 25), "last": date(2026, 9, 20), "sown": False, "indoors": 0.3, "potted": 0.6,
+    }  # fmt: skip
+    return Row(**(values | change))  # type: ignore[arg-type]
+
+
+def numbers(svg: str, css: str, attribute: str) -> list[float]:
+    return [float(m) for m in re.findall(rf'class="{css}"[^>]* {attribute}="([-\d.]+)"', svg)]
+
+
+class Season(TestCase):
+    def svg(self, *rows: Row, today: date = TODAY) -> str:
+        return season_svg(rows or (row(),), PLACE, today, [(TODAY, 1.0), (TODAY + timedelta(days=2), 3.0)])
+
+    def test_is_well_formed_whatever_the_names(self) -> None:
+        for name in ("<script>", 'a"b', "a & b", "ok ‘x’", "x" * 90):
+            root = ElementTree.fromstring(season_svg([row(name=name)], PLACE, TODAY, [], export=True))
+            self.assertNotIn("script", [e.tag for e in root.iter()])
+
+    def test_scale_rises_with_the_days_and_stays_inside(self) -> None:
+        scale = scale_for([row()], PLACE, TODAY)
+        xs = [scale.x(scale.start + timedelta(days=k)) for k in range(-30, 430, 5)]
+        self.assertEqual(xs, sorted(xs))
+        self.assertEqual((min(xs), round(max(xs))), (LABELS, WIDTH - RIGHT))
+        self.assertLessEqual((scale.end - scale.start).days, 460)
+
+    def test_seed_lies_in_its_furrow_and_the_arrow_on_its_day(self) -> None:
+        svg, scale = self.svg(), scale_for([row()], PLACE, TODAY)
+        (seed,) = numbers(svg, "seed", "cx")
+        self.assertAlmostEqual(seed, scale.x(date(2026, 4, 6)), delta=0.1)
+        self.assertTrue(scale.x(date(2026, 3, 25)) <= seed <= scale.x(date(2026, 4, 18)))
+        (out,) = numbers(svg, "out", "x1")
+        self.assertAlmostEqual(out, scale.x(date(2026, 5, 26)), delta=0.1)
+
+    def test_what_is_sown_is_filled_and_what_is_not_raised_has_no_bench(self) -> None:
+        self.assertIn('class="seed sown"', self.svg(row(sown=True)))
+        bought = self.svg(row(up=None, pot=None, harden=None))
+        self.assertNotIn("furrow", bought)
+        self.assertNotIn('class="up"', bought)
+        self.assertIn('class="garden"', bought)
+
+    def test_height_is_room_and_never_bursts_its_row(self) -> None:
+        heights = [_room(t) for t in (0, 0.2, 1, 4, 9, 100)]
+        self.assertEqual(heights, sorted(heights))
+        self.assertEqual(heights[-1], MOST_PX)
+
+    def test_light_grows_step_by_step_through_hardening(self) -> None:
+        path = re.search(r'class="light" d="([^"]+)"', self.svg())
+        assert path is not None
+        widths = [float(w) for w in re.findall(r"h([\d.]+)V", path[1])]
+        self.assertEqual(widths, sorted(widths))
+        self.assertGreaterEqual(len(widths), 3)
+
+    def test_sky_and_lines_name_their_days(self) -> None:
+        svg = self.svg()
+        for said in (
+            "9 in 10",
+            "1 in 10 · your line",
+            "20 May",
+            "first frost, 1 in 2",
+            "4 Oct",
+            "today, Sun 12 April",
+            "most 3 trays, 14 Apr",
+        ):
+            self.assertIn(said, svg)
+        self.assertNotIn("today,", self.svg(today=date(2029, 1, 1)).split("Frost still")[0])
+
+    def test_nothing_carries_inline_style(self) -> None:
+        self.assertNotIn("style=", self.svg())
+        self.assertEqual(self.svg().count("<style>"), 0)
+
+
+class FrostCurve(TestCase):
+    START = date(2025, 7, 16)
+
+    def seasons(self) -> list[ColdSeason]:
+        return [ColdSeason(1996 + k, 280 + k, -0.5 - k / 10, 90, -1.0, 0, "") for k in range(30)]
+
+    def test_an_icicle_a_year_and_the_line_where_the_risk_is(self) -> None:
+        seasons = self.seasons()
+        spring = frost_dates(self.START, "last", 0.0, [float(s.last or 0) for s in seasons], 30, "station")
+        svg = frost_svg(spring, 0.1, seasons, date(2026, 5, 10))
+        self.assertEqual(svg.count('class="icicle"'), 30)
+        line = spring.date_for(0.1).day
+        assert line is not None
+        self.assertIn(f"Your line: {line:%a} {line.day}", svg)
+        self.assertIn("you typed 10 May", svg)
+        self.assertIn("latest: 2025", svg)
+        ElementTree.fromstring(svg)
+
+    def test_a_frost_free_season_has_no_icicle(self) -> None:
+        seasons = [s._replace(last=None, last_c=None) if s.year % 2 else s for s in self.seasons()]
+        days = [float(s.last) for s in seasons if s.last is not None]
+        svg = frost_svg(frost_dates(self.START, "last", 0.0, days, 30, "station"), 0.1, seasons, None)
+        self.assertEqual(svg.count('class="icicle"'), 15)
+
+    def test_a_typed_curve_says_that_it_is_assumed(self) -> None:
+        svg = frost_svg(TypedFrost(False, TypedDate(5, 9, "average")).last(2026), 0.1, [], date(2026, 5, 9))
+        self.assertIn("assumed spread", svg)
+        self.assertEqual(frost_svg(frost_dates(self.START, "last", 0.0, [], 30, "station"), 0.1, [], None), "")

@@ -1,0 +1,90 @@
+"""Lists of plantings and exchanged crops: read as written, problems named, never an exception."""
+
+from __future__ import annotations
+
+from datetime import date
+from unittest import TestCase
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from growing.crops import library
+from growing.crops.exchange import OwnCrop, OwnValue, fits, read_own, write_library, write_own
+from growing.plantingfile import read_plantings
+from growing.room import trays_in_cells, trays_in_pots
+
+
+class PlantingLists(TestCase):
+    def test_columns_in_any_order_and_by_other_names(self) -> None:
+        found = read_plantings("Quantity;Name;Sowing date;Season\n12;Leek;2026-02-01;fall\n".encode("utf-8-sig"))
+        self.assertEqual(found.problems, ())
+        row = found.rows[0]
+        self.assertEqual(
+            (row.crop, row.wanted, row.sow, row.term, row.method), ("Leek", 12, date(2026, 2, 1), "autumn", "raised")
+        )
+
+    def test_each_bad_row_is_named_and_good_ones_are_read(self) -> None:
+        found = read_plantings(b"crop,wanted,sow\nKale,6,\nLeek,x,\n,4,\nBasil,3,2026-13-01\nCosmos,99999999,\n")
+        self.assertEqual([r.crop for r in found.rows], ["Kale"])
+        self.assertEqual(
+            [(p.row, p.code) for p in found.problems],
+            [(3, "bad_count"), (4, "no_crop"), (5, "bad_date"), (6, "bad_count")],
+        )
+
+    def test_whole_files_that_cannot_be(self) -> None:
+        for data, code in (
+            (b"", "empty"),
+            (b"\x00\x01\x02", "binary"),
+            (b"a,b\n1,2\n", "no_crop_column"),
+            (b"crop\nKale\n", "no_wanted_column"),
+            (b"crop,wanted\n" + b"Kale,1\n" * 2001, "too_many_rows"),
+            (b"c," * 300 + b"\n", "too_wide"),
+        ):
+            found = read_plantings(data)
+            assert found.fatal is not None, code
+            self.assertEqual(found.fatal.code, code)
+
+    @settings(max_examples=150, deadline=None)
+    @given(st.binary(max_size=300))
+    def test_never_raises(self, data: bytes) -> None:
+        read_plantings(data)
+        read_plantings(b"crop,wanted,sow,method,term\n" + data)
+
+
+TEXT = st.text(st.characters(codec="utf-8", exclude_categories=("Cc", "Cs")), min_size=1, max_size=30).filter(
+    lambda t: t == t.strip()
+)
+
+
+class CropExchange(TestCase):
+    @settings(max_examples=100, deadline=None)
+    @given(TEXT, TEXT, st.integers(2, 60))
+    def test_there_and_back_whatever_the_words(self, name: str, reason: str, hold: int) -> None:
+        crops = (OwnCrop("my_crop", name, "tomato", "", ""), OwnCrop("other", "Other", "", "hardy", "fast"))
+        values = (OwnValue("my_crop", "hold", hold, reason), OwnValue("kale", "damage_c", -6.5, ""))
+        found = read_own(write_own(crops, values).encode())
+        self.assertEqual((found.crops, found.values, found.problems), (crops, values, ()))
+
+    def test_library_leaves_with_every_value_and_its_source(self) -> None:
+        text = write_library([library()["tomato"]])
+        self.assertIn("raise_min = 6  # working", text)
+        self.assertIn('light = "either"  # working:any crop', text)
+
+    def test_values_must_fit_together(self) -> None:
+        tomato = library()["tomato"]
+        self.assertEqual(fits(tomato, [OwnValue("tomato", "raise_max", 9, "")]), "")
+        self.assertIn("is above", fits(tomato, [OwnValue("tomato", "raise_max", 5, "")]))
+
+    @settings(max_examples=100, deadline=None)
+    @given(st.binary(max_size=200))
+    def test_never_raises(self, data: bytes) -> None:
+        read_own(data)
+
+
+class Room(TestCase):
+    def test_room_explodes_at_potting_up(self) -> None:
+        tomato = library()["tomato"]
+        self.assertAlmostEqual(trays_in_cells(tomato, 50), 1.0)
+        # a flat of 28 × 54 cm holds 18 pots of 9 cm, 81 cm² each
+        self.assertAlmostEqual(trays_in_pots(tomato, 18), 18 * 81 / (28 * 54))
+        self.assertGreater(trays_in_pots(tomato, 50), 2.5 * trays_in_cells(tomato, 50))
