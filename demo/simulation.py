@@ -85,7 +85,7 @@ def _do(garden: Garden, user: User, todo: Todo, today: date, key: str) -> None:
     elif kind == "pot" and todo.item.raised.plants is not None:
         count = todo.task.count
     actions.finish(garden, user, todo, today, today, count, key)
-    _put_somewhere(garden, todo, today)
+    _put_somewhere(garden, user, todo, today)
 
 
 def _known(todo: Todo) -> int:
@@ -109,21 +109,21 @@ def up_by(garden: Garden, todo: Todo, today: date) -> int:
     return int(np.sum(alive & (days <= (today - batch.sown_on).days)))
 
 
-def _put_somewhere(garden: Garden, todo: Todo, today: date) -> None:
+def _put_somewhere(garden: Garden, user: User, todo: Todo, today: date) -> None:
     """The stand-in grower's habits: sowings on a shelf, hardening trays in the frame from the fourth outing."""
     kind = todo.task.kind
     if kind == "sow":
         batch = Batch.objects.filter(planting=todo.item.planting).order_by("-pk").first()
         shelves = list(Spot.objects.filter(garden=garden, kind="shelf"))
         if batch is not None and shelves:
-            _stand(garden, batch, shelves[todo.item.planting.pk % len(shelves)], today)
+            _stand(garden, user, batch, shelves[todo.item.planting.pk % len(shelves)], today)
     elif kind == "harden" and todo.item.batch is not None:
         if len(todo.item.raised.facts.outings) + 1 >= FRAME_FROM_OUTING:
             frame = Spot.objects.filter(garden=garden, kind="frame").first()
             if frame is not None:
-                _stand(garden, todo.item.batch, frame, today)
+                _stand(garden, user, todo.item.batch, frame, today)
 
 
-def _stand(garden: Garden, batch: Batch, spot: Spot, today: date) -> None:
-    with journal.change(garden, None, f"Put a batch on {spot.code}") as write:
+def _stand(garden: Garden, user: User, batch: Batch, spot: Spot, today: date) -> None:
+    with journal.change(garden, user, f"Put a batch on {spot.code}") as write:
         stand(write, batch, spot, today)

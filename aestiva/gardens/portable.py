@@ -58,6 +58,14 @@ def _column(model: type[models.Model], name: str) -> models.Field[Any, Any]:
     return found
 
 
+_checks: list[Callable[[Garden], list[str]]] = []
+
+
+def register_check(check: Callable[[Garden], list[str]]) -> None:
+    """A stage's own look at a garden just brought in: what does not hold together, in words."""
+    _checks.append(check)
+
+
 def parts() -> tuple[Part, ...]:
     return tuple(_parts.values())
 
@@ -235,7 +243,7 @@ def _clean(model: type[models.Model], name: str, value: Any, place: str, problem
 
 @transaction.atomic
 def bring_in(document: dict[str, Any], owner: User) -> Garden:
-    """A new garden from a checked document, owned by one person; all of it or nothing."""
+    """A new garden from a checked document, owned by one person; all of it or nothing (BadDocument)."""
     values = {n: _column(Garden, n).to_python(v) for n, v in document["garden"].items()}
     garden = Garden.objects.create(**values)
     Member.objects.create(garden=garden, user=owner, role="owner")
@@ -248,7 +256,17 @@ def bring_in(document: dict[str, Any], owner: User) -> Garden:
         for n, e in enumerate(document["journal"])
     ]  # fmt: skip
     JournalEntry.objects.bulk_create(entries, batch_size=500)
+    problems = [problem for check in _checks for problem in check(garden)]
+    if problems:
+        raise BadDocument(problems)  # and nothing stays
     return garden
+
+
+def rehearse(document: dict[str, Any], owner: User) -> None:
+    """Bring the document in and let it go again: BadDocument comes before anybody is asked to keep it."""
+    with transaction.atomic():
+        bring_in(document, owner)
+        transaction.set_rollback(True)
 
 
 def _rows_in(part: Part, rows: list[dict[str, Any]], garden: Garden, made: dict[str, list[Any]]) -> list[Any]:

@@ -13,6 +13,7 @@ from django.core.paginator import Paginator
 from django.db import IntegrityError, transaction
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
 from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
@@ -85,6 +86,7 @@ def garden_import(request: Any) -> HttpResponse:
             if request.FILES.get("file"):
                 data = request.FILES["file"].read()
                 document = portable.read(data)
+                portable.rehearse(document, request.user)
                 context = {
                     "garden_name": document["garden"]["name"],
                     "sealed": seal(data, owner),
@@ -161,6 +163,8 @@ def undo(request: Any, entry_id: int) -> HttpResponse:
     entry = get_object_or_404(JournalEntry, pk=entry_id, garden=request.garden)
     if entry.user_id != request.user.pk and request.role != "owner":
         raise PermissionDenied(f"{entry.by} did this: they or an owner can take it back.")
+    if entry.by == journal.SIMULATION:
+        raise PermissionDenied("Simulated days only go forward: make demo-reset begins again.")
     try:
         if not entry.is_undone:
             done = journal.undo(entry, request.user, request.POST.get("key", ""))
@@ -175,4 +179,4 @@ def undo(request: Any, entry_id: int) -> HttpResponse:
 def safe_next(request: Any) -> str:
     """The page to go back to, if it is one of ours."""
     target = request.POST.get("next", "")
-    return target if target.startswith("/") and not target.startswith("//") else ""
+    return target if target.startswith("/") and url_has_allowed_host_and_scheme(target, allowed_hosts=None) else ""

@@ -10,6 +10,9 @@ class PlanConfig(AppConfig):
     def ready(self) -> None:
         from django.urls import reverse
 
+        from aestiva.gardens.portable import register_check
         from aestiva.gardens.providers import offer_link
+        from aestiva.plan.checks import holds_together
 
+        register_check(holds_together)
         offer_link("journal_csv", lambda garden_id: reverse("journal_csv", args=[garden_id]))

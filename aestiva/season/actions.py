@@ -53,7 +53,8 @@ def entries(events: Iterable[tuple[str, int | None, bool]]) -> list[Entry]:
 
 def accounts_of(batch: Batch) -> Accounts:
     """Both ledgers of a batch as they stand."""
-    return accounts(entries(batch.events.order_by("on", "pk").values_list("kind", "count", "estimated")))
+    events = sorted(batch.events.all(), key=lambda e: (e.on, e.pk))
+    return accounts(entries((e.kind, e.count, e.estimated) for e in events))
 
 
 def check_day(batch: Batch | None, on: date, today: date) -> None:

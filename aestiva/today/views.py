@@ -15,11 +15,12 @@ from aestiva.frame import wording
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.models import JournalEntry
+from aestiva.gardens.views import safe_next
 from aestiva.place.queries import NoFrostDate
 from aestiva.plan import overview
 from aestiva.plan.queries import Todo, sheet
 from aestiva.season.actions import Refused
-from aestiva.season.models import Spot
+from aestiva.season.models import Batch, Planting, Spot
 from aestiva.today import actions, queries
 from aestiva.today.picture import nights_svg
 
@@ -62,8 +63,10 @@ def _todo(request: Any, key: str) -> Todo | None:
     try:
         ref = key.split(".", 1)[0]
         only = None
-        if ref[:1] == "p" and ref[1:].isdigit():
-            only = [int(ref[1:])]
+        if ref[1:].isdigit():
+            rows = Planting if ref[0] == "p" else Batch
+            column = "pk" if ref[0] == "p" else "planting_id"
+            only = list(rows._base_manager.filter(pk=int(ref[1:])).values_list(column, flat=True))
         now = sheet(request.garden, clock.today(request.garden), only)
     except NoFrostDate as error:
         raise Http404("There are no tasks before a frost date is known.") from error
@@ -71,10 +74,8 @@ def _todo(request: Any, key: str) -> Todo | None:
 
 
 def _back(request: Any) -> HttpResponse:
-    target = request.POST.get("next", "")
-    if target.startswith("/") and not target.startswith("//"):
-        return redirect(target)
-    return redirect("today", request.garden.pk)
+    target = safe_next(request)
+    return redirect(target) if target else redirect("today", request.garden.pk)
 
 
 @member("grower")

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
+
 from django.test import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as HypothesisCase
 
-from aestiva.frame.tests.garden import GardenCase, garden, user
+from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.season.models import Batch, BatchEvent, Spot
@@ -85,6 +87,29 @@ class Undo(TestCase):
         with self.assertRaises(journal.CannotUndo):
             journal.undo(entry, case.owner)
         self.assertTrue(Batch.objects.filter(pk=batch.pk).exists())
+
+
+class Backwards(GardenCase):
+    def test_simulated_days_only_go_forward(self) -> None:
+        with journal.change(self.garden, None, "1 day went by") as write:
+            row = Garden.objects.get(pk=self.garden.pk)
+            row.simulated_on = TODAY + timedelta(days=1)
+            write.save(row)
+        entry = JournalEntry.objects.latest("pk")
+        self.assertContains(self.post(f"journal/{entry.pk}/undo/"), "only go forward", status_code=403)
+        self.assertEqual(Garden.objects.get(pk=self.garden.pk).simulated_on, TODAY + timedelta(days=1))
+
+    def test_after_taking_back_one_lands_on_a_page_of_ours(self) -> None:
+        for target, lands in (
+            ("https://elsewhere.example/", "/today/"),
+            ("//elsewhere.example", "/today/"),
+            ("/\\\\elsewhere.example", "/today/"),
+            ("/g/1/plan/", "/plan/"),
+        ):
+            plant(self.garden, self.owner, "tomato", 3)
+            entry = JournalEntry.objects.latest("pk")
+            answer = self.post(f"journal/{entry.pk}/undo/", next=target.replace("/g/1/", f"/g/{self.garden.pk}/"))
+            self.assertTrue(answer["Location"].endswith(lands), target)
 
 
 def snapshot(where: Garden) -> list[object]:

@@ -145,6 +145,42 @@ class BadDocuments(GardenCase):
         del good["spots"][0]["code"]
         self.assertIn("code missing", self.refused(json.dumps(good).encode()))
 
+    def test_what_does_not_hold_together_is_refused_whole(self) -> None:
+        self.sown("tomato", 10, spot=self.bed)
+        self.post("crops/tomato/raise_max/", value="9", reason="own")
+        good = portable.export(self.garden)
+        for part, field, value, said in (
+            ("plantings", "crop_key", "moonfruit", "there is no crop “moonfruit”"),
+            ("events", "kind", "given", "do not balance"),
+            ("plantings", "packet", {"weeks": 3}, "cannot be reckoned"),
+            ("plantings", "values", {"wings": [3, ""]}, "cannot be reckoned"),
+            ("crop_values", "value", 400, "does not hold together"),
+            ("crop_values", "field", "wings", "does not hold together"),
+        ):
+            bad = copy.deepcopy(good)
+            bad[part][0][field] = value
+            if field == "kind":
+                bad["events"].insert(0, {**good["events"][0], "kind": "up", "count": 3})
+            gardens = Garden.objects.count()
+            page = self.client.post(
+                "/gardens/import/", {"file": SimpleUploadedFile("g.json", json.dumps(bad).encode())}
+            )
+            kept = self.client.post("/gardens/import/", {"kept": page.context["sealed"]})
+            self.assertContains(kept, said, status_code=422, msg_prefix=f"{part}.{field}")
+            self.assertEqual(Garden.objects.count(), gardens)
+
+    def test_settings_that_no_page_could_live_with(self) -> None:
+        for field, value in (
+            ("sowing_days", "abc"),
+            ("timezone", "Mars/Base"),
+            ("ladder", "rope"),
+            ("units", "cubits"),
+            ("accepted_risk", 7),
+        ):
+            document = portable.export(self.garden)
+            document["garden"][field] = value
+            self.assertIn(f"garden.{field}", self.refused(json.dumps(document).encode()))
+
     def test_another_gardens_numbers_mean_nothing(self) -> None:
         other = garden(user("moss"), name="Elsewhere")
         theirs = plant(other, other.members.get().user)
