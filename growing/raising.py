@@ -36,13 +36,12 @@ class Facts(NamedTuple):
 
 
 class Step(NamedTuple):
-    """One step: the day it is expected, the day it happened (None: not yet), and what that day was reckoned from."""
+    """One step: the day it is expected, the day it happened (None: not yet), and the course it belongs to."""
 
     kind: str
     due: date
     happened: date | None
-    inputs: tuple[Value, ...]
-    given: Working | None = None
+    course: Course
 
     @property
     def day(self) -> date:
@@ -51,19 +50,47 @@ class Step(NamedTuple):
     @property
     def working(self) -> Working:
         """Why that day; put together only when somebody asks."""
-        return self.given or Working(self.kind, self.inputs, (), Value(self.kind, self.due))
+        return self.course.why(self.kind, self.due)
 
 
 @dataclass(frozen=True, slots=True)
 class Course:
     """The steps of one batch, in order; kinds absent do not apply to it."""
 
-    steps: dict[str, Step]
+    crop: Crop
+    dates: PlantingDates
+    ladder: Ladder
+    warmth_c: float | None
     emergence_days: float
+    emergence_source: str
+    steps: dict[str, Step]
 
     def day(self, kind: str) -> date | None:
         step = self.steps.get(kind)
         return None if step is None else step.day
+
+    def why(self, kind: str, due: date) -> Working:
+        """The arithmetic of one step's expected day."""
+        if kind in ("sow", "out"):
+            return self.dates.workings[f"{kind}_on"]
+        return Working(kind, self._inputs(kind), (), Value(kind, due))
+
+    def _inputs(self, kind: str) -> tuple[Value, ...]:
+        values, steps = self.crop.values, self.steps
+        wait = Value("emergence", round(self.emergence_days, 1), "days", self.emergence_source)
+        if kind in ("look", "lamp", "up"):
+            sown, warmth = Value("sow", steps["sow"].day), values["germinate_c"]
+            heat = warmth if self.warmth_c is None else warmth._replace(number=self.warmth_c, source="garden")
+            return sown, wait, values["light"] if kind == "lamp" else heat._replace(name="temperature")
+        half, out = Value("half up", steps["up"].day), steps["out"].day
+        if kind == "lid":
+            return half, wait
+        if kind == "thin":
+            return half, values["thin_days"]
+        if kind == "pot":
+            return half, values["pot_weeks"], Value("still to go", (out - steps["pot"].due).days, "days")
+        ladder = self.ladder
+        return Value("plant out", out), Value("ladder", ladder.name), Value("ladder days", ladder.days, "days")
 
 
 def emergence_speed(crop: Crop, temperature_c: float | None) -> tuple[float, str]:
@@ -85,40 +112,35 @@ def course(
     `dates` must already follow the day it was really sown (`Choice.sow_on`), so that lateness moves what follows.
     speed: `emergence_speed` where the caller has it at hand.
     """
-    steps: dict[str, Step] = {"sow": Step("sow", dates.sow_on, facts.sown_on, (), dates.workings["sow_on"])}
-    out = Step("out", dates.out_on, facts.planted_on, (), dates.workings["out_on"])
+    steps: dict[str, Step] = {}
+    days, source = (NEVER, "") if dates.method != "raised" else speed or emergence_speed(crop, facts.temperature_c)
+    found = Course(crop, dates, ladder, facts.temperature_c, days, source, steps)
+
+    def put(kind: str, due: date, happened: date | None) -> date:
+        steps[kind] = Step(kind, due, happened, found)
+        return happened or due
+
+    sow = put("sow", dates.sow_on, facts.sown_on)
     if dates.method != "raised":
-        steps["out"] = out
-        return Course(steps, NEVER)
-    days, source = speed or emergence_speed(crop, facts.temperature_c)
-    sow = steps["sow"].day
-    germinate, light = crop.values["germinate_c"], crop.values["light"]
-    heat = Value(
-        "temperature", germinate.number if facts.temperature_c is None else facts.temperature_c, "°C", germinate.source
-    )
-    sown, wait = Value("sow", sow), Value("emergence", round(days, 1), "days", source)
+        put("out", dates.out_on, facts.planted_on)
+        return found
+    out = facts.planted_on or dates.out_on
     look = sow + timedelta(days=max(1, math.floor(FIRST_LOOK_X * days)))
-    steps["look"] = Step("look", look, facts.first_up, (sown, wait, heat))
-    steps["lamp"] = Step("lamp", _lamp(str(light.number), sow, look, days, facts), facts.lamp_on, (sown, wait, light))
-    steps["up"] = Step("up", sow + timedelta(days=math.ceil(days)), facts.half_up, (sown, wait, heat))
-    up = steps["up"].day
-    half = Value("half up", up)
-    steps["lid"] = Step("lid", up, facts.lid_off, (half, wait))
-    thin = int(crop.number("thin_days"))
+    put("look", look, facts.first_up)
+    put("lamp", _lamp(crop.word("light"), sow, look, days, facts), facts.lamp_on)
+    up = put("up", sow + timedelta(days=math.ceil(days)), facts.half_up)
+    put("lid", up, facts.lid_off)
+    thin = crop.number("thin_days")
     if thin and (per_cell or crop.number("per_cell")) > 1:
-        steps["thin"] = Step("thin", up + timedelta(days=thin), facts.thinned_on, (half, crop.values["thin_days"]))
+        put("thin", up + timedelta(days=int(thin)), facts.thinned_on)
     growing = crop.number("pot_weeks")
     if growing:
         pot = up + timedelta(days=int(growing * 7))
-        left = (out.day - pot).days
-        if facts.potted_on or left >= POT_UP_NEEDS_DAYS:
-            still = Value("still to go", left, "days")
-            steps["pot"] = Step("pot", pot, facts.potted_on, (half, crop.values["pot_weeks"], still))
-    began = facts.outings[0].day if facts.outings else None
-    reckoned = (Value("plant out", out.day), Value("ladder", ladder.name), Value("ladder days", ladder.days, "days"))
-    steps["harden"] = Step("harden", out.day - timedelta(days=ladder.days), began, reckoned)
-    steps["out"] = out
-    return Course(steps, days)
+        if facts.potted_on or (out - pot).days >= POT_UP_NEEDS_DAYS:
+            put("pot", pot, facts.potted_on)
+    put("harden", out - timedelta(days=ladder.days), facts.outings[0].day if facts.outings else None)
+    put("out", dates.out_on, facts.planted_on)
+    return found
 
 
 def _lamp(light: str, sow: date, look: date, days: float, facts: Facts) -> date:

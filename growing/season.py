@@ -51,7 +51,7 @@ class Problem(NamedTuple):
     day: date | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)  # not frozen: hundreds a page
 class PlantingDates:
     """The dated chain of one planting.
 

@@ -36,6 +36,8 @@ class Line:
     days: dict[str, date | None]
     state: str
     cells: int
+    href: str = ""
+    move: str = ""
 
     @property
     def planting_id(self) -> int:
@@ -52,15 +54,25 @@ class Fold(NamedTuple):
 STATES = {"planned": "to sow", "sown": "under the mix", "up": "up", "hardening": "hardening", "out": "in the garden"}
 
 
+def _links(garden_id: int) -> tuple[str, str, str]:
+    """The addresses of a batch, a planting and its moving, with {} for the number: reversed once, not per row."""
+    names = ("batch", "planting", "planting_move")
+    return tuple(reverse(n, args=[garden_id, 0]).replace("/0/", "/{}/") for n in names)  # type: ignore[return-value]
+
+
 def lines(sheet: Sheet) -> list[Line]:
     """A line per planting, earliest sowing first; a planting with several batches is shown by its first."""
     seen: set[int] = set()
     found = []
+    batch, planting, move = _links(sheet.garden.pk)
     for item in sheet.items:
         if item.planting.pk in seen:
             continue
         seen.add(item.planting.pk)
-        found.append(_line(item, sheet.today))
+        one = _line(item, sheet.today)
+        one.href = planting.format(one.planting_id) if item.batch is None else batch.format(item.batch.pk)
+        one.move = move.format(one.planting_id) if one.state == "planned" else ""
+        found.append(one)
     return sorted(found, key=lambda one: (one.days["sow"] or date.max, one.name))
 
 
@@ -151,11 +163,9 @@ def _row(garden_id: int, fold: Fold, today: date) -> Row:
     note = f"{plants} plants" + (f" · {place}" if place else "")
     if fold.key:
         name, note = f"{crop.name} ×{len(fold.lines)}", f"{plants} plants · sown {say.short_day(sow)}"
-        href, move = f"{reverse('plan', args=[garden_id])}?open={fold.key}#picture", ""
+        href, move = f"?open={fold.key}#picture", ""
     else:
-        name = one.name
-        href = _href(garden_id, one)
-        move = reverse("planting_move", args=[garden_id, one.planting_id]) if one.state == "planned" else ""
+        name, href, move = one.name, one.href, one.move
     flag = ""
     if one.state == "planned" and sow <= today and one.item.raised.dates.method == "raised":
         flag = f"sow {'today' if sow == today else 'now'}: {cells} cells"
@@ -179,12 +189,6 @@ def _row(garden_id: int, fold: Fold, today: date) -> Row:
         move=move,
         label=label,
     )
-
-
-def _href(garden_id: int, one: Line) -> str:
-    if one.item.batch is not None:
-        return reverse("batch", args=[garden_id, one.item.batch.pk])
-    return reverse("planting", args=[garden_id, one.planting_id])
 
 
 def bench_load(found: Iterable[Line]) -> list[tuple[date, float]]:

@@ -29,7 +29,8 @@ text{font-family:"Atkinson Next",system-ui,sans-serif;fill:#22302a}
 .furrow{fill:#e2cfb4;stroke:#6a4c36;stroke-width:.8}.under{stroke:#6a4c36;stroke-width:2.2;stroke-dasharray:1.5 3}
 .seed{fill:#fffdf8;stroke:#22302a;stroke-width:1.6}.sown{fill:#22302a}.up{fill:#8fb377}.potted{fill:#5f9150}
 .light{fill:#f2c455}.pot{fill:#fffdf8;stroke:#22302a;stroke-width:1.2}.out{stroke:#22302a;stroke-width:1.6}
-.head{fill:#22302a}.garden{fill:#cfe0c0;stroke:#47783a;stroke-width:.9}.yield{fill:#9c3f72}
+.head{fill:#22302a}.garden{fill:#cfe0c0;stroke:#47783a;stroke-width:.9}
+.yield{stroke:#9c3f72;stroke-width:5;stroke-linecap:round;stroke-dasharray:.1 11}
 .line{stroke:#3f7ea6;stroke-width:1.6}.dash{stroke:#3f7ea6;stroke-dasharray:2 3}.today{stroke:#ad3f2a;stroke-width:1.6}
 .load{fill:#8fb377;opacity:.75}.rowlink:focus .band,.rowlink:hover .band{fill:#efe4cb}
 """
@@ -195,10 +196,8 @@ def _row(r: Row, scale: Scale, y: int, banded: bool, export: bool) -> str:
         f'<line class="out" x1="{out:.1f}" x2="{out:.1f}" y1="{y - 25}" y2="{y + 5}"/>'
         f'<path class="head" d="M{out - 4:.1f} {y + 5}h8l-4 6z"/>'
     )
-    dots = int(max(0, last - first) // 11)
-    parts.append(
-        "".join(f'<circle class="yield" cx="{first + 4 + k * 11:.1f}" cy="{y - 6.5}" r="2.5"/>' for k in range(dots))
-    )
+    if last - first > 8:  # dots of harvest or bloom: one dashed line with round ends
+        parts.append(f'<path class="yield" d="M{first + 4:.1f} {y - 6.5}H{last - 3:.1f}"/>')
     if r.flag:
         parts.append(
             f'<text class="t alarm" x="{x(r.sow) - 8:.1f}" y="{y - 6}" text-anchor="end">{escape(r.flag)}</text>'

@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date, timedelta
+from operator import itemgetter
 from typing import Any, NamedTuple
 
 from django.db.models import CharField, IntegerField
@@ -216,12 +217,14 @@ Event = tuple[str, date, int | None, bool, float | None, float | None]
 def _events(plantings: Any) -> dict[int, list[Event]]:
     """Every event of those plantings by batch; thousands of rows, so days are read as text at C speed."""
     found: dict[int, list[Event]] = defaultdict(list)
-    rows = BatchEvent.objects.filter(batch__planting__in=plantings).order_by("on", "pk")
+    rows = BatchEvent.objects.filter(batch__planting__in=plantings).order_by("pk")
     rows = rows.annotate(day=Cast("on", CharField()), guess=Cast("estimated", IntegerField()))
     for batch, kind, day, count, guess, hours, wanted in rows.values_list(
         "batch_id", "kind", "day", "count", "guess", "hours", "wanted_hours"
     ):
         found[batch].append((kind, date.fromisoformat(day), count, bool(guess), hours, wanted))
+    for events in found.values():
+        events.sort(key=itemgetter(1))  # by day; of one day in the order they were written
     return found
 
 

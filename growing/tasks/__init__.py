@@ -69,7 +69,7 @@ class Task(NamedTuple):
         return round(base + each * (self.count or 0))
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)  # not frozen: hundreds a page
 class Raised:
     """One batch, or a planting that has none yet, as the tasks see it."""
 

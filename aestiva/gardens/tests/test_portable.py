@@ -162,11 +162,9 @@ class BadDocuments(GardenCase):
             if field == "kind":
                 bad["events"].insert(0, {**good["events"][0], "kind": "up", "count": 3})
             gardens = Garden.objects.count()
-            page = self.client.post(
-                "/gardens/import/", {"file": SimpleUploadedFile("g.json", json.dumps(bad).encode())}
-            )
-            kept = self.client.post("/gardens/import/", {"kept": page.context["sealed"]})
-            self.assertContains(kept, said, status_code=422, msg_prefix=f"{part}.{field}")
+            self.assertIn(said, self.refused(json.dumps(bad).encode()), f"{part}.{field}")
+            with self.assertRaises(portable.BadDocument):
+                portable.bring_in(bad, self.owner)
             self.assertEqual(Garden.objects.count(), gardens)
 
     def test_settings_that_no_page_could_live_with(self) -> None:
