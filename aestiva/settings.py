@@ -135,8 +135,14 @@ USE_TZ = True
 TIME_ZONE = "UTC"
 
 STATIC_URL = "static/"
-STATIC_ROOT = BASE_DIR / "staticfiles"
-WHITENOISE_USE_FINDERS = True
+STATIC_ROOT = DATA_DIR / "static"
+STATIC_ROOT.mkdir(exist_ok=True)
+# the server collects and compresses static files when it starts; everything else finds them where they lie
+WHITENOISE_USE_FINDERS = os.environ.get("AESTIVA_COLLECTED") != "1"
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
+}
 WHITENOISE_MAX_AGE = 3600
 CRISPY_ALLOWED_TEMPLATE_PACKS = CRISPY_TEMPLATE_PACK = "bootstrap5"
 

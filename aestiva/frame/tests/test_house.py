@@ -118,3 +118,25 @@ class Layers(TestCase):
             self.assertNotIn("|add:", text, path.name)
             self.assertNotIn(' style="', text, path.name)
             self.assertIsNone(re.search(r"<script>|onclick=|javascript:", text), path.name)
+
+
+class Weight(TestCase):
+    def test_first_page_is_light_as_the_server_sends_it(self) -> None:
+        """Styles and scripts compressed, fonts as they are: under 300 kB with the page itself."""
+        import gzip
+
+        from django.contrib.staticfiles import finders
+        from django.test import Client
+
+        page = Client().get("/").content
+        total = len(gzip.compress(page))
+        names = set(re.findall(r'(?:href|src)="/static/([^"]+)"', page.decode()))
+        self.assertGreaterEqual(len(names), 5)
+        for name in names | {
+            f"vendor/fonts/{f}-latin-wght-normal.woff2" for f in ("literata", "atkinson-hyperlegible-next")
+        }:
+            found = finders.find(name)
+            assert isinstance(found, str), name
+            data = Path(found).read_bytes()
+            total += len(data) if name.endswith("woff2") else len(gzip.compress(data))
+        self.assertLess(total, 300_000)
