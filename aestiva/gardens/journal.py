@@ -22,7 +22,7 @@ from django.db.models import F
 
 from aestiva.accounts.models import User
 from aestiva.gardens import clock
-from aestiva.gardens.models import Garden, JournalEntry
+from aestiva.gardens.models import NOTE, Garden, JournalEntry
 
 SIMULATION = "simulation"
 
@@ -147,6 +147,11 @@ def _enter(
     )
 
 
+def note(garden: Garden, user: User, summary: str) -> None:
+    """Write down who did something that is not taken back by the journal, such as changing members."""
+    _enter(garden, user, summary, f"{NOTE}{uuid.uuid4().hex}", [])
+
+
 def check_revision(row: models.Model, seen: str | int | None) -> None:
     """Raise Stale when the reader's page showed an older revision of the row."""
     if seen not in (None, "") and int(seen) != row.revision:  # type: ignore[attr-defined,arg-type]
@@ -155,7 +160,8 @@ def check_revision(row: models.Model, seen: str | int | None) -> None:
 
 def latest(garden: Garden, user: User | None) -> JournalEntry | None:
     """The newest entry of this person that still stands."""
-    return JournalEntry.objects.filter(garden=garden, user=user, undoes=None, undone_by=None).defer("changes").first()
+    mine = JournalEntry.objects.filter(garden=garden, user=user, undoes=None, undone_by=None)
+    return mine.exclude(key__startswith=NOTE).defer("changes").first()
 
 
 def undo(entry: JournalEntry, user: User | None, key: str = "") -> JournalEntry:

@@ -88,6 +88,9 @@ class Invitation(models.Model):
         return f"{self.role} in {self.garden}"
 
 
+NOTE = "note-"
+
+
 class JournalEntry(models.Model):
     """One change: what was done, by whom, and each row's fields before and after."""
 
@@ -111,3 +114,8 @@ class JournalEntry(models.Model):
     @property
     def is_undone(self) -> bool:
         return hasattr(self, "undone_by")
+
+    @property
+    def can_be_taken_back(self) -> bool:
+        """Not what is only noted, came with an imported garden, or was the passing of simulated days."""
+        return not self.is_undone and self.user_id is not None and not self.key.startswith(NOTE)

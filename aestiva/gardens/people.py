@@ -14,7 +14,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from aestiva.gardens import clock
+from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.models import UNITS, Garden, Invitation, Member
 
@@ -64,6 +64,7 @@ def _change(request: Any) -> HttpResponse:
     if what == "invite" and request.POST.get("role") in ROLES:
         expires = clock.instant() + timedelta(days=LASTS_DAYS)
         Invitation.objects.create(garden=garden, role=request.POST["role"], made_by=request.user, expires=expires)
+        journal.note(garden, request.user, f"Invited a {request.POST['role']}")
         messages.success(request, f"A link for one person, good for {LASTS_DAYS} days. Send it to them yourself.")
     elif what == "revoke":
         link = get_object_or_404(Invitation, pk=_number(request, "invitation"), garden=garden)
@@ -86,10 +87,12 @@ def _change_member(request: Any, garden: Garden, what: str) -> None:
         messages.error(request, f"{other.user} is the only owner: make somebody else an owner first.")
     elif what == "remove":
         other.delete()
+        journal.note(garden, request.user, f"Removed {other.user}")
         messages.success(request, f"{other.user} is no longer a member. What they wrote stays.")
     elif role in ROLES:
         other.role = role
         other.save(update_fields=["role"])
+        journal.note(garden, request.user, f"Made {other.user} {role}")
         messages.success(request, f"{other.user} is now {role}.")
 
 
@@ -102,6 +105,7 @@ def leave(request: Any) -> HttpResponse:
         messages.error(request, "You are the only owner: make somebody else an owner first.")
         return redirect("members", request.garden.pk)
     mine.delete()
+    journal.note(request.garden, request.user, "Left the garden")
     messages.success(request, f"You have left {request.garden.name}.")
     return redirect("gardens")
 
@@ -119,6 +123,7 @@ def join(request: Any, token: str) -> HttpResponse:
             if not taken:
                 return render(request, "gardens/join.html", {"problem": "This link was used already."}, status=410)
             Member.objects.create(garden=link.garden, user=request.user, role=link.role)
+            journal.note(link.garden, request.user, f"Joined as {link.role}")
         messages.success(request, f"Welcome to {link.garden.name}.")
         return redirect("today", link.garden_id)
     return render(request, "gardens/join.html", {"link": link, "says": ROLES[link.role]})

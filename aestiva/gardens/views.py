@@ -166,7 +166,7 @@ def undo(request: Any, entry_id: int) -> HttpResponse:
     if entry.by == journal.SIMULATION:
         raise PermissionDenied("Simulated days only go forward: make demo-reset begins again.")
     try:
-        if not entry.is_undone:
+        if entry.can_be_taken_back:
             done = journal.undo(entry, request.user, request.POST.get("key", ""))
             messages.success(request, f"{done.summary}.")
     except journal.CannotUndo as error:

@@ -52,6 +52,7 @@ def _page(request: Any, refused: Refused | None = None, at: str = "") -> HttpRes
         "at": at,
         "typed": request.POST,
         "done": JournalEntry.objects.filter(garden=garden, day=now.today, undoes=None, undone_by=None)
+        .select_related("undone_by")
         .defer("changes")
         .order_by("-pk")[:8],
         "tomorrow": now.today + timedelta(days=1),
