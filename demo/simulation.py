@@ -22,7 +22,6 @@ from growing.emergence import emergence_days, share_coming
 from growing.station import Weather, forecast
 
 FRAME_FROM_OUTING = 4
-OUTDOOR_KINDS = ("harden", "carry_in", "cover", "stay_in")
 
 
 def put_forecast(garden: Garden, weather: Weather, today: date) -> None:

@@ -75,11 +75,6 @@ class PlaceYear:
     def season_start(self) -> date:
         return cold_season_start(self.year, self.climate.southern)
 
-    @property
-    def season_end(self) -> date:
-        """Last day before the next cold season's latest harvests: one year and a half after its start."""
-        return self.season_start + timedelta(days=560)
-
     @cached_property
     def spring(self) -> FrostDates:
         return self.climate.last(self.year)

@@ -9,7 +9,6 @@ from typing import NamedTuple
 
 from growing.working import Value, Working
 
-SPEAK_AT_C = 1.0
 CLEAR_CLOUD, OVERCAST_CLOUD = 0.3, 0.8
 CALM_KMH, WINDY_KMH = 7.2, 18.0  # 2 m/s; 5 m/s (estimate)
 CLEAR_CALM_C, BETWEEN_C = 3.0, 1.0

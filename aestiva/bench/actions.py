@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from aestiva.season.actions import Finished, Refused, sow
 from aestiva.season.models import Batch
-from growing.tasks import Task
 
 
 def _sow(done: Finished) -> None:
@@ -18,11 +17,7 @@ def _sow(done: Finished) -> None:
 
 def _sow_direct(done: Finished) -> None:
     done.batch = done.write.save(Batch(planting=done.planting, lot=done.planting.lot, sown_on=done.on, per_cell=1))
-    done.event("sown", count=done.count if done.count != _wanted(done.task) else None)
-
-
-def _wanted(task: Task) -> int | None:
-    return task.count
+    done.event("sown", count=done.count if done.count != done.task.count else None)
 
 
 COMPLETE = {"sow": _sow, "sow_direct": _sow_direct}

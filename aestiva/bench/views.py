@@ -16,7 +16,7 @@ from aestiva.gardens.access import member
 from aestiva.gardens.providers import link
 from aestiva.place.queries import NoFrostDate
 from aestiva.plan.queries import FAR, Item, sheet
-from aestiva.season.actions import Refused, accounts_of, add_event, fail, split, stand
+from aestiva.season.actions import Refused, accounts_of, add_event, fail, split, stand, typed_count, typed_day
 from aestiva.season.models import Batch, Spot
 
 # What can be recorded: words on the page, and the verb of the button.
@@ -137,24 +137,6 @@ def card(request: Any, batch_id: int) -> HttpResponse:
     return render(request, "bench/card.html", context)
 
 
-def _number(request: Any, name: str = "count") -> int:
-    text = request.POST.get(name, "").strip()
-    try:
-        return int(text)
-    except ValueError:
-        raise Refused(name, f"“{text}” is not a whole number: give the count in figures") from None
-
-
-def _day(request: Any, today: date) -> date:
-    text = request.POST.get("on", "").strip()
-    if not text:
-        return today
-    try:
-        return date.fromisoformat(text)
-    except ValueError:
-        raise Refused("on", f"“{text}” is not a day: give it as year-month-day") from None
-
-
 def _name(request: Any, mine: Batch) -> str:
     return f"{mine.planting.crop_key.replace('_', ' ')} {mine.planting.variety}".strip()
 
@@ -169,7 +151,7 @@ def record(request: Any, batch_id: int) -> HttpResponse:
     if kind not in words:
         raise Http404("There is nothing of that kind to record.")
     try:
-        count, on = _number(request), _day(request, today)
+        count, on = typed_count(request.POST.get("count", "")), typed_day(request.POST.get("on", ""), "on", today)
         journal.check_revision(mine, request.POST.get("revision"))
         with journal.change(
             request.garden, request.user, f"{_name(request, mine)}: {count} {words[kind]}", request.POST.get("key", "")
@@ -197,7 +179,7 @@ def change(request: Any, batch_id: int) -> HttpResponse:
     what, key = request.POST.get("what", ""), request.POST.get("key", "")
     target: Batch | None = None
     try:
-        on = _day(request, today)
+        on = typed_day(request.POST.get("on", ""), "on", today)
         journal.check_revision(mine, request.POST.get("revision"))
         spot_id = request.POST.get("spot", "")
         spot = get_object_or_404(Spot, pk=int(spot_id), garden=request.garden) if spot_id.isdigit() else None
@@ -209,7 +191,7 @@ def change(request: Any, batch_id: int) -> HttpResponse:
             ) as write:
                 stand(write, mine, spot, on)
         elif what == "split":
-            count = _number(request)
+            count = typed_count(request.POST.get("count", ""))
             with journal.change(
                 request.garden, request.user, f"Split {count} off {_name(request, mine)}", key
             ) as write:

@@ -8,21 +8,11 @@ from typing import Any
 
 from django.contrib.auth.decorators import login_required
 from django.core.exceptions import PermissionDenied
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 
-from aestiva.gardens.models import Garden, Member
+from aestiva.gardens.models import Member
 
 _RANK = {"reader": 0, "grower": 1, "owner": 2}
-
-
-class GardenRequest(HttpRequest):
-    """A request that has passed the gate: its garden and the reader's role in it."""
-
-    garden: Garden
-    role: str
-    units: str
-    user: Any
-    htmx: Any
 
 
 View = Callable[..., HttpResponse]

@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import json
 import uuid
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Any, TypeVar
 
@@ -80,10 +80,6 @@ class Write:
         if before != after:
             self._note(row, before, after)
         return row
-
-    def save_all(self, rows: Iterable[models.Model]) -> None:
-        for row in rows:
-            self.save(row)
 
     def insert(self, rows: list[Row]) -> list[Row]:
         """Insert many new rows of one model at once."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from contextlib import suppress
-from datetime import date, timedelta
+from datetime import timedelta
 from typing import Any, NamedTuple
 
 from django.contrib import messages
@@ -148,9 +148,5 @@ def journal_csv(request: Any) -> HttpResponse:
     entries = (
         JournalEntry.objects.filter(garden=request.garden).order_by("pk").values_list("day", "at", "by", "summary")
     )
-    rows = [(_iso(day), at.isoformat(timespec="minutes"), by, summary) for day, at, by, summary in entries]
+    rows = [(day.isoformat(), at.isoformat(timespec="minutes"), by, summary) for day, at, by, summary in entries]
     return csv_response("journal.csv", ("day", "written", "by", "what"), rows)
-
-
-def _iso(day: date) -> str:
-    return day.isoformat()

@@ -38,13 +38,32 @@ class Finished:
     today: date
     count: int | None
     spot: Spot | None = None
-    half_ready: bool = False
 
     def event(self, kind: str, **more: Any) -> BatchEvent:
         """Write an event of this batch on the day it was done."""
         if self.batch is None:
             raise Refused("task", "there is no batch yet: sow first")
         return add_event(self.write, self.batch, kind, self.on, self.today, **more)
+
+
+def typed_day(text: str, field: str, default: date) -> date:
+    """A day as typed, the default when nothing was; raises Refused naming the field."""
+    text = text.strip()
+    if not text:
+        return default
+    try:
+        return date.fromisoformat(text)
+    except ValueError:
+        raise Refused(field, f"“{text}” is not a day: give it as year-month-day") from None
+
+
+def typed_count(text: str, field: str = "count") -> int:
+    """A count as typed; raises Refused naming the field."""
+    text = text.strip()
+    try:
+        return int(text)
+    except ValueError:
+        raise Refused(field, f"“{text}” is not a whole number: give the count in figures") from None
 
 
 def entries(events: Iterable[tuple[str, int | None, bool]]) -> list[Entry]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from contextlib import suppress
-from datetime import date, timedelta
+from datetime import timedelta
 from typing import Any
 
 from django.contrib import messages
@@ -19,7 +19,7 @@ from aestiva.gardens.views import safe_next
 from aestiva.place.queries import NoFrostDate
 from aestiva.plan import overview
 from aestiva.plan.queries import Todo, sheet
-from aestiva.season.actions import Refused
+from aestiva.season.actions import Refused, typed_count, typed_day
 from aestiva.season.models import Batch, Planting, Spot
 from aestiva.today import actions, queries
 from aestiva.today.picture import nights_svg
@@ -96,12 +96,23 @@ def act(request: Any, key: str) -> HttpResponse:
             actions.skip(request.garden, request.user, todo, today_, post.get("key", ""))
         elif what == "move":
             actions.move(
-                request.garden, request.user, todo, _date(post.get("to", ""), "to", today_), today_, post.get("key", "")
+                request.garden,
+                request.user,
+                todo,
+                typed_day(post.get("to", ""), "to", today_),
+                today_,
+                post.get("key", ""),
             )
         else:
-            on = _date(post.get("on", ""), "on", today_)
+            on = typed_day(post.get("on", ""), "on", today_)
             actions.finish(
-                request.garden, request.user, todo, on, today_, _count(post.get("count", "")), post.get("key", "")
+                request.garden,
+                request.user,
+                todo,
+                on,
+                today_,
+                typed_count(count) if (count := post.get("count", "").strip()) else None,
+                post.get("key", ""),
             )
     except Refused as error:
         return _page(request, error, key)
@@ -128,25 +139,6 @@ def act_together(request: Any) -> HttpResponse:
         except journal.Repeated:
             pass
     return _back(request)
-
-
-def _date(text: str, field: str, default: date) -> date:
-    if not text:
-        return default
-    try:
-        return date.fromisoformat(text)
-    except ValueError:
-        raise Refused(field, f"“{text}” is not a day: give it as year-month-day") from None
-
-
-def _count(text: str) -> int | None:
-    text = text.strip()
-    if not text:
-        return None
-    try:
-        return int(text)
-    except ValueError:
-        raise Refused("count", f"“{text}” is not a whole number: give the count in figures") from None
 
 
 @member()
