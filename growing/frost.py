@@ -1,8 +1,9 @@
-"""When is frost over, and how sure is that?  Frost dates as a distribution, typed or computed.
+"""When is frost over, and how sure is that?  Days of a yearly event as a distribution, typed or computed.
 
-A typed date with a spread and a climate computed from daily minima give the same object, `FrostDates`: q, the
-share of cold seasons with frost, and a piecewise linear distribution of the day, counted from the start of the
-cold season.  Quantiles are of type 8 (Hyndman & Fan 1996); seasons without frost enter as Thom (1959) has them.
+A typed date with a spread and a climate computed from daily minima give the same object, `EventDates`: q, the share
+of cold seasons with frost, and a piecewise linear distribution of the day, counted from the start of the cold season.
+Quantiles are of type 8 (Hyndman & Fan 1996); seasons without frost enter as Thom (1959) has them.  The day from which
+soil stays warm is such an event too.
 """
 
 from __future__ import annotations
@@ -10,7 +11,7 @@ from __future__ import annotations
 import math
 from bisect import bisect_right
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from statistics import NormalDist
 from typing import NamedTuple, Protocol
@@ -24,6 +25,7 @@ DAYS_PER_DEGREE = 6.0  # estimate: how much earlier a last frost of 1 °C deeper
 MINIMUM_SEASONS_FOR_TENTH = 8
 _GRID = (0.001, 0.005, 0.01, 0.02, 0.05, *(n / 20 for n in range(2, 19)), 0.95, 0.98, 0.99, 0.995, 0.999)
 _EPSILON = 1e-9
+_RULES = {"last": "last_frost_date", "first": "first_frost_date", "warm": "warm_date"}
 
 
 class RiskDate(NamedTuple):
@@ -40,12 +42,13 @@ class RiskDate(NamedTuple):
 
 
 @dataclass(frozen=True, slots=True)
-class FrostDates:
-    """The last (or first) frost of one cold season as a distribution.
+class EventDates:
+    """The day of one event in a cold season as a distribution.
 
-    start: first day of the cold season.  event: "last" or "first".  q: share of seasons with frost, 0–1.
-    knots: (days from start, cumulative probability among seasons with frost), both rising.  n: frost seasons
-    behind it, None for a typed date.
+    start: first day of the cold season.  event: "last" or "first" frost, or "warm" (from this day on the soil is
+    warm enough).  threshold_c: [°C].  q: share of seasons that have the event, 0–1.  days, chances: days from start
+    and cumulative probability among the seasons that have it, both rising.  n: how many those are, None for a typed
+    date.
     """
 
     start: date
@@ -56,6 +59,10 @@ class FrostDates:
     chances: tuple[float, ...]
     source: str
     n: int | None = None
+
+    def in_season(self, start: date) -> EventDates:
+        """The same distribution in the cold season that begins on `start`."""
+        return self if start == self.start else replace(self, start=start)
 
     def cumulative(self, day: date) -> float:
         """F: the share of frost seasons whose event has come by `day`; 0 before and 1 after the record."""
@@ -72,14 +79,17 @@ class FrostDates:
         return p0 + (p1 - p0) * (t - x0) / (x1 - x0)
 
     def risk(self, day: date) -> float:
-        """Last frost: chance that frost is still to come after `day`.  First: chance that it has come by `day`."""
+        """Last frost: chance that frost is still to come after `day`.  First, warm: chance that it has come by `day`."""
         f = self.cumulative(day)
         return self.q * (1 - f) if self.event == "last" else self.q * f
 
     def date_for(self, risk: float) -> RiskDate:
-        """The day from which (last) or until which (first) the risk is at most `risk` (0 < risk < 1)."""
+        """The day from which (last) or until which (first) the risk is at most `risk` (0 < risk < 1).
+
+        warm: the day by which the chance has risen to `risk`.
+        """
         if not 0 < risk < 1:
-            raise ValueError(f"accepted risk must lie between 0 and 1, not {risk}")
+            raise ValueError(f"a risk must lie between 0 and 1, not {risk}")
         if risk >= self.q:
             return self._answer(None, "never", risk)
         if self.n is not None and self.n < MINIMUM_SEASONS_FOR_TENTH and min(risk, 1 - risk) <= 0.1:
@@ -97,12 +107,14 @@ class FrostDates:
     def _answer(self, x: float | None, verdict: str, risk: float) -> RiskDate:
         day = None
         if x is not None:  # whole days, on the safe side: later in spring, earlier in autumn
-            whole = math.ceil(x - 1e-6) if self.event == "last" else math.floor(x + 1e-6)
+            whole = math.floor(x + 1e-6) if self.event == "first" else math.ceil(x - 1e-6)
             day = self.start + timedelta(days=whole)
-            if verdict == "dated" and self.risk(day) > risk + _EPSILON:  # several years share the day itself
-                day += timedelta(days=1 if self.event == "last" else -1)
+            if verdict == "dated" and self.event != "warm" and self.risk(day) > risk + _EPSILON:
+                day += timedelta(days=1 if self.event == "last" else -1)  # several years share the day itself
+                if day < self.start:  # frost on the first day of the season in too many years: no month is free of it
+                    day, verdict = self.start, "beyond"
         working = Working(
-            f"{self.event}_frost_date",
+            _RULES[self.event],
             (
                 Value("risk", risk, "share", "setting"),
                 Value("threshold", self.threshold_c, "°C", "setting"),
@@ -117,7 +129,7 @@ class FrostDates:
 
 def frost_dates(
     start: date, event: str, threshold_c: float, days: Sequence[float], seasons: int, source: str
-) -> FrostDates:
+) -> EventDates:
     """Distribution from the observed days of one event (days from season start, any order).
 
     seasons: usable seasons, with or without frost (≥ len(days), ≥ 1).  Type 8: the i-th of n days has cumulative
@@ -128,7 +140,7 @@ def frost_dates(
     ordered = tuple(sorted(float(d) for d in days))
     n = len(ordered)
     chances = tuple((i - 1 / 3) / (n + 1 / 3) for i in range(1, n + 1))
-    return FrostDates(start, event, threshold_c, n / seasons, ordered, chances, source, n)
+    return EventDates(start, event, threshold_c, n / seasons, ordered, chances, source, n)
 
 
 @dataclass(frozen=True, slots=True)
@@ -151,8 +163,8 @@ class FrostClimate(Protocol):
 
     @property
     def southern(self) -> bool: ...
-    def last(self, year: int, threshold_c: float = 0.0) -> FrostDates: ...
-    def first(self, year: int, threshold_c: float = 0.0) -> FrostDates | None: ...
+    def last(self, year: int, threshold_c: float = 0.0) -> EventDates: ...
+    def first(self, year: int, threshold_c: float = 0.0) -> EventDates | None: ...
 
 
 @dataclass(frozen=True, slots=True)
@@ -163,16 +175,16 @@ class TypedFrost:
     last_date: TypedDate
     first_date: TypedDate | None = None
 
-    def last(self, year: int, threshold_c: float = 0.0) -> FrostDates:
+    def last(self, year: int, threshold_c: float = 0.0) -> EventDates:
         return self._distribution(self.last_date, "last", year, threshold_c)
 
-    def first(self, year: int, threshold_c: float = 0.0) -> FrostDates | None:
+    def first(self, year: int, threshold_c: float = 0.0) -> EventDates | None:
         """First frost of the cold season that *ends* growing year `year`, i.e. of the next cold season."""
         if self.first_date is None:
             return None
         return self._distribution(self.first_date, "first", year + 1, threshold_c)
 
-    def _distribution(self, typed: TypedDate, event: str, year: int, threshold_c: float) -> FrostDates:
+    def _distribution(self, typed: TypedDate, event: str, year: int, threshold_c: float) -> EventDates:
         start = cold_season_start(year, self.southern)
         day = in_year(typed.month, typed.day, start.year)
         if day < start:
@@ -188,4 +200,4 @@ class TypedFrost:
         curve = NormalDist(centre, sd)
         days = tuple(curve.inv_cdf(p) for p in _GRID)
         source = f"{typed.source}:{typed.meaning}" + ("" if threshold_c == 0 else ":estimate")
-        return FrostDates(start, event, threshold_c, 1.0, days, _GRID, source)
+        return EventDates(start, event, threshold_c, 1.0, days, _GRID, source)

@@ -6,12 +6,12 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from functools import cached_property
-from itertools import pairwise
 from typing import NamedTuple, TypeVar
 
 from growing.calendar import cold_season_start
 from growing.daylight import ten_hour_autumn
-from growing.frost import FrostClimate, FrostDates, RiskDate
+from growing.frost import EventDates, FrostClimate, RiskDate
+from growing.warmth import COLD_NIGHTS, USUAL, TypedWarmth, Warmth
 from growing.working import Value, Working
 
 Answer = TypeVar("Answer")
@@ -19,11 +19,7 @@ BASE_RISK = 0.5  # last frost, in every offset, is the date of even odds
 HARDY_RISK = 0.25  # hardy and half-hardy plants recover from a nip: one spring in four is accepted for them
 
 
-class WarmDate(NamedTuple):
-    """From this day on the soil (or the nights) are usually at least so warm here; typed by the gardener."""
-
-    celsius: float
-    day: date
+NOTHING_TYPED = TypedWarmth()
 
 
 class Gate(NamedTuple):
@@ -39,20 +35,19 @@ class PlaceYear:
     """One growing season at one place.
 
     year: the year of its spring.  climate: frost dates, typed or computed.  accepted_risk: share of springs in which
-    frost may still come after planting out tender plants (hardy ones: at least one in four).  soil, nights: typed
-    dates of warmth, rising.  sowing_days: weekdays with time to sow, 0 = Monday.
+    frost may still come after planting out tender plants (hardy ones: at least one in four).  warmth: days from
+    which soil and nights are warm, typed or computed.  sowing_days: weekdays with time to sow, 0 = Monday.
     """
 
     year: int
     climate: FrostClimate
     accepted_risk: float = 0.1
-    soil: tuple[WarmDate, ...] = ()
-    nights: tuple[WarmDate, ...] = ()
+    warmth: Warmth = NOTHING_TYPED
     sowing_days: frozenset[int] = frozenset(range(7))
     latitude: float | None = None
     _frost_gates: dict[tuple[float, float], Gate] = field(default_factory=dict, compare=False, repr=False)
     _warm_gates: dict[tuple[str, float], Gate] = field(default_factory=dict, compare=False, repr=False)
-    _autumns: dict[float, FrostDates | None] = field(default_factory=dict, compare=False, repr=False)
+    _autumns: dict[float, EventDates | None] = field(default_factory=dict, compare=False, repr=False)
     _ends: dict[float, RiskDate | None] = field(default_factory=dict, compare=False, repr=False)
     _kept: dict[object, object] = field(default_factory=dict, compare=False, repr=False)
 
@@ -61,6 +56,21 @@ class PlaceYear:
         if key not in self._kept:
             self._kept[key] = make()
         return self._kept[key]  # type: ignore[return-value]
+
+    def accepting(self, risk: float) -> PlaceYear:
+        """The same place for somebody who accepts another risk."""
+        return PlaceYear(self.year, self.climate, risk, self.warmth, self.sowing_days, self.latitude)
+
+    def under(self, cover: str) -> PlaceYear:
+        """The same place for what grows under that cover: warmer soil, the same frost and nights."""
+
+        def covered() -> PlaceYear:
+            warmth = self.warmth.under(cover)
+            if warmth is self.warmth:
+                return self
+            return PlaceYear(self.year, self.climate, self.accepted_risk, warmth, self.sowing_days, self.latitude)
+
+        return self.once(("under", cover), covered)
 
     @cached_property
     def last_frost(self) -> tuple[date, Working]:
@@ -76,14 +86,14 @@ class PlaceYear:
         return cold_season_start(self.year, self.climate.southern)
 
     @cached_property
-    def spring(self) -> FrostDates:
+    def spring(self) -> EventDates:
         return self.climate.last(self.year)
 
     @property
-    def autumn(self) -> FrostDates | None:
+    def autumn(self) -> EventDates | None:
         return self.autumn_at(0.0)
 
-    def autumn_at(self, threshold_c: float) -> FrostDates | None:
+    def autumn_at(self, threshold_c: float) -> EventDates | None:
         """First frosts of the autumn that ends this growing season, of that depth."""
         if threshold_c not in self._autumns:
             self._autumns[threshold_c] = self.climate.first(self.year, threshold_c)
@@ -106,31 +116,17 @@ class PlaceYear:
         return self._frost_gates[key]
 
     def warm_gate(self, kind: str, celsius: float) -> Gate:
-        """The typed day from which soil or nights reach `celsius`, linear between typed days.
-
-        Below the lowest typed warmth nothing waits; above the highest, at least that day.
-        """
+        """The day from which soil or nights reach `celsius`: soil in an even chance of springs, nights four in five."""
         key = (kind, celsius)
         if key not in self._warm_gates:
-            self._warm_gates[key] = self._warm_gate(kind, celsius)
+            warm = self.warmth
+            found = (
+                warm.soil_from(self.year, celsius, USUAL)
+                if kind == "soil"
+                else warm.nights_from(self.year, celsius, COLD_NIGHTS)
+            )
+            self._warm_gates[key] = Gate(kind, found.day, found.working)
         return self._warm_gates[key]
-
-    def _warm_gate(self, kind: str, celsius: float) -> Gate:
-        points = self.soil if kind == "soil" else self.nights
-        day, verdict = None, "unknown"
-        for low, high in pairwise(points):
-            if low.celsius <= celsius <= high.celsius and high.celsius > low.celsius:
-                share = (celsius - low.celsius) / (high.celsius - low.celsius)
-                day, verdict = low.day + timedelta(days=round(share * (high.day - low.day).days)), "dated"
-        if day is None and points:
-            if celsius > points[-1].celsius:
-                day, verdict = points[-1].day, "at least"
-            elif celsius < points[0].celsius:
-                verdict = "earlier"
-            else:
-                day, verdict = points[0].day, "dated"
-        inputs = (Value("needs", celsius, "°C"), *(Value("typed", p.day, f"{p.celsius:g} °C", "typed") for p in points))
-        return Gate(kind, day, Working(f"{kind}_gate", inputs, (), Value(verdict, day)))
 
     def gates(self, damage_c: float, soil_c: float, night_c: float, hardiness: str) -> tuple[Gate, Gate, Gate]:
         """Everything planting out waits for: frost, soil and nights."""

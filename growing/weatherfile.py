@@ -1,4 +1,6 @@
-"""What is in this weather file?  Daily minima and maxima from CSV: bytes in; rows, findings and problems out.
+"""What is in this weather file?  Daily minima and maxima: bytes in; rows, findings and problems out.
+
+Simple CSV, and GHCN-Daily in its long, wide and fixed-width forms.
 
 Header, delimiter, decimal comma, date order and unit are detected and reported.  A problem that concerns the whole
 file stops it (`fatal`); a problem of one row names row, code and value, and that day can be left out.
@@ -9,7 +11,7 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from itertools import pairwise
 from typing import NamedTuple
@@ -20,6 +22,11 @@ from numpy.typing import NDArray
 MOST_BYTES = 32 * 1024 * 1024
 MOST_COLUMNS = 200
 COLDEST_C, WARMEST_C = -70.0, 60.0
+FLAT_DAYS = 7  # running days with the same minimum and the same maximum: a stuck sensor (estimate)
+DOUBTFUL_C = 45.0  # one day in twenty warmer than this: the column is hardly in °C
+UNITS = ("C", "F", "tenths")
+_DLY_VALUE = 8  # width of one day in the fixed-width form: value 5, three flags
+_DLY_FIRST = 21
 _HEADERS = {
     "date": ("date", "day", "datum", "time", "obs_date"),
     "tmin": ("tmin", "min", "minimum", "tn", "t_min", "temp_min", "min_temp", "low", "mintemp"),
@@ -51,7 +58,8 @@ class FileProblem(NamedTuple):
 class WeatherFile:
     """A parsed file.  days ascending without duplicates; tmin, tmax [°C] beside them, NaN where not given.
 
-    unit: "C", "F" or "tenths" as found in the file.  order: "ymd", "dmy" or "mdy".  gaps: spans of missing days.
+    unit: "C", "F" or "tenths" as found in the file or as told.  order: "ymd", "dmy" or "mdy".  gaps: spans of missing
+    days.  where: latitude, longitude [°] and height [m] of the station, as far as the file says.
     """
 
     days: tuple[date, ...] = ()
@@ -65,13 +73,29 @@ class WeatherFile:
     duplicates: int = 0
     fatal: FileProblem | None = None
     problems: tuple[FileProblem, ...] = ()
+    where: tuple[float, float, float | None] | None = None
 
 
-def read_weather(data: bytes) -> WeatherFile:
-    """Parse a daily file; never raises for its contents."""
+def read_weather(data: bytes, today: date | None = None, unit: str = "") -> WeatherFile:
+    """Parse a daily file; never raises for its contents.
+
+    today: later days are problems.  unit: one of UNITS where the reader knows better than header and values.
+    """
+    parsed = _read(data, unit)
+    if parsed.fatal is not None:
+        return parsed
+    return _look_again(parsed, today, unit)
+
+
+def _read(data: bytes, told: str) -> WeatherFile:
     text, encoding, fatal = decode(data)
     if fatal:
         return WeatherFile(fatal=fatal)
+    if _is_fixed(text):
+        pivoted, fatal = _pivot(_fixed(text))
+        if fatal:
+            return WeatherFile(fatal=fatal)
+        return _build(pivoted, {"date": 0, "tmin": 1, "tmax": 2}, told or "tenths", False, "", encoding)
     first = text.split("\n", 1)[0]
     delimiter = max(";\t,", key=first.count) if any(d in first for d in ";\t,") else ","
     rows = list(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter))
@@ -84,12 +108,84 @@ def read_weather(data: bytes) -> WeatherFile:
         pivoted, fatal = _pivot(lines)
         if fatal:
             return WeatherFile(fatal=fatal)
-        return _build(pivoted, {"date": 0, "tmin": 1, "tmax": 2}, "tenths", False, delimiter, encoding)
+        return _build(pivoted, {"date": 0, "tmin": 1, "tmax": 2}, told or "tenths", False, delimiter, encoding)
+    head = lines[0][1]
     columns, unit, lines, fatal = _columns(lines)
     if fatal:
         return WeatherFile(fatal=fatal)
     comma = delimiter != ","
-    return _build(lines, columns, unit, comma, delimiter, encoding)
+    return replace(
+        _build(lines, columns, told or unit, comma, delimiter, encoding), where=_where(head, lines[0][1], comma)
+    )
+
+
+def _is_fixed(text: str) -> bool:
+    """The fixed-width form: an eleven-letter station, year, month and element, then 31 values of eight signs."""
+    line = text.split("\n", 1)[0].rstrip("\r")
+    return len(line) >= _DLY_FIRST + _DLY_VALUE and line[11:17].isdigit() and line[17:21].isalnum() and "," not in line
+
+
+def _fixed(text: str) -> list[Line]:
+    """The fixed-width form as rows of the long form."""
+    rows: list[Line] = []
+    for number, line in enumerate(text.splitlines(), 1):
+        element = line[17:21]
+        if element not in ("TMIN", "TMAX"):
+            continue
+        for k in range(31):
+            at = _DLY_FIRST + k * _DLY_VALUE
+            value, quality = line[at : at + 5].strip(), line[at + 6 : at + 7]
+            if value and value != "-9999":
+                rows.append((number, [line[:11], f"{line[11:17]}{k + 1:02d}", element, value, "", quality.strip()]))
+    return rows
+
+
+def _where(head: list[str], row: list[str], comma: bool) -> tuple[float, float, float | None] | None:
+    """Latitude, longitude and height of the station where columns of those names give them."""
+    names = [_plain(c)[0] for c in head]
+    found = []
+    for name in ("latitude", "longitude", "elevation"):
+        i = names.index(name) if name in names else -1
+        value = _number(row[i], comma) if 0 <= i < len(row) else None
+        found.append(None if value is None or value != value else value)
+    latitude, longitude, height = found
+    if latitude is None or longitude is None or abs(latitude) > 90 or abs(longitude) > 180:
+        return None
+    return latitude, longitude, height
+
+
+def _look_again(parsed: WeatherFile, today: date | None, told: str) -> WeatherFile:
+    """Days that cannot be yet, sensors that stand still, and a unit that is hardly the one named."""
+    problems = list(parsed.problems)
+    drop = np.zeros(len(parsed.days), bool)
+    for first, last in _flat(parsed):
+        drop[first:last] = True
+        spell = f"{parsed.days[first].isoformat()} … {parsed.days[last - 1].isoformat()}"
+        problems.append(FileProblem(0, "flat", f"{spell}: {parsed.tmin[first]:.1f} °C"))
+    if today is not None and parsed.days[-1] > today:
+        future = np.array([d > today for d in parsed.days])
+        drop |= future
+        problems.append(
+            FileProblem(0, "future", f"{int(future.sum())} ({parsed.days[int(future.argmax())].isoformat()} …)")
+        )
+    values = parsed.tmax[~np.isnan(parsed.tmax)] if not np.isnan(parsed.tmax).all() else parsed.tmin
+    if parsed.unit == "C" and not told and float(np.nanpercentile(values, 95)) > DOUBTFUL_C:
+        problems.append(FileProblem(0, "doubtful_unit", f"{float(np.nanpercentile(values, 95)):.0f}"))
+    if not drop.any():
+        return replace(parsed, problems=tuple(problems))
+    if drop.all():
+        return WeatherFile(fatal=problems[-1])
+    days = tuple(d for d, gone in zip(parsed.days, drop.tolist(), strict=True) if not gone)
+    return replace(
+        parsed, days=days, tmin=parsed.tmin[~drop], tmax=parsed.tmax[~drop], problems=tuple(problems), gaps=_gaps(days)
+    )
+
+
+def _flat(parsed: WeatherFile) -> list[tuple[int, int]]:
+    """Spells [first, end) of running days on which minimum and maximum never move; not in a file without maxima."""
+    same = (np.diff(parsed.tmin) == 0) & (np.diff(parsed.tmax) == 0)  # NaN is never equal
+    edges = np.flatnonzero(np.diff(np.concatenate(([0], same.astype(int), [0]))))
+    return [(int(a), int(b) + 1) for a, b in zip(edges[::2], edges[1::2], strict=True) if b - a + 1 >= FLAT_DAYS]
 
 
 def decode(data: bytes) -> tuple[str, str, FileProblem | None]:
@@ -324,10 +420,6 @@ def _check(
     days = tuple(sorted(d for d in seen if d not in bad))
     if not days:
         return WeatherFile(fatal=problems[0] if problems else FileProblem(0, "no_rows", ""), problems=tuple(problems))
-    gaps = []
-    for a, b in pairwise(days):
-        if (b - a).days > 1:
-            gaps.append((a + timedelta(days=1), b - timedelta(days=1)))
     problems.sort()
     return WeatherFile(
         days=days,
@@ -337,10 +429,16 @@ def _check(
         order=order,
         delimiter=delimiter,
         encoding=encoding,
-        gaps=tuple(gaps),
+        gaps=_gaps(days),
         duplicates=duplicates,
         problems=tuple(problems),
     )
+
+
+def _gaps(days: Sequence[date]) -> tuple[tuple[date, date], ...]:
+    """Spans of missing days between the first and the last."""
+    one = timedelta(days=1)
+    return tuple((a + one, b - one) for a, b in pairwise(days) if b - a > one)
 
 
 def _same(a: tuple[float, float], b: tuple[float, float]) -> bool:

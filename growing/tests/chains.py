@@ -12,8 +12,9 @@ from typing import Any
 from growing.calendar import in_year
 from growing.crops import Crop, library
 from growing.frost import TypedDate, TypedFrost
-from growing.place import PlaceYear, WarmDate
+from growing.place import PlaceYear
 from growing.season import Choice, Packet, PlantingDates, date_planting
+from growing.warmth import TypedWarmth, WarmDate
 
 DOC = Path(__file__).resolve().parents[2] / "docs" / "rules" / "worked-chains.md"
 LINE = re.compile(r"^([a-z ]+): (\d{4}-\d\d-\d\d)((?: [+−] \d+ (?:weeks?|days?))*) = (\d{4}-\d\d-\d\d)$", re.M)
@@ -51,7 +52,8 @@ class Chain:
             for k in ("soil", "nights")
         }
         days = frozenset(g.get("sowing_days", range(7)))
-        return PlaceYear(year, climate, g.get("risk", 0.1), warm["soil"], warm["nights"], days, g.get("latitude", 52.4))
+        warmth = TypedWarmth(warm["soil"], warm["nights"])
+        return PlaceYear(year, climate, g.get("risk", 0.1), warmth, days, g.get("latitude", 52.4))
 
     @staticmethod
     def choice(g: dict[str, Any]) -> Choice:

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from growing.calendar import cold_season_of, cold_season_start
 from growing.frost import TypedDate, TypedFrost, frost_dates
-from growing.minima import ComputedFrost, DailyMinima, TooFewSeasons, cold_seasons
+from growing.minima import ComputedFrost, DailySeries, TooFewSeasons, cold_seasons
 
 START = date(2025, 7, 16)
 
@@ -101,7 +101,7 @@ class Typed(TestCase):
         self.assertEqual(autumn, sorted(autumn))  # type: ignore[type-var]
 
 
-def record(southern: bool, years: int = 15) -> DailyMinima:
+def record(southern: bool, years: int = 15) -> DailySeries:
     """A made-up record: frost (−1 °C) from day 100 to day 280 + year of each cold season, 5 °C otherwise."""
     start = cold_season_start(2001, southern)
     days = (cold_season_start(2001 + years, southern) - start).days
@@ -109,7 +109,7 @@ def record(southern: bool, years: int = 15) -> DailyMinima:
     for k in range(years):
         first = (cold_season_start(2001 + k, southern) - start).days
         tmin[first + 100 : first + 281 + k] = -1.0
-    return DailyMinima(start, tmin)
+    return DailySeries(start, tmin)
 
 
 class FromMinima(TestCase):
@@ -133,9 +133,9 @@ class FromMinima(TestCase):
 
     def test_missing_days_leave_a_season_out_and_name_it(self) -> None:
         full = record(False)
-        full.tmin[10:60] = np.nan  # 50 days of the first season
+        full.values[10:60] = np.nan  # 50 days of the first season
         offset = (cold_season_start(2003, False) - full.start).days
-        full.tmin[offset + 283 : offset + 287] = np.nan  # four running days near the usual last frost
+        full.values[offset + 283 : offset + 287] = np.nan  # four running days near the usual last frost
         seasons = cold_seasons(full, False, 0.0)
         self.assertEqual([(s.year, s.left_out) for s in seasons if s.left_out], [(2001, "missing"), (2003, "gap")])
 

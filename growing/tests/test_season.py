@@ -12,8 +12,9 @@ from growing.calendar import Window, nearest_day, weeks
 from growing.crops import library
 from growing.daylight import day_length_h, ten_hour_autumn
 from growing.frost import TypedDate, TypedFrost
-from growing.place import PlaceYear, WarmDate
+from growing.place import PlaceYear
 from growing.season import Choice, Packet, date_planting, packet_raising
+from growing.warmth import TypedWarmth, WarmDate
 
 CROPS = sorted(library())
 DAYS = st.sets(st.integers(0, 6), min_size=1).map(frozenset)
@@ -88,7 +89,7 @@ class Details(TestCase):
     def test_gates_delay_both_ends_and_say_so(self) -> None:
         where = place(2026, False, 69, 8, frozenset(range(7)))
         soil = (WarmDate(12, date(2026, 5, 6)), WarmDate(20, date(2026, 7, 1)))
-        late = PlaceYear(2026, where.climate, soil=soil)
+        late = PlaceYear(2026, where.climate, warmth=TypedWarmth(soil))
         found = date_planting(library()["pepper"], late)
         self.assertEqual(found.workings["out_from"].input("set by"), "soil")
         gate = late.warm_gate("soil", 16.0)
