@@ -13,3 +13,6 @@ for font in atkinson-hyperlegible-next literata; do
 done
 cp node_modules/axe-core/axe.min.js e2e/vendor/
 cp node_modules/axe-core/LICENSE e2e/vendor/axe-LICENSE
+mkdir -p "$static/echarts"
+npx esbuild tools/vendor/charts.mjs --bundle --minify --format=esm --legal-comments=none --outfile="$static/echarts/echarts.mjs"
+cp node_modules/echarts/LICENSE node_modules/echarts/NOTICE "$static/echarts/"
