@@ -5,6 +5,7 @@ from django.urls import include, path
 from aestiva.frame import views as frame
 from aestiva.gardens import people
 from aestiva.gardens import views as gardens
+from aestiva.place import reading_views
 from aestiva.today import calendar_views
 from demo import views as demo
 
@@ -18,6 +19,7 @@ urlpatterns = [
     path("gardens/import/", gardens.garden_import, name="garden_import"),
     path("join/<str:token>/", people.join, name="join"),
     path("account/delete/", people.delete_account, name="delete_account"),
+    path("feed/", reading_views.receive, name="feed"),
     path("calendar/<str:token>.ics", calendar_views.feed, name="calendar_feed"),
     path(
         "g/<int:garden_id>/",

@@ -11,13 +11,11 @@ from django.db import transaction
 from aestiva.accounts.models import User
 from aestiva.gardens.models import Garden, Member
 from aestiva.place.models import Frost
-from aestiva.place.queries import place_year
 from aestiva.plan.actions import made
-from aestiva.plan.queries import Dating
-from aestiva.season.crops import Crops
+from aestiva.plan.queries import Dating, dating_of
 from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Season, Spot
 from demo.scenario import make_spots, read, weather_of
-from demo.simulation import put_forecast
+from demo.simulation import put_weather
 from growing.emergence import emergence_days
 from growing.hardening import Ladder, ladders
 from growing.season import Choice, PlantingDates, date_planting
@@ -37,7 +35,7 @@ def build(count: int | None = None) -> Garden:
     Frost.objects.create(garden=garden, shift_c=data["station"]["shift_c"], **data["frost"])
     spots = make_spots(garden, data["spots"])
     season = Season.objects.create(garden=garden, year=garden.year)
-    dating, random = Dating(place_year(garden), Crops(garden)), np.random.default_rng(g["seed"])
+    dating, random = dating_of(garden), np.random.default_rng(g["seed"])
     beds = [s for s in spots.values() if s.kind == "bed"]
     plantings, dates = [], []
     for n in range(p["count"] if count is None else count):
@@ -54,7 +52,7 @@ def build(count: int | None = None) -> Garden:
         dates.append(found)
     Planting.objects.bulk_create(plantings, batch_size=500)
     _raise(garden, plantings, dates, dating, spots, random)
-    put_forecast(garden, weather_of(data), g["today"])
+    put_weather(garden, weather_of(data), g["today"])
     return garden
 
 

@@ -8,20 +8,21 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 from django.db import transaction
 
 from aestiva.accounts.models import User
 from aestiva.gardens.models import Garden, Member
-from aestiva.place.actions import station_years
-from aestiva.place.models import Frost, Station, StationYear, Warmth
-from aestiva.place.queries import place_year
+from aestiva.place.actions import merge
+from aestiva.place.models import Frost, GardenNight, SoilReading, Station
+from aestiva.place.queries import estimated_shift, record_of
 from aestiva.plan import actions
-from aestiva.plan.queries import Dating
-from aestiva.season.crops import Crops
+from aestiva.plan.queries import dating_of
 from aestiva.season.models import Lot, Planting, Season, Spot
-from demo.simulation import live_day, put_forecast
+from demo.simulation import live_day, put_weather
+from growing.soil import MORNING_C
 from growing.station import Climate, Weather, generate
-from growing.weatherfile import WeatherFile
+from growing.warmth import ComputedWarmth
 
 HERE = Path(__file__).parent
 SCENARIOS = ("quarry_lane", "kanuka_flat")
@@ -32,11 +33,9 @@ def read(name: str) -> dict[str, Any]:
 
 
 @lru_cache(maxsize=4)
-def record(
-    seed: int, start: date, days: int, mean_c: float, swing_c: float, spread_c: float, southern: bool
-) -> Weather:
+def record(climate: Climate, seed: int, start: date, days: int, southern: bool) -> Weather:
     """The station's weather: thirty years and the season to come, one path."""
-    return generate(Climate(mean_c, swing_c, spread_c), southern, seed, start, days)
+    return generate(climate, southern, seed, start, days)
 
 
 def of(garden: Garden) -> dict[str, Any]:
@@ -48,7 +47,7 @@ def weather_of(data: dict[str, Any]) -> Weather:
     s = data["station"]
     days = (data["garden"]["today"] - s["from"]).days + 500
     southern = data["garden"]["latitude"] < 0
-    return record(s["seed"], s["from"], days, s["mean_c"], s["swing_c"], s["spread_c"], southern)
+    return record(Climate(**s["climate"]), s["seed"], s["from"], days, southern)
 
 
 @transaction.atomic
@@ -69,12 +68,12 @@ def build(name: str = "quarry_lane", until: date | None = None) -> Garden:
     today = g["begins"]
     end = until or g["today"]
     while today < end:
-        put_forecast(garden, weather, today)
+        put_weather(garden, weather, today)
         live_day(garden, user, late)
         today += timedelta(days=1)
         garden.simulated_on = today
         garden.save(update_fields=["simulated_on"])
-    put_forecast(garden, weather, today)
+    put_weather(garden, weather, today)
     return garden
 
 
@@ -82,15 +81,43 @@ def _place(garden: Garden, data: dict[str, Any]) -> None:
     s, weather = data["station"], weather_of(data)
     seen = (date(garden.year - 1, 12, 31) - weather.start).days + 1
     days = tuple(weather.start + timedelta(days=k) for k in range(seen))
-    station = Station.objects.create(name=s["name"], note=s["note"], owner=garden, simulated=True)
-    StationYear.objects.bulk_create(
-        station_years(station, WeatherFile(days=days, tmin=weather.tmin[:seen], tmax=weather.tmax[:seen]))
+    station = Station.objects.create(
+        name=s["name"], note=s["note"], owner=garden, simulated=True,
+        latitude=s["latitude"], longitude=s["longitude"], elevation_m=s["elevation_m"],
+    )  # fmt: skip
+    merge(station, days, weather.tmin[:seen], weather.tmax[:seen])
+    _readings(garden, data["readings"], weather, station, s["cover"])
+    record = record_of(station)
+    found = None if record is None else estimated_shift(garden, record)
+    assert found is not None
+    Frost.objects.create(
+        garden=garden, station=station, shift_c=round(found.shift_c, 1), shift_nights=found.nights,
+        shift_error=round(found.error_c, 1), cover=s["cover"], **data["frost"],
+    )  # fmt: skip
+
+
+def _readings(garden: Garden, r: dict[str, Any], weather: Weather, station: Station, cover: str) -> None:
+    """The garden's own thermometer and soil probe last year: colder on clear nights, and a soil of its own."""
+    random = np.random.default_rng(r["seed"])
+    nights = [r["nights_from"] + timedelta(days=k) for k in range(r["nights"])]
+    at = [weather.index(d) for d in nights]
+    colder = np.where(weather.cloud[at] < 0.4, r["clear_c"], r["cloudy_c"])
+    lows = np.round(weather.tmin[at] + colder + random.normal(0, 0.7, len(at)), 1)
+    GardenNight.objects.bulk_create(
+        GardenNight(garden=garden, day=d, tmin_c=float(v), source="shed thermometer")
+        for d, v in zip(nights, lows, strict=True)
     )
-    Frost.objects.create(garden=garden, station=station, shift_c=s["shift_c"], **data["frost"])
-    for group in data["warmth"]:
-        for celsius, when in group["days"].items():
-            month, day = (int(p) for p in when.split("-"))
-            Warmth.objects.create(garden=garden, kind=group["kind"], celsius=float(celsius), month=month, day=day)
+    record = record_of(station)
+    assert record is not None
+    soil = ComputedWarmth(garden.southern, record.minima, record.maxima, cover=cover).uncalibrated
+    days = [r["soil_from"] + timedelta(days=3 * k) for k in range(r["soil_readings"])]
+    SoilReading.objects.bulk_create(
+        SoilReading(
+            garden=garden, day=d, hour=8, source="probe in bed B",
+            celsius=round(float(soil.between(d, d)[0]) + MORNING_C + r["soil_c"] + float(random.normal(0, 0.4)), 1),
+        )
+        for d in days
+    )  # fmt: skip
 
 
 def make_spots(garden: Garden, kinds: dict[str, list[str]]) -> dict[str, Spot]:
@@ -104,7 +131,7 @@ def make_spots(garden: Garden, kinds: dict[str, list[str]]) -> dict[str, Spot]:
 def _plantings(garden: Garden, user: User, wanted: list[dict[str, Any]], spots: dict[str, Spot]) -> dict[int, int]:
     """Plan everything; returns the plantings that the grower lets wait, and for how many days."""
     late: dict[int, int] = {}
-    dating = Dating(place_year(garden), Crops(garden))
+    dating = dating_of(garden)
     season = Season.objects.create(garden=garden, year=garden.year)
     for p in wanted:
         lot = Lot.objects.create(

@@ -13,25 +13,22 @@ import numpy as np
 from aestiva.accounts.models import User
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
-from aestiva.place.models import ForecastNight
+from aestiva.place.actions import take_weather
+from aestiva.place.models import Station
 from aestiva.plan.queries import Todo, sheet
 from aestiva.season.actions import Refused, stand
 from aestiva.season.models import Batch, Spot
 from aestiva.today import actions
 from growing.emergence import emergence_days, share_coming
-from growing.station import Weather, forecast
+from growing.station import SimulatedStation, Weather
 
 FRAME_FROM_OUTING = 4
 
 
-def put_forecast(garden: Garden, weather: Weather, today: date) -> None:
-    """The forecast service's nights as seen on `today`; yesterday's word on them is replaced."""
-    nights = forecast(weather, garden.seed, today)
-    ForecastNight.objects.filter(garden=garden).delete()
-    ForecastNight.objects.bulk_create(
-        ForecastNight(garden=garden, day=n.day, tmin_c=n.tmin_c, tmax_c=n.tmax_c, cloud=n.cloud, wind_kmh=n.wind_kmh, source="simulated")
-        for n in nights
-    )  # fmt: skip
+def put_weather(garden: Garden, weather: Weather, today: date) -> None:
+    """What the simulated station saw up to yesterday, and its forecast as of `today`, by the way any source goes."""
+    station = Station.objects.filter(owner=garden, simulated=True).first()
+    take_weather(garden, SimulatedStation(weather, garden.seed), today, station)
 
 
 def step(garden: Garden, days: int, key: str = "") -> None:
@@ -47,7 +44,7 @@ def step(garden: Garden, days: int, key: str = "") -> None:
         row = Garden.objects.get(pk=garden.pk)
         row.simulated_on = today
         write.save(row)
-        put_forecast(row, weather, today)
+        put_weather(row, weather, today)
     garden.simulated_on = today
 
 

@@ -83,6 +83,13 @@ def amount(value: float, unit: str, system: str, places: int = 1) -> str:
     return f"{number(converted, places)} {name}".strip()
 
 
+def colder(difference: float, system: str) -> str:
+    """“0.7 °C colder”, “1 °F warmer”, “as warm”."""
+    if abs(difference) < 0.05:
+        return "as warm"
+    return f"{amount(abs(difference), 'Δ°C', system)} {'colder' if difference < 0 else 'warmer'}"
+
+
 def degrees(value: float, system: str, places: int = 1) -> str:
     """A temperature as on a chart: “−1.5°”."""
     converted, _ = shown(value, "°C", system)
@@ -101,6 +108,9 @@ def odds(share: float) -> str:
         return "under 1 in 20"
     if share < 0.075:
         return "1 in 20"
+    for quarter, text in ((0.25, "1 in 4"), (0.75, "3 in 4")):
+        if abs(share - quarter) < 0.005:
+            return text
     tenths = round(share * 10)
     return {5: "1 in 2"}.get(tenths, f"{max(1, min(9, tenths))} in 10")
 
@@ -123,6 +133,11 @@ def plural(count: int | None, one: str, many: str = "") -> str:
     return f"{count} {one if count == 1 else many or one + 's'}"
 
 
+def plural_number(count: float, one: str) -> str:
+    """“1 day”, “2.5 days”."""
+    return f"{number(count)} {one if count == 1 else one + 's'}"
+
+
 _SINGULAR = {"plants": "plant", "cells": "cell", "days": "day", "seeds": "seed", "weeks": "week", "places": "place"}
 
 
@@ -133,7 +148,12 @@ def value(item: Value, system: str) -> str:
     if isinstance(item.number, date):
         return day(item.number)
     if isinstance(item.number, str):
+        if item.name == "bed":
+            return _BEDS.get(item.number, item.number)
         return _WORDS.get(item.number, item.number)
+    if item.unit == "Δdays":
+        later = "later" if item.number > 0 else "earlier"
+        return "no days" if abs(item.number) < 0.05 else f"{plural_number(abs(item.number), 'day')} {later}"
     if item.unit == "share":
         return chance(item.number) if item.name in ("chance", "frost before") else percent(item.number)
     if item.unit in ("days", "weeks", "plants", "cells", "seeds", "places") or item.unit == "h":
@@ -154,6 +174,7 @@ _WORDS = {
     "dark": "needs dark",
     "either": "light or dark",
 }
+_BEDS = {"bare": "open beds", "raised": "raised beds", "dark": "covered beds", "tunnel": "tunnel beds"}
 _KINDS = {
     "working": "extension practice",
     "table": "published table",
@@ -164,6 +185,8 @@ _KINDS = {
     "typed": "typed",
     "station": "weather record",
     "setting": "your setting",
+    "probe": "your probe",
+    "readings": "your readings",
     "forecast": "forecast",
     "assumed": "assumed",
     "class": "class default",
@@ -180,6 +203,15 @@ def source(text: str) -> str:
     for part in parts[1:]:
         words.append(_MEANINGS.get(part, _KINDS.get(part, part)))
     return ", ".join(words)
+
+
+def warm(name: str, when: date | None) -> str:
+    """From when soil or nights are warm, by the verdict: “from 17 May”, “all spring”."""
+    said = {"always": "all spring", "never": "not before midsummer", "earlier": "earlier than your days",
+            "few springs": "too few springs", "unknown": "not known"}  # fmt: skip
+    if name in said:
+        return said[name]
+    return f"from {short_day(when)}" + (" at least" if name in ("at least", "beyond") else "")
 
 
 def label(name: str) -> str:

@@ -29,6 +29,43 @@ RULES: dict[str, tuple[str, str]] = {
     ),
     "soil_gate": ("Morning soil of {needs}: {result}", "read between the typed dates of soil warmth"),
     "nights_gate": ("Nights of {needs}: {result}", "read between the typed dates of warm nights"),
+    "soil_computed_gate": (
+        "Morning soil of {needs}: {result}",
+        "in {share} of {springs} springs no run of three colder mornings comes after it; soil follows the day's mean air"
+        " by {smoothing}, {bed} add {bed adds}, mornings {morning}, your probe {calibration}",
+    ),
+    "nights_computed_gate": (
+        "Nights of {needs}: {result}",
+        "from then on a colder night in the next fortnight comes in under {chance} of {springs} springs; your garden {shift}",
+    ),
+    "warm_date": ("Warm enough by {result}", "{threshold} for good in {risk} of springs"),
+    "soil_calibration": (
+        "Your probe adds {result} to the model",
+        "median difference {median difference} of {readings} readings, taken with a weight of {weight} (full from five)",
+    ),
+    "sureness": (
+        "These years know the date to ± {result}",
+        "{seasons} seasons drawn again a thousand times: four times in five the date lies between {low} and {high}",
+    ),
+    "trend": (
+        "Over these years the frost moves by {result} a decade",
+        "median of all slopes between two of {seasons} seasons, {change over the record} over the record;"
+        " by accident so much order comes with a chance of {chance}",
+    ),
+    "garden_shift": (
+        "Your garden against the station: {result}",
+        "median difference {median difference} of {nights} nights, {clear nights} of them clear and counted twice;"
+        " taken with a weight of {weight} (full from fourteen), give or take {error}",
+    ),
+    "growing_season": (
+        "{result} between the frosts in half of the years",
+        "from the last frost of spring to the first of autumn at {threshold}, year by year: {years} years, the shortest"
+        " {shortest}, nine in ten at least {sure}",
+    ),
+    "onion_type": (
+        "Bulbs from {result}",
+        "it needs days of {needs from} to {needs to}; the longest here has {longest day}",
+    ),
     # counting back
     "out_from": ("Plant out from {result}", "last frost {last frost}, offset {out_min} → {by offset}; set by {set by}"),
     "out_to": ("Plant out until {result}", "last frost {last frost}, offset {out_max} → {by offset}; set by {set by}"),
@@ -179,18 +216,26 @@ def headline(working: Working, system: str) -> str:
 
 def line(working: Working, system: str) -> str:
     """The arithmetic of one rule in one line; a date that cannot be given says why."""
-    verdict = _VERDICTS.get(working.result.name)
+    verdict = _WARM.get(working.result.name) if working.rule in _WARMTH else None
+    if verdict and working.rule == "nights_computed_gate":
+        verdict = _COLD_NIGHTS
+    verdict = verdict or _VERDICTS.get(working.result.name)
     if verdict and working.rule.endswith(("_gate", "_date", "frost_gate")):
         return verdict.format_map(words(working, system))
     return RULES[working.rule][1].format_map(words(working, system))
 
 
+_WARMTH = ("soil_computed_gate", "nights_computed_gate", "warm_date")
+_WARM = {"never": "too few springs get there by midsummer: no earlier than that, or with a warmer bed or cover"}
+_COLD_NIGHTS = "such nights go on all summer here, so nothing waits for them: have cover at hand"
 _VERDICTS = {
     "never": "so few seasons reach {threshold} that there is nothing to wait for",
     "beyond": "beyond the record: the outermost day on record is taken",
     "few": "too few seasons with such a frost on record to give a date",
     "unknown": "no date is typed for this, so nothing waits for it",
     "earlier": "earlier than the first date typed, so nothing waits for it",
+    "always": "never colder here in spring, so nothing waits for it",
+    "few springs": "only {springs} springs on record, ten are needed: nothing waits for it",
     "at least": "warmer than the last date typed: not before it, and perhaps later",
 }
 

@@ -7,6 +7,7 @@ from zoneinfo import available_timezones
 
 from django import forms
 
+from aestiva.frame import say
 from aestiva.frame.say import WEEKDAYS
 from aestiva.gardens.models import Garden
 from growing.hardening import ladders
@@ -70,6 +71,10 @@ class GardenForm(forms.ModelForm):
         super().__init__(*args, **kwargs)
         if self.instance.pk:
             self.initial["sowing_days"] = self.instance.sowing_days.split(",")
+            kept, field = self.instance.accepted_risk, self.fields["accepted_risk"]
+            assert isinstance(field, forms.TypedChoiceField)
+            if kept not in [value for value, _ in RISKS]:  # set on the frost curve
+                field.choices = [*RISKS, (kept, f"{say.percent(kept)}, as kept on the frost curve")]
         self.fields["longitude"].required = False
         self.fields["elevation_m"].required = False
 

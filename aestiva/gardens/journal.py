@@ -104,8 +104,11 @@ def _stored(row: models.Model) -> dict[str, Any] | None:
 
 
 @contextmanager
-def change(garden: Garden, user: User | None, summary: str, key: str = "") -> Iterator[Write]:
-    """One journal entry in one transaction; raises Repeated when the one-use key was used before."""
+def change(garden: Garden, user: User | None, summary: str, key: str = "", by: str = SIMULATION) -> Iterator[Write]:
+    """One journal entry in one transaction; raises Repeated when the one-use key was used before.
+
+    by: who did it where no user did.
+    """
     key = key or uuid.uuid4().hex
     if JournalEntry.objects.filter(garden=garden, key=key).exists():
         raise Repeated
@@ -116,7 +119,7 @@ def change(garden: Garden, user: User | None, summary: str, key: str = "") -> It
             return
         try:
             with transaction.atomic():
-                _enter(garden, user, summary, key, write.changes)
+                _enter(garden, user, summary, key, write.changes, by=by)
         except IntegrityError as error:
             raise Repeated from error
 
@@ -128,12 +131,13 @@ def _enter(
     key: str,
     changes: list[dict[str, Any]],
     undoes: JournalEntry | None = None,
+    by: str = SIMULATION,
 ) -> JournalEntry:
     Garden.objects.filter(pk=garden.pk).update(revision=F("revision") + 1)
     return JournalEntry.objects.create(
         garden=garden,
         user=user,
-        by=user.name if user else SIMULATION,
+        by=(user.name if user else by)[:80],
         at=clock.instant(),
         day=clock.today(garden),
         summary=summary[:250],

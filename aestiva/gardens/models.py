@@ -89,6 +89,7 @@ class Invitation(models.Model):
 
 
 NOTE = "note-"
+FEED = "feed-"  # a device did it
 
 
 class JournalEntry(models.Model):
@@ -118,4 +119,5 @@ class JournalEntry(models.Model):
     @property
     def can_be_taken_back(self) -> bool:
         """Not what is only noted, came with an imported garden, or was the passing of simulated days."""
-        return not self.is_undone and self.user_id is not None and not self.key.startswith(NOTE)
+        somebody = self.user_id is not None or self.key.startswith(FEED)
+        return not self.is_undone and somebody and not self.key.startswith(NOTE)

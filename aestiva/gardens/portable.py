@@ -20,7 +20,7 @@ from django.db import models, transaction
 from aestiva.accounts.models import User
 from aestiva.gardens.models import Garden, JournalEntry, Member
 
-FORMAT, VERSION = "aestiva-garden", 1
+FORMAT, VERSION = "aestiva-garden", 2
 MOST_BYTES = 32 * 1024 * 1024
 MOST_PROBLEMS = 20
 _GARDEN = ("name", "town", "latitude", "longitude", "elevation_m", "timezone", "units", "sowing_days", "accepted_risk",
@@ -33,7 +33,8 @@ class Part:
     """One model's rows in the document.
 
     garden: look-up path from a row to its garden.  fields: plain fields.  refs: field -> part it refers to ("self"
-    for its own).  codecs: field -> (to JSON, from JSON).  key: a field holding task keys.
+    for its own).  codecs: field -> (to JSON, from JSON).  key: a field holding task keys.  added: fields that came with a later
+    version -> (that version, the value for older documents).
     """
 
     name: str
@@ -43,6 +44,7 @@ class Part:
     refs: Mapping[str, str] = field(default_factory=dict)
     codecs: Mapping[str, tuple[Callable[[Any], Any], Callable[[Any], Any]]] = field(default_factory=dict)
     key: str = ""
+    added: Mapping[str, tuple[int, Any]] = field(default_factory=dict)
 
 
 _parts: dict[str, Part] = {}
@@ -156,6 +158,7 @@ def read(data: bytes) -> dict[str, Any]:
             problems.append(f"{part.name}: must be a list.")
             continue
         sizes[part.name] = len(rows)
+        _bring_up(part, rows, version)
         for number, row in enumerate(rows, 1):
             if len(problems) < MOST_PROBLEMS:
                 _check_row(part, number, row, sizes, problems)
@@ -166,6 +169,15 @@ def read(data: bytes) -> dict[str, Any]:
     if problems:
         raise BadDocument(problems)
     return document
+
+
+def _bring_up(part: Part, rows: list[Any], version: int) -> None:
+    """Give rows of an older version the fields that came since."""
+    newer = {name: value for name, (since, value) in part.added.items() if since > version}
+    for row in rows if newer else ():
+        if isinstance(row, dict):
+            for name, value in newer.items():
+                row.setdefault(name, value)
 
 
 def _check_garden(document: dict[str, Any], problems: list[str]) -> None:

@@ -8,8 +8,10 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from datetime import date
-from typing import Any
+from typing import Any, NamedTuple
 
+from aestiva.gardens.models import Garden
+from growing.place import PlaceYear
 from growing.tasks import Raised, Task
 
 Derive = Callable[[Raised, date, date], Iterator[Task]]
@@ -38,6 +40,32 @@ def register(stage: Stage) -> None:
 def stages() -> tuple[Stage, ...]:
     """The registered stages in the order of work (the order of INSTALLED_APPS)."""
     return tuple(_stages.values())
+
+
+class Effect(NamedTuple):
+    """One date that a change of the place would move: of what, which step, as it is and as it would be."""
+
+    name: str
+    step: str
+    before: date
+    after: date
+
+    @property
+    def days(self) -> int:
+        return (self.after - self.before).days
+
+
+_effects: list[Callable[[Garden, date, PlaceYear], list[Effect]]] = []
+
+
+def offer_effects(effects: Callable[[Garden, date, PlaceYear], list[Effect]]) -> None:
+    """A later stage says what would move there if the place were another."""
+    _effects.append(effects)
+
+
+def effects(garden: Garden, today: date, place: PlaceYear) -> list[Effect]:
+    """Every date that would move if the place were `place`; writes nothing."""
+    return [one for ask in _effects for one in ask(garden, today, place)]
 
 
 _links: dict[str, Callable[..., str]] = {}

@@ -1,65 +1,220 @@
-"""Bringing weather in: a station's record from a parsed file, nights from a forecast file."""
+"""Bringing weather in: a station's record from files, sources and feeds; the nights ahead; the garden's own readings."""
 
 from __future__ import annotations
 
-from datetime import date
+import secrets
+from collections.abc import Sequence
+from contextlib import suppress
+from datetime import date, timedelta
 from hashlib import sha256
+from typing import Any, NamedTuple
 
 import numpy as np
 from django.db import transaction
+from numpy.typing import NDArray
 
 from aestiva.accounts.models import User
-from aestiva.gardens import journal
-from aestiva.gardens.models import Garden
-from aestiva.place.models import ForecastNight, Station, StationYear
-from aestiva.place.queries import frost_of, pack
-from growing.weatherfile import WeatherFile, read_weather
+from aestiva.gardens import clock, journal
+from aestiva.gardens.models import FEED, Garden
+from aestiva.place.models import Feed, ForecastNight, Frost, GardenNight, SoilReading, Station, StationYear
+from aestiva.place.queries import frost_of, pack, unpack
+from growing.feed import Post
+from growing.station import WeatherSource
+from growing.weatherfile import WeatherFile
 
 
-def station_years(station: Station, parsed: WeatherFile) -> list[StationYear]:
-    """The record as rows of one year and variable, NaN where the file has nothing."""
-    days = np.array(parsed.days, dtype="datetime64[D]")
-    years = days.astype("datetime64[Y]").astype(int) + 1970
-    rows = []
-    for year in np.unique(years):
-        here = years == year
-        index = (days[here] - np.datetime64(f"{year}-01-01")).astype(int)
-        length = (date(int(year) + 1, 1, 1) - date(int(year), 1, 1)).days
-        for variable, values in (("tmin", parsed.tmin), ("tmax", parsed.tmax)):
-            full = np.full(length, np.nan)
-            full[index] = values[here]
-            if not np.isnan(full).all():
-                rows.append(StationYear(station=station, variable=variable, year=int(year), tenths=pack(full)))
-    return rows
+class Merged(NamedTuple):
+    """What became of a file's days: new, known with the same value, known with another one (which stays)."""
+
+    added: int
+    known: int
+    otherwise: list[date]
 
 
-def bring_in(garden: Garden, user: User, name: str, data: bytes, key: str = "") -> int:
-    """A station from a daily file; the garden's frost dates come from it from now on.  Returns the days read.
+def merge(station: Station, days: Sequence[date], tmin: NDArray[np.float64], tmax: NDArray[np.float64]) -> Merged:
+    """Add days to a station's record; a day it knows keeps its value."""
+    fresh, changed, merged = _merged(station, days, tmin, tmax)
+    StationYear.objects.bulk_create(fresh)
+    StationYear.objects.bulk_update(changed, ["tenths"])
+    return merged
 
-    The same file once more is not read again: its station is taken up again.
+
+def compared(station: Station, parsed: WeatherFile) -> Merged:
+    """What merging a file would do; writes nothing."""
+    return _merged(station, parsed.days, parsed.tmin, parsed.tmax)[2]
+
+
+def _merged(
+    station: Station, days: Sequence[date], tmin: NDArray[np.float64], tmax: NDArray[np.float64]
+) -> tuple[list[StationYear], list[StationYear], Merged]:
+    """Rows of one year and variable to make and to change, and what becomes of the days."""
+    stored = {(r.variable, r.year): r for r in StationYear.objects.filter(station=station)}
+    numbers = np.array(days, dtype="datetime64[D]")
+    years = numbers.astype("datetime64[Y]").astype(int) + 1970
+    fresh, changed = [], []
+    added, otherwise = np.zeros(len(days), bool), np.zeros(len(days), bool)
+    for year in np.unique(years).tolist():
+        here = np.flatnonzero(years == year)
+        index = (numbers[here] - np.datetime64(f"{year}-01-01")).astype(int)
+        length = (date(year + 1, 1, 1) - date(year, 1, 1)).days
+        for variable, values in (("tmin", tmin), ("tmax", tmax)):
+            row = stored.get((variable, year))
+            full = np.full(length, np.nan) if row is None else unpack(bytes(row.tenths))
+            given = np.round(values[here], 1)
+            old = full[index]
+            new = np.isnan(old) & ~np.isnan(given)
+            added[here] |= new
+            otherwise[here] |= ~np.isnan(old) & ~np.isnan(given) & (np.abs(old - given) > 0.05)
+            if not new.any():
+                continue
+            full[index[new]] = given[new]
+            if row is None:
+                fresh.append(StationYear(station=station, variable=variable, year=year, tenths=pack(full)))
+            else:
+                row.tenths = pack(full)
+                changed.append(row)
+    known = len(days) - int((added | otherwise).sum())
+    others = [d for d, other in zip(days, otherwise.tolist(), strict=True) if other]
+    return fresh, changed, Merged(int(added.sum()), known, others)
+
+
+def bring_in(
+    garden: Garden, user: User, name: str, parsed: WeatherFile, digest: str = "", key: str = "", made_up: bool = False
+) -> Merged:
+    """A station from a daily file; the garden's frost dates come from it from now on.
+
+    A station of that name gets the new days added.  The record itself stays when this is taken back: only its use is
+    undone.
     """
-    digest = sha256(data).hexdigest()
     frost = frost_of(garden)
-    station = Station.objects.filter(owner=garden, digest=digest, name=name).first()
-    days = 0
     with transaction.atomic():
+        station = Station.objects.filter(owner=garden, name=name).first()
         if station is None:
-            # the record itself is read-only and stays when this is taken back: only its use is undone
-            parsed = read_weather(data)
-            days = len(parsed.days)
-            station = Station.objects.create(name=name, owner=garden, digest=digest)
-            StationYear.objects.bulk_create(station_years(station, parsed))
-        with journal.change(garden, user, f"Brought in {name}", key) as write:
-            frost.station = station
-            write.save(frost)
-    return days
+            where = parsed.where or (None, None, None)
+            station = Station.objects.create(
+                name=name, owner=garden, digest=digest, simulated=made_up,
+                latitude=where[0], longitude=where[1], elevation_m=where[2],
+            )  # fmt: skip
+        elif digest and station.digest == digest:
+            merged = Merged(0, len(parsed.days), [])
+            return _use(garden, user, frost, station, merged, key)
+        merged = merge(station, parsed.days, parsed.tmin, parsed.tmax)
+        if station.digest != digest:
+            Station.objects.filter(pk=station.pk).update(digest=digest)
+        return _use(garden, user, frost, station, merged, key)
 
 
-def keep_nights(garden: Garden, user: User | None, nights: list[ForecastNight], summary: str, key: str = "") -> None:
-    """Write forecast nights; a later forecast of the same night takes the place of the earlier one."""
-    old = {n.day: n for n in ForecastNight.objects.filter(garden=garden, day__in=[n.day for n in nights])}
+def _use(garden: Garden, user: User, frost: Frost, station: Station, merged: Merged, key: str) -> Merged:
+    summary = f"Brought in {merged.added} days of {station.name}"
     with journal.change(garden, user, summary, key) as write:
-        for night in nights:
-            if night.day in old:
-                night.pk = old[night.day].pk
-            write.save(night)
+        frost.station = station
+        write.save(frost)
+    return merged
+
+
+def take_weather(garden: Garden, source: WeatherSource, today: date, station: Station | None) -> None:
+    """What a source has seen up to yesterday, and what it says of the nights ahead; nothing is journalled."""
+    if station is not None:
+        last = StationYear.objects.filter(station=station, variable="tmin").order_by("-year").first()
+        if last is not None:
+            known = np.flatnonzero(~np.isnan(unpack(bytes(last.tenths))))
+            first = date(last.year, 1, 1) + timedelta(days=int(known[-1]) + 1)
+            if first < today:
+                seen = source.observed(first, today - timedelta(days=1))
+                days = [first + timedelta(days=k) for k in range(len(seen.tmin))]
+                merge(station, days, seen.tmin, seen.tmax)
+    ForecastNight.objects.filter(garden=garden).delete()
+    ForecastNight.objects.bulk_create(
+        ForecastNight(
+            garden=garden, day=n.day, tmin_c=n.tmin_c, tmax_c=n.tmax_c, cloud=n.cloud, wind_kmh=n.wind_kmh, source="simulated"
+        )
+        for n in source.forecast(today)
+    )  # fmt: skip
+
+
+Reading = GardenNight | SoilReading | ForecastNight
+
+
+def keep_readings(
+    garden: Garden,
+    user: User | None,
+    rows: Sequence[Reading],
+    summary: str,
+    key: str = "",
+    by: str = journal.SIMULATION,
+) -> None:
+    """Write readings or nights of forecast, all of one kind; a later one of the same time takes the earlier one's place."""
+    times = ("day", "hour") if rows and isinstance(rows[0], SoilReading) else ("day",)
+    with journal.change(garden, user, summary, key, by) as write:
+        _replace(write, garden, rows, times)
+
+
+def _replace(write: journal.Write, garden: Garden, rows: Sequence[Any], times: tuple[str, ...]) -> None:
+    """Rows in the place of those of the same time."""
+    if not rows:
+        return
+    model = type(rows[0])
+    old = {
+        key: pk
+        for pk, *key_ in model._base_manager.filter(garden=garden, day__in={r.day for r in rows}).values_list(
+            "pk", *times
+        )
+        for key in [tuple(key_)]
+    }
+    fresh = []
+    for row in rows:
+        row.pk = old.get(tuple(getattr(row, t) for t in times))
+        if row.pk is None:
+            fresh.append(row)
+        else:
+            write.save(row)
+    write.insert(fresh)
+
+
+# ---------------------------------------------------------------- feeds
+
+
+def digest_of(token: str) -> str:
+    return sha256(token.encode()).hexdigest()
+
+
+def make_feed(garden: Garden, user: User, name: str) -> str:
+    """A new feed; returns its token, which is not kept and can be shown only now."""
+    token = secrets.token_urlsafe(24)
+    Feed.objects.create(garden=garden, name=name, digest=digest_of(token))
+    journal.note(garden, user, f"Gave {name} a key to post readings")
+    return token
+
+
+def revoke_feed(garden: Garden, user: User, feed: Feed) -> None:
+    Feed.objects.filter(pk=feed.pk).update(revoked=True)
+    journal.note(garden, user, f"{feed.name} may no longer post readings")
+
+
+def receive(feed: Feed, post: Post, body: bytes) -> int:
+    """Write what a device sent as one entry; the same message once more changes nothing.  Returns the rows taken."""
+    garden, rows = feed.garden, _rows(feed, post)
+    Feed.objects.filter(pk=feed.pk).update(last_at=clock.instant())
+    with suppress(journal.Repeated):
+        said = {"garden": "garden minima", "soil": "soil readings", "forecast": "nights of forecast"}[post.kind]
+        summary = f"{feed.name} sent {len(rows)} {said}"
+        key = f"{FEED}{sha256(body).hexdigest()[:40]}"
+        keep_readings(garden, None, rows, summary, key, by=feed.name)
+        return len(rows)
+    return 0
+
+
+def _rows(feed: Feed, post: Post) -> list[Reading]:
+    garden, source = feed.garden, feed.name
+    if post.kind == "soil":
+        return [
+            SoilReading(garden=garden, day=r.day, hour=r.hour, celsius=r.celsius, source=source) for r in post.readings
+        ]
+    if post.kind == "garden":
+        return [GardenNight(garden=garden, day=r.day, tmin_c=r.celsius, source=source) for r in post.readings]
+    return [
+        ForecastNight(
+            garden=garden, day=n.day, tmin_c=n.tmin_c, tmax_c=n.tmax_c, cloud=n.cloud, wind_kmh=n.wind_kmh, source=source[:20]
+        )
+        for n in post.nights
+    ]  # fmt: skip

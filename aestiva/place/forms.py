@@ -9,7 +9,9 @@ from django import forms
 
 from aestiva.frame.forms import DayInput
 from aestiva.gardens.models import Garden
-from aestiva.place.models import MEANINGS, Frost, Warmth
+from aestiva.place.models import BASES, MEANINGS, Frost, Station, Warmth
+from growing.shift import Shift
+from growing.station import PRESETS
 from growing.units import shown, stored
 
 
@@ -71,7 +73,7 @@ class FrostForm(forms.ModelForm):
             "first_meaning": forms.RadioSelect,
         }
 
-    def __init__(self, *args: Any, garden: Garden, units: str, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, garden: Garden, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.garden = garden
         self.fields["last_on"].required = True
@@ -79,16 +81,6 @@ class FrostForm(forms.ModelForm):
             field = self.fields[name]
             assert isinstance(field, forms.ChoiceField)
             field.choices = [*MEANINGS]
-        self.fields["shift_c"] = Degrees(
-            units=units,
-            difference=True,
-            low=-8,
-            high=8,
-            required=False,
-            label="My garden against the station on cold nights",
-            help_text=f"In {'°F' if units == 'us' else '°C'}; minus for colder, such as a hollow. Empty: the same.",
-            initial=self.instance.shift_c if self.instance.shift_c else None,
-        )
 
     def clean_last_spread(self) -> float | None:
         spread = self.cleaned_data.get("last_spread")
@@ -113,13 +105,98 @@ class FrostForm(forms.ModelForm):
             )
         return data
 
-    def save(self, commit: bool = True) -> Frost:
-        self.instance.shift_c = self.cleaned_data.get("shift_c") or 0.0
-        return super().save(commit)
-
 
 def _in_spring(day: date, southern: bool) -> bool:
     return (day.month >= 7) == southern
+
+
+class LineForm(forms.Form):
+    """Another frost line: as a risk in per cent, or as a day of the curve."""
+
+    risk = forms.FloatField(required=False, label="Springs with a frost later than your line, %")
+    on = forms.DateField(required=False, widget=DayInput(), label="or your line, as a day")
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["risk"].widget.attrs.update({"min": "1", "max": "50", "step": "any", "inputmode": "decimal"})
+
+    def clean_risk(self) -> float | None:
+        percent: float | None = self.cleaned_data["risk"]
+        if percent is None:
+            return None
+        if not 1 <= percent <= 50:
+            raise forms.ValidationError(
+                f"{percent:g} % cannot be accepted here: give 1 to 50 %. Above half the date would lie before the last frost of most years."
+            )
+        return percent / 100
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        if not self.errors and data.get("risk") is None and data.get("on") is None:
+            self.add_error("risk", "Give a risk, or a day.")
+        return data
+
+
+class ReckoningForm(forms.ModelForm):
+    """From which station, which years, how much colder, on which soil."""
+
+    class Meta:
+        model = Frost
+        fields = ["station", "basis", "cover", "warmth_typed"]
+        labels = {
+            "station": "Station",
+            "basis": "Years that speak",
+            "cover": "The soil my plants go into",
+            "warmth_typed": "Take the days of warmth I typed, not the station’s",
+        }
+        widgets = {"basis": forms.RadioSelect}
+        help_texts = {"warmth_typed": ""}
+
+    def __init__(self, *args: Any, units: str, estimate: Shift | None, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.estimate = estimate
+        garden, field = self.instance.garden, self.fields["station"]
+        assert isinstance(field, forms.ModelChoiceField)
+        field.queryset = Station.objects.filter(owner=garden)
+        field.empty_label = "none: dates as typed"
+        basis = self.fields["basis"]
+        assert isinstance(basis, forms.ChoiceField)
+        basis.choices = [*BASES]
+        self.fields["shift_c"] = Degrees(
+            units=units,
+            difference=True,
+            low=-8,
+            high=8,
+            required=False,
+            label="My garden against the station on cold nights",
+            help_text=f"In {'°F' if units == 'us' else '°C'}; minus for colder, such as a hollow. Empty: the same.",
+            initial=self.instance.shift_c or None,
+        )
+        if estimate is not None:
+            self.fields["shift_read"] = forms.BooleanField(
+                required=False,
+                label="Take it from the nights read at both",
+                initial=self.instance.shift_nights is not None,
+            )
+        self.order_fields(["station", "shift_read", "shift_c", "basis", "cover", "warmth_typed"])
+
+    def clean_station(self) -> Station | None:
+        station: Station | None = self.cleaned_data["station"]
+        if station is None and self.instance.last_on is None:
+            raise forms.ValidationError(
+                "Type a frost date first: without one and without a station nothing can be counted."
+            )
+        return station
+
+    def save(self, commit: bool = True) -> Frost:
+        row = self.instance
+        if self.estimate is not None and self.cleaned_data.get("shift_read"):
+            row.shift_c = round(self.estimate.shift_c, 1)
+            row.shift_nights, row.shift_error = self.estimate.nights, round(self.estimate.error_c, 1)
+        else:
+            row.shift_c = self.cleaned_data.get("shift_c") or 0.0
+            row.shift_nights = row.shift_error = None
+        return super().save(commit)
 
 
 class WarmthForm(forms.ModelForm):
@@ -186,5 +263,56 @@ class NightForm(forms.Form):
 
 
 class WeatherFileForm(forms.Form):
-    file = forms.FileField(label="Daily weather as CSV", help_text="Columns date, tmin and, if you have it, tmax.")
-    name = forms.CharField(max_length=80, label="Name of the station")
+    file = forms.FileField(
+        label="Daily weather",
+        help_text="CSV with date, tmin and, if you have it, tmax; or GHCN-Daily: long, wide or .dly.",
+    )
+    name = forms.CharField(
+        max_length=80, label="Name of the station", help_text="The name of a station you have: its new days are added."
+    )
+
+
+class MadeUpForm(forms.Form):
+    """A simulated station, for trying things out."""
+
+    preset = forms.ChoiceField(label="Climate", choices=[(k, k) for k in PRESETS])
+
+
+class SoilForm(forms.Form):
+    """One reading of the garden's soil probe."""
+
+    day = forms.DateField(widget=DayInput(), label="Day")
+    hour = forms.FloatField(min_value=0, max_value=24, initial=8, label="Hour of the day")
+
+    def __init__(self, *args: Any, units: str, today: date, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.today = today
+        self.fields["celsius"] = Degrees(units=units, low=-15, high=45, label="Soil, 5–10 cm deep")
+        self.order_fields(["day", "celsius", "hour"])
+
+    def clean_day(self) -> date:
+        return _not_ahead(self.cleaned_data["day"], self.today)
+
+
+class OwnNightForm(forms.Form):
+    """The lowest of one night in the garden."""
+
+    day = forms.DateField(widget=DayInput(), label="Morning of")
+
+    def __init__(self, *args: Any, units: str, today: date, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.today = today
+        self.fields["celsius"] = Degrees(units=units, low=-45, high=35, label="Lowest, at screen height")
+
+    def clean_day(self) -> date:
+        return _not_ahead(self.cleaned_data["day"], self.today)
+
+
+def _not_ahead(day: date, today: date) -> date:
+    if day > today:
+        raise forms.ValidationError(f"{day:%-d %B %Y} has not come yet: check the day.")
+    return day
+
+
+class FeedForm(forms.Form):
+    name = forms.CharField(max_length=20, label="Name of the device")

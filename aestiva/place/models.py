@@ -4,14 +4,29 @@ from __future__ import annotations
 
 from datetime import date
 
+from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from aestiva.gardens.models import Garden
+from growing.watch import Night
 
 MEANINGS = (
     ("average", "the average: half of the years are later"),
     ("safe", "a safe date: only one year in ten is later"),
     ("unknown", "I don’t know (it is taken as the average)"),
+)
+
+
+BASES = (
+    ("all", "all years on record, at most the latest thirty"),
+    ("recent", "the latest fifteen years"),
+    ("adjusted", "all years, each moved along the trend to the latest"),
+)
+COVERS = (
+    ("bare", "open ground"),
+    ("raised", "raised beds"),
+    ("dark", "dark cover on the soil"),
+    ("tunnel", "under a tunnel"),
 )
 
 
@@ -23,6 +38,11 @@ class Station(models.Model):
     owner = models.ForeignKey(Garden, null=True, on_delete=models.CASCADE, related_name="stations")
     simulated = models.BooleanField(default=False)
     digest = models.CharField(max_length=64, blank=True, help_text="of the file it came from")
+    latitude = models.FloatField(null=True, blank=True, validators=[MinValueValidator(-90), MaxValueValidator(90)])
+    longitude = models.FloatField(null=True, blank=True, validators=[MinValueValidator(-180), MaxValueValidator(180)])
+    elevation_m = models.FloatField(
+        null=True, blank=True, validators=[MinValueValidator(-430), MaxValueValidator(6000)]
+    )
 
     def __str__(self) -> str:
         return self.name
@@ -56,6 +76,13 @@ class Frost(models.Model):
     source = models.CharField(max_length=120, blank=True)
     station = models.ForeignKey(Station, null=True, blank=True, on_delete=models.SET_NULL)
     shift_c = models.FloatField(default=0)
+    shift_nights = models.IntegerField(
+        null=True, blank=True, help_text="paired nights behind the shift; empty: entered"
+    )
+    shift_error = models.FloatField(null=True, blank=True)
+    basis = models.CharField(max_length=10, choices=BASES, default="all")
+    cover = models.CharField(max_length=10, choices=COVERS, default="bare")
+    warmth_typed = models.BooleanField(default=False, help_text="typed days of warmth before the station's")
     revision = models.IntegerField(default=1)
 
     def __str__(self) -> str:
@@ -102,3 +129,56 @@ class ForecastNight(models.Model):
 
     def __str__(self) -> str:
         return f"{self.day}: {self.tmin_c}"
+
+    @property
+    def night(self) -> Night:
+        return Night(self.day, self.tmin_c, self.cloud, self.wind_kmh, self.tmax_c)
+
+
+class GardenNight(models.Model):
+    """The garden's own minimum of one day, from a thermometer at screen height."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="own_nights")
+    day = models.DateField()
+    tmin_c = models.FloatField()
+    source = models.CharField(max_length=40, default="typed")
+
+    class Meta:
+        ordering = ["-day"]
+        constraints = [models.UniqueConstraint(fields=["garden", "day"], name="one_own_night")]
+
+    def __str__(self) -> str:
+        return f"{self.day}: {self.tmin_c}"
+
+
+class SoilReading(models.Model):
+    """What a probe 5–10 cm deep said at an hour of the day."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="soil_readings")
+    day = models.DateField()
+    hour = models.FloatField(default=8, validators=[MinValueValidator(0), MaxValueValidator(24)])
+    celsius = models.FloatField()
+    source = models.CharField(max_length=40, default="typed")
+
+    class Meta:
+        ordering = ["-day", "-hour"]
+        constraints = [models.UniqueConstraint(fields=["garden", "day", "hour"], name="one_soil_reading")]
+
+    def __str__(self) -> str:
+        return f"{self.day} {self.hour:g} h: {self.celsius}"
+
+
+class Feed(models.Model):
+    """A device that may post readings into the garden: known by a token, of which only a digest is kept."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="feeds")
+    name = models.CharField(max_length=40)
+    digest = models.CharField(max_length=64, unique=True)
+    revoked = models.BooleanField(default=False)
+    last_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["pk"]
+
+    def __str__(self) -> str:
+        return self.name

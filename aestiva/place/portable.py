@@ -26,7 +26,13 @@ def _tenths_in(values: Any) -> bytes:
 
 
 PARTS = (
-    Part("stations", m.Station, "owner", ("name", "note", "simulated")),
+    Part(
+        "stations",
+        m.Station,
+        "owner",
+        ("name", "note", "simulated", "latitude", "longitude", "elevation_m"),
+        added={"latitude": (2, None), "longitude": (2, None), "elevation_m": (2, None)},
+    ),
     Part(
         "station_years",
         m.StationYear,
@@ -48,10 +54,24 @@ PARTS = (
             "first_spread",
             "source",
             "shift_c",
+            "shift_nights",
+            "shift_error",
+            "basis",
+            "cover",
+            "warmth_typed",
             "revision",
         ),
         {"station": "stations"},
+        added={
+            "shift_nights": (2, None),
+            "shift_error": (2, None),
+            "basis": (2, "all"),
+            "cover": (2, "bare"),
+            "warmth_typed": (2, True),  # in version 1 the typed days were all there was
+        },
     ),
     Part("warmth", m.Warmth, "garden", ("kind", "celsius", "month", "day")),
+    Part("own_nights", m.GardenNight, "garden", ("day", "tmin_c", "source")),
+    Part("soil_readings", m.SoilReading, "garden", ("day", "hour", "celsius", "source")),
     Part("nights", m.ForecastNight, "garden", ("day", "tmin_c", "tmax_c", "cloud", "wind_kmh", "source")),
 )

@@ -1,12 +1,20 @@
 from django.urls import path
 
-from aestiva.place import views
+from aestiva.place import reading_views, views, weather_views
 
 urlpatterns = [
     path("place/", views.place, name="place"),
+    path("place/line/", views.line, name="line"),
     path("place/typed/", views.typed, name="place_typed"),
+    path("place/reckoning/", views.reckoning, name="reckoning"),
     path("place/warmth/", views.warmth, name="warmth"),
-    path("place/weather/", views.weather, name="weather"),
     path("place/station/", views.station, name="station"),
-    path("place/forecast/", views.forecast, name="forecast"),
+    path("place/frost.csv", views.frost_csv, name="frost_csv"),
+    path("place/weather/", weather_views.weather, name="weather"),
+    path("place/weather/made-up/", weather_views.made_up, name="made_up"),
+    path("place/weather/<int:station>/", weather_views.past, name="past"),
+    path("place/weather/<int:station>/days.csv", weather_views.daily_csv, name="daily_csv"),
+    path("place/forecast/", weather_views.forecast, name="forecast"),
+    path("place/readings/", reading_views.readings, name="readings"),
+    path("place/feeds/", reading_views.feeds, name="feeds"),
 ]

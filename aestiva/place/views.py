@@ -1,4 +1,4 @@
-"""Place: when is it safe, and how sure is that?  Typed dates, weather files, warmth, the nights ahead."""
+"""Place: when is it safe, and how sure is that?  The curve with its line, and how it is reckoned."""
 
 from __future__ import annotations
 
@@ -6,73 +6,202 @@ from contextlib import suppress
 from datetime import date
 from typing import Any
 
-import numpy as np
 from django.contrib import messages
-from django.core.exceptions import RequestDataTooBig
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
-from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
+from aestiva.frame import say
+from aestiva.frame.files import csv_response
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
-from aestiva.place import actions
-from aestiva.place.forms import FrostForm, NightForm, WarmthForm, WeatherFileForm
-from aestiva.place.models import ForecastNight, Station, Warmth
-from aestiva.place.picture import frost_svg
-from aestiva.place.queries import NoFrostDate, frost_of, place_year
-from aestiva.place.wording import problem_words, unit_words
-from growing.daylight import day_length_h, ten_hour_autumn
-from growing.minima import ComputedFrost, DailyMinima, TooFewSeasons
-from growing.weatherfile import WeatherFile, read_weather
+from aestiva.gardens.models import Garden
+from aestiva.gardens.providers import effects
+from aestiva.place import overview
+from aestiva.place.forms import FrostForm, LineForm, ReckoningForm, WarmthForm
+from aestiva.place.models import ForecastNight, Frost, Station, Warmth
+from aestiva.place.picture import LEAST_RISK, MOST_RISK, PHONE, WIDE, frost_svg
+from aestiva.place.queries import (
+    NoFrostDate,
+    estimated_shift,
+    frost_of,
+    place_year,
+    record_of,
+    season_crops,
+)
+from growing.minima import ComputedFrost
+from growing.place import PlaceYear
+from growing.shift import remote
+from growing.warmth import ComputedWarmth
 
-RISKS = (0.9, 0.5, 0.1)
 THRESHOLDS = ((0.0, "frost"), (2.2, "ground frost"), (-2.2, "killing frost"))
+EVENTS = {"spring": "last", "autumn": "first"}
+
+
+def _asked(request: Any) -> tuple[str, float]:
+    """Which event and which depth the address asks for."""
+    data = request.POST if request.method == "POST" else request.GET
+    event = EVENTS.get(data.get("season", ""), "last")
+    return event, next((t for t, _ in THRESHOLDS if str(t) == data.get("threshold")), 0.0)
 
 
 @member()
 def place(request: Any) -> HttpResponse:
-    garden = request.garden
-    frost = frost_of(garden)
+    garden, frost = request.garden, frost_of(request.garden)
+    record = None if frost.station is None else record_of(frost.station)
     try:
-        year = place_year(garden)
+        year = place_year(garden, frost=frost)
     except NoFrostDate:
-        return render(request, "place/empty.html", {"view": "place", "frost": frost})
-    threshold = next((t for t, _ in THRESHOLDS if str(t) == request.GET.get("threshold")), 0.0)
-    spring = year.climate.last(year.year, threshold)
-    autumn = year.climate.first(year.year, threshold)
-    computed = year.climate if isinstance(year.climate, ComputedFrost) else None
-    seasons = computed.used(threshold) if computed else []
-    line = spring.date_for(garden.accepted_risk)
+        context = {"view": "place", "frost": frost, "few": overview.few(garden, frost, record)}
+        return render(request, "place/empty.html", context)
+    event, threshold = _asked(request)
+    season = overview.season_of(year, event, threshold)
     context = {
         "view": "place",
         "frost": frost,
         "year": year,
+        "event": event,
         "threshold": threshold,
         "thresholds": THRESHOLDS,
-        "line": line,
-        "spring": [(r, spring.date_for(r)) for r in RISKS],
-        "autumn": [(r, autumn.date_for(r)) for r in RISKS] if autumn else [],
-        "picture": frost_svg(spring, garden.accepted_risk, seasons, _typed(frost, year.season_start)),
-        "seasons": seasons,
-        "latest": seasons[-1] if seasons else None,
-        "left_out": [s for s in computed.seasons(threshold) if s.left_out] if computed else [],
+        "computed": isinstance(year.climate, ComputedFrost),
+        "warm_computed": isinstance(year.warmth, ComputedWarmth),
         "warmth": Warmth.objects.filter(garden=garden),
-        "longest": day_length_h(garden.latitude, date(year.year, 12 if garden.southern else 6, 21)),
-        "ten_hours": ten_hour_autumn(garden.latitude, year.year),
-        "nights": ForecastNight.objects.filter(garden=garden, day__gte=clock.today(garden)),
+        "nights": ForecastNight.objects.filter(garden=garden, day__gte=clock.today(garden)).count(),
+        "light": overview.light(garden),
+        "soil": overview.soil_now(year),
+        "growing": overview.growing(year, threshold),
+        "few": None if isinstance(year.climate, ComputedFrost) else overview.few(garden, frost, record),
+        "remote": None if frost.station is None else _remote(garden, frost.station),
+        "stations": Station.objects.filter(owner=garden),
+        "season": season,
     }
+    if season is None:
+        return render(request, "place/place.html", context)
+    needs = overview.needs(year, season_crops(garden))
+    shown, problem, other = _comparison(request, frost, event, threshold)
+    typed = overview.typed_day(frost, event, season.dates.start) if isinstance(year.climate, ComputedFrost) else None
+    curve = overview.curve_of(
+        season, year.accepted_risk, typed, other.dates if other else None, other.name if other else "", request.units
+    )
+    context |= {
+        "needs": needs,
+        "waits": overview.waits(needs),
+        "picture": frost_svg(curve, WIDE),
+        "phone_picture": frost_svg(curve, PHONE),
+        "other": other if other and other.dates else None,
+        "other_dates": [other.dates.date_for(r) for r in overview.RISKS] if other and other.dates else [],
+        "compared": shown,
+        "compare_problem": problem,
+        "typed": typed,
+        "typed_risk": season.dates.risk(typed) if typed else None,
+        "form": LineForm(initial={"risk": f"{year.accepted_risk * 100:.3g}"}),
+    }
+    if "risk" in request.GET or "on" in request.GET:  # the line as a link or without scripts
+        context |= _look(request, year, season)
     return render(request, "place/place.html", context)
 
 
-def _typed(frost: Any, start: date) -> date | None:
-    """The typed last frost inside the cold season drawn."""
-    if frost.last_on is None:
+def _remote(garden: Garden, station: Station) -> Any:
+    """How far and how high the station stands from the garden, where that deserves a word."""
+    if station.latitude is None or station.longitude is None:
         return None
-    day = frost.last_on.replace(
-        year=start.year, day=min(frost.last_on.day, 28) if frost.last_on.month == 2 else frost.last_on.day
+    found = remote(
+        (garden.latitude, garden.longitude, garden.elevation_m),
+        (station.latitude, station.longitude, station.elevation_m),
     )
-    return day if day >= start else day.replace(year=start.year + 1)
+    return found if found.far or found.high else None
+
+
+def _comparison(
+    request: Any, frost: Frost, event: str, threshold: float
+) -> tuple[dict[str, Any], str, overview.Other | None]:
+    """What was asked to be compared, the problem with it, and the other curve."""
+    asked, typed_shift = request.GET.get("with", ""), request.GET.get("shift", "").replace("−", "-").replace(",", ".")
+    if not asked and not typed_shift:
+        return {}, "", None
+    station = Station.objects.filter(owner=request.garden, pk=int(asked)).first() if asked.isdigit() else None
+    shown = {"station": station, "shift": typed_shift}
+    try:
+        shift = float(typed_shift) if typed_shift else frost.shift_c / _difference(request.units)
+    except ValueError:
+        return shown, f"“{typed_shift}” is not a number: give degrees, such as −2.", None
+    shift *= _difference(request.units)
+    if not -10 <= shift <= 10:
+        return shown, f"{typed_shift}° is too much for one valley: give at most 10 °C either way.", None
+    other = overview.compare(request.garden, frost, event, threshold, station, shift)
+    name = f"{other.name}, {say.amount(shift, 'Δ°C', request.units)}"
+    return shown, other.problem, other._replace(name=name)
+
+
+def _difference(units: str) -> float:
+    """°C in one degree of the reader's."""
+    from growing.units import stored
+
+    return stored(1.0, "Δ°C", units)
+
+
+# ---------------------------------------------------------------- the line
+
+
+def _look(request: Any, year: PlaceYear, season: overview.Season) -> dict[str, Any]:
+    """A line tried on: its risk, its day, and what would move; writes nothing."""
+    form = LineForm(request.GET if "risk" in request.GET or "on" in request.GET else {"risk": year.accepted_risk * 100})
+    if not form.is_valid():
+        return {"form": form, "tried": None}
+    on: date | None = form.cleaned_data["on"]
+    risk = season.dates.risk(on) if on is not None else form.cleaned_data["risk"]
+    limited = min(MOST_RISK, max(LEAST_RISK, risk))
+    answer = season.dates.date_for(limited)
+    tried = {"risk": limited, "answer": answer, "asked": risk, "on": on, "held": abs(limited - risk) > 1e-9}
+    if not request.GET.get("light"):
+        place = place_year(request.garden)
+        ahead = place.accepting(limited)
+        moved = effects(request.garden, clock.today(request.garden), ahead)
+        tried |= {"effects": moved[:12], "more": max(0, len(moved) - 12), "count": len(moved), "full": True}
+    return {"form": form, "tried": tried}
+
+
+@member()
+def line(request: Any) -> HttpResponse:
+    """What another line would mean: risk and day while dragging, and what would move once let go."""
+    if request.method == "POST":
+        return _keep_line(request)
+    event, threshold = _asked(request)
+    try:
+        year = place_year(request.garden)
+    except NoFrostDate:
+        return redirect("place", request.garden.pk)
+    season = overview.season_of(year, event, threshold)
+    if season is None:
+        return redirect("place", request.garden.pk)
+    looked = _look(request, year, season)
+    context = {"year": year, "season": season, "event": event, "threshold": threshold} | looked
+    status = 422 if looked["form"].errors else 200
+    return render(request, "place/_line.html", context, status=status)
+
+
+def _keep_line(request: Any) -> HttpResponse:
+    garden = request.garden
+    form = LineForm(request.POST)
+    if not form.is_valid() or form.cleaned_data["risk"] is None:
+        messages.error(request, "No risk was given: try the line again.")
+        return redirect("place", garden.pk)
+    row = Garden.objects.get(pk=garden.pk)
+    risk = min(MOST_RISK, max(LEAST_RISK, form.cleaned_data["risk"]))
+    summary = f"Accepted risk {say.percent(row.accepted_risk)} → {say.percent(risk)}"
+    row.accepted_risk = risk
+    with (
+        suppress(journal.Repeated),
+        journal.change(garden, request.user, summary, request.POST.get("key", "")) as write,
+    ):
+        write.save(row)
+        messages.success(
+            request, f"Kept: you accept a frost in {say.percent(risk)} of springs. The plan counts with it."
+        )
+    return redirect("place", garden.pk)
+
+
+# ---------------------------------------------------------------- typed dates, warmth, reckoning
 
 
 @member()
@@ -80,19 +209,57 @@ def typed(request: Any) -> HttpResponse:
     """Frost dates as somebody knows them, and what they mean."""
     garden = request.garden
     frost = frost_of(garden)
-    form = FrostForm(request.POST or None, instance=frost, garden=garden, units=request.units)
+    form = FrostForm(request.POST or None, instance=frost, garden=garden)
     if request.method == "POST" and form.is_valid():
-        try:
-            with journal.change(garden, request.user, "Changed the frost dates", request.POST.get("key", "")) as write:
-                row = form.instance
-                row.shift_c = form.cleaned_data.get("shift_c") or 0.0
-                write.save(row)
+        with (
+            suppress(journal.Repeated),
+            journal.change(garden, request.user, "Changed the frost dates", request.POST.get("key", "")) as write,
+        ):
+            write.save(form.instance)
             messages.success(request, "Kept. Every date now counts from it.")
-        except journal.Repeated:
-            pass
         return redirect("place", garden.pk)
     context = {"view": "place", "form": form, "frost": frost}
     return render(request, "place/typed.html", context, status=422 if form.errors else 200)
+
+
+@member()
+def reckoning(request: Any) -> HttpResponse:
+    """From which station, which years, how much colder, on which soil; with what a change would move."""
+    garden = request.garden
+    frost = frost_of(garden)
+    record = None if frost.station is None else record_of(frost.station)
+    estimate = None if record is None else estimated_shift(garden, record)
+    trying = request.method == "POST" or "shift_c" in request.GET
+    data = (request.POST if request.method == "POST" else request.GET) if trying else None
+    form = ReckoningForm(data, instance=frost, units=request.units, estimate=estimate)
+    moved = None
+    if trying and form.is_valid():
+        row = form.save(commit=False)
+        if request.method == "POST":
+            with (
+                suppress(journal.Repeated),
+                journal.change(
+                    garden, request.user, "Changed how frost is reckoned", request.POST.get("key", "")
+                ) as write,
+            ):
+                write.save(row)
+                messages.success(request, "Kept. Every date now counts with it.")
+            return redirect("place", garden.pk)
+        try:
+            moved = effects(garden, clock.today(garden), place_year(garden, frost=row))
+        except NoFrostDate:
+            form.add_error(
+                "station", "Type a frost date first: without one and without a station nothing can be counted."
+            )
+    trend = None
+    with suppress(NoFrostDate):
+        climate = place_year(garden, frost=frost_of(garden)).climate
+        trend = climate.trend("last") if isinstance(climate, ComputedFrost) else None
+    context = {
+        "view": "place", "form": form, "frost": frost, "estimate": estimate, "trend": trend,
+        "moved": None if moved is None else moved[:12], "more": max(0, len(moved or []) - 12), "count": len(moved or []),
+    }  # fmt: skip
+    return render(request, "place/reckoning.html", context, status=422 if form.errors else 200)
 
 
 @member()
@@ -108,6 +275,7 @@ def warmth(request: Any) -> HttpResponse:
             write.delete(old)
         return redirect("warmth", garden.pk)
     form = WarmthForm(request.POST or None, garden=garden, units=request.units)
+    frost = frost_of(garden)
     if request.method == "POST" and form.is_valid():
         data = form.cleaned_data
         row = Warmth(
@@ -119,99 +287,14 @@ def warmth(request: Any) -> HttpResponse:
         ):
             write.save(row)
         return redirect("warmth", garden.pk)
-    context = {"view": "place", "form": form, "warmth": Warmth.objects.filter(garden=garden)}
+    context = {"view": "place", "form": form, "frost": frost, "warmth": Warmth.objects.filter(garden=garden)}
     return render(request, "place/warmth.html", context, status=422 if form.errors else 200)
-
-
-@member()
-def weather(request: Any) -> HttpResponse:
-    """Bring in daily weather: read, preview with every problem by row, keep."""
-    form = WeatherFileForm()
-    if request.method == "POST":
-        if "kept" in request.POST:
-            return _keep_weather(request)
-        try:
-            form = WeatherFileForm(request.POST, request.FILES)
-        except RequestDataTooBig:
-            return render(request, "413.html", status=413)
-        if form.is_valid():
-            data = form.cleaned_data["file"].read()
-            parsed = read_weather(data)
-            name = form.cleaned_data["name"]
-            return _preview(request, parsed, name, data, form)
-    context = {"view": "place", "form": form, "frost": frost_of(request.garden)}
-    return render(request, "place/weather.html", context, status=422 if form.errors else 200)
-
-
-def _preview(request: Any, parsed: WeatherFile, name: str, data: bytes, form: Any) -> HttpResponse:
-    """What the file holds and what it would say of frost, before anything is written."""
-    if parsed.fatal is not None:
-        form.add_error("file", problem_words(parsed.fatal))
-        context = {"view": "place", "form": form, "frost": frost_of(request.garden)}
-        return render(request, "place/weather.html", context, status=422)
-    said: dict[str, Any] = {}
-    found = ComputedFrost(request.garden.southern, _record(parsed), frost_of(request.garden).shift_c)
-    try:
-        used = found.used()
-        spring = found.last(request.garden.year)
-        said = {"dates": [(r, spring.date_for(r)) for r in RISKS], "used": len(used)}
-    except TooFewSeasons as error:
-        said = {"too_few": str(error)}
-    try:
-        stored = seal(data, f"weather {request.garden.pk}")
-    except TooLarge:
-        form.add_error("file", "This is more than two centuries of daily weather: cut it to the years you need.")
-        context = {"view": "place", "form": form, "frost": frost_of(request.garden)}
-        return render(request, "place/weather.html", context, status=422)
-    context = {
-        "view": "place",
-        "parsed": parsed,
-        "last_day": parsed.days[-1],
-        "name": name,
-        "unit": unit_words(parsed.unit),
-        "problems": [(p.row, problem_words(p)) for p in parsed.problems[:40]],
-        "more": max(0, len(parsed.problems) - 40),
-        "row_problems": sum(1 for p in parsed.problems if p.row),
-        "gaps": parsed.gaps[:12],
-        "missing": sum((b - a).days + 1 for a, b in parsed.gaps),
-        "stored": stored,
-        "left_out": [s for s in found.seasons() if s.left_out],
-        **said,
-    }
-    return render(request, "place/weather_preview.html", context)
-
-
-def _record(parsed: WeatherFile) -> DailyMinima:
-    full = np.full((parsed.days[-1] - parsed.days[0]).days + 1, np.nan)
-    index = np.array([d.toordinal() for d in parsed.days]) - parsed.days[0].toordinal()
-    full[index] = parsed.tmin
-    return DailyMinima(parsed.days[0], full)
-
-
-def _keep_weather(request: Any) -> HttpResponse:
-    try:
-        data = unseal(request.POST["kept"], f"weather {request.garden.pk}")
-    except NotKept:
-        messages.error(request, "The preview is too old, or another garden’s: choose the file again.")
-        return redirect("weather", request.garden.pk)
-    parsed = read_weather(data)
-    if any(p.row for p in parsed.problems) and request.POST.get("leave_out") != "yes":
-        messages.error(request, "Some rows cannot be read: tick “leave those days out”, or mend the file.")
-        return _preview(request, parsed, request.POST.get("name", ""), data, None)
-    name = request.POST.get("name", "").strip()[:80] or "My station"
-    try:
-        actions.bring_in(request.garden, request.user, name, data, request.POST.get("key", ""))
-    except journal.Repeated:
-        pass
-    else:
-        messages.success(request, f"{len(parsed.days)} days from {name} are in. Frost dates come from them now.")
-    return redirect("place", request.garden.pk)
 
 
 @member("grower")
 @require_POST
 def station(request: Any) -> HttpResponse:
-    """Count from the station again, or from the typed date."""
+    """Count from another station, or from the typed date."""
     frost = frost_of(request.garden)
     wanted = request.POST.get("station", "")
     found = None
@@ -231,69 +314,24 @@ def station(request: Any) -> HttpResponse:
 
 
 @member()
-def forecast(request: Any) -> HttpResponse:
-    """The nights ahead: typed one by one, or from a small CSV."""
-    garden, today = request.garden, clock.today(request.garden)
-    form = NightForm(
-        request.POST if request.POST.get("one") else None, units=request.units, today=today, initial={"day": today}
-    )
-    problem = ""
-    if request.method == "POST" and request.FILES.get("file"):
-        problem = _forecast_file(request, today)
-        if not problem:
-            return redirect("forecast", garden.pk)
-    elif request.method == "POST" and form.is_valid():
-        d = form.cleaned_data
-        night = ForecastNight(
-            garden=garden,
-            day=d["day"],
-            tmin_c=d["tmin"],
-            tmax_c=d["tmax"],
-            cloud=None if d["cloud"] is None else d["cloud"] / 100,
-            wind_kmh=d["wind"],
-        )
-        try:
-            actions.keep_nights(
-                garden, request.user, [night], f"Typed the night of {d['day']:%-d %B}", request.POST.get("key", "")
-            )
-        except journal.Repeated:
-            pass
-        return redirect("forecast", garden.pk)
-    nights = ForecastNight.objects.filter(garden=garden, day__gte=today)
-    context = {"view": "place", "form": form, "nights": nights, "problem": problem}
-    return render(request, "place/forecast.html", context, status=422 if form.errors or problem else 200)
-
-
-def _forecast_file(request: Any, today: date) -> str:
-    """Nights from a daily CSV of the coming days; the problem in words when nothing was taken."""
-    parsed = read_weather(request.FILES["file"].read())
-    if parsed.fatal is not None:
-        return problem_words(parsed.fatal)
-    wrong = [p for p in parsed.problems if p.row]
-    if wrong:
-        return f"Nothing was taken. {problem_words(wrong[0])}"
-    coming = [
-        (d, lo, hi)
-        for d, lo, hi in zip(parsed.days, parsed.tmin, parsed.tmax, strict=True)
-        if 0 <= (d - today).days <= 15 and lo == lo
-    ]
-    if not coming:
-        return f"None of its days lies in the next two weeks: the file runs from {parsed.days[0]:%-d %B %Y} to {parsed.days[-1]:%-d %B %Y}."
-    nights = [
-        ForecastNight(
-            garden=request.garden, day=d, tmin_c=float(lo), tmax_c=None if hi != hi else float(hi), source="file"
-        )
-        for d, lo, hi in coming
-    ]
+def frost_csv(request: Any) -> HttpResponse:
+    """The frost table: each year's last and first frost at the three named depths, and why a year is left out."""
+    frost = frost_of(request.garden)
     try:
-        actions.keep_nights(
-            request.garden,
-            request.user,
-            nights,
-            f"Brought in {len(nights)} nights of forecast",
-            request.POST.get("key", ""),
-        )
-    except journal.Repeated:
-        return ""
-    messages.success(request, f"{len(nights)} nights are in.")
-    return ""
+        climate = place_year(request.garden, frost=frost).climate
+    except NoFrostDate:
+        return redirect("place", request.garden.pk)
+    rows: list[list[Any]] = []
+    if isinstance(climate, ComputedFrost):
+        rows = overview.frost_table(climate, [t for t, _ in THRESHOLDS])
+    head = [
+        "cold season",
+        "threshold °C",
+        "last frost",
+        "last °C",
+        "first frost",
+        "first °C",
+        "days missing",
+        "left out",
+    ]
+    return csv_response("frost.csv", head, rows)

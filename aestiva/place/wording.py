@@ -20,6 +20,10 @@ _SAY = {
     "bad_number": "“{value}” is not a number.",
     "min_above_max": "the minimum is above the maximum ({value} °C): one of them is mistyped.",
     "out_of_range": "{value} °C cannot be: is the unit right?",
+    "flat": "the readings stand still, {value}: a stuck sensor; those days are left out.",
+    "future": "Days that have not come yet are left out: {value}.",
+    "doubtful_unit": "The column says °C, but one day in twenty is over {value}: is it °F? Choose the unit below and read it again.",
+    "known_otherwise": "{value}: the station already has another value; the earlier one stays.",
     "contradiction": "a second, different value for {value}: which is right?",
 }
 _UNITS = {
@@ -27,6 +31,8 @@ _UNITS = {
     "F": "degrees Fahrenheit, converted",
     "tenths": "tenths of a degree Celsius, divided by ten",
 }
+
+UNIT_CHOICES = (("C", "°C"), ("F", "°F"), ("tenths", "tenths of °C"))
 
 
 def problem_words(problem: FileProblem) -> str:

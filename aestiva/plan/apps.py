@@ -11,8 +11,10 @@ class PlanConfig(AppConfig):
         from django.urls import reverse
 
         from aestiva.gardens.portable import register_check
-        from aestiva.gardens.providers import offer_link
+        from aestiva.gardens.providers import offer_effects, offer_link
         from aestiva.plan.checks import holds_together
+        from aestiva.plan.queries import moved_by
 
         register_check(holds_together)
+        offer_effects(moved_by)
         offer_link("journal_csv", lambda garden_id: reverse("journal_csv", args=[garden_id]))

@@ -16,10 +16,10 @@ from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.models import JournalEntry
-from aestiva.place.queries import NoFrostDate, place_year
+from aestiva.place.queries import NoFrostDate
 from aestiva.place.wording import problem_words
 from aestiva.plan import actions
-from aestiva.plan.queries import Dating, sheet
+from aestiva.plan.queries import dating_of, sheet
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting
 from growing.crops import Crop
@@ -98,7 +98,7 @@ def _preview(request: Any, data: bytes, problems: list[str]) -> dict[str, Any]:
 
 def _keep(request: Any, matches: list[Match]) -> HttpResponse:
     garden, today = request.garden, clock.today(request.garden)
-    dating = Dating(place_year(garden), Crops(garden))
+    dating = dating_of(garden)
     rows = []
     for m in matches:
         assert m.crop is not None

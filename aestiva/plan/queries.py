@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date, timedelta
 from operator import itemgetter
@@ -14,7 +14,7 @@ from django.db.models.functions import Cast
 
 from aestiva.frame.wording import task_name
 from aestiva.gardens.models import Garden
-from aestiva.gardens.providers import stages
+from aestiva.gardens.providers import Effect, stages
 from aestiva.place.queries import frost_of, nights, place_year
 from aestiva.season.actions import COUNTED
 from aestiva.season.crops import Crops
@@ -145,8 +145,8 @@ def overtaken(choice: Choice, dates: PlantingDates, facts: Facts, hardened: Stan
 class Dating:
     """Dates plantings of one place, each different case once."""
 
-    def __init__(self, place: PlaceYear, crops: Crops) -> None:
-        self.place, self.crops = place, crops
+    def __init__(self, place: PlaceYear, crops: Crops, tunnels: Collection[int] = ()) -> None:
+        self.place, self.crops, self.tunnels = place, crops, tunnels
         self._done: dict[Any, PlantingDates] = {}
         self._speeds: dict[Any, tuple[float, str]] = {}
 
@@ -165,22 +165,53 @@ class Dating:
 
     def dates(self, planting: Planting, crop: Crop, choice: Choice | None = None) -> PlantingDates:
         choice = choice or choice_of(planting)
-        key = (id(crop), choice)
+        tunnel = planting.spot_id in self.tunnels
+        key = (id(crop), choice, tunnel)
         if key not in self._done:
-            self._done[key] = date_planting(crop, self.place, choice)
+            self._done[key] = date_planting(crop, self.place.under("tunnel") if tunnel else self.place, choice)
         return self._done[key]
 
 
-def sheet(garden: Garden, today: date, only: Iterable[int] | None = None) -> Sheet:
-    """Everything of the garden's season in hand; `only` limits it to some plantings.  Raises NoFrostDate."""
-    place = place_year(garden)
+def dating_of(garden: Garden) -> Dating:
+    """Dates for plantings of this garden; raises NoFrostDate."""
+    tunnels = Spot.objects.filter(garden=garden, kind="tunnel").values_list("pk", flat=True)
+    return Dating(place_year(garden), Crops(garden), frozenset(tunnels))
+
+
+def moved_by(garden: Garden, today: date, place: PlaceYear) -> list[Effect]:
+    """What would move in the plan if the place were another: planting out that has not happened, and its window."""
+    before = {i.raised.ref: i for i in sheet(garden, today).items}
+    found = []
+    for item in sheet(garden, today, place=place).items:
+        if item.raised.facts.planted_on is not None:
+            continue
+        old, new = before[item.raised.ref].raised.dates, item.raised.dates
+        name = f"{item.name} {item.variety}".strip()
+        for step, a, b in (
+            ("plant out", old.out_on, new.out_on),
+            ("may go out from", old.out.start, new.out.start),
+            ("may go out until", old.out.end, new.out.end),
+        ):
+            if a != b:
+                found.append(Effect(name, step, a, b))
+                break  # the day says it; the window only where the day stays
+    return found
+
+
+def sheet(garden: Garden, today: date, only: Iterable[int] | None = None, place: PlaceYear | None = None) -> Sheet:
+    """Everything of the garden's season in hand.  Raises NoFrostDate.
+
+    only: limits it to some plantings.  place: another place than the garden's, for a look ahead.
+    """
+    place = place or place_year(garden)
     crops = Crops(garden)
-    dating = Dating(place, crops)
+    spots = list(Spot.objects.filter(garden=garden).values_list("pk", "code", "kind"))
+    dating = Dating(place, crops, frozenset(pk for pk, _, kind in spots if kind == "tunnel"))
     wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
     if only is not None:
         wanted = wanted.filter(pk__in=list(only))
     plantings = list(wanted.defer("made", "note").order_by("pk"))
-    codes = dict(Spot.objects.filter(garden=garden).values_list("pk", "code"))
+    codes = {pk: code for pk, code, _ in spots}
     batches: dict[int, list[Batch]] = defaultdict(list)
     for batch in Batch.objects.filter(planting__in=wanted).order_by("pk"):
         batches[batch.planting_id].append(batch)

@@ -14,11 +14,11 @@ from django.views.decorators.http import require_POST
 from aestiva.frame.files import csv_response
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
-from aestiva.place.queries import NoFrostDate, place_year
+from aestiva.place.queries import NoFrostDate
 from aestiva.plan import actions, overview
 from aestiva.plan.forms import PlantingForm
 from aestiva.plan.picture import season_svg
-from aestiva.plan.queries import Dating, sheet
+from aestiva.plan.queries import Dating, dating_of, sheet
 from aestiva.season.crops import Crops
 from aestiva.season.models import Planting
 from growing.crops import CropError
@@ -143,7 +143,7 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
 
 
 def _dating(request: Any) -> Dating:
-    return Dating(place_year(request.garden), Crops(request.garden))
+    return dating_of(request.garden)
 
 
 @member()

@@ -41,6 +41,11 @@ def number(value: float) -> str:
 
 
 @register.filter
+def whole(value: float) -> str:
+    return say.number(value, 0)
+
+
+@register.filter
 def lookup(mapping: Any, key: Any) -> Any:
     return mapping.get(key, "")
 
@@ -63,6 +68,32 @@ def last_day(season: Any, southern: bool) -> date:
     return cold_season_start(season.year, southern) + timedelta(days=season.last)
 
 
+@register.filter
+def first_day(season: Any, southern: bool) -> date:
+    """The day of a cold season's first frost."""
+    return cold_season_start(season.year, southern) + timedelta(days=season.first)
+
+
+@register.filter
+def season_days(days: float | None) -> str:
+    """“152 days”; a season without end says so."""
+    if days is None:
+        return "–"
+    return "all year" if days == float("inf") else f"{round(days)} days"
+
+
+@register.filter
+def as_percent(share: float) -> str:
+    """A share as a form wants it back, in per cent."""
+    return f"{share * 100:.6g}"
+
+
+@register.simple_tag
+def warm(found: Any) -> str:
+    """A `WarmFrom` in words."""
+    return say.warm(found.working.result.name, found.day)
+
+
 def _system(context: Any) -> str:
     return str(context.get("units") or "metric")
 
@@ -75,6 +106,12 @@ def degrees(context: Any, value: float | None) -> str:
 @register.simple_tag(takes_context=True)
 def amount(context: Any, value: float, unit: str) -> str:
     return say.amount(value, unit, _system(context))
+
+
+@register.simple_tag(takes_context=True)
+def colder(context: Any, difference: float) -> str:
+    """A difference in words: “0.7 °C colder”."""
+    return say.colder(difference, _system(context))
 
 
 @register.simple_tag(takes_context=True)

@@ -10,10 +10,8 @@ from django.test import Client, TestCase
 from aestiva.accounts.models import User
 from aestiva.gardens.models import Garden, Member
 from aestiva.place.models import Frost
-from aestiva.place.queries import place_year
 from aestiva.plan import actions
-from aestiva.plan.queries import Dating, Sheet, Todo, sheet
-from aestiva.season.crops import Crops
+from aestiva.plan.queries import Sheet, Todo, dating_of, sheet
 from aestiva.season.models import Batch, Planting, Spot
 
 TODAY = date(2026, 4, 12)
@@ -47,7 +45,7 @@ def plant(where: Garden, who: User, crop: str = "tomato", wanted: int = 10, **mo
     """A planting kept as the add page keeps it."""
     sow_on = more.pop("sow_on", None)
     planting = Planting(crop_key=crop, wanted=wanted, **more)
-    dating = Dating(place_year(where), Crops(where))
+    dating = dating_of(where)
     resolved, dates = actions.propose(planting, dating, where.simulated_on or TODAY, sow_on)
     return actions.keep(where, who, planting, resolved, dates)
 

@@ -21,12 +21,13 @@ from aestiva.gardens.providers import completion, stages
 from growing.crops import library
 from growing.frost import TypedDate, TypedFrost
 from growing.hardening import ladders
-from growing.place import PlaceYear, WarmDate
+from growing.place import PlaceYear
 from growing.raising import Facts, course
 from growing.season import Choice, Packet, date_planting
 from growing.tasks import KINDS
 from growing.tasks.bench import count_for
 from growing.units import SYSTEMS
+from growing.warmth import TypedWarmth, WarmDate
 from growing.watch import Night, at_plant
 from growing.working import Working
 
@@ -37,8 +38,7 @@ PLACES = (
         2026,
         CLIMATE,
         0.25,
-        (WarmDate(8, date(2026, 4, 9)), WarmDate(18, date(2026, 6, 10))),
-        (WarmDate(5, date(2026, 5, 1)),),
+        TypedWarmth((WarmDate(8, date(2026, 4, 9)), WarmDate(18, date(2026, 6, 10))), (WarmDate(5, date(2026, 5, 1)),)),
         frozenset({5}),
         52.0,
     ),

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from datetime import date
+
+import numpy as np
 from django.test import Client
 from django.urls import URLPattern, URLResolver, get_resolver
 
 from aestiva.frame.tests.garden import GardenCase, garden, plant, user
 from aestiva.gardens.models import Garden, JournalEntry, Member
+from aestiva.place.actions import merge
+from aestiva.place.models import Station
 from aestiva.today.models import CalendarLink
 
 
@@ -21,9 +26,9 @@ def routes(resolver: URLResolver, prefix: str = "") -> list[str]:
     return found
 
 
-OWNER_ONLY = ("settings/",)
+OWNER_ONLY = ("settings/", "feeds/")
 GROWER_ONLY = ("more/", "import/")
-POST_ONLY = ("undo/", "cancel/", "record/", "change/", "clock/", "station/", "tasks/", "live/", "leave/")
+POST_ONLY = ("undo/", "cancel/", "record/", "change/", "clock/", "station/", "tasks/", "live/", "leave/", "made-up/")
 READERS_POST = ("members/", "leave/")
 
 
@@ -34,6 +39,8 @@ class Walk(GardenCase):
         self.planting = self.batch.planting
         self.task = self.todo("look").task.key
         self.entry = JournalEntry.objects.filter(garden=self.garden).latest("pk")
+        self.station = Station.objects.create(name="The Weir", owner=self.garden)
+        merge(self.station, [date(2026, 4, 1), date(2026, 4, 2)], np.array([1.0, -2.0]), np.array([9.0, 7.0]))
         self.people = {"owner": self.owner}
         for role in ("reader", "grower"):
             self.people[role] = user(role)
@@ -51,6 +58,7 @@ class Walk(GardenCase):
             "<str:key>": self.task,
             "<slug:key>": "tomato",
             "<slug:field>": "hold",
+            "<int:station>": self.station.pk,
         }
         found = []
         for route in routes(get_resolver()):

@@ -7,11 +7,9 @@ from datetime import date, timedelta
 from unittest import TestCase
 from xml.etree import ElementTree
 
-from aestiva.place.picture import frost_svg
 from aestiva.plan.picture import LABELS, MOST_PX, RIGHT, WIDTH, Row, _room, scale_for, season_svg
 from growing.calendar import Window
-from growing.frost import TypedDate, TypedFrost, frost_dates
-from growing.minima import ColdSeason
+from growing.frost import TypedDate, TypedFrost
 from growing.place import PlaceYear
 
 PLACE = PlaceYear(2026, TypedFrost(False, TypedDate(5, 9, "average", 8), TypedDate(10, 4, "average", 8)), latitude=52.0)
@@ -91,33 +89,3 @@ class Season(TestCase):
     def test_nothing_carries_inline_style(self) -> None:
         self.assertNotIn("style=", self.svg())
         self.assertEqual(self.svg().count("<style>"), 0)
-
-
-class FrostCurve(TestCase):
-    START = date(2025, 7, 16)
-
-    def seasons(self) -> list[ColdSeason]:
-        return [ColdSeason(1996 + k, 280 + k, -0.5 - k / 10, 90, -1.0, 0, "") for k in range(30)]
-
-    def test_an_icicle_a_year_and_the_line_where_the_risk_is(self) -> None:
-        seasons = self.seasons()
-        spring = frost_dates(self.START, "last", 0.0, [float(s.last or 0) for s in seasons], 30, "station")
-        svg = frost_svg(spring, 0.1, seasons, date(2026, 5, 10))
-        self.assertEqual(svg.count('class="icicle"'), 30)
-        line = spring.date_for(0.1).day
-        assert line is not None
-        self.assertIn(f"Your line: {line:%a} {line.day}", svg)
-        self.assertIn("you typed 10 May", svg)
-        self.assertIn("latest: 2025", svg)
-        ElementTree.fromstring(svg)
-
-    def test_a_frost_free_season_has_no_icicle(self) -> None:
-        seasons = [s._replace(last=None, last_c=None) if s.year % 2 else s for s in self.seasons()]
-        days = [float(s.last) for s in seasons if s.last is not None]
-        svg = frost_svg(frost_dates(self.START, "last", 0.0, days, 30, "station"), 0.1, seasons, None)
-        self.assertEqual(svg.count('class="icicle"'), 15)
-
-    def test_a_typed_curve_says_that_it_is_assumed(self) -> None:
-        svg = frost_svg(TypedFrost(False, TypedDate(5, 9, "average")).last(2026), 0.1, [], date(2026, 5, 9))
-        self.assertIn("assumed spread", svg)
-        self.assertEqual(frost_svg(frost_dates(self.START, "last", 0.0, [], 30, "station"), 0.1, [], None), "")

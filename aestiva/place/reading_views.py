@@ -1,0 +1,162 @@
+"""The garden's own thermometer and soil probe: typed, from a file, or posted by a device."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+from datetime import date
+from typing import Any
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.csrf import csrf_exempt
+from django.views.decorators.http import require_POST
+
+from aestiva.gardens import clock, journal
+from aestiva.gardens.access import member
+from aestiva.place import actions
+from aestiva.place.forms import FeedForm, OwnNightForm, SoilForm
+from aestiva.place.models import Feed, GardenNight, SoilReading
+from aestiva.place.queries import computed_warmth, estimated_shift, frost_of, record_of, soil_readings
+from aestiva.place.wording import problem_words
+from growing.feed import BadPost, read_post
+from growing.weatherfile import read_weather
+
+SHOWN = 30
+MOST_POST_BYTES = 512 * 1024
+
+
+@member()
+def readings(request: Any) -> HttpResponse:
+    """Own nights against the station's, soil readings against the model."""
+    garden, today = request.garden, clock.today(request.garden)
+    which = request.POST.get("which", "")
+    soil = SoilForm(request.POST if which == "soil" else None, units=request.units, today=today, initial={"day": today})
+    night = OwnNightForm(
+        request.POST if which == "night" else None, units=request.units, today=today, initial={"day": today}
+    )
+    problem = ""
+    if request.method == "POST":
+        form = {"soil": soil, "night": night}.get(which)
+        if which == "remove":
+            return _remove(request)
+        if which == "file" and request.FILES.get("file"):
+            problem = _nights_file(request, today)
+        elif form is not None and form.is_valid():
+            _keep_one(request, which, form.cleaned_data)
+        if not problem and (form is None or not form.errors):
+            return redirect("readings", garden.pk)
+    frost = frost_of(garden)
+    record = None if frost.station is None else record_of(frost.station)
+    calibration = None
+    if record is not None:
+        warm = computed_warmth(record, garden.southern, frost.shift_c, frost.cover, soil_readings(garden))
+        calibration = warm.calibration
+    context = {
+        "view": "place",
+        "soil_form": soil,
+        "night_form": night,
+        "problem": problem,
+        "frost": frost,
+        "shift": None if record is None else estimated_shift(garden, record),
+        "calibration": calibration,
+        "nights": GardenNight.objects.filter(garden=garden)[:SHOWN],
+        "night_count": GardenNight.objects.filter(garden=garden).count(),
+        "soil": SoilReading.objects.filter(garden=garden)[:SHOWN],
+        "soil_count": SoilReading.objects.filter(garden=garden).count(),
+    }
+    status = 422 if problem or soil.errors or night.errors else 200
+    return render(request, "place/readings.html", context, status=status)
+
+
+def _keep_one(request: Any, which: str, data: dict[str, Any]) -> None:
+    garden, key = request.garden, request.POST.get("key", "")
+    row: actions.Reading
+    if which == "soil":
+        row = SoilReading(garden=garden, day=data["day"], hour=data["hour"], celsius=data["celsius"])
+        summary = f"Read the soil on {data['day']:%-d %B}"
+    else:
+        row = GardenNight(garden=garden, day=data["day"], tmin_c=data["celsius"])
+        summary = f"Read the night to {data['day']:%-d %B}"
+    with suppress(journal.Repeated):
+        actions.keep_readings(garden, request.user, [row], summary, key)
+
+
+def _remove(request: Any) -> HttpResponse:
+    garden = request.garden
+    model = SoilReading if request.POST.get("of") == "soil" else GardenNight
+    pk = request.POST.get("pk", "")
+    row = get_object_or_404(model, pk=int(pk) if pk.isdigit() else 0, garden=garden)
+    with (
+        suppress(journal.Repeated),
+        journal.change(garden, request.user, "Removed a reading", request.POST.get("key", "")) as write,
+    ):
+        write.delete(row)
+    return redirect("readings", garden.pk)
+
+
+def _nights_file(request: Any, today: date) -> str:
+    """Own minima from a daily CSV; the problem in words when nothing was taken."""
+    parsed = read_weather(request.FILES["file"].read(), today)
+    problem = parsed.fatal or next((p for p in parsed.problems if p.row), None)
+    if problem is not None:
+        return f"Nothing was taken. {problem_words(problem)}"
+    rows = [
+        GardenNight(garden=request.garden, day=d, tmin_c=round(float(v), 2), source="file")
+        for d, v in zip(parsed.days, parsed.tmin, strict=True)
+        if v == v
+    ]
+    with suppress(journal.Repeated):
+        summary = f"Brought in {len(rows)} of the garden’s own nights"
+        actions.keep_readings(request.garden, request.user, rows, summary, request.POST.get("key", ""))
+        messages.success(request, f"{len(rows)} nights are in.")
+    return ""
+
+
+# ---------------------------------------------------------------- devices that post
+
+
+@member("owner")
+def feeds(request: Any) -> HttpResponse:
+    """Keys for devices that post readings: made, shown once, revoked."""
+    garden = request.garden
+    token, form = "", FeedForm(request.POST if request.POST.get("make") else None)
+    if request.method == "POST":
+        if request.POST.get("revoke", "").isdigit():
+            actions.revoke_feed(
+                garden, request.user, get_object_or_404(Feed, pk=int(request.POST["revoke"]), garden=garden)
+            )
+            return redirect("feeds", garden.pk)
+        if form.is_valid():
+            token = actions.make_feed(garden, request.user, form.cleaned_data["name"])
+            form = FeedForm()
+    context = {
+        "view": "place",
+        "form": form,
+        "feeds": Feed.objects.filter(garden=garden),
+        "token": token,
+        "address": request.build_absolute_uri("/feed/"),
+    }
+    return render(request, "place/feeds.html", context, status=422 if form.errors else 200)
+
+
+@csrf_exempt
+@require_POST
+def receive(request: HttpRequest) -> HttpResponse:
+    """A device's post: JSON under its key.  The same message again is no error and changes nothing."""
+    scheme, _, token = request.headers.get("Authorization", "").partition(" ")
+    feed = None
+    if scheme.lower() == "bearer" and token:
+        feed = (
+            Feed.objects.filter(digest=actions.digest_of(token.strip()), revoked=False).select_related("garden").first()
+        )
+    if feed is None:
+        return JsonResponse({"problem": "The key is not known here, or was revoked."}, status=401)
+    if len(request.body) > MOST_POST_BYTES:
+        return JsonResponse({"problem": "The message is larger than half a megabyte: send less at once."}, status=413)
+    try:
+        post = read_post(request.body, clock.today(feed.garden))
+    except BadPost as error:
+        return JsonResponse({"problem": str(error)}, status=422)
+    taken = actions.receive(feed, post, request.body)
+    return JsonResponse({"taken": taken, "repeated": taken == 0})
