@@ -14,6 +14,7 @@ from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.signal import lfilter
 
 from growing.minima import DailySeries
 from growing.working import Value, Working
@@ -46,31 +47,39 @@ class Calibration(NamedTuple):
 def soil_mean(air_c: NDArray[np.float64], snow: NDArray[np.bool_] | None = None) -> NDArray[np.float64]:
     """Daily mean soil [°C] for a run of daily mean air [°C], any length.
 
-    Missing air holds the soil where it is.  The first thirty days are spin-up and NaN, as are days after thirty
-    running days of unknown air.  snow: days under snow, on which soil stays at 0 °C or above.
+    Missing air holds the soil where it is.  The first thirty known days are spin-up and NaN; after more than thirty
+    running days of unknown air it settles anew.  snow: days under snow, on which soil stays at 0 °C or above.
     """
-    soil = np.full(len(air_c), np.nan)
     known = np.flatnonzero(~np.isnan(air_c))
+    soil = np.full(len(air_c), np.nan)
     if not known.size:
         return soil
-    covered = [False] * len(air_c) if snow is None else snow.tolist()
-    values = air_c.tolist()
-    begin = int(known[0])
-    last, settled, lost = values[begin], 0, 0
-    for i in range(begin, len(values)):
-        air = values[i]
-        if air == air:  # not NaN
-            last += SMOOTHING * (air - last)
-            settled, lost = settled + 1, 0
-        else:
-            lost += 1
-            if lost > SPIN_UP_DAYS:
-                settled = 0
-        if covered[i] and last < 0:
-            last = 0.0
-        if settled > SPIN_UP_DAYS:
-            soil[i] = last
+    air = air_c[known]
+    followed = _under_snow(air, snow[known]) if snow is not None else _follow(air)
+    gaps = np.diff(known, prepend=known[0]) > SPIN_UP_DAYS + 1
+    begun = np.maximum.accumulate(np.where(gaps, np.arange(len(known)), 0))
+    followed[np.arange(len(known)) - begun < SPIN_UP_DAYS] = np.nan
+    # every day takes the soil of the last known day, up to thirty days back
+    before = np.searchsorted(known, np.arange(len(air_c)), side="right") - 1
+    held = (before >= 0) & (np.arange(len(air_c)) - known[before] <= SPIN_UP_DAYS)
+    soil[held] = followed[before[held]]
     return soil
+
+
+def _follow(air: NDArray[np.float64]) -> NDArray[np.float64]:
+    """T += k (air − T), from the first day's air."""
+    found, _ = lfilter([SMOOTHING], [1, SMOOTHING - 1], air, zi=[(1 - SMOOTHING) * air[0]])
+    return np.asarray(found)
+
+
+def _under_snow(air: NDArray[np.float64], snow: NDArray[np.bool_]) -> NDArray[np.float64]:
+    """The same day by day, as a floor of 0 °C under snow makes it no longer linear."""
+    found, last = [], float(air[0])
+    for value, covered in zip(air.tolist(), snow.tolist(), strict=True):
+        last += SMOOTHING * (value - last)
+        last = max(last, 0.0) if covered else last
+        found.append(last)
+    return np.array(found)
 
 
 def morning_part(hour: float) -> float:

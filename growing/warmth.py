@@ -116,7 +116,10 @@ class ComputedWarmth:
         if cover == self.cover:
             return self
         if cover not in self._covered:
-            self._covered[cover] = replace(self, cover=cover, offset_c=self.calibration.offset_c)
+            other = replace(self, cover=cover, offset_c=self.calibration.offset_c)
+            for shared in ("_open_ground", "_night_springs"):  # a cover changes neither
+                other.__dict__[shared] = getattr(self, shared)
+            self._covered[cover] = other
         return self._covered[cover]
 
     @cached_property
@@ -126,9 +129,12 @@ class ComputedWarmth:
     @cached_property
     def uncalibrated(self) -> DailySeries:
         """Modelled daily mean soil with the bed's own difference, before the probe has its say."""
+        return DailySeries(self.minima.start, self._open_ground + COVERS[self.cover])
+
+    @cached_property
+    def _open_ground(self) -> NDArray[np.float64]:
         maxima = self.maxima.between(self.minima.start, self.minima.end)
-        mean = (self.minima.values + self.shift_c + maxima) / 2
-        return DailySeries(self.minima.start, soil_mean(mean) + COVERS[self.cover])
+        return soil_mean((self.minima.values + self.shift_c + maxima) / 2)
 
     @cached_property
     def calibration(self) -> Calibration:

@@ -13,6 +13,7 @@ CLEAR_CLOUD, OVERCAST_CLOUD = 0.3, 0.8
 CALM_KMH, WINDY_KMH = 7.2, 18.0  # 2 m/s; 5 m/s (estimate)
 CLEAR_CALM_C, BETWEEN_C = 3.0, 1.0
 ERROR_PER_DAY_C = 0.5
+SPEAKS_C = 1.0  # at the plant: from here on the frost watch says a word, whatever stands outdoors
 _NORMAL = NormalDist()
 
 
@@ -35,6 +36,11 @@ class AtPlant(NamedTuple):
     celsius: float
     error_c: float
     working: Working
+
+    @property
+    def frosty(self) -> bool:
+        """Near enough to frost to be told, even if nothing outdoors minds."""
+        return self.celsius <= SPEAKS_C
 
 
 @lru_cache(maxsize=4096)

@@ -11,6 +11,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from hashlib import sha256
 from typing import Any
 
 RUNS = 11
@@ -36,15 +37,20 @@ def report(name: str, ratio: float, limit: float, note: str) -> bool:
 
 def forget() -> None:
     """Drop what is kept between requests; the library's own files stay read, as in a running server."""
+    from aestiva.place import queries
     from growing import daylight, minima, sowing, watch
 
     for kept in (
+        queries._joined,
+        queries.computed_frost,
+        queries.computed_warmth,
+        minima._grid,
+        daylight.reaches,
         sowing.cells_to_sow,
         sowing.seeds_to_sow,
         watch.at_plant,
         daylight.day_length_h,
         daylight.ten_hour_autumn,
-        minima._seasons,
     ):
         kept.cache_clear()
 
@@ -74,16 +80,96 @@ def dating_500() -> bool:
     return report("dating_500", ms / floor, 5, f"{ms:.0f} ms, floor {floor:.0f} ms")
 
 
+def _climates() -> Any:
+    """A hundred years of daily minima, as the simulated station makes them."""
+    from datetime import date
+
+    from growing.minima import DailySeries
+    from growing.station import Climate, generate
+
+    weather = generate(Climate(9.0, 9.8, 2.6, range_c=14.0), False, 7, date(1925, 7, 16), 36525)
+    return DailySeries(weather.start, weather.tmin)
+
+
+def frost_100y() -> bool:
+    """Seasons of a hundred years at three thresholds, cut and searched, against the search alone on the ready grid."""
+    from growing import minima
+    from measures.floors import search_frosts
+
+    record = _climates()
+    grid = record.grid(False).values.copy()
+
+    def work() -> Any:
+        minima._grid.cache_clear()
+        climate = minima.ComputedFrost(False, record)
+        return [climate.seasons(t) for t in (2.2, 0.0, -2.2)]
+
+    ms, floor = compare(work, lambda: search_frosts(grid, (2.2, 0.0, -2.2)))
+    return report("frost_100y", ms / floor, 60, f"{ms:.2f} ms, floor {floor:.2f} ms")
+
+
+def bootstrap_1000() -> bool:
+    """How sure thirty years make both dates at three thresholds, against drawing and sorting as many integers."""
+    from growing.minima import ComputedFrost
+    from growing.sureness import how_sure
+    from measures.floors import draw_and_sort
+
+    climate = ComputedFrost(False, _climates())
+    dates = [d for t in (2.2, 0.0, -2.2) for d in (climate.last(2030, t), climate.first(2030, t))]
+
+    def work() -> Any:
+        return [how_sure(d, 30, 0.1) for d in dates]
+
+    ms, floor = compare(work, lambda: draw_and_sort(30, len(dates)))
+    return report("bootstrap_1000", ms / floor, 6, f"{ms:.1f} ms, floor {floor:.1f} ms")
+
+
+def place_page() -> bool:
+    """Place with thirty years: warm against the near-empty Place, cold against that, the series and its bare climate."""
+    from django.test import Client
+    from django.test.utils import CaptureQueriesContext
+
+    from aestiva.place.models import StationYear
+    from demo.kanuka import build as build_empty
+    from demo.scenario import build
+    from measures.floors import place_answers
+
+    garden, empty = build(until=None), build_empty(0)
+    full_client, client = Client(), Client()
+    for who, one in ((full_client, garden), (client, empty)):
+        who.force_login(one.members.get().user, backend="django.contrib.auth.backends.ModelBackend")
+    address, bare = f"/g/{garden.pk}/place/", f"/g/{empty.pk}/place/"
+
+    def rows(variable: str) -> list[tuple[int, bytes]]:
+        found = StationYear.objects.filter(station__owner=garden, variable=variable).order_by("year")
+        return list(found.values_list("year", "tenths"))
+
+    def floor_of_cold() -> None:
+        client.get(bare)
+        place_answers(rows("tmin"), rows("tmax"), 30, 12)
+
+    from django.db import connection
+
+    with CaptureQueriesContext(connection) as seen:
+        size = len(gzip.compress(full_client.get(address).content)) / 1000
+        queries = len(seen)
+    with _without_instrumentation():
+        ms, least = compare(lambda: full_client.get(address), lambda: client.get(bare))
+        cold, floor = compare(lambda: _fresh_get(full_client, address), floor_of_cold)
+    note = f"{ms:.0f} ms, near-empty {least:.0f} ms, {size:.0f} kB compressed, {queries} queries"
+    warm = report("place_page_warm", ms / least, 3, note)
+    return report("place_page_cold", cold / floor, 2, f"{cold:.0f} ms, floor {floor:.0f} ms") and warm
+
+
 def _pages(path: str, template: str) -> Any:
     """Both gardens, a request that renders a page of the large one, its ready context, and the queries of each."""
     from django.db import connection
     from django.test import Client
-    from django.test.utils import CaptureQueriesContext, ContextList, setup_test_environment
+    from django.test.utils import CaptureQueriesContext, ContextList
 
     from demo.kanuka import build
 
     if not hasattr(_pages, "ready"):
-        setup_test_environment()
         _pages.ready = (build(400), build(2))  # type: ignore[attr-defined]
     large, small = _pages.ready  # type: ignore[attr-defined]
     client = Client()
@@ -171,10 +257,9 @@ def weather_import_30y() -> bool:
     from django.db import transaction
 
     from aestiva.place import actions
-    from aestiva.place.models import Station, StationYear
+    from aestiva.place.models import Station
     from demo.kanuka import build
     from demo.scenario import read, weather_of
-    from growing.weatherfile import WeatherFile
     from measures.floors import parse_weather
 
     garden = build(2)
@@ -182,23 +267,24 @@ def weather_import_30y() -> bool:
     weather = weather_of(read("quarry_lane"))
     from datetime import timedelta
 
+    from growing.weatherfile import read_weather
+
     rows = (f"{weather.start + timedelta(days=i)},{weather.tmin[i]},{weather.tmax[i]}" for i in range(365 * 30))
     data = ("date,tmin,tmax\n" + "\n".join(rows) + "\n").encode()
 
     def work() -> None:
-        actions.bring_in(garden, user, f"Weir {next(number)}", data)
+        actions.bring_in(garden, user, f"Weir {next(number)}", read_weather(data), sha256(data).hexdigest())
 
     number = itertools.count()
 
     def again() -> None:
-        actions.bring_in(garden, user, "Weir 0", data)
+        actions.bring_in(garden, user, "Weir 0", read_weather(data), sha256(data).hexdigest())
 
     def floor() -> None:
         days, low, high = parse_weather(data)
         with transaction.atomic():
             station = Station.objects.create(name="Floor", owner=garden)
-            parsed = WeatherFile(days=tuple(days), tmin=np.array(low), tmax=np.array(high))
-            StationYear.objects.bulk_create(actions.station_years(station, parsed))
+            actions.merge(station, days, np.array(low), np.array(high))
 
     ms, least = compare(work, floor)
     first = report("weather_import_30y", ms / least, 3, f"{ms:.0f} ms, floor {least:.0f} ms, {len(data) / 1e6:.1f} MB")
@@ -278,7 +364,17 @@ class _without_instrumentation:
         setup_test_environment()
 
 
-MEASURES = (dating_500, today_400, plan_400, weather_import_30y, json_roundtrip_400, library_load)
+MEASURES = (
+    frost_100y,
+    bootstrap_1000,
+    place_page,
+    dating_500,
+    today_400,
+    plan_400,
+    weather_import_30y,
+    json_roundtrip_400,
+    library_load,
+)
 
 
 def main(wanted: list[str]) -> int:
@@ -288,8 +384,10 @@ def main(wanted: list[str]) -> int:
         os.environ.setdefault("DJANGO_SETTINGS_MODULE", "aestiva.settings")
         import django
         from django.core.management import call_command
+        from django.test.utils import setup_test_environment
 
         django.setup()
+        setup_test_environment()
         call_command("migrate", verbosity=0)
         gc.collect()
         gc.freeze()  # as the server does once it has started

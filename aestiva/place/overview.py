@@ -5,14 +5,16 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from aestiva.gardens.models import Garden
 from aestiva.place.models import Frost, Station
 from aestiva.place.picture import Curve, span_of
-from aestiva.place.queries import Record, computed_frost, record_of
+from aestiva.place.queries import computed_frost, record_of
 from growing.calendar import cold_season_start
 from growing.crops import Crop
 from growing.daylight import Onion, day_length_h, onions, reaches, ten_hour_autumn
@@ -52,26 +54,35 @@ def season_of(place: PlaceYear, event: str, threshold_c: float) -> Season | None
     dates = climate.last(place.year, threshold_c) if event == "last" else climate.first(place.year, threshold_c)
     if dates is None:
         return None
-    seasons: Sequence[ColdSeason] = []
-    left_out: Sequence[ColdSeason] = []
-    sure = trend = None
-    if isinstance(climate, ComputedFrost):
-        seasons = climate.used(threshold_c)
-        left_out = [s for s in climate.seasons(threshold_c) if s.left_out]
-        sure, trend = how_sure(dates, len(seasons), 0.5), climate.trend(event, threshold_c)
-    table = [(r, dates.date_for(r), how_sure(dates, len(seasons), r) if seasons else None) for r in RISKS]
-    return Season(dates, dates.date_for(place.accepted_risk), table, seasons, left_out, sure, trend)
+    line = dates.date_for(place.accepted_risk)
+    if not isinstance(climate, ComputedFrost):
+        return Season(dates, line, [(r, dates.date_for(r), None) for r in RISKS], [], [], None, None)
+    seasons = climate.used(threshold_c)
+    left_out = [s for s in climate.seasons(threshold_c) if s.left_out]
+    known, trend = _sureness(climate, place.year, event, threshold_c)
+    table: list[tuple[float, RiskDate, Sureness | None]] = [(r, dates.date_for(r), known[r]) for r in RISKS]
+    return Season(dates, line, table, seasons, left_out, known[0.5], trend)
+
+
+@lru_cache(maxsize=64)
+def _sureness(climate: ComputedFrost, year: int, event: str, threshold_c: float) -> tuple[dict[float, Sureness], Trend]:
+    """How sure the years make each date of the table, and their trend; kept as long as the climate."""
+    dates = climate.last(year, threshold_c) if event == "last" else climate.first(year, threshold_c)
+    seasons = len(climate.used(threshold_c))
+    return {r: how_sure(dates, seasons, r) for r in RISKS}, climate.trend(event, threshold_c)
+
+
+@lru_cache(maxsize=64)
+def _band(dates: EventDates, seasons: int, first: date, last: date) -> NDArray[np.float64]:
+    start = dates.start.toordinal()
+    return risk_band(dates, seasons, np.arange(first.toordinal() - start, last.toordinal() - start + 1.0))
 
 
 def curve_of(season: Season, risk: float, typed: date | None, other: EventDates | None, name: str, units: str) -> Curve:
     """What is drawn of it."""
     first, last = span_of(season.dates, other, typed)
-    band = None
-    if season.seasons and season.dates.days:
-        start = season.dates.start.toordinal()
-        band = risk_band(
-            season.dates, len(season.seasons), np.arange(first.toordinal() - start, last.toordinal() - start + 1.0)
-        )
+    drawn = season.seasons and season.dates.days
+    band = _band(season.dates, len(season.seasons), first, last) if drawn else None
     return Curve(season.dates, risk, season.seasons, first, last, typed, band, other, name, units)
 
 
@@ -128,13 +139,19 @@ class Need(NamedTuple):
     """One crop's gates: the frost line at its accepted risk, soil and nights at even odds and nine times in ten."""
 
     crop: Crop
+    tunnel: bool
     frost_day: date | None
     risk: float
     soil: tuple[WarmFrom, WarmFrom]
     nights: tuple[WarmFrom, WarmFrom]
+    workings: tuple[Working, ...]
     decides: str
     day: date | None
     sure: date | None
+
+    @property
+    def name(self) -> str:
+        return f"{self.crop.name}, in the tunnel" if self.tunnel else self.crop.name
 
     @property
     def soil_c(self) -> float:
@@ -165,13 +182,13 @@ class Wait(NamedTuple):
     need: Need
 
 
-def needs(place: PlaceYear, crops: Sequence[Crop]) -> list[Need]:
-    """What each crop waits for here, the latest first."""
-    found = [_need(place, crop) for crop in crops]
-    return sorted(found, key=lambda n: (-(n.day or date.min).toordinal(), n.crop.name))
+def needs(place: PlaceYear, crops: Sequence[tuple[Crop, bool]]) -> list[Need]:
+    """What each crop waits for here, in the open or under the tunnel; the latest first."""
+    found = [_need(place.under("tunnel") if tunnel else place, crop, tunnel) for crop, tunnel in crops]
+    return sorted(found, key=lambda n: (-(n.day or date.min).toordinal(), n.name))
 
 
-def _need(place: PlaceYear, crop: Crop) -> Need:
+def _need(place: PlaceYear, crop: Crop, tunnel: bool) -> Need:
     risk, damage = place.risk_for(crop.hardiness), crop.number("damage_c")
     soil_c, night_c = crop.number("soil_c"), crop.number("night_c")
     warm, year = place.warmth, place.year
@@ -188,15 +205,20 @@ def _need(place: PlaceYear, crop: Crop) -> Need:
     )
     surely = {"soil": soil[1], "nights": nights[1]}.get(decides.kind)
     sure = None if surely is None or surely.working.result.name == "never" else surely.day
-    return Need(crop, gates[0].day, risk, soil, nights, decides.kind, decides.day, sure)
+    workings = tuple(g.working for g in gates)
+    return Need(crop, tunnel, gates[0].day, risk, soil, nights, workings, decides.kind, decides.day, sure)
 
 
 def waits(found: Sequence[Need]) -> list[Wait]:
     """Needs that are the same for several crops, said once."""
     groups: dict[tuple[object, ...], list[Need]] = {}
     for need in found:
-        groups.setdefault((need.day, need.decides, need.limit_c, need.sure, need.never), []).append(need)
-    return [Wait(", ".join(n.crop.name for n in group), group[0]) for group in groups.values()]
+        key = (need.day, need.decides, need.limit_c, need.sure, need.never, need.tunnel)
+        groups.setdefault(key, []).append(need)
+    return [
+        Wait(", ".join(n.crop.name for n in group) + (", in the tunnel" if group[0].tunnel else ""), group[0])
+        for group in groups.values()
+    ]
 
 
 # ---------------------------------------------------------------- the season and its light
@@ -258,8 +280,9 @@ class Few(NamedTuple):
     sure: Sureness | None
 
 
-def few(garden: Garden, frost: Frost, record: Record | None) -> Few | None:
+def few(garden: Garden, frost: Frost) -> Few | None:
     """Where the garden's station has too few seasons to count from; None where it has enough, or there is none."""
+    record = None if frost.station is None else record_of(frost.station)
     if record is None:
         return None
     try:

@@ -183,9 +183,12 @@ class _Draw:
         day, depth, year = frost[-1 if c.spring else 0]
         x, text = self.x(self._when(day)), self._said(day, depth, year)
         end = x + 124 > s.width  # no room to its right
+        if s.name == "wide":  # on a phone there is no room for it beside the line
+            parts.append(
+                f'<text class="s halo" x="{x + (-4 if end else 4):.1f}" y="{s.ice + self._length(depth) + 14:.1f}"'
+                f' text-anchor="{"end" if end else "start"}">{text}</text>'
+            )
         parts.append(
-            f'<text class="s halo" x="{x + (-4 if end else 4):.1f}" y="{s.ice + self._length(depth) + 14:.1f}"'
-            f' text-anchor="{"end" if end else "start"}">{text}</text>'
             f'<text class="s halo" x="{s.left}" y="{s.ice + 100}">each icicle: one year’s {"last" if c.spring else "first"}'
             f" frost, as long as it was deep</text>"
         )
@@ -217,13 +220,14 @@ class _Draw:
         if day is None or not self.days[0] < day < self.days[-1]:
             return ""
         x, risk = self.x(day), self.curve.dates.risk(day)
-        end = (x > s.left + 190) if s.name == "wide" else x > (s.left + s.right) / 2
         text = f"you typed {say.short_day(day)}"
         if s.name == "wide":
             text += f": {say.odds(risk)} {'later' if self.curve.spring else 'earlier'}"
+        top = s.base - 92
+        low = s.base - 30 if self.curve.spring else top + 4  # the corner that the curve leaves free
         return (
-            f'<line class="typed" x1="{x:.1f}" x2="{x:.1f}" y1="{s.base - 92}" y2="{s.base}"/>'
-            f'<text class="s halo" x="{x + (-6 if end else 6):.1f}" y="{s.base - 8}" text-anchor="{"end" if end else "start"}">{text}</text>'
+            f'<line class="typed" x1="{x:.1f}" x2="{x:.1f}" y1="{top}" y2="{s.base}"/>'
+            f'<text class="s halo" x="{x - 6:.1f}" y="{low}" text-anchor="end">{text}</text>'
         )
 
     def _line(self) -> str:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from datetime import date, timedelta
 from functools import lru_cache
 from typing import NamedTuple
@@ -178,14 +177,10 @@ def estimated_shift(garden: Garden, record: Record) -> Shift | None:
     return garden_shift(pairs)
 
 
-def season_crops(garden: Garden) -> list[Crop]:
-    """The crops planted this season, each once, by name."""
-    keys: Iterable[str] = (
-        Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
-        .exclude(term="autumn")
-        .values_list("crop_key", flat=True)
-        .distinct()
-        .order_by()
-    )
+def season_crops(garden: Garden) -> list[tuple[Crop, bool]]:
+    """The crops of this spring, each once by name and by whether it goes under the tunnel."""
+    planted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
+    rows = planted.exclude(term="autumn").values_list("crop_key", "spot__kind").distinct().order_by()
     crops = Crops(garden)
-    return sorted((crops[k] for k in keys), key=lambda c: c.name)
+    found = {(key, kind == "tunnel") for key, kind in rows}
+    return sorted(((crops[key], tunnel) for key, tunnel in found), key=lambda c: (c[0].name, c[1]))

@@ -5,6 +5,7 @@ from aestiva.place import reading_views, views, weather_views
 urlpatterns = [
     path("place/", views.place, name="place"),
     path("place/line/", views.line, name="line"),
+    path("place/waits/", views.waits, name="waits"),
     path("place/typed/", views.typed, name="place_typed"),
     path("place/reckoning/", views.reckoning, name="reckoning"),
     path("place/warmth/", views.warmth, name="warmth"),

@@ -16,7 +16,7 @@ from aestiva.frame.files import csv_response
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.models import Garden
-from aestiva.gardens.providers import effects
+from aestiva.gardens.providers import effects, link
 from aestiva.place import overview
 from aestiva.place.forms import FrostForm, LineForm, ReckoningForm, WarmthForm
 from aestiva.place.models import ForecastNight, Frost, Station, Warmth
@@ -48,11 +48,10 @@ def _asked(request: Any) -> tuple[str, float]:
 @member()
 def place(request: Any) -> HttpResponse:
     garden, frost = request.garden, frost_of(request.garden)
-    record = None if frost.station is None else record_of(frost.station)
     try:
         year = place_year(garden, frost=frost)
     except NoFrostDate:
-        context = {"view": "place", "frost": frost, "few": overview.few(garden, frost, record)}
+        context = {"view": "place", "frost": frost, "few": overview.few(garden, frost)}
         return render(request, "place/empty.html", context)
     event, threshold = _asked(request)
     season = overview.season_of(year, event, threshold)
@@ -70,22 +69,20 @@ def place(request: Any) -> HttpResponse:
         "light": overview.light(garden),
         "soil": overview.soil_now(year),
         "growing": overview.growing(year, threshold),
-        "few": None if isinstance(year.climate, ComputedFrost) else overview.few(garden, frost, record),
+        "few": None if isinstance(year.climate, ComputedFrost) else overview.few(garden, frost),
         "remote": None if frost.station is None else _remote(garden, frost.station),
         "stations": Station.objects.filter(owner=garden),
         "season": season,
     }
     if season is None:
         return render(request, "place/place.html", context)
-    needs = overview.needs(year, season_crops(garden))
     shown, problem, other = _comparison(request, frost, event, threshold)
     typed = overview.typed_day(frost, event, season.dates.start) if isinstance(year.climate, ComputedFrost) else None
     curve = overview.curve_of(
         season, year.accepted_risk, typed, other.dates if other else None, other.name if other else "", request.units
     )
     context |= {
-        "needs": needs,
-        "waits": overview.waits(needs),
+        "waits": overview.waits(overview.needs(year, season_crops(garden))),
         "picture": frost_svg(curve, WIDE),
         "phone_picture": frost_svg(curve, PHONE),
         "other": other if other and other.dates else None,
@@ -99,6 +96,24 @@ def place(request: Any) -> HttpResponse:
     if "risk" in request.GET or "on" in request.GET:  # the line as a link or without scripts
         context |= _look(request, year, season)
     return render(request, "place/place.html", context)
+
+
+@member()
+def waits(request: Any) -> HttpResponse:
+    """Each crop's frost line, soil and nights, with the working."""
+    frost = frost_of(request.garden)
+    try:
+        year = place_year(request.garden, frost=frost)
+    except NoFrostDate:
+        return render(request, "place/empty.html", {"view": "place", "frost": frost})
+    needs = overview.needs(year, season_crops(request.garden))
+    context = {
+        "view": "place",
+        "frost": frost,
+        "needs": [(n, link("crop", request.garden.pk, n.crop.key)) for n in needs],
+        "warm_computed": isinstance(year.warmth, ComputedWarmth),
+    }
+    return render(request, "place/waits.html", context)
 
 
 def _remote(garden: Garden, station: Station) -> Any:

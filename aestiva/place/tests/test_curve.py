@@ -41,7 +41,7 @@ class Picture(GardenCase):
             assert line is not None
             self.assertIn(f"Your line: {line:%a} {line.day}", svg)
             self.assertIn("you typed 10 May", svg)
-            self.assertIn("2025: 21 May, −3.4°", svg)
+            self.assertIn("<title>2025: 21 May, −3.4°</title>", svg)
             ElementTree.fromstring(svg)
 
     def test_the_handle_stands_on_the_curve_it_can_be_moved_along(self) -> None:

@@ -33,6 +33,13 @@ class Nights(GardenCase):
         self.night(0, -9)
         self.assertEqual(self.watched(), [])
 
+    def test_a_frost_that_nothing_minds_is_told_all_the_same(self) -> None:
+        self.post(f"task/b{self.batch.pk}.plant.0/", count="8")
+        for low, cloud, said in ((3.5, 0.1, "0.5° at the plant tonight"), (4.5, 0.1, "Nothing outdoors is in danger")):
+            ForecastNight.objects.all().delete()
+            self.night(0, low, cloud=cloud, wind_kmh=2)
+            self.assertContains(self.client.get(self.url("today/")), said)
+
     def test_not_yet_hardened_it_is_carried_in_each_cold_night(self) -> None:
         self.stands_in(self.frame)
         self.night(0, 1.0)
