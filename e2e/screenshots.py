@@ -44,10 +44,10 @@ def main() -> None:
         WELCOME.write_text(season_svg(rows, now.place, now.today, [], export=True), encoding="utf-8")
         server = create_server(application, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
-        shoot(f"http://127.0.0.1:{server.effective_port}", batch)
+        shoot(f"http://127.0.0.1:{server.effective_port}", batch, garden.stations.get().pk)
 
 
-def shoot(base: str, batch: int) -> None:
+def shoot(base: str, batch: int, station: int) -> None:
     from selenium.webdriver.common.by import By
     from selenium.webdriver.support.ui import WebDriverWait
 
@@ -57,13 +57,16 @@ def shoot(base: str, batch: int) -> None:
         ("today", "today/", WIDE),
         ("plan", "plan/", WIDE),
         ("place", "place/", WIDE),
+        ("place-autumn", "place/?season=autumn&risk=20", WIDE),
+        ("place-working", "place/waits/", WIDE),
+        ("weather", f"place/weather/{station}/", WIDE),
         ("batch", f"batch/{batch}/", WIDE),
         ("add-planting", "plan/add/?crop=Tomato", WIDE),
         ("calendar", "calendar/", WIDE),
         ("crop", "crops/tomato/", WIDE),
         ("week", "calendar/week/", WIDE),
-        ("journal", "journal/", WIDE),
         ("today-phone", "today/", PHONE),
+        ("place-phone", "place/", PHONE),
         ("plan-phone", "plan/", PHONE),
     )
     driver = chromium()
@@ -80,6 +83,10 @@ def shoot(base: str, batch: int) -> None:
             driver.implicitly_wait(3)
             if "add" in path:
                 driver.find_element(By.CSS_SELECTOR, "#answer .steps")
+            if name == "place-working":
+                driver.execute_script("document.querySelectorAll('tbody details')[6].open = true")
+            if name == "weather":
+                driver.find_element(By.CSS_SELECTOR, ".chart svg path")
             driver.save_screenshot(str(OUT / f"{name}.png"))
         resize(driver, WIDE)
         driver.get(base + "/gardens/")

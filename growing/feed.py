@@ -2,6 +2,7 @@
 
     {"kind": "soil", "readings": [{"at": "2026-04-12T08:00", "celsius": 9.1}]}
     {"kind": "garden", "readings": [{"at": "2026-04-12", "celsius": -0.8}]}            the night's minimum
+    {"kind": "station", "days": [{"day": "2026-04-11", "tmin": 1.2, "tmax": 11}]}      a station's own record
     {"kind": "forecast", "nights": [{"night": "2026-04-12", "tmin": 1, "tmax": 9, "cloud": 0.2, "wind": 6}]}
 
 A message is taken whole or not at all.  Order does not matter: an older reading finds its place.
@@ -14,13 +15,17 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import Any
 
+import numpy as np
+
 from growing.soil import Reading
+from growing.station import DailyWeather, Given
 from growing.watch import Night
 from growing.weatherfile import COLDEST_C, WARMEST_C
 
 MOST_READINGS = 2000
 FORECAST_DAYS = 16
-KINDS = ("soil", "garden", "forecast")
+KINDS = ("soil", "garden", "station", "forecast")
+_LISTS = {"forecast": "nights", "station": "days"}
 
 
 class BadPost(ValueError):
@@ -29,11 +34,11 @@ class BadPost(ValueError):
 
 @dataclass(frozen=True, slots=True)
 class Post:
-    """One message: readings for kind "soil" and "garden", nights for "forecast"."""
+    """One message: readings for kind "soil" and "garden", `source` with days for "station", with nights for "forecast"."""
 
     kind: str
     readings: tuple[Reading, ...] = ()
-    nights: tuple[Night, ...] = ()
+    source: Given | None = None
 
 
 def read_post(body: bytes, today: date) -> Post:
@@ -45,7 +50,7 @@ def read_post(body: bytes, today: date) -> Post:
     kind = message.get("kind") if isinstance(message, dict) else None
     if kind not in KINDS:
         raise BadPost(f"“kind” must be one of {', '.join(KINDS)}, not {kind!r}.")
-    name = "nights" if kind == "forecast" else "readings"
+    name = _LISTS.get(kind, "readings")
     rows = message.get(name)
     if not isinstance(rows, list) or not rows:
         raise BadPost(f"“{name}” must be a list with at least one entry.")
@@ -53,33 +58,54 @@ def read_post(body: bytes, today: date) -> Post:
         raise BadPost(f"{len(rows)} entries are too many for one message: send at most {MOST_READINGS}.")
     if kind == "forecast":
         nights = tuple(_night(n, row, today) for n, row in enumerate(rows, 1))
-        return Post(kind, nights=tuple({n.day: n for n in nights}.values()))
+        nothing = DailyWeather(today, np.array([]), np.array([]))
+        return Post(kind, source=Given(nothing, tuple({n.day: n for n in nights}.values())))
+    if kind == "station":
+        days = {day: pair for n, row in enumerate(rows, 1) for day, pair in [_day(n, row, today)]}
+        low, high = (np.array([pair[k] for pair in days.values()]) for k in (0, 1))
+        return Post(kind, source=Given.of(list(days), low, high))
     readings = tuple(_reading(n, row, today, kind) for n, row in enumerate(rows, 1))
     return Post(kind, readings=tuple({(r.day, r.hour): r for r in readings}.values()))
 
 
-def _reading(number: int, row: Any, today: date, kind: str) -> Reading:
+def _when(number: int, row: Any, name: str, example: str) -> datetime:
+    """The time an entry is about."""
     if not isinstance(row, dict):
-        raise BadPost(f"Entry {number}: must be an object with “at” and “celsius”.")
-    text = str(row.get("at", ""))
+        raise BadPost(f"Entry {number}: must be an object with “{name}” and a temperature.")
+    text = str(row.get(name, ""))
     try:
-        at = datetime.fromisoformat(text)
+        return datetime.fromisoformat(text)
     except ValueError as error:
-        raise BadPost(f"Entry {number}: “at” is {text!r}: write it as 2026-04-12T08:00.") from error
-    if at.date() > today:
-        raise BadPost(f"Entry {number}: {at.date()} has not come yet: is the device's clock right?")
+        raise BadPost(f"Entry {number}: “{name}” is {text!r}: write it as {example}.") from error
+
+
+def _not_ahead(number: int, day: date, today: date) -> None:
+    if day > today:
+        raise BadPost(f"Entry {number}: {day} has not come yet: is the device's clock right?")
+
+
+def _reading(number: int, row: Any, today: date, kind: str) -> Reading:
+    at = _when(number, row, "at", "2026-04-12T08:00")
+    _not_ahead(number, at.date(), today)
     hour = round(at.hour + at.minute / 60, 2) if kind == "soil" else 0.0
     return Reading(at.date(), hour, _celsius(number, "celsius", row.get("celsius")))
 
 
+def _day(number: int, row: Any, today: date) -> tuple[date, tuple[float, float]]:
+    """One day of a station: minimum and maximum, NaN for a maximum not given."""
+    day = _when(number, row, "day", "2026-04-11").date()
+    _not_ahead(number, day, today)
+    if (today - day).days > MOST_READINGS:
+        raise BadPost(f"Entry {number}: {day} is too long ago for a post: bring the record in as a file.")
+    low = _celsius(number, "tmin", row.get("tmin"))
+    high = float("nan") if row.get("tmax") is None else _celsius(number, "tmax", row["tmax"])
+    if high < low:
+        raise BadPost(f"Entry {number}: the minimum {low:g} is above the maximum {high:g}.")
+    return day, (low, high)
+
+
 def _night(number: int, row: Any, today: date) -> Night:
-    if not isinstance(row, dict):
-        raise BadPost(f"Entry {number}: must be an object with “night” and “tmin”.")
-    text = str(row.get("night", ""))
-    try:
-        day = date.fromisoformat(text)
-    except ValueError as error:
-        raise BadPost(f"Entry {number}: “night” is {text!r}: write it as 2026-04-12.") from error
+    day = _when(number, row, "night", "2026-04-12").date()
     if not timedelta() <= day - today < timedelta(days=FORECAST_DAYS):
         raise BadPost(f"Entry {number}: {day} is not in the next {FORECAST_DAYS} days.")
     low = _celsius(number, "tmin", row.get("tmin"))

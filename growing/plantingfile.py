@@ -10,7 +10,7 @@ import io
 from datetime import date
 from typing import NamedTuple
 
-from growing.weatherfile import FileProblem, decode
+from growing.textfile import FileProblem, decode
 
 MOST_ROWS = 2000
 _COLUMNS = {

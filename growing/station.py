@@ -7,6 +7,7 @@ is the weather to come plus errors that grow with lead.  The same seed gives the
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import NamedTuple, Protocol
@@ -62,7 +63,10 @@ class DailyWeather(NamedTuple):
 
 
 class WeatherSource(Protocol):
-    """A station with its forecast service: simulated, read from a file, or fed by post."""
+    """A station with its forecast service: simulated, read from a file, or fed by post.
+
+    observed: its days from `first` to `last`, NaN where it has none.  forecast: the nights from `today` on.
+    """
 
     def observed(self, first: date, last: date) -> DailyWeather: ...
     def forecast(self, today: date) -> tuple[Night, ...]: ...
@@ -99,6 +103,34 @@ class SimulatedStation:
 
     def forecast(self, today: date) -> tuple[Night, ...]:
         return tuple(forecast(self.weather, self.seed, today))
+
+
+@dataclass(frozen=True)
+class Given:
+    """Days and nights handed over as they are: by a file or a post."""
+
+    weather: DailyWeather
+    nights: tuple[Night, ...] = ()
+
+    @classmethod
+    def of(cls, days: Sequence[date], tmin: ArrayLike, tmax: ArrayLike) -> Given:
+        """From days in any order, each once (at least one)."""
+        first = min(days)
+        at = np.array([(d - first).days for d in days])
+        low, high = np.full(int(at.max()) + 1, np.nan), np.full(int(at.max()) + 1, np.nan)
+        low[at], high[at] = tmin, tmax
+        return cls(DailyWeather(first, low, high))
+
+    @property
+    def span(self) -> tuple[date, date]:
+        return self.weather.start, self.weather.start + timedelta(days=len(self.weather.tmin) - 1)
+
+    def observed(self, first: date, last: date) -> DailyWeather:
+        low, high = (DailySeries(self.weather.start, v).between(first, last) for v in self.weather[1:])
+        return DailyWeather(first, low, high)
+
+    def forecast(self, today: date) -> tuple[Night, ...]:
+        return tuple(n for n in self.nights if n.day >= today)
 
 
 def generate(climate: Climate, southern: bool, seed: int, start: date, days: int) -> Weather:

@@ -14,44 +14,18 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from itertools import pairwise
-from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
-MOST_BYTES = 32 * 1024 * 1024
+from growing.textfile import FileProblem, decode
+from growing.weatherlayout import Line, columns, fixed_rows, is_fixed, is_long, number_of, pivot, where_of
+
 MOST_COLUMNS = 200
 COLDEST_C, WARMEST_C = -70.0, 60.0
 FLAT_DAYS = 7  # running days with the same minimum and the same maximum: a stuck sensor (estimate)
 DOUBTFUL_C = 45.0  # one day in twenty warmer than this: the column is hardly in °C
 UNITS = ("C", "F", "tenths")
-_DLY_VALUE = 8  # width of one day in the fixed-width form: value 5, three flags
-_DLY_FIRST = 21
-_HEADERS = {
-    "date": ("date", "day", "datum", "time", "obs_date"),
-    "tmin": ("tmin", "min", "minimum", "tn", "t_min", "temp_min", "min_temp", "low", "mintemp"),
-    "tmax": ("tmax", "max", "maximum", "tx", "t_max", "temp_max", "max_temp", "high", "maxtemp"),
-}
-
-_UNIT_MARKS = (
-    ("°f", "F"),
-    ("(f)", "F"),
-    ("_f", "F"),
-    ("fahrenheit", "F"),
-    ("°c", "C"),
-    ("(c)", "C"),
-    ("_c", "C"),
-    ("tenths", "tenths"),
-    ("0.1", "tenths"),
-)
-
-
-class FileProblem(NamedTuple):
-    """row: line number in the file (header = 1), 0 for the whole file.  code: what is wrong.  value: as written."""
-
-    row: int
-    code: str
-    value: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,8 +65,8 @@ def _read(data: bytes, told: str) -> WeatherFile:
     text, encoding, fatal = decode(data)
     if fatal:
         return WeatherFile(fatal=fatal)
-    if _is_fixed(text):
-        pivoted, fatal = _pivot(_fixed(text))
+    if is_fixed(text):
+        pivoted, fatal = pivot(fixed_rows(text))
         if fatal:
             return WeatherFile(fatal=fatal)
         return _build(pivoted, {"date": 0, "tmin": 1, "tmax": 2}, told or "tenths", False, "", encoding)
@@ -104,54 +78,19 @@ def _read(data: bytes, told: str) -> WeatherFile:
         return WeatherFile(fatal=FileProblem(0, "empty", ""))
     if max(len(r) for _, r in lines[:50]) > MOST_COLUMNS:
         return WeatherFile(fatal=FileProblem(lines[0][0], "too_wide", str(len(lines[0][1]))))
-    if _is_long(lines):
-        pivoted, fatal = _pivot(lines)
+    if is_long(lines):
+        pivoted, fatal = pivot(lines)
         if fatal:
             return WeatherFile(fatal=fatal)
         return _build(pivoted, {"date": 0, "tmin": 1, "tmax": 2}, told or "tenths", False, delimiter, encoding)
     head = lines[0][1]
-    columns, unit, lines, fatal = _columns(lines)
+    found, unit, lines, fatal = columns(lines)
     if fatal:
         return WeatherFile(fatal=fatal)
     comma = delimiter != ","
     return replace(
-        _build(lines, columns, told or unit, comma, delimiter, encoding), where=_where(head, lines[0][1], comma)
+        _build(lines, found, told or unit, comma, delimiter, encoding), where=where_of(head, lines[0][1], comma)
     )
-
-
-def _is_fixed(text: str) -> bool:
-    """The fixed-width form: an eleven-letter station, year, month and element, then 31 values of eight signs."""
-    line = text.split("\n", 1)[0].rstrip("\r")
-    return len(line) >= _DLY_FIRST + _DLY_VALUE and line[11:17].isdigit() and line[17:21].isalnum() and "," not in line
-
-
-def _fixed(text: str) -> list[Line]:
-    """The fixed-width form as rows of the long form."""
-    rows: list[Line] = []
-    for number, line in enumerate(text.splitlines(), 1):
-        element = line[17:21]
-        if element not in ("TMIN", "TMAX"):
-            continue
-        for k in range(31):
-            at = _DLY_FIRST + k * _DLY_VALUE
-            value, quality = line[at : at + 5].strip(), line[at + 6 : at + 7]
-            if value and value != "-9999":
-                rows.append((number, [line[:11], f"{line[11:17]}{k + 1:02d}", element, value, "", quality.strip()]))
-    return rows
-
-
-def _where(head: list[str], row: list[str], comma: bool) -> tuple[float, float, float | None] | None:
-    """Latitude, longitude and height of the station where columns of those names give them."""
-    names = [_plain(c)[0] for c in head]
-    found = []
-    for name in ("latitude", "longitude", "elevation"):
-        i = names.index(name) if name in names else -1
-        value = _number(row[i], comma) if 0 <= i < len(row) else None
-        found.append(None if value is None or value != value else value)
-    latitude, longitude, height = found
-    if latitude is None or longitude is None or abs(latitude) > 90 or abs(longitude) > 180:
-        return None
-    return latitude, longitude, height
 
 
 def _look_again(parsed: WeatherFile, today: date | None, told: str) -> WeatherFile:
@@ -188,98 +127,6 @@ def _flat(parsed: WeatherFile) -> list[tuple[int, int]]:
     return [(int(a), int(b) + 1) for a, b in zip(edges[::2], edges[1::2], strict=True) if b - a + 1 >= FLAT_DAYS]
 
 
-def decode(data: bytes) -> tuple[str, str, FileProblem | None]:
-    """The text, its encoding, and what stops the file where it is none."""
-    if len(data) > MOST_BYTES:
-        return "", "", FileProblem(0, "too_big", str(len(data)))
-    if not data.strip():
-        return "", "", FileProblem(0, "empty", "")
-    for mark, encoding in ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16")):
-        if data.startswith(mark):
-            try:
-                return data.decode(encoding), encoding, None
-            except UnicodeDecodeError:
-                return "", "", FileProblem(0, "encoding", encoding)
-    if b"\x00" in data[:65536]:
-        return "", "", FileProblem(0, "binary", "")
-    try:
-        return data.decode("utf-8"), "utf-8", None
-    except UnicodeDecodeError:
-        pass
-    text = data.decode("latin-1")
-    odd = sum(1 for c in text[:65536] if (ord(c) < 32 and c not in "\r\n\t") or 127 <= ord(c) < 160)
-    if odd > len(text[:65536]) // 100:
-        return "", "", FileProblem(0, "binary", "")
-    return text, "latin-1", None
-
-
-Line = tuple[int, list[str]]
-
-
-def _is_long(lines: list[Line]) -> bool:
-    """One element a row (station, date, element, value, flags …), as the long form of GHCN-Daily has it?"""
-    sample = [r for _, r in lines[1:60] or lines]
-    return bool(sample) and all(len(r) >= 4 and len(r[2].strip()) == 4 and r[2].strip().isupper() for r in sample)
-
-
-def _pivot(lines: list[Line]) -> tuple[list[Line], FileProblem | None]:
-    """Rows of date, tmin, tmax from the long form; values that failed its own quality check are left empty."""
-    days: dict[str, tuple[int, list[str]]] = {}
-    stations: set[str] = set()
-    for number, row in lines:
-        element = row[2].strip() if len(row) > 3 else ""
-        if element not in ("TMIN", "TMAX"):
-            continue
-        stations.add(row[0].strip())
-        cell = row[3].strip() if len(row) < 6 or not row[5].strip() else ""
-        entry = days.setdefault(row[1].strip(), (number, [row[1].strip(), "", ""]))
-        entry[1][1 if element == "TMIN" else 2] = cell
-    if len(stations) > 1:
-        return [], FileProblem(0, "many_stations", ", ".join(sorted(stations)[:4]))
-    if not days:
-        return [], FileProblem(0, "no_tmin_column", "TMIN")
-    return list(days.values()), None
-
-
-def _columns(lines: list[Line]) -> tuple[dict[str, int], str, list[Line], FileProblem | None]:
-    """Which column is what, the unit named in the header ("" when none), and the lines that follow it."""
-    number, head = lines[0]
-    names = [_plain(c) for c in head]
-    found: dict[str, int] = {}
-    for want, known in _HEADERS.items():
-        for i, (name, _) in enumerate(names):
-            if name in known and want not in found:
-                found[want] = i
-    if "date" not in found and _any_date(head[0]) and len(head) >= 2:  # no header at all
-        return {"date": 0, "tmin": 1, **({"tmax": 2} if len(head) > 2 else {})}, "", lines, None
-    for want in ("date", "tmin"):
-        if want not in found:
-            return {}, "", [], FileProblem(number, f"no_{want}_column", ", ".join(head)[:120])
-    if len(lines) < 2:
-        return {}, "", [], FileProblem(number, "no_rows", "")
-    unit = names[found["tmin"]][1]
-    if any(name == "tmin_attributes" for name, _ in names):  # the wide form of GHCN-Daily: tenths of a degree
-        unit = "tenths"
-    return found, unit, lines[1:], None
-
-
-def _plain(cell: str) -> tuple[str, str]:
-    """A header cell as (name, unit): "Tmin (°F)" → ("tmin", "F")."""
-    text = cell.strip().lower().replace(" ", "_")
-    unit = ""
-    for mark, means in _UNIT_MARKS:
-        if mark in text:
-            unit = means
-            text = text.split(mark)[0]
-            break
-    return text.strip("_([° "), unit
-
-
-def _any_date(cell: str) -> bool:
-    parts = cell.strip()[:10].replace("/", "-").replace(".", "-").split("-")
-    return (len(parts) == 3 and all(p.isdigit() for p in parts)) or (cell.strip().isdigit() and len(cell.strip()) == 8)
-
-
 def _parts(cell: str) -> tuple[int, int, int] | None:
     text = cell.strip()
     if len(text) == 8 and text.isdigit():
@@ -298,23 +145,6 @@ def _order(parts: Sequence[tuple[int, int, int] | None]) -> tuple[str, bool]:
         return "ymd", ymd < len(known)
     dmy, mdy = any(p[0] > 12 for p in known), any(p[1] > 12 for p in known)
     return ("mdy" if mdy and not dmy else "dmy"), dmy and mdy
-
-
-def _number(cell: str, comma: bool) -> float | None:
-    """The number, NaN for an empty cell, None when it is not a number."""
-    try:
-        value = float(cell)
-    except ValueError:
-        text = cell.strip().lower()
-        if text in ("", "na", "null", "-", "m"):
-            return float("nan")
-        if comma and "," in text:
-            text = text.replace(",", ".")
-        try:
-            value = float(text.replace("−", "-"))
-        except ValueError:
-            return None
-    return float("nan") if value in (9999.0, -9999.0) else value
 
 
 def _iso(lines: list[Line], column: int) -> list[date | None] | None:
@@ -349,7 +179,7 @@ def _build(
         values = []
         for column in (columns["tmin"], wide):
             cell = row[column] if column is not None and len(row) > column else ""
-            value = _number(cell, comma)
+            value = number_of(cell, comma)
             if value is None or value in (float("inf"), float("-inf")):
                 problems.append(FileProblem(number, "bad_number", cell[:40]))
                 break

@@ -205,8 +205,10 @@ def source(text: str) -> str:
     return ", ".join(words)
 
 
-def warm(name: str, when: date | None) -> str:
+def warm(name: str, when: date | None, nights: bool = False) -> str:
     """From when soil or nights are warm, by the verdict: “from 17 May”, “all spring”."""
+    if name == "never" and nights:
+        return "colder ones all summer"
     said = {"always": "all spring", "never": "not before midsummer", "earlier": "earlier than your days",
             "few springs": "too few springs", "unknown": "not known"}  # fmt: skip
     if name in said:

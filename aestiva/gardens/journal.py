@@ -147,6 +147,14 @@ def _enter(
     )
 
 
+def heard(garden: Garden, by: str, summary: str, key: str) -> None:
+    """Write down what a device did that is not taken back; raises Repeated for a key used before."""
+    key = f"{NOTE}{key}"
+    if JournalEntry.objects.filter(garden=garden, key=key).exists():
+        raise Repeated
+    _enter(garden, None, summary, key, [], by=by)
+
+
 def note(garden: Garden, user: User, summary: str) -> None:
     """Write down who did something that is not taken back by the journal, such as changing members."""
     _enter(garden, user, summary, f"{NOTE}{uuid.uuid4().hex}", [])

@@ -33,7 +33,7 @@ class Part:
     """One model's rows in the document.
 
     garden: look-up path from a row to its garden.  fields: plain fields.  refs: field -> part it refers to ("self"
-    for its own).  codecs: field -> (to JSON, from JSON).  key: a field holding task keys.  added: fields that came with a later
+    for its own).  codecs: field -> (to JSON, from JSON).  key: a field holding task keys.  added: fields of a later
     version -> (that version, the value for older documents).
     """
 

@@ -112,6 +112,14 @@ def _use(garden: Garden, user: User, frost: Frost, station: Station, merged: Mer
     return merged
 
 
+def take_days(station: Station, source: WeatherSource, first: date, last: date) -> Merged:
+    """What a source has seen from `first` to `last`, added to the station's record."""
+    seen = source.observed(first, last)
+    known = np.flatnonzero(~(np.isnan(seen.tmin) & np.isnan(seen.tmax)))
+    days = [first + timedelta(days=int(k)) for k in known]
+    return merge(station, days, seen.tmin[known], seen.tmax[known])
+
+
 def take_weather(garden: Garden, source: WeatherSource, today: date, station: Station | None) -> None:
     """What a source has seen up to yesterday, and what it says of the nights ahead; nothing is journalled."""
     if station is not None:
@@ -120,9 +128,7 @@ def take_weather(garden: Garden, source: WeatherSource, today: date, station: St
             known = np.flatnonzero(~np.isnan(unpack(bytes(last.tenths))))
             first = date(last.year, 1, 1) + timedelta(days=int(known[-1]) + 1)
             if first < today:
-                seen = source.observed(first, today - timedelta(days=1))
-                days = [first + timedelta(days=k) for k in range(len(seen.tmin))]
-                merge(station, days, seen.tmin, seen.tmax)
+                take_days(station, source, first, today - timedelta(days=1))
     ForecastNight.objects.filter(garden=garden).delete()
     ForecastNight.objects.bulk_create(
         ForecastNight(
@@ -193,14 +199,29 @@ def revoke_feed(garden: Garden, user: User, feed: Feed) -> None:
 
 def receive(feed: Feed, post: Post, body: bytes) -> int:
     """Write what a device sent as one entry; the same message once more changes nothing.  Returns the rows taken."""
-    garden, rows = feed.garden, _rows(feed, post)
+    garden = feed.garden
+    key = f"{FEED}{sha256(body).hexdigest()[:40]}"
+    if post.kind == "station":
+        return _station_days(feed, post, key)
+    rows = _rows(feed, post)
     Feed.objects.filter(pk=feed.pk).update(last_at=clock.instant())
     with suppress(journal.Repeated):
         said = {"garden": "garden minima", "soil": "soil readings", "forecast": "nights of forecast"}[post.kind]
         summary = f"{feed.name} sent {len(rows)} {said}"
-        key = f"{FEED}{sha256(body).hexdigest()[:40]}"
         keep_readings(garden, None, rows, summary, key, by=feed.name)
         return len(rows)
+    return 0
+
+
+def _station_days(feed: Feed, post: Post, key: str) -> int:
+    """Days for the record of the station that bears the device's name; the record itself is not taken back."""
+    assert post.source is not None
+    Feed.objects.filter(pk=feed.pk).update(last_at=clock.instant())
+    with suppress(journal.Repeated), transaction.atomic():
+        station, _ = Station.objects.get_or_create(owner=feed.garden, name=feed.name)
+        merged = take_days(station, post.source, *post.source.span)
+        journal.heard(feed.garden, feed.name, f"{feed.name} sent {merged.added} days of weather", key)
+        return merged.added
     return 0
 
 
@@ -216,5 +237,5 @@ def _rows(feed: Feed, post: Post) -> list[Reading]:
         ForecastNight(
             garden=garden, day=n.day, tmin_c=n.tmin_c, tmax_c=n.tmax_c, cloud=n.cloud, wind_kmh=n.wind_kmh, source=source[:20]
         )
-        for n in post.nights
+        for n in (post.source.nights if post.source else ())
     ]  # fmt: skip

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from growing.weatherfile import MOST_BYTES, FileProblem
+from growing.textfile import MOST_BYTES, FileProblem
 
 _SAY = {
     "too_big": f"The file is larger than {MOST_BYTES // 1024 // 1024} MB: cut it to the years you need.",

@@ -91,7 +91,7 @@ def as_percent(share: float) -> str:
 @register.simple_tag
 def warm(found: Any) -> str:
     """A `WarmFrom` in words."""
-    return say.warm(found.working.result.name, found.day)
+    return say.warm(found.working.result.name, found.day, found.working.rule.startswith("nights"))
 
 
 def _system(context: Any) -> str:

@@ -251,6 +251,25 @@ class Posts(GardenCase):
             self.assertIn(said, answer.json()["problem"])
         self.assertFalse(SoilReading.objects.exists())
 
+    def test_a_station_posts_its_days_and_makes_its_own_record(self) -> None:
+        days = [{"day": f"2026-04-{k:02d}", "tmin": k / 10, "tmax": 9} for k in (3, 1, 2)]
+        self.assertEqual(self.send({"kind": "station", "days": days}).json()["taken"], 3)
+        later = [{"day": "2026-04-02", "tmin": 5}, {"day": "2026-04-05", "tmin": 1}]
+        self.assertEqual(self.send({"kind": "station", "days": later}).json()["taken"], 1)
+        record = record_of(Station.objects.get(name="Probe"))
+        assert record is not None
+        self.assertEqual(record.minima.values[:3].tolist(), [0.1, 0.2, 0.3])
+        self.assertTrue(np.isnan(record.minima.values[3]))
+        self.assertNotContains(self.client.get(self.url("journal/")), "undo/")  # a record is not taken back
+        for bad, said in (
+            ({"day": "2026-04-20", "tmin": 1}, "has not come yet"),
+            ({"day": "1990-04-20", "tmin": 1}, "too long ago"),
+            ({"day": "2026-04-02", "tmin": 8, "tmax": 2}, "above the maximum"),
+            ({"day": "x", "tmin": 8}, "“day” is"),
+        ):
+            answer = self.send({"kind": "station", "days": [{"day": "2026-04-06", "tmin": 1}, bad]})
+            self.assertIn(f"Entry 2: {said}" if said.startswith("“") else said, answer.json()["problem"])
+
     def test_nights_and_forecasts_come_by_post_too(self) -> None:
         self.send({"kind": "garden", "readings": [{"at": "2026-04-11", "celsius": -0.8}]})
         self.assertEqual(GardenNight.objects.get().tmin_c, -0.8)

@@ -41,7 +41,7 @@ for (const box of document.querySelectorAll("[data-chart]")) {
       animation: false,
       textStyle: { fontFamily: face, color: token("ink"), fontSize: 13 },
       aria: { enabled: true, label: { description: data.says } },
-      grid: { left: 44, right: 14, top: 40, bottom: 34 },
+      grid: { left: 44, right: 14, top: narrow ? 66 : 40, bottom: 34 },
       legend: { top: 4, left: 0, itemWidth: 22, textStyle: { fontFamily: face, color: token("ink") }, data: data.series.map((s) => s.name) },
       tooltip: { trigger: "axis", renderMode: "richText", valueFormatter: (v) => (v === null || v === undefined ? "–" : `${v}${data.unit}`) },
       xAxis: {
