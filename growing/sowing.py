@@ -1,4 +1,4 @@
-"""How many do I sow?  Exact binomial odds for cells and communal boxes."""
+"""How many do I sow?  Exact binomial odds for cells and communal boxes, averaged over what is not known of the seed."""
 
 from __future__ import annotations
 
@@ -6,13 +6,18 @@ from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
-from scipy.special import bdtrc, betaincinv
+from numpy.typing import ArrayLike, NDArray
+from scipy.special import bdtrc, betaincinv, gammaln, xlog1py, xlogy
 
 from growing.working import Value, Working
 
 CONFIDENCE = 0.9
 MOST_WANTED = 20_000
-_BETA_NODES = 64
+NODES = 32  # equally likely values that stand for a Beta distribution
+LEAST_CHANCE = 0.01
+WAYS = ("cells 1", "cells 2", "cells 3", "communal", "blocks")
+THIN_MINUTES = 0.05  # per seedling snipped: estimate
+PRICK_MINUTES = 0.25  # per seedling pricked out: estimate
 
 
 class SowingCount(NamedTuple):
@@ -22,6 +27,69 @@ class SowingCount(NamedTuple):
     seeds: int
     odds: float
     working: Working
+
+
+class Seed(NamedTuple):
+    """What is known of a lot's emergence at the warmth it will have.
+
+    mean: share.  beta: (a, b) where it is uncertain, at the best warmth.  ratio: this warmth against the best.
+    """
+
+    mean: float
+    beta: tuple[float, float] | None = None
+    ratio: float = 1.0
+
+    @property
+    def nodes(self) -> NDArray[np.float64]:
+        """Equally likely emergences, (1,) or (32,)."""
+        return np.array([self.mean]) if self.beta is None else nodes(*self.beta) * self.ratio
+
+
+@lru_cache(maxsize=4096)
+def nodes(a: float, b: float) -> NDArray[np.float64]:
+    """32 equally likely values of a Beta(a, b)."""
+    return np.asarray(betaincinv(a, b, (np.arange(NODES) + 0.5) / NODES))
+
+
+def smallest_counts(
+    wanted: ArrayLike, chances: NDArray[np.float64], confidence: float = CONFIDENCE
+) -> NDArray[np.int64]:
+    """For each case the smallest C with mean over nodes of P[Binomial(C, p) ≥ wanted] ≥ confidence.
+
+    wanted: (n,), 1–20 000.  chances: (n, nodes), shares in (0, 1].  Returns (n,).  ValueError where fewer than one
+    place in a hundred would give a plant, or no count is enough.
+    """
+    need = np.asarray(wanted, dtype=np.int64)
+    if need.size and not (need.min() >= 1 and need.max() <= MOST_WANTED):
+        raise ValueError(f"plants wanted must lie between 1 and {MOST_WANTED}")
+    mean = chances.mean(axis=1)
+    if need.size and mean.min() < LEAST_CHANCE:
+        raise ValueError("fewer than one place in a hundred would give a plant: use other seed")
+
+    def enough(count: NDArray[np.int64], which: NDArray[np.int64]) -> NDArray[np.bool_]:
+        odds = bdtrc((need[which] - 1)[:, None], count[:, None], chances[which]).mean(axis=1)
+        return np.asarray(odds >= confidence)
+
+    low = need - 1  # one too few is never enough
+    spread = np.sqrt(need) / mean + need * chances.std(axis=1) / mean**2
+    high = np.ceil(need / mean + 1.6 * spread).astype(np.int64) + 1
+    open_ = np.arange(len(need))
+    for _ in range(40):
+        short = ~enough(high[open_], open_)
+        open_ = open_[short]
+        if not open_.size:
+            break
+        low[open_] = high[open_]
+        high[open_] = high[open_] * 2
+        if (high[open_] > 2_000_000).any():
+            raise ValueError("no count gives these odds: use other seed or accept lower odds")
+    open_ = np.flatnonzero(high - low > 1)
+    while open_.size:  # each case is halved until its own answer is found
+        middle = (low[open_] + high[open_]) // 2
+        good = enough(middle, open_)
+        high[open_[good]], low[open_[~good]] = middle[good], middle[~good]
+        open_ = open_[high[open_] - low[open_] > 1]
+    return high
 
 
 @lru_cache(maxsize=4096)
@@ -56,35 +124,23 @@ def seeds_to_sow(
     return _count("seeds_to_sow", wanted, emergence, survival, 1, confidence, p)
 
 
-def _probabilities(wanted: int, emergence: float, survival: float, beta: tuple[float, float] | None) -> np.ndarray:
+def _probabilities(
+    wanted: int, emergence: float, survival: float, beta: tuple[float, float] | None
+) -> NDArray[np.float64]:
     if not 1 <= wanted <= MOST_WANTED:
         raise ValueError(f"plants wanted must lie between 1 and {MOST_WANTED}, not {wanted}")
     if not 0 < emergence <= 1 or not 0 < survival <= 1:
         raise ValueError("emergence and survival are shares above 0 and up to 1")
-    if beta is None:
-        return np.array([emergence])
-    return np.asarray(betaincinv(beta[0], beta[1], (np.arange(_BETA_NODES) + 0.5) / _BETA_NODES))
+    return np.array([emergence]) if beta is None else nodes(*beta)
 
 
 def _count(
-    rule: str, wanted: int, emergence: float, survival: float, per_cell: int, confidence: float, p: np.ndarray
+    rule: str, wanted: int, emergence: float, survival: float, per_cell: int, confidence: float, p: NDArray[np.float64]
 ) -> SowingCount:
     mean = float(p.mean())
-    if mean < 0.01:
-        raise ValueError("fewer than one place in a hundred would give a plant: use other seed")
-    low, span = wanted, max(32, int((wanted / mean - wanted) * 1.5 + 12 * np.sqrt(wanted) / mean))
-    while True:
-        tried = np.arange(low, low + span + 1)
-        odds = bdtrc(wanted - 1, tried[:, None], p[None, :]).mean(axis=1) if wanted else np.ones(len(tried))
-        enough = np.flatnonzero(odds >= confidence)
-        if enough.size:
-            break
-        if span > 200 * wanted + 100_000:
-            raise ValueError("no count gives these odds: use other seed or accept lower odds")
-        span *= 2
+    places = int(smallest_counts([wanted], p[None, :], confidence)[0])
+    odds = float(bdtrc(wanted - 1, places, p).mean())
     unit = "cells" if rule == "cells_to_sow" else "seeds"
-    places, chance = int(tried[enough[0]]), float(odds[enough[0]])
-    seeds = places * per_cell
     working = Working(
         rule,
         (
@@ -94,10 +150,52 @@ def _count(
             Value("seeds per cell", per_cell, "seeds"),
             Value("chance per place", mean, "share"),
             Value("confidence", confidence, "share"),
-            Value("odds", chance, "share"),
+            Value("odds", odds, "share"),
             Value("even odds", round(wanted / mean), unit),
         ),
         (),
         Value("places", places, unit),
     )
-    return SowingCount(places, seeds, chance, working)
+    return SowingCount(places, places * per_cell, odds, working)
+
+
+class Way(NamedTuple):
+    """One way to sow: its count, seedlings to snip or to prick out, and the minutes that takes."""
+
+    name: str
+    sowing: SowingCount
+    handled: int
+    minutes: int
+
+
+@lru_cache(maxsize=1024)
+def ways(
+    wanted: int, seed: Seed, survival: float, transplants: str = "easy", confidence: float = CONFIDENCE
+) -> tuple[Way, ...]:
+    """The ways side by side: one, two or three seeds a cell, soil blocks with one, communal sowing pricked out.
+
+    Communal sowing only where roots stand disturbing (`transplants` "easy"); nothing where only sowing in place goes.
+    """
+    if transplants == "direct":
+        return ()
+    found = []
+    g = seed.nodes
+    for per_cell in (1, 2, 3):
+        p = (1 - (1 - g) ** per_cell) * survival
+        count = _count("cells_to_sow", wanted, seed.mean, survival, per_cell, confidence, p)
+        up = count.seeds * float(g.mean())
+        snipped = max(0, round(up - count.places * float((1 - (1 - g) ** per_cell).mean())))
+        found.append(Way(f"cells {per_cell}", count, snipped, round(snipped * THIN_MINUTES)))
+    blocks = found[0]._replace(name="blocks")
+    if transplants == "easy":
+        count = _count("seeds_to_sow", wanted, seed.mean, survival, 1, confidence, g * survival)
+        found.append(Way("communal", count, wanted, round(wanted * PRICK_MINUTES)))
+    return (*found, blocks)
+
+
+def plants_odds(places: int, chances: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Chance of exactly 0, 1, … `places` plants from so many places: (places + 1,), averaged over the nodes."""
+    k = np.arange(places + 1)[:, None]
+    choose = gammaln(places + 1) - gammaln(k + 1) - gammaln(places - k + 1)
+    p = np.clip(chances, 1e-12, 1 - 1e-12)[None, :]
+    return np.asarray(np.exp(choose + xlogy(k, p) + xlog1py(places - k, -p)).mean(axis=1))
