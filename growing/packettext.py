@@ -158,22 +158,16 @@ def _days(match: re.Match[str]) -> Range:
     return low * each, high * each
 
 
-def _either(match: re.Match[str]) -> Range:
-    """Days to maturity in either order of number and word."""
-    if match["a"]:
-        return _span(match)
-    low = _number(match["a2"])
-    high = _number(match["b2"]) if match["b2"] else low
-    each = 7 if match["unit2"].startswith("w") else 1
-    return low * each, high * each
-
-
 def _hours(match: re.Match[str]) -> Range:
     if match["night"]:
         return 12.0, 12.0
     low, high = _span(match)
     each = 24 if match["unit"].startswith("d") else 1
     return low * each, high * each
+
+
+def _at_frost(match: re.Match[str]) -> Range:
+    return 0.0, 0.0
 
 
 def _says(word: str) -> Callable[[re.Match[str]], Found]:
@@ -202,16 +196,18 @@ _RULES: tuple[tuple[str, str, Callable[[re.Match[str]], Found | None]], ...] = (
     ("packed_year",
      r"(?:packed|packed\s+for|sell\s+by|season)\s*:?\s*(?P<a>20\d\d)(?P<b>)?", lambda m: (float(m["a"]), float(m["a"]))),
     ("out_weeks", rf"{_OUT_WORDS}[^.;,\d]*{_WEEKS}\s*(?P<side>after|before|past)\s+{_FROST}", _out_weeks),
-    ("out_weeks", rf"{_OUT_WORDS}\s+(?:\w+\s+){{0,5}}?(?:after|when|once)\s+(?:all\s+)?(?:the\s+)?(?:danger|risk|chance)\s+of\s+frost(?:\s+(?:has|is)\s+\w+)?", lambda m: (0.0, 0.0)),
+    ("out_weeks",
+     rf"{_OUT_WORDS}\s+(?:\w+\s+){{0,5}}?(?:after|when|once)\s+(?:all\s+)?(?:the\s+)?(?:danger|risk|chance)\s+of\s+frost"
+     r"(?:\s+(?:has|is)\s+\w+)?", _at_frost),
     ("weeks:last_frost", rf"{_WEEKS}\s*{_BEFORE}\s+{_FROST}", _weeks),
     ("weeks:last_frost", rf"{_SPAN}\s*(?P<unit>days?)\s*{_BEFORE}\s+{_FROST}", _in_weeks),
     ("weeks:transplanting", rf"{_WEEKS}\s*{_BEFORE}\s+{_SETTING}", _weeks),
     ("out_weeks", rf"{_WEEKS}\s*(?P<side>after|past)\s+{_FROST}", _out_weeks),
     ("weeks", rf"{_WEEKS}\s*(?:before|ahead|early|earlier|indoors|inside)\b", _weeks),
     ("weeks", rf"(?:start|sow)\w*\s+(?:seeds?\s+)?(?:indoors|inside|under\s+(?:glass|cover))[^.;\d]*{_WEEKS}", _weeks),
-    ("base", rf"{_BEFORE}\s+{_SETTING}", lambda m: "transplanting"),
-    ("base", rf"{_BEFORE}\s+{_FROST}", lambda m: "last_frost"),
-    ("out_weeks", rf"after\s+(?:all\s+)?{_FROST}(?:\s+(?:has|is)\s+past)?", lambda m: (0.0, 0.0)),
+    ("base", rf"{_BEFORE}\s+{_SETTING}", _says("transplanting")),
+    ("base", rf"{_BEFORE}\s+{_FROST}", _says("last_frost")),
+    ("out_weeks", rf"after\s+(?:all\s+)?{_FROST}(?:\s+(?:has|is)\s+past)?", _at_frost),
     ("where", rf"\b{_SOWN}", _says("direct")),
     ("where",
      r"(?:start|sow|begin)\w*\s+(?:seeds?\s+)?(?:indoors|inside|under\s+(?:glass"
@@ -234,11 +230,15 @@ _RULES: tuple[tuple[str, str, Callable[[re.Match[str]], Found | None]], ...] = (
     ("height_cm", rf"(?:height|grows?|reach\w*|up\s+to)(?:[\s:]+(?!\d)\w+){{0,3}}?[\s:]*{_LENGTH}(?:\s*(?:tall|high))?", _length),
     ("height_cm", rf"{_LENGTH}\s*(?:tall|high)", _length),
     ("germinate_c", _TEMPERATURE, _celsius),
-    ("days_up", rf"(?:germinat\w*|emerg\w*|sprout\w*|up)(?:[\s:]+(?!\d)\w+){{0,4}}?[\s:]*(?:in\s+)?{_SPAN}\s*(?P<unit>days?|weeks?)(?!\s+to\s+(?:matur|harvest|bloom|flower))", _days),
+    ("days_up",
+     rf"(?:germinat\w*|emerg\w*|sprout\w*|up)(?:[\s:]+(?!\d)\w+){{0,4}}?[\s:]*(?:in\s+)?{_SPAN}\s*(?P<unit>days?|weeks?)"
+     r"(?!\s+to\s+(?:matur|harvest|bloom|flower))", _days),
     ("days_up", rf"days\s+to\s+(?:germinat\w*|emerg\w*|sprout\w*)\s*:?\s*{_SPAN}", _span),
     ("mature_days", rf"days\s+to\s+(?:maturity|harvest|bloom|flower\w*)\s*:?\s*{_SPAN}", _span),
     ("mature_days", rf"{_SPAN}\s*(?P<unit>days?)\s+(?=(?:from|after)\s+(?:transplant|sowing|seed|setting|planting|direct))", _days),
-    ("mature_days", rf"{_SPAN}\s*(?P<unit>days?)\s+(?:to|until|till)\s+(?:maturity|harvest|bloom|flower\w*|first\s+\w+)|(?:matur\w*|harvest\w*|bloom\w*|flower\w*|ready)(?:[\s:]+(?!\d)\w+){{0,4}}?[\s:]*(?P<a2>{_N})(?:{_TO}(?P<b2>{_N}))?\s*(?P<unit2>days?|weeks?)", _either),
+    ("mature_days", rf"{_SPAN}\s*(?P<unit>days?)\s+(?:to|until|till)\s+(?:maturity|harvest|bloom|flower\w*|first\s+\w+)", _days),
+    ("mature_days",
+     rf"(?:matur\w*|harvest\w*|bloom\w*|flower\w*|ready)(?:[\s:]+(?!\d)\w+){{0,4}}?[\s:]*{_SPAN}\s*(?P<unit>days?|weeks?)", _days),
     ("mature_from", r"(?:from|after)\s+(?:transplant\w*|setting\s+out|planting\s+out)", _says("transplanting")),
     ("mature_from", r"(?:from|after)\s+(?:sowing|seed(?:ing)?|direct\s+\w+)", _says("sowing")),
     ("days_up", rf"{_SPAN}\s*(?P<unit>days?)(?:\s+to\s+(?:germinat\w*|emerg\w*|sprout\w*))?", _days),
