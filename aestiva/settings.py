@@ -51,6 +51,7 @@ INSTALLED_APPS = [
     "aestiva.gardens",
     "aestiva.season",
     "aestiva.place",
+    "aestiva.beds",
     "aestiva.seeds",
     "aestiva.plan",
     "aestiva.bench",

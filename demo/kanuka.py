@@ -10,9 +10,9 @@ from django.db import transaction
 
 from aestiva.accounts.models import User
 from aestiva.gardens.models import Garden, Member
+from aestiva.place.dating import Dating, dating_of
 from aestiva.place.models import Frost
 from aestiva.plan.actions import made
-from aestiva.plan.queries import Dating, dating_of
 from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Season, Spot
 from demo.scenario import make_spots, read, weather_of
 from demo.simulation import put_weather

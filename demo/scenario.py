@@ -14,10 +14,10 @@ from django.db import transaction
 from aestiva.accounts.models import User
 from aestiva.gardens.models import Garden, Member
 from aestiva.place.actions import merge
+from aestiva.place.dating import dating_of
 from aestiva.place.models import Frost, GardenNight, SoilReading, Station
 from aestiva.place.queries import estimated_shift, record_of
 from aestiva.plan import actions
-from aestiva.plan.queries import dating_of
 from aestiva.season.models import Lot, Planting, Season, Spot
 from demo.simulation import live_day, put_weather
 from growing.soil import MORNING_C

@@ -100,6 +100,12 @@ def share_up(x: float, sigma: float) -> float:
     return 0.0 if x <= 0 else _NORMAL.cdf(math.log(x) / sigma)
 
 
+def relative_share(crop: Crop, temperature_c: float) -> float:
+    """What comes at this warmth as a share of what comes at the best; 1 where no table knows."""
+    known = crop.table_row in rows("emergence_percent")
+    return _relative_share(crop.table_row, temperature_c) if known else 1.0
+
+
 def share_coming(crop: Crop, temperature_c: float) -> Value:
     """The share of sown seeds that will emerge at this warmth: fresh germination × the table's ratio to its best."""
     fresh = crop.number("fresh")

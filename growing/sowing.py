@@ -94,48 +94,33 @@ def smallest_counts(
 
 @lru_cache(maxsize=4096)
 def cells_to_sow(
-    wanted: int,
-    emergence: float,
-    survival: float,
-    per_cell: int,
-    confidence: float = CONFIDENCE,
-    beta: tuple[float, float] | None = None,
+    wanted: int, seed: Seed, survival: float, per_cell: int, confidence: float = CONFIDENCE
 ) -> SowingCount:
     """Smallest number of cells C with P[Binomial(C, p) ≥ wanted] ≥ confidence, p = (1 − (1 − g)^m)·s.
 
-    wanted: 1–20 000 plants.  emergence g and survival s: shares in (0, 1].  per_cell m: seeds per cell, thinned to
-    one.  beta: (a, b) of g when it is uncertain; the odds are then averaged over that distribution.
-    Raises ValueError outside those ranges or where no count could be enough.
+    wanted: 1–20 000 plants.  survival s: share in (0, 1].  per_cell m: seeds per cell, thinned to one.  Where g is
+    uncertain the odds are averaged over its distribution.  Raises ValueError outside those ranges or where no count
+    could be enough.
     """
-    p = 1 - (1 - _probabilities(wanted, emergence, survival, beta)) ** per_cell
-    return _count("cells_to_sow", wanted, emergence, survival, per_cell, confidence, p * survival)
+    _check(seed, survival)
+    p = (1 - (1 - seed.nodes) ** per_cell) * survival
+    return _count("cells_to_sow", wanted, seed, survival, per_cell, confidence, p)
 
 
 @lru_cache(maxsize=4096)
-def seeds_to_sow(
-    wanted: int,
-    emergence: float,
-    survival: float,
-    confidence: float = CONFIDENCE,
-    beta: tuple[float, float] | None = None,
-) -> SowingCount:
-    """Communal sowing: smallest n with P[Binomial(n, g·s) ≥ wanted] ≥ confidence."""
-    p = _probabilities(wanted, emergence, survival, beta) * survival
-    return _count("seeds_to_sow", wanted, emergence, survival, 1, confidence, p)
+def seeds_for(wanted: int, seed: Seed, survival: float, confidence: float = CONFIDENCE) -> SowingCount:
+    """Communal sowing, or in place: smallest n with P[Binomial(n, g·s) ≥ wanted] ≥ confidence."""
+    _check(seed, survival)
+    return _count("seeds_to_sow", wanted, seed, survival, 1, confidence, seed.nodes * survival)
 
 
-def _probabilities(
-    wanted: int, emergence: float, survival: float, beta: tuple[float, float] | None
-) -> NDArray[np.float64]:
-    if not 1 <= wanted <= MOST_WANTED:
-        raise ValueError(f"plants wanted must lie between 1 and {MOST_WANTED}, not {wanted}")
-    if not 0 < emergence <= 1 or not 0 < survival <= 1:
+def _check(seed: Seed, survival: float) -> None:
+    if not 0 < seed.mean <= 1 or not 0 < survival <= 1:
         raise ValueError("emergence and survival are shares above 0 and up to 1")
-    return np.array([emergence]) if beta is None else nodes(*beta)
 
 
 def _count(
-    rule: str, wanted: int, emergence: float, survival: float, per_cell: int, confidence: float, p: NDArray[np.float64]
+    rule: str, wanted: int, seed: Seed, survival: float, per_cell: int, confidence: float, p: NDArray[np.float64]
 ) -> SowingCount:
     mean = float(p.mean())
     places = int(smallest_counts([wanted], p[None, :], confidence)[0])
@@ -145,7 +130,7 @@ def _count(
         rule,
         (
             Value("wanted", wanted, "plants"),
-            Value("emergence", emergence, "share"),
+            Value("emergence", seed.mean, "share"),
             Value("survival", survival, "share"),
             Value("seeds per cell", per_cell, "seeds"),
             Value("chance per place", mean, "share"),
@@ -182,13 +167,13 @@ def ways(
     g = seed.nodes
     for per_cell in (1, 2, 3):
         p = (1 - (1 - g) ** per_cell) * survival
-        count = _count("cells_to_sow", wanted, seed.mean, survival, per_cell, confidence, p)
+        count = _count("cells_to_sow", wanted, seed, survival, per_cell, confidence, p)
         up = count.seeds * float(g.mean())
         snipped = max(0, round(up - count.places * float((1 - (1 - g) ** per_cell).mean())))
         found.append(Way(f"cells {per_cell}", count, snipped, round(snipped * THIN_MINUTES)))
     blocks = found[0]._replace(name="blocks")
     if transplants == "easy":
-        count = _count("seeds_to_sow", wanted, seed.mean, survival, 1, confidence, g * survival)
+        count = _count("seeds_to_sow", wanted, seed, survival, 1, confidence, g * survival)
         found.append(Way("communal", count, wanted, round(wanted * PRICK_MINUTES)))
     return (*found, blocks)
 

@@ -47,7 +47,7 @@ def forget() -> None:
         minima._grid,
         daylight.reaches,
         sowing.cells_to_sow,
-        sowing.seeds_to_sow,
+        sowing.seeds_for,
         watch.at_plant,
         daylight.day_length_h,
         daylight.ten_hour_autumn,
@@ -226,8 +226,8 @@ def today_400() -> bool:
 
 def plan_400() -> bool:
     """Plan with 400 plantings, against dating them and the near-empty page; at most 150 kB compressed."""
+    from aestiva.place.dating import Dating
     from aestiva.place.queries import place_year
-    from aestiva.plan.queries import Dating
     from aestiva.season.crops import Crops
     from aestiva.season.models import Planting
     from growing.season import date_planting

@@ -131,6 +131,36 @@ RULES: dict[str, tuple[str, str]] = {
         "each cell gives a plant with {chance per place}: emergence {emergence}, survival {survival}; enough for"
         " {wanted} in {odds} of cases (dividing alone says {even odds}, about even odds)",
     ),
+    "germination": (
+        "{result} of them will come",
+        "{by age} by age {age} against a life of {life here} (the species' {seed_years} × {storage} for storage), a prior worth"
+        " eight seeds, and its tests; four times in five between {low} and {high}",
+    ),
+    "seed_test": (
+        "{came} of {tested} came on {on}: counts as {result}",
+        "each counts {counts as}: a warm towel brings more than mix, and the seed has aged since",
+    ),
+    "test_plan": (
+        "Test {result}",
+        "its emergence is known to ± {give or take}, ± {sure enough} would do; {needed} are needed for sowing of {had}",
+    ),
+    "seed_order": (
+        "Order {result}",
+        "{needed} for the plan − {had}; the first sowing is on {first sowing}, {ahead} ahead leave time",
+    ),
+    "fit": (
+        "{result} fit",
+        "{length} by {width} at {spacing}, {pattern}: {rows} of {in a row} and {in every second row}, rows {row distance}"
+        " apart, {to the edge} kept to the edge",
+    ),
+    "household": (
+        "{result} a week",
+        "{plants} × {gives} over {weeks}; you use {used} a week",
+    ),
+    "shade": (
+        "{taller} shades it by {result}",
+        "it stands {difference} higher toward the sun, which is {sun} high at noon",
+    ),
     "seeds_to_sow": (
         "{result} to sow together",
         "each seed gives a plant with {chance per place}: emergence {emergence}, survival {survival}; enough for"

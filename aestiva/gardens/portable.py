@@ -20,7 +20,7 @@ from django.db import models, transaction
 from aestiva.accounts.models import User
 from aestiva.gardens.models import Garden, JournalEntry, Member
 
-FORMAT, VERSION = "aestiva-garden", 2
+FORMAT, VERSION = "aestiva-garden", 3
 MOST_BYTES = 32 * 1024 * 1024
 MOST_PROBLEMS = 20
 _GARDEN = ("name", "town", "latitude", "longitude", "elevation_m", "timezone", "units", "sowing_days", "accepted_risk",

@@ -9,10 +9,10 @@ from aestiva.accounts.models import User
 from aestiva.frame import say
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
-from aestiva.plan.queries import Dating
+from aestiva.place.dating import Dating
 from aestiva.season.models import Planting, Season
 from growing.crops import Crop
-from growing.season import Choice, Packet, PlantingDates, date_planting
+from growing.season import PlantingDates
 
 
 def made(dates: PlantingDates) -> dict[str, Any]:
@@ -32,10 +32,7 @@ def made(dates: PlantingDates) -> dict[str, Any]:
 
 def propose(planting: Planting, dating: Dating, today: date, sow_on: date | None = None) -> tuple[Crop, PlantingDates]:
     """Dates for a planting not yet kept: the chosen day, or the rules' best one from today on."""
-    crop = dating.crop(planting)
-    packet = Packet(**planting.packet) if planting.packet else None
-    choice = Choice(planting.method, planting.term, sow_on, planting.chosen_out, packet, today)
-    return crop, date_planting(crop, dating.place, choice)
+    return dating.proposed(planting, today, sow_on)
 
 
 def keep(garden: Garden, user: User, planting: Planting, crop: Crop, dates: PlantingDates, key: str = "") -> Planting:

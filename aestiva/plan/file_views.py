@@ -16,10 +16,11 @@ from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.models import JournalEntry
+from aestiva.place.dating import dating_of
 from aestiva.place.queries import NoFrostDate
 from aestiva.place.wording import problem_words
 from aestiva.plan import actions
-from aestiva.plan.queries import dating_of, sheet
+from aestiva.plan.queries import sheet
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting
 from growing.crops import Crop

@@ -82,7 +82,7 @@ def _line(item: Item, today: date) -> Line:
     raised_indoors = dates.method == "raised"
     cells = raised.cells or 0
     if raised_indoors and not cells:
-        cells = count_for(item.crop, planting.wanted, raised.per_cell).places
+        cells = count_for(item.crop, planting.wanted, raised.per_cell, raised.seed).places
     days = {
         "sow_from": dates.sow.start if raised_indoors else None,
         "sow_to": dates.sow.end if raised_indoors else None,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Collection, Iterable, Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date, timedelta
 from operator import itemgetter
@@ -15,18 +15,21 @@ from django.db.models.functions import Cast
 from aestiva.frame.wording import task_name
 from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import Effect, stages
+from aestiva.place.dating import Dating, lots_of
 from aestiva.place.queries import frost_of, nights, place_year
 from aestiva.season.actions import COUNTED
 from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Spot, TaskMark
+from aestiva.seeds.queries import seed_of, seeds_known, tests_of
 from growing.crops import Crop
 from growing.emergence import share_coming
 from growing.hardening import Outing, Standing, ladders, stand
 from growing.ledger import Accounts, accounts
 from growing.place import PlaceYear
-from growing.raising import Facts, course, emergence_speed
-from growing.season import Choice, Packet, PlantingDates, date_planting
+from growing.raising import Facts, course
+from growing.season import Choice, PlantingDates
 from growing.tasks import Raised, Task
+from growing.viability import Germination
 from growing.watch import Night
 
 FAR = date(9999, 1, 1)
@@ -127,12 +130,6 @@ def derive(raised: Raised, today: date, until: date) -> Iterator[Task]:
         yield from stage.tasks(raised, today, until)
 
 
-def choice_of(planting: Planting, sown_on: date | None = None) -> Choice:
-    """The grower's settled dates; what was really sown overrides what was chosen."""
-    packet = Packet(**planting.packet) if planting.packet else None
-    return Choice(planting.method, planting.term, sown_on or planting.chosen_sow, planting.chosen_out, packet)
-
-
 def overtaken(choice: Choice, dates: PlantingDates, facts: Facts, hardened: Standing | None, today: date) -> Choice:
     """The choice as events have overtaken it: not yet hardened on the day it was to go out."""
     if hardened is None or hardened.rung is None or dates.method != "raised":
@@ -140,42 +137,6 @@ def overtaken(choice: Choice, dates: PlantingDates, facts: Facts, hardened: Stan
     free = today + timedelta(days=hardened.rungs - hardened.climbed)
     begun = bool(facts.outings) or dates.out_on <= today
     return choice._replace(out_on=free, out_because="waits") if begun and free > dates.out_on else choice
-
-
-class Dating:
-    """Dates plantings of one place, each different case once."""
-
-    def __init__(self, place: PlaceYear, crops: Crops, tunnels: Collection[int] = ()) -> None:
-        self.place, self.crops, self.tunnels = place, crops, tunnels
-        self._done: dict[Any, PlantingDates] = {}
-        self._speeds: dict[Any, tuple[float, str]] = {}
-
-    def crop(self, planting: Planting) -> Crop:
-        crop = self.crops[planting.crop_key]
-        if planting.values:
-            crop = crop.overlaid("planting", {f: (v[0], v[1]) for f, v in planting.values.items()})
-        return crop
-
-    def speed(self, crop: Crop, temperature_c: float | None) -> tuple[float, str]:
-        """Days to half up at that warmth (None: the crop's own), and the source of the figure."""
-        key = (id(crop), temperature_c)
-        if key not in self._speeds:
-            self._speeds[key] = emergence_speed(crop, temperature_c)
-        return self._speeds[key]
-
-    def dates(self, planting: Planting, crop: Crop, choice: Choice | None = None) -> PlantingDates:
-        choice = choice or choice_of(planting)
-        tunnel = planting.spot_id in self.tunnels
-        key = (id(crop), choice, tunnel)
-        if key not in self._done:
-            self._done[key] = date_planting(crop, self.place.under("tunnel") if tunnel else self.place, choice)
-        return self._done[key]
-
-
-def dating_of(garden: Garden) -> Dating:
-    """Dates for plantings of this garden; raises NoFrostDate."""
-    tunnels = Spot.objects.filter(garden=garden, kind="tunnel").values_list("pk", flat=True)
-    return Dating(place_year(garden), Crops(garden), frozenset(tunnels))
 
 
 def moved_by(garden: Garden, today: date, place: PlaceYear) -> list[Effect]:
@@ -204,9 +165,10 @@ def sheet(garden: Garden, today: date, only: Iterable[int] | None = None, place:
     only: limits it to some plantings.  place: another place than the garden's, for a look ahead.
     """
     place = place or place_year(garden)
-    crops = Crops(garden)
+    crops, lots = Crops(garden), lots_of(garden)
     spots = list(Spot.objects.filter(garden=garden).values_list("pk", "code", "kind"))
-    dating = Dating(place, crops, frozenset(pk for pk, _, kind in spots if kind == "tunnel"))
+    dating = Dating(place, crops, frozenset(pk for pk, _, kind in spots if kind == "tunnel"), lots)
+    known = seeds_known(dating, tests_of(garden) if lots else {}, today)
     wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
     if only is not None:
         wanted = wanted.filter(pk__in=list(only))
@@ -236,7 +198,19 @@ def sheet(garden: Garden, today: date, only: Iterable[int] | None = None, place:
         crop = dating.crop(planting)
         items.extend(
             _items(
-                planting, crop, batches[planting.pk], events, stands, marks, dating, today, ahead, shift, ladder, codes
+                planting,
+                crop,
+                batches[planting.pk],
+                events,
+                stands,
+                marks,
+                dating,
+                today,
+                ahead,
+                shift,
+                ladder,
+                codes,
+                known,
             )
         )
     return Sheet(garden, today, place, crops, items, marks, ahead, shift)
@@ -272,6 +246,7 @@ def _items(
     shift: float,
     ladder: Any,
     codes: dict[int, str],
+    known: dict[int, Germination],
 ) -> Iterator[Item]:
     living = [b for b in batches if b.failed_on is None]
     failed = len(batches) - len(living)
@@ -295,6 +270,7 @@ def _items(
             attempt=failed,
             secured=secured if open_sowing else 0,
             accepted_risk=dating.place.accepted_risk,
+            seed=seed_of(crop, known[planting.lot_id]) if planting.lot_id in known else None,
         )
         yield Item(planting, None, crop, raised, grows_at, grows_at)
     for batch in living:
@@ -319,7 +295,7 @@ def _batch_item(
     ledger = accounts((e[0], e[2], e[3]) for e in events if e[0] in COUNTED)
     facts = facts_of(batch, crop, events, ledger, planting.wanted)
     hardened = stand(ladder, facts.outings, today) if planting.method == "raised" else None
-    choice = choice_of(planting, batch.sown_on)
+    choice = dating.choice(planting, batch.sown_on)
     if facts.planted_on is not None:
         dates = dating.dates(planting, crop, choice._replace(out_on=facts.planted_on, out_because="happened"))
     else:

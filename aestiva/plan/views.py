@@ -14,14 +14,17 @@ from django.views.decorators.http import require_POST
 from aestiva.frame.files import csv_response
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
+from aestiva.place.dating import Dating, dating_of
 from aestiva.place.queries import NoFrostDate
 from aestiva.plan import actions, overview
 from aestiva.plan.forms import PlantingForm
 from aestiva.plan.picture import season_svg
-from aestiva.plan.queries import Dating, dating_of, sheet
+from aestiva.plan.queries import sheet
 from aestiva.season.crops import Crops
 from aestiva.season.models import Planting
-from growing.crops import CropError
+from aestiva.seeds.queries import lot_seed
+from growing.crops import Crop, CropError
+from growing.sowing import SowingCount
 from growing.tasks.bench import count_for
 
 ORDERS = {"sow": "sowing", "out": "planting out", "name": "name"}
@@ -135,11 +138,17 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
         "relevant": list(dates.problems),
     }
     if planting.method == "raised":
-        said["count"] = count_for(crop, planting.wanted, planting.per_cell or int(crop.number("per_cell")))
+        said["count"] = _count(planting, crop, dating, form.today)
     if saved is not None:
         before = dating.dates(saved, dating.crop(saved))
         said["differences"] = actions.differences(before, dates)
     return said
+
+
+def _count(planting: Planting, crop: Crop, dating: Dating, today: date) -> SowingCount:
+    """Cells for what is wanted, by what its lot will do."""
+    per_cell = planting.per_cell or int(crop.number("per_cell"))
+    return count_for(crop, planting.wanted, per_cell, lot_seed(planting, dating, crop, today))
 
 
 def _dating(request: Any) -> Dating:
@@ -263,7 +272,7 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
         "relevant": list(dates.problems),
     }
     if saved.method == "raised":
-        context["count"] = count_for(crop, saved.wanted, saved.per_cell or int(crop.number("per_cell")))
+        context["count"] = _count(saved, crop, dating, clock.today(request.garden))
     return render(request, "plan/planting.html", context)
 
 

@@ -8,7 +8,13 @@ from django.db import models
 
 from aestiva.gardens.models import Garden
 
-SPOT_KINDS = [(k, k) for k in ("room", "rack", "shelf", "mat", "sill", "porch", "frame", "tunnel", "bed")]
+SPOT_KINDS = [
+    (k, k) for k in ("room", "rack", "shelf", "mat", "sill", "porch", "frame", "tunnel", "bed", "container", "path")
+]
+GROWING = ("bed", "tunnel", "container", "frame")  # kinds of spot with soil to plant in
+SUNS = (("", "not said"), ("sun", "full sun"), ("part", "half shade"), ("shade", "shade"))
+SIZE = [MinValueValidator(5.0), MaxValueValidator(20_000.0)]
+PLACE = [MinValueValidator(0.0), MaxValueValidator(50_000.0)]
 COUNT = [MinValueValidator(1), MaxValueValidator(20_000)]
 
 
@@ -65,6 +71,12 @@ class Spot(models.Model):
     code = models.CharField(max_length=12)
     name = models.CharField(max_length=60, blank=True)
     order = models.IntegerField(default=0)
+    x_cm = models.FloatField(null=True, blank=True, validators=PLACE, help_text="from the plan's left edge")
+    y_cm = models.FloatField(null=True, blank=True, validators=PLACE, help_text="from the plan's upper edge")
+    length_cm = models.FloatField(null=True, blank=True, validators=SIZE)
+    width_cm = models.FloatField(null=True, blank=True, validators=SIZE)
+    sun = models.CharField(max_length=6, choices=SUNS, blank=True, default="")
+    note = models.CharField(max_length=200, blank=True, default="")
 
     class Meta:
         ordering = ["order", "code"]
@@ -82,6 +94,27 @@ class Lot(models.Model):
     variety = models.CharField(max_length=60)
     packed_year = models.IntegerField(null=True, blank=True)
     note = models.CharField(max_length=200, blank=True)
+    facts = models.JSONField(default=dict, blank=True, help_text="crop field: [value, why]")
+    packet = models.JSONField(null=True, blank=True, help_text="weeks before which base, as on the packet")
+    seeds = models.IntegerField(null=True, blank=True, validators=[MinValueValidator(0), MaxValueValidator(10_000_000)])
+    grams = models.FloatField(null=True, blank=True, validators=[MinValueValidator(0.0), MaxValueValidator(100_000.0)])
+    seeds_per_g = models.FloatField(
+        null=True, blank=True, validators=[MinValueValidator(0.1), MaxValueValidator(100_000.0)]
+    )
+    storage = models.CharField(max_length=10, blank=True, default="")
+    storage_c = models.FloatField(null=True, blank=True)
+    storage_rh = models.FloatField(null=True, blank=True)
+    treated = models.BooleanField(default=False)
+    pelleted = models.BooleanField(default=False)
+    primed = models.BooleanField(default=False)
+    saved = models.BooleanField(default=False, help_text="the garden's own seed")
+    used_up = models.BooleanField(default=False)
+    origin = models.CharField(max_length=60, blank=True, default="", help_text="where it was bought")
+    price = models.FloatField(null=True, blank=True, validators=[MinValueValidator(0.0), MaxValueValidator(100_000.0)])
+    packet_seeds = models.IntegerField(
+        null=True, blank=True, validators=[MinValueValidator(1), MaxValueValidator(10_000_000)]
+    )
+    revision = models.IntegerField(default=1)
 
     def __str__(self) -> str:
         return f"{self.variety} {self.packed_year or ''}".strip()
@@ -109,10 +142,30 @@ class Planting(models.Model):
     chosen_out = models.DateField(null=True, blank=True)
     cancelled_on = models.DateField(null=True, blank=True)
     note = models.CharField(max_length=200, blank=True)
+    as_fits = models.BooleanField(default=False, help_text="as many as its areas hold, instead of a typed number")
     revision = models.IntegerField(default=1)
 
     def __str__(self) -> str:
         return f"{self.crop_key} {self.variety}".strip()
+
+
+class BedArea(models.Model):
+    """A part of a bed where plants of one planting stand: its rectangle in the bed, and how they are set out."""
+
+    PATTERNS = (("square", "square"), ("staggered", "staggered"), ("single", "one plant"))
+    planting = models.ForeignKey(Planting, on_delete=models.RESTRICT, related_name="areas")
+    spot = models.ForeignKey(Spot, on_delete=models.RESTRICT, related_name="areas")
+    x_cm = models.FloatField(validators=PLACE)
+    y_cm = models.FloatField(validators=PLACE)
+    length_cm = models.FloatField(validators=SIZE)
+    width_cm = models.FloatField(validators=SIZE)
+    pattern = models.CharField(max_length=10, choices=PATTERNS, default="square")
+    spacing_cm = models.FloatField(null=True, blank=True, validators=[MinValueValidator(2.0), MaxValueValidator(300.0)])
+    edge = models.BooleanField(default=True, help_text="half a spacing kept to the edge")
+    revision = models.IntegerField(default=1)
+
+    def __str__(self) -> str:
+        return f"{self.planting} in {self.spot}"
 
 
 class Batch(models.Model):

@@ -1,4 +1,4 @@
-"""Seeds: finding, soaking and chilling them.  (Lots and tests come with their own view.)"""
+"""Seeds: what have I, will it come, how many do I sow?"""
 
 from django.apps import AppConfig
 
@@ -8,7 +8,11 @@ class SeedsConfig(AppConfig):
     label = "seeds"
 
     def ready(self) -> None:
+        from aestiva.gardens.portable import register_part
         from aestiva.gardens.providers import Stage, register
+        from aestiva.seeds.portable import PARTS
         from growing.tasks import seeds
 
+        for part in PARTS:
+            register_part(part)
         register(Stage("seeds", seeds.tasks))

@@ -16,6 +16,7 @@ from growing.hardening import Ladder, Standing
 from growing.ledger import Accounts
 from growing.raising import Course, Facts
 from growing.season import PlantingDates
+from growing.sowing import Seed
 from growing.watch import Night
 from growing.working import Working
 
@@ -91,6 +92,7 @@ class Raised:
     accepted_risk: float = 0.1
     attempt: int = 0  # batches that failed before
     secured: int = 0  # cells already sown in an unfinished sowing
+    seed: Seed | None = None  # what its lot will do at the warmth it will have
 
     @property
     def plants(self) -> int | None:

@@ -7,17 +7,18 @@ from datetime import date
 
 from growing.crops import Crop
 from growing.emergence import share_coming
-from growing.sowing import SowingCount, cells_to_sow
+from growing.sowing import Seed, SowingCount, cells_to_sow
 from growing.tasks import Raised, Task
 from growing.working import Value, Working
 
 
-def count_for(crop: Crop, wanted: int, per_cell: int, temperature_c: float | None = None) -> SowingCount:
-    """Cells and seeds for so many plants at the warmth they will have."""
-    warmth = crop.number("germinate_c") if temperature_c is None else temperature_c
-    coming = share_coming(crop, warmth).number
-    assert isinstance(coming, int | float)
-    return cells_to_sow(wanted, coming, crop.number("survival"), per_cell)
+def count_for(crop: Crop, wanted: int, per_cell: int, seed: Seed | None = None) -> SowingCount:
+    """Cells and seeds for so many plants; fresh seed at the crop's own warmth where no lot is known."""
+    if seed is None:
+        coming = share_coming(crop, crop.number("germinate_c")).number
+        assert isinstance(coming, int | float)
+        seed = Seed(coming)
+    return cells_to_sow(wanted, seed, crop.number("survival"), per_cell)
 
 
 def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -40,7 +41,7 @@ def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
         why = Working(f"sow_direct{late}", (Value("sow", sow), day), (one.dates.workings["sow_on"],), Value("sow", sow))
         yield Task(f"{one.ref}.sow_direct.{one.attempt}", "sow_direct", sow, one.wanted, "plants", why, urgent)
         return
-    count = count_for(one.crop, one.wanted, one.per_cell, one.facts.temperature_c)
+    count = count_for(one.crop, one.wanted, one.per_cell, one.seed)
     inputs = (
         Value("sow", sow),
         day,

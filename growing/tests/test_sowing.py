@@ -8,7 +8,7 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from growing.sowing import cells_to_sow, seeds_to_sow
+from growing.sowing import Seed, cells_to_sow, seeds_for
 
 
 def at_least(wanted: int, places: int, p: float) -> float:
@@ -20,7 +20,7 @@ class ExactBinomial(TestCase):
     @settings(max_examples=60, deadline=None)
     @given(st.integers(1, 60), st.floats(0.3, 0.98), st.floats(0.6, 1.0), st.integers(1, 3))
     def test_smallest_count_that_is_sure_enough(self, wanted: int, g: float, s: float, m: int) -> None:
-        found = cells_to_sow(wanted, g, s, m)
+        found = cells_to_sow(wanted, Seed(g), s, m)
         p = (1 - (1 - g) ** m) * s
         self.assertGreaterEqual(at_least(wanted, found.places, p), 0.9 - 1e-9)
         self.assertLess(at_least(wanted, found.places - 1, p), 0.9)
@@ -30,15 +30,15 @@ class ExactBinomial(TestCase):
     def test_dividing_alone_gives_about_even_odds(self) -> None:
         even = round(40 / (0.75 * 0.9))
         self.assertTrue(0.4 < at_least(40, even, 0.75 * 0.9) < 0.65)
-        self.assertGreater(seeds_to_sow(40, 0.75, 0.9).places, even)
+        self.assertGreater(seeds_for(40, Seed(0.75), 0.9).places, even)
 
     def test_doubt_about_the_seed_costs_seed(self) -> None:
-        sure = cells_to_sow(20, 0.75, 0.9, 1)
-        doubtful = cells_to_sow(20, 0.75, 0.9, 1, beta=(6, 2))
+        sure = cells_to_sow(20, Seed(0.75), 0.9, 1)
+        doubtful = cells_to_sow(20, Seed(0.75, (6, 2)), 0.9, 1)
         self.assertGreater(doubtful.places, sure.places)
 
     def test_two_seeds_a_cell_save_cells(self) -> None:
-        self.assertLess(cells_to_sow(20, 0.6, 0.9, 2).places, cells_to_sow(20, 0.6, 0.9, 1).places)
+        self.assertLess(cells_to_sow(20, Seed(0.6), 0.9, 2).places, cells_to_sow(20, Seed(0.6), 0.9, 1).places)
 
     def test_absurd_wishes_are_refused(self) -> None:
         for wanted, g, s in (
@@ -50,4 +50,4 @@ class ExactBinomial(TestCase):
             (5, 0.001, 0.5),
         ):
             with self.assertRaises(ValueError):
-                cells_to_sow(wanted, g, s, 1)
+                cells_to_sow(wanted, Seed(g), s, 1)

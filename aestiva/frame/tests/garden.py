@@ -9,9 +9,10 @@ from django.test import Client, TestCase
 
 from aestiva.accounts.models import User
 from aestiva.gardens.models import Garden, Member
+from aestiva.place.dating import dating_of
 from aestiva.place.models import Frost
 from aestiva.plan import actions
-from aestiva.plan.queries import Sheet, Todo, dating_of, sheet
+from aestiva.plan.queries import Sheet, Todo, sheet
 from aestiva.season.models import Batch, Planting, Spot
 
 TODAY = date(2026, 4, 12)

@@ -1,0 +1,15 @@
+"""Beds: where will it all go?"""
+
+from django.apps import AppConfig
+
+
+class BedsConfig(AppConfig):
+    name = "aestiva.beds"
+    label = "beds"
+
+    def ready(self) -> None:
+        from aestiva.beds.portable import PARTS
+        from aestiva.gardens.portable import register_part
+
+        for part in PARTS:
+            register_part(part)

@@ -1,0 +1,11 @@
+"""The plan of the ground and what is used, in the garden's document."""
+
+from __future__ import annotations
+
+from aestiva.beds import models as m
+from aestiva.gardens.portable import Part
+
+PARTS = (
+    Part("plot", m.Plot, "garden", ("width_cm", "height_cm", "grid_cm", "north_deg", "seen_from", "revision")),
+    Part("uses", m.Use, "garden", ("crop_key", "per_week", "per_plant")),
+)

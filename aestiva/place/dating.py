@@ -1,0 +1,91 @@
+"""Dates for the garden's plantings: each different case once, from its place, crops, seed lots and beds."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping
+from datetime import date
+from typing import Any
+
+from aestiva.gardens.models import Garden
+from aestiva.place.queries import place_year
+from aestiva.season.crops import Crops
+from aestiva.season.models import Lot, Planting, Spot
+from growing.crops import Crop
+from growing.place import PlaceYear
+from growing.raising import emergence_speed
+from growing.season import Choice, Packet, PlantingDates, date_planting
+
+
+class Dating:
+    """Dates plantings of one place, each different case once.
+
+    tunnels: spots under a tunnel.  lots: seed lots by their key, for what their packets say.
+    """
+
+    def __init__(
+        self, place: PlaceYear, crops: Crops, tunnels: Collection[int] = (), lots: Mapping[int, Lot] | None = None
+    ) -> None:
+        self.place, self.crops, self.tunnels, self.lots = place, crops, tunnels, lots or {}
+        self._done: dict[Any, PlantingDates] = {}
+        self._speeds: dict[Any, tuple[float, str]] = {}
+        self._by_lot: dict[tuple[str, int], Crop] = {}
+
+    def crop(self, planting: Planting) -> Crop:
+        """Library < garden's crop < lot < planting."""
+        crop = self.crop_of_lot(planting.crop_key, planting.lot_id)
+        if planting.values:
+            crop = crop.overlaid("planting", {f: (v[0], v[1]) for f, v in planting.values.items()})
+        return crop
+
+    def crop_of_lot(self, crop_key: str, lot_id: int | None) -> Crop:
+        """The crop with what the lot's packet says of it."""
+        lot = self.lots.get(lot_id) if lot_id is not None else None
+        if lot is None or not lot.facts:
+            return self.crops[crop_key]
+        key = (crop_key, lot.pk)
+        if key not in self._by_lot:
+            self._by_lot[key] = self.crops[crop_key].overlaid("lot", {f: (v[0], v[1]) for f, v in lot.facts.items()})
+        return self._by_lot[key]
+
+    def choice(self, planting: Planting, sown_on: date | None = None) -> Choice:
+        """The grower's settled dates; what was really sown overrides what was chosen."""
+        sow = sown_on or planting.chosen_sow
+        return Choice(planting.method, planting.term, sow, planting.chosen_out, self.packet(planting))
+
+    def packet(self, planting: Planting) -> Packet | None:
+        """The weeks the grower gave for this planting, otherwise those of its lot."""
+        lot = self.lots.get(planting.lot_id) if planting.lot_id is not None else None
+        weeks = planting.packet or (lot.packet if lot is not None else None)
+        return Packet(**weeks) if weeks else None
+
+    def speed(self, crop: Crop, temperature_c: float | None) -> tuple[float, str]:
+        """Days to half up at that warmth (None: the crop's own), and the source of the figure."""
+        key = (id(crop), temperature_c)
+        if key not in self._speeds:
+            self._speeds[key] = emergence_speed(crop, temperature_c)
+        return self._speeds[key]
+
+    def dates(self, planting: Planting, crop: Crop, choice: Choice | None = None) -> PlantingDates:
+        choice = choice or self.choice(planting)
+        tunnel = planting.spot_id in self.tunnels
+        key = (id(crop), choice, tunnel)
+        if key not in self._done:
+            self._done[key] = date_planting(crop, self.place.under("tunnel") if tunnel else self.place, choice)
+        return self._done[key]
+
+    def proposed(self, planting: Planting, today: date, sow_on: date | None = None) -> tuple[Crop, PlantingDates]:
+        """Dates for a planting not yet kept: the chosen day, or the rules' best one from today on."""
+        crop = self.crop(planting)
+        choice = Choice(planting.method, planting.term, sow_on, planting.chosen_out, self.packet(planting), today)
+        return crop, self.dates(planting, crop, choice)
+
+
+def dating_of(garden: Garden) -> Dating:
+    """Dates for plantings of this garden; raises NoFrostDate."""
+    tunnels = Spot.objects.filter(garden=garden, kind="tunnel").values_list("pk", flat=True)
+    return Dating(place_year(garden), Crops(garden), frozenset(tunnels), lots_of(garden))
+
+
+def lots_of(garden: Garden) -> dict[int, Lot]:
+    """The garden's lots by their key, in one query."""
+    return {lot.pk: lot for lot in Lot.objects.filter(garden=garden)}

@@ -1,0 +1,217 @@
+"""The garden's seed as the rules see it: what each lot will do, what the plan needs, what is short."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping
+from datetime import date, timedelta
+from math import ceil
+from typing import NamedTuple
+
+from aestiva.gardens.models import Garden
+from aestiva.place.dating import Dating
+from aestiva.season.models import Lot, Planting
+from aestiva.seeds.models import SeedTest
+from growing.crops import Crop
+from growing.emergence import emergence_days, relative_share
+from growing.sowing import Seed, SowingCount, cells_to_sow, seeds_for
+from growing.viability import STORAGES, Germination, Storage, Test, germination
+from growing.working import Value, Working
+
+ORDER_AHEAD_DAYS = 21
+
+
+def storage_of(lot: Lot) -> Storage:
+    """Where the lot is kept; favourable where nobody said."""
+    if lot.storage == "own" and lot.storage_c is not None and lot.storage_rh is not None:
+        return Storage(lot.storage_c, lot.storage_rh)
+    return Storage(*STORAGES[lot.storage]) if lot.storage in STORAGES else Storage()
+
+
+def age_of(lot: Lot, today: date) -> float | None:
+    """Years since the start of the season it was packed for; None where that is not known."""
+    if lot.packed_year is None:
+        return None
+    return max(0.0, (today - date(lot.packed_year, 1, 1)).days / 365.25)
+
+
+def germination_of(lot: Lot, crop: Crop, tests: Iterable[SeedTest], today: date) -> Germination:
+    """What the lot will do in mix at its best warmth, by age, storage and its tests."""
+    found = [Test(t.on, t.sown, t.up, t.in_mix) for t in tests]
+    treated = lot.pelleted or lot.primed
+    fresh, life = crop.values["fresh"], crop.values["seed_years"]
+    return germination(fresh, life, age_of(lot, today), storage_of(lot), found, treated, today)
+
+
+def tests_of(garden: Garden) -> dict[int, list[SeedTest]]:
+    """Every test by lot, in one query."""
+    found: dict[int, list[SeedTest]] = defaultdict(list)
+    for test in SeedTest.objects.filter(lot__garden=garden):
+        found[test.lot_id].append(test)
+    return found
+
+
+def seeds_known(dating: Dating, tests: Mapping[int, list[SeedTest]], today: date) -> dict[int, Germination]:
+    """What each lot will do, by its key."""
+    return {
+        pk: germination_of(lot, dating.crop_of_lot(lot.crop_key, pk), tests.get(pk, ()), today)
+        for pk, lot in dating.lots.items()
+        if lot.crop_key in dating.crops
+    }
+
+
+def seed_of(crop: Crop, found: Germination | None, temperature_c: float | None = None) -> Seed:
+    """A lot's emergence at the warmth it will have; fresh seed where there is no lot yet."""
+    warmth = crop.number("germinate_c") if temperature_c is None else temperature_c
+    ratio = relative_share(crop, warmth)
+    if found is None:
+        return Seed(crop.number("fresh") * ratio, None, ratio)
+    return Seed(found.mean * ratio, (found.a, found.b), ratio)
+
+
+def had(lot: Lot) -> int | None:
+    """Seeds in the lot: counted, or by weight; None where nobody knows, 0 once it is used up."""
+    if lot.used_up:
+        return 0
+    if lot.seeds is not None:
+        return lot.seeds
+    return None if lot.grams is None or lot.seeds_per_g is None else round(lot.grams * lot.seeds_per_g)
+
+
+class Need(NamedTuple):
+    """What one planting wants of its lot: the count to sow and by when."""
+
+    planting: Planting
+    crop: Crop
+    sowing: SowingCount
+    sow_on: date
+
+
+def needs(plantings: Iterable[Planting], dating: Dating, known: Mapping[int, Germination]) -> list[Need]:
+    """Sowing counts of the plantings not yet sown that are raised from seed or sown in place."""
+    found = []
+    for planting in plantings:
+        if planting.method == "bought":
+            continue
+        crop = dating.crop(planting)
+        seed = seed_of(crop, known.get(planting.lot_id) if planting.lot_id else None)
+        found.append(Need(planting, crop, count_of(planting, crop, seed), planting.chosen_sow))
+    return found
+
+
+def count_of(planting: Planting, crop: Crop, seed: Seed) -> SowingCount:
+    """Cells for a raised planting, seeds in place for a direct one."""
+    survival = crop.number("survival")
+    if planting.method == "direct":
+        return seeds_for(planting.wanted, seed, survival)
+    per_cell = planting.per_cell or int(crop.number("per_cell"))
+    return cells_to_sow(planting.wanted, seed, survival, per_cell)
+
+
+class Row(NamedTuple):
+    """A lot as the list shows it."""
+
+    lot: Lot
+    crop: Crop
+    found: Germination
+    had: int | None
+    needed: int
+    needs: list[Need]
+    tests: list[SeedTest]
+
+    @property
+    def short(self) -> int:
+        """Seeds missing for the plan; 0 where there are enough or nobody counted."""
+        return 0 if self.had is None else max(0, self.needed - self.had)
+
+    @property
+    def gaps(self) -> list[str]:
+        """What is not known of it."""
+        unknown = {"packed year": self.lot.packed_year is None, "how many seeds": self.had is None}
+        return [name for name, gap in unknown.items() if gap]
+
+
+def unsown(garden: Garden) -> list[Planting]:
+    """This season's plantings that nothing has been sown for."""
+    wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
+    return list(wanted.filter(batches=None).order_by("chosen_sow", "pk"))
+
+
+def rows(garden: Garden, dating: Dating, today: date) -> list[Row]:
+    """Every lot with what it will do and what the plan needs of it, in a constant number of queries."""
+    tests = tests_of(garden)
+    known = seeds_known(dating, tests, today)
+    by_lot: dict[int, list[Need]] = defaultdict(list)
+    for need in needs(unsown(garden), dating, known):
+        if need.planting.lot_id:
+            by_lot[need.planting.lot_id].append(need)
+    found = []
+    for pk, lot in dating.lots.items():
+        if pk not in known:
+            continue
+        wanted = by_lot[pk]
+        crop = dating.crop_of_lot(lot.crop_key, pk)
+        found.append(
+            Row(lot, crop, known[pk], had(lot), sum(n.sowing.seeds for n in wanted), wanted, tests.get(pk, []))
+        )
+    return sorted(found, key=lambda r: (r.lot.used_up, r.crop.name, r.lot.variety, r.lot.packed_year or 0))
+
+
+class Order(NamedTuple):
+    """Something to buy: of which crop and variety, how many seeds, by when, for what it costs."""
+
+    crop: Crop
+    variety: str
+    seeds: int
+    packets: int | None
+    cost: float | None
+    by: date
+    origin: str
+    why: Working
+
+
+def orders(garden: Garden, dating: Dating, today: date) -> list[Order]:
+    """What the plan lacks, grouped by crop and variety, the earliest first."""
+    tests = tests_of(garden)
+    known = seeds_known(dating, tests, today)
+    groups: dict[tuple[str, str], list[Need]] = defaultdict(list)
+    for need in needs(unsown(garden), dating, known):
+        groups[need.planting.crop_key, need.planting.variety].append(need)
+    found = []
+    for (_, variety), wanted in groups.items():
+        lots = {n.planting.lot_id for n in wanted if n.planting.lot_id} & dating.lots.keys()
+        counts = [had(dating.lots[pk]) for pk in lots]
+        if any(c is None for c in counts) or not wanted:
+            continue  # nobody counted: the list of seeds says so
+        needed, there = sum(n.sowing.seeds for n in wanted), sum(c or 0 for c in counts)
+        if there >= needed:
+            continue
+        lot = dating.lots[min(lots)] if lots else None
+        packets = ceil((needed - there) / lot.packet_seeds) if lot and lot.packet_seeds else None
+        cost = packets * lot.price if lot and packets and lot.price else None
+        first = min(n.sow_on for n in wanted)
+        by = first - timedelta(days=ORDER_AHEAD_DAYS)
+        inputs = (
+            Value("needed", needed, "seeds", "working"),
+            Value("had", there, "seeds", "lot"),
+            Value("first sowing", first),
+            Value("ahead", ORDER_AHEAD_DAYS, "days", "working"),
+        )
+        why = Working(
+            "seed_order", inputs, tuple(n.sowing.working for n in wanted), Value("order", needed - there, "seeds")
+        )
+        found.append(Order(wanted[0].crop, variety, needed - there, packets, cost, by, lot.origin if lot else "", why))
+    return sorted(found, key=lambda o: (o.by, o.crop.name))
+
+
+def days_up(crop: Crop) -> float:
+    """Days to half up at the crop's best warmth."""
+    return emergence_days(crop, crop.number("germinate_c"))[0]
+
+
+def lot_seed(planting: Planting, dating: Dating, crop: Crop, today: date) -> Seed | None:
+    """What the planting's own lot will do; None where it has none."""
+    lot = dating.lots.get(planting.lot_id) if planting.lot_id else None
+    if lot is None:
+        return None
+    return seed_of(crop, germination_of(lot, crop, SeedTest.objects.filter(lot=lot), today))

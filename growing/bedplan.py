@@ -1,0 +1,274 @@
+"""Where will it all go?  Areas in a bed through the season: what stands when, what overlaps, hides and shades, what is free.
+
+Lengths in cm.  In a bed x runs to the right and y down, as drawn from above; the viewer stands below, above, left or
+right of it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from datetime import date, timedelta
+from functools import lru_cache
+from itertools import pairwise
+from typing import NamedTuple
+
+from astral import Observer
+from astral.sun import elevation, noon
+
+from growing.working import Value, Working
+
+HIDES_CM = 20.0  # a plant in front hides what is lower by so much: estimate
+SHADES_CM = 30.0
+YOUNG_SHARE = 0.15  # of its height a transplant has when set out: estimate
+LEAST_SLOT_DAYS = 42
+SIDES = ("below", "above", "left", "right")
+
+
+class Rect(NamedTuple):
+    x: float
+    y: float
+    length: float
+    width: float
+
+    @property
+    def right(self) -> float:
+        return self.x + self.length
+
+    @property
+    def bottom(self) -> float:
+        return self.y + self.width
+
+    @property
+    def area(self) -> float:
+        return self.length * self.width
+
+    def overlap(self, other: Rect) -> float:
+        """Shared ground [cm²]."""
+        wide = min(self.right, other.right) - max(self.x, other.x)
+        high = min(self.bottom, other.bottom) - max(self.y, other.y)
+        return wide * high if wide > 0.01 and high > 0.01 else 0.0
+
+
+class Area(NamedTuple):
+    """Plants of one planting in a bed: their ground, mature size [cm], and the days they stand, bloom or are picked."""
+
+    ref: str
+    name: str
+    rect: Rect
+    height_cm: float
+    spread_cm: float
+    since: date
+    until: date
+    yields_from: date
+    sun: str = ""
+
+    def stands(self, day: date) -> bool:
+        return self.since <= day <= self.until
+
+    def height(self, day: date) -> float:
+        """Height on that day [cm]: from a seventh of full height to all of it at the first harvest or bloom; 0 when away."""
+        if not self.stands(day):
+            return 0.0
+        grown = (day - self.since).days / max(1, (self.yields_from - self.since).days)
+        return self.height_cm * (YOUNG_SHARE + (1 - YOUNG_SHARE) * min(1.0, grown))
+
+
+class Overlap(NamedTuple):
+    """Two areas that want the same ground at the same time."""
+
+    one: Area
+    other: Area
+    share: float  # of the smaller
+    since: date
+    until: date
+
+
+def overlaps(areas: Sequence[Area]) -> list[Overlap]:
+    """Every pair that shares ground while both stand; sharing is shown, not forbidden."""
+    found = []
+    for i, one in enumerate(areas):
+        for other in areas[i + 1 :]:
+            since, until = max(one.since, other.since), min(one.until, other.until)
+            shared = one.rect.overlap(other.rect)
+            if shared and since <= until:
+                found.append(Overlap(one, other, shared / min(one.rect.area, other.rect.area), since, until))
+    return found
+
+
+def _seen(rect: Rect, side: str) -> tuple[float, float, float]:
+    """(from, to) along the line of the beholder, and how far away its middle is."""
+    if side in ("below", "above"):
+        near = -(rect.y + rect.width / 2) if side == "below" else rect.y + rect.width / 2
+        return rect.x, rect.right, near
+    near = rect.x + rect.length / 2 if side == "left" else -(rect.x + rect.length / 2)
+    return rect.y, rect.bottom, near
+
+
+class Hidden(NamedTuple):
+    """`behind` cannot be seen for `front`."""
+
+    front: Area
+    behind: Area
+
+
+def hidden(areas: Sequence[Area], side: str, day: date) -> list[Hidden]:
+    """What stands behind something taller, from that side, on that day."""
+    found = []
+    here = [a for a in areas if a.stands(day)]
+    for front in here:
+        for behind in here:
+            a, b = _seen(front.rect, side), _seen(behind.rect, side)
+            across = min(a[1], b[1]) - max(a[0], b[0])
+            if front is not behind and a[2] < b[2] and across > (b[1] - b[0]) / 3:
+                if front.height(day) - behind.height(day) > HIDES_CM:
+                    found.append(Hidden(front, behind))
+    return found
+
+
+@lru_cache(maxsize=1024)
+def noon_height_deg(latitude: float, day: date) -> float:
+    """The sun's height at noon [°]."""
+    observer = Observer(latitude=latitude, longitude=0.0)
+    return float(elevation(observer, noon(observer, day)))
+
+
+class Shade(NamedTuple):
+    """`taller` stands toward the sun of `smaller` and reaches it with its noon shadow."""
+
+    taller: Area
+    smaller: Area
+    working: Working
+
+
+def shaded(areas: Sequence[Area], latitude: float, north_deg: float, day: date) -> list[Shade]:
+    """What the noon shadow of something taller falls on.
+
+    north_deg: where north lies on the drawing, clockwise from up.  The sun stands toward the equator.
+    """
+    sun = noon_height_deg(latitude, day)
+    if sun <= 1:
+        return []
+    turn = math.radians(north_deg + (0.0 if latitude >= 0 else 180.0))
+    away = (math.sin(turn), -math.cos(turn))  # where noon shadows fall, on the drawing
+    here = [a for a in areas if a.stands(day)]
+    found = []
+    for taller in here:
+        for smaller in here:
+            difference = taller.height(day) - smaller.height(day)
+            if taller is smaller or difference <= SHADES_CM:
+                continue
+            reach = difference / math.tan(math.radians(sun))
+            dx = smaller.rect.x + smaller.rect.length / 2 - (taller.rect.x + taller.rect.length / 2)
+            dy = smaller.rect.y + smaller.rect.width / 2 - (taller.rect.y + taller.rect.width / 2)
+            along, across = dx * away[0] + dy * away[1], abs(dx * away[1] - dy * away[0])
+            sizes = (taller.rect, smaller.rect)
+            deep = sum(abs(r.length * away[0]) + abs(r.width * away[1]) for r in sizes) / 2
+            wide = sum(abs(r.length * away[1]) + abs(r.width * away[0]) for r in sizes) / 2
+            gap = max(0.0, along - deep)
+            if along > 0 and across < wide and gap < reach:
+                inputs = (
+                    Value("taller", taller.name),
+                    Value("difference", difference, "cm"),
+                    Value("sun", sun, "°"),
+                )
+                working = Working("shade", inputs, (), Value("shade", min(reach - gap, smaller.rect.width), "cm"))
+                found.append(Shade(taller, smaller, working))
+    return found
+
+
+class Slot(NamedTuple):
+    """Ground that comes free in the season: its rectangle, from and until when."""
+
+    rect: Rect
+    since: date
+    until: date
+    after: Area
+
+
+def slots(areas: Sequence[Area], season_end: date) -> list[Slot]:
+    """Where an area is cleared with six weeks or more to go before somebody else wants the ground, or the season ends."""
+    found = []
+    for area in areas:
+        later = [a.since for a in areas if a is not area and a.rect.overlap(area.rect) and a.until > area.until]
+        until = min([season_end, *(s - timedelta(days=1) for s in later)])
+        since = area.until + timedelta(days=1)
+        if (until - since).days >= LEAST_SLOT_DAYS:
+            found.append(Slot(area.rect, since, until, area))
+    return sorted(found, key=lambda s: s.since)
+
+
+def taken_share(areas: Sequence[Area], bed: Rect, day: date) -> float:
+    """Share of the bed's ground that is planted on that day; ground wanted twice counts once."""
+    here = [a.rect for a in areas if a.stands(day)]
+    if not here:
+        return 0.0
+    xs = sorted({x for r in here for x in (max(0.0, r.x), min(bed.length, r.right))})
+    ys = sorted({y for r in here for y in (max(0.0, r.y), min(bed.width, r.bottom))})
+    total = 0.0
+    for x0, x1 in pairwise(xs):
+        for y0, y1 in pairwise(ys):
+            mx, my = (x0 + x1) / 2, (y0 + y1) / 2
+            if any(r.x <= mx <= r.right and r.y <= my <= r.bottom for r in here):
+                total += (x1 - x0) * (y1 - y0)
+    return total / bed.area
+
+
+def first_free(areas: Sequence[Rect], bed: Rect, length: float, width: float, grid: float) -> Rect | None:
+    """The first place on the grid, row by row from the upper left, where such a rectangle lies free; None when none is."""
+    y = 0.0
+    while y + width <= bed.width + 0.01:
+        x = 0.0
+        while x + length <= bed.length + 0.01:
+            here = Rect(x, y, length, width)
+            if not any(here.overlap(a) for a in areas):
+                return here
+            x += grid
+        y += grid
+    return None
+
+
+def snapped(value: float, grid: float) -> float:
+    """The nearest line of the grid."""
+    return round(value / grid) * grid
+
+
+class Household(NamedTuple):
+    """What a crop gives in a week of its harvest against what is used; ratio None where nobody said what is used."""
+
+    crop: str
+    plants: int
+    per_week: float
+    used: float
+    ratio: float | None
+    sowings: int  # in how many lots to sow so that a lot's harvest meets a week's use
+    working: Working
+
+
+HEADS_DAYS = 21  # a harvest this short is of whole plants: heads, one each
+MUCH, LITTLE = 1.5, 0.7
+
+
+def household(crop: str, plants: int, harvest_days: float, used: float, gives: float | None = None) -> Household:
+    """Expected heads, pickings or stems a week.
+
+    harvest_days: length of the harvest.  used: per week.  gives: per plant over the whole harvest; None: one, where the
+    harvest is of whole plants, otherwise one a week.
+    """
+    weeks = max(1.0, harvest_days / 7)
+    whole = harvest_days <= HEADS_DAYS
+    each = gives if gives is not None else 1.0 if whole else weeks
+    per_week = plants * each / weeks
+    ratio = per_week / used if used > 0 else None
+    sowings = (
+        max(1, math.ceil(per_week / used - 0.25)) if whole and used > 0 and ratio is not None and ratio > MUCH else 1
+    )
+    inputs = (
+        Value("plants", plants, "plants"),
+        Value("gives", each, "", "garden" if gives is not None else "estimate"),
+        Value("weeks", weeks, "weeks"),
+        Value("used", used, "", "garden"),
+    )
+    return Household(
+        crop, plants, per_week, used, ratio, sowings, Working("household", inputs, (), Value("yield", per_week))
+    )
