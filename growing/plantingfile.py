@@ -5,12 +5,11 @@ Crops are only read as written here; matching them to what a garden knows is the
 
 from __future__ import annotations
 
-import csv
-import io
 from datetime import date
 from typing import NamedTuple
 
-from growing.textfile import FileProblem, decode
+from growing.tablefile import Row, read_table
+from growing.textfile import FileProblem
 
 MOST_ROWS = 2000
 _COLUMNS = {
@@ -46,57 +45,34 @@ class PlantingFile(NamedTuple):
 
 def read_plantings(data: bytes) -> PlantingFile:
     """Parse a list of plantings; never raises for its contents."""
-    text, _, fatal = decode(data)
-    if fatal:
-        return PlantingFile((), fatal, ())
-    first = text.split("\n", 1)[0]
-    delimiter = max(";\t,", key=first.count)
-    lines = [
-        (n, r)
-        for n, r in enumerate(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter), 1)
-        if any(c.strip() for c in r)
-    ]
-    if not lines:
-        return PlantingFile((), FileProblem(0, "empty", ""), ())
-    head = [c.strip().lower() for c in lines[0][1]]
-    if len(head) > 200:
-        return PlantingFile((), FileProblem(1, "too_wide", str(len(head))), ())
-    where = {want: head.index(n) for want, names in _COLUMNS.items() for n in reversed(names) if n in head}
-    for want in ("crop", "wanted"):
-        if want not in where:
-            return PlantingFile((), FileProblem(1, f"no_{want}_column", ", ".join(head)[:120]), ())
-    if len(lines) - 1 > MOST_ROWS:
-        return PlantingFile((), FileProblem(0, "too_many_rows", str(len(lines) - 1)), ())
+    lines, fatal = read_table(data, _COLUMNS, ("crop", "wanted"), MOST_ROWS)
     problems: list[FileProblem] = []
-    rows = [r for n, cells in lines[1:] if (r := _row(n, cells, where, problems)) is not None]
-    return PlantingFile(tuple(rows), None, tuple(problems))
+    rows = [r for line in lines if (r := _row(line, problems)) is not None]
+    return PlantingFile(tuple(rows), fatal, tuple(problems))
 
 
-def _row(number: int, cells: list[str], where: dict[str, int], problems: list[FileProblem]) -> PlantingRow | None:
-    def cell(name: str) -> str:
-        at = where.get(name)
-        return cells[at].strip() if at is not None and at < len(cells) else ""
-
+def _row(line: Row, problems: list[FileProblem]) -> PlantingRow | None:
+    number = line.number
     before = len(problems)
     wanted = 0
-    if not cell("crop"):
+    if not line["crop"]:
         problems.append(FileProblem(number, "no_crop", ""))
     try:
-        wanted = int(cell("wanted"))
+        wanted = int(line["wanted"])
     except ValueError:
-        problems.append(FileProblem(number, "bad_count", cell("wanted")[:40]))
+        problems.append(FileProblem(number, "bad_count", line["wanted"][:40]))
     else:
         if not 1 <= wanted <= MOST_WANTED:
-            problems.append(FileProblem(number, "bad_count", cell("wanted")[:40]))
+            problems.append(FileProblem(number, "bad_count", line["wanted"][:40]))
     sow = None
-    if cell("sow"):
+    if line["sow"]:
         try:
-            sow = date.fromisoformat(cell("sow"))
+            sow = date.fromisoformat(line["sow"])
         except ValueError:
-            problems.append(FileProblem(number, "bad_date", cell("sow")[:40]))
-    method, term = _METHODS.get(cell("method").lower()), _TERMS.get(cell("term").lower())
+            problems.append(FileProblem(number, "bad_date", line["sow"][:40]))
+    method, term = _METHODS.get(line["method"].lower()), _TERMS.get(line["term"].lower())
     if method is None or term is None:
-        problems.append(FileProblem(number, "bad_word", (cell("method") if method is None else cell("term"))[:40]))
+        problems.append(FileProblem(number, "bad_word", (line["method"] if method is None else line["term"])[:40]))
     if len(problems) > before or method is None or term is None:
         return None
-    return PlantingRow(number, cell("crop")[:60], cell("variety")[:60], wanted, sow, method, term)
+    return PlantingRow(number, line["crop"][:60], line["variety"][:60], wanted, sow, method, term)

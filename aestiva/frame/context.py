@@ -13,10 +13,11 @@ from aestiva.gardens.providers import link
 VIEWS = (
     ("today", "Today"),
     ("place", "Place"),
+    ("seeds", "Seeds"),
     ("plan", "Plan"),
     ("calendar", "Calendar"),
 )
-PHONE = (("today", "Today"), ("plan", "Plan"), ("place", "Place"))
+PHONE = (("today", "Today"), ("plan", "Plan"), ("seeds", "Seeds"))
 
 
 def frame(request: Any) -> dict[str, Any]:

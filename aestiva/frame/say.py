@@ -205,6 +205,40 @@ def source(text: str) -> str:
     return ", ".join(words)
 
 
+PACKET_FIELDS = {
+    "weeks": "start indoors",
+    "out_weeks": "plant out, against last frost",
+    "where": "sow",
+    "depth_cm": "depth",
+    "germinate_c": "warmth",
+    "days_up": "days to come up",
+    "light": "light",
+    "spacing_cm": "distance",
+    "height_cm": "height",
+    "mature_days": "days to harvest or bloom",
+    "mature_from": "those days count from",
+    "soak_h": "soak",
+    "chill_days": "chill",
+    "packed_year": "packed for",
+}
+_PACKET_UNITS = {
+    "weeks": "weeks", "out_weeks": "weeks", "depth_cm": "cm", "germinate_c": "°C", "days_up": "days", "spacing_cm": "cm",
+    "height_cm": "cm", "mature_days": "days", "soak_h": "h", "chill_days": "days", "packed_year": "",
+}  # fmt: skip
+
+
+def packet(field: str, read: str | tuple[float, float], system: str) -> str:
+    """A packet's reading, “6–8 weeks”, in the reader's units."""
+    if isinstance(read, str):
+        return {"light": "on the surface, in light", "dark": "in the dark"}.get(read, read)
+    unit = _PACKET_UNITS[field]
+    low, name = shown(read[0], unit, system)
+    high, _ = shown(read[1], unit, system)
+    if low == high:
+        return f"{number(low, 2)} {name}".strip()
+    return f"{number(low, 2)}–{number(high, 2)} {name}".strip()
+
+
 def warm(name: str, when: date | None, nights: bool = False) -> str:
     """From when soil or nights are warm, by the verdict: “from 17 May”, “all spring”."""
     if name == "never" and nights:

@@ -12,7 +12,7 @@ from django.shortcuts import redirect, render
 
 from aestiva.frame import wording
 from aestiva.frame.files import csv_response
-from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
+from aestiva.frame.upload import Refusal, received
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.models import JournalEntry
@@ -22,7 +22,7 @@ from aestiva.place.wording import problem_words
 from aestiva.plan import actions
 from aestiva.plan.queries import sheet
 from aestiva.season.crops import Crops
-from aestiva.season.models import Lot, Planting
+from aestiva.season.models import Planting
 from growing.crops import Crop
 from growing.plantingfile import PlantingRow, read_plantings
 
@@ -37,34 +37,25 @@ class Match(NamedTuple):
 
 def _match(crops: Crops, row: PlantingRow, chosen: dict[str, str]) -> Match:
     """A crop of exactly that name, or the grower's choice; near misses are only suggested."""
-    text = row.crop.lower()
-    key = chosen.get(text, "")
+    key = chosen.get(row.crop.lower(), "")
     if key and key in crops:
         return Match(row, crops[key], [])
-    hits = crops.find(text)
-    exact = [c for c in hits if text in (c.name.lower(), c.key, *c.synonyms)]
-    return Match(row, exact[0], []) if len(exact) == 1 else Match(row, None, exact or hits)
+    return Match(row, *crops.named(row.crop))
 
 
 @member("grower")
 def plantings_import(request: Any) -> HttpResponse:
     """Plantings from a CSV: what it holds and which crops it means first, then all of it or nothing."""
-    owner = f"plantings {request.garden.pk}"
     problems: list[str] = []
     context: dict[str, Any] = {"view": "plan"}
     if request.method == "POST":
         try:
-            data = unseal(request.POST["kept"], owner) if "kept" in request.POST else request.FILES["file"].read()
+            data, context["sealed"], again = received(request, f"plantings {request.garden.pk}")
             context |= _preview(request, data, problems)
-            if not problems and "kept" in request.POST and not context["open"]:
+            if not problems and again and not context["open"]:
                 return _keep(request, context["matches"])
-            context["sealed"] = seal(data, owner)
-        except NotKept:
-            problems.append("The preview is too old: choose the file again.")
-        except TooLarge:
-            problems.append("The file is too large: cut it into several.")
-        except KeyError:
-            problems.append("Choose a file first.")
+        except Refusal as refusal:
+            problems.append(str(refusal))
         except NoFrostDate:
             return render(request, "plan/no_frost.html", {"view": "plan"})
     context["problems"] = problems
@@ -119,14 +110,6 @@ def _keep(request: Any, matches: list[Match]) -> HttpResponse:
         write.insert(rows)
     messages.success(request, f"{len(rows)} plantings are in the plan.")
     return redirect("plan", garden.pk)
-
-
-@member()
-def lots_csv(request: Any) -> HttpResponse:
-    crops = Crops(request.garden)
-    rows = [(crops[lot.crop_key].name if lot.crop_key in crops else lot.crop_key, lot.variety, lot.packed_year or "", lot.note)
-            for lot in Lot.objects.filter(garden=request.garden).order_by("pk")]  # fmt: skip
-    return csv_response("lots.csv", ("crop", "variety", "packed", "note"), rows)
 
 
 @member()

@@ -7,7 +7,6 @@ urlpatterns = [
     path("plan/season.svg", views.season_file, name="season_svg"),
     path("plan/season.csv", views.season_csv, name="season_csv"),
     path("plan/import/", file_views.plantings_import, name="plantings_import"),
-    path("lots.csv", file_views.lots_csv, name="lots_csv"),
     path("tasks.csv", file_views.tasks_csv, name="tasks_csv"),
     path("journal.csv", file_views.journal_csv, name="journal_csv"),
     path("plan/add/", views.add, name="planting_add"),

@@ -56,6 +56,13 @@ class Crops:
             return [c for c, first in sorted(found, key=lambda f: not f[1])]
         return self.like(wanted)
 
+    def named(self, text: str) -> tuple[Crop | None, list[Crop]]:
+        """The one crop of exactly that name or synonym, otherwise None and those it might mean."""
+        wanted = text.strip().lower()
+        hits = self.find(wanted)
+        exact = [c for c in hits if wanted in (c.name.lower(), c.key, *c.synonyms)]
+        return (exact[0], []) if len(exact) == 1 else (None, exact or hits)
+
     def like(self, text: str) -> list[Crop]:
         """Crops spelled much like the text, nearest first."""
         near: list[tuple[float, Crop]] = []

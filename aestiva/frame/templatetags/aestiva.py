@@ -88,6 +88,18 @@ def as_percent(share: float) -> str:
     return f"{share * 100:.6g}"
 
 
+@register.filter
+def packet_label(field: str) -> str:
+    """What a packet says, by the name of its field."""
+    return say.PACKET_FIELDS.get(field, field)
+
+
+@register.simple_tag(takes_context=True)
+def packet_value(context: Any, reading: Any) -> str:
+    """A reading of a packet in the reader's units."""
+    return say.packet(reading.field, reading.value, _system(context))
+
+
 @register.simple_tag
 def warm(found: Any) -> str:
     """A `WarmFrom` in words."""

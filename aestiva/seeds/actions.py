@@ -1,0 +1,102 @@
+"""Packets into the box: entered, brought in, described, tested, used up."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from aestiva.accounts.models import User
+from aestiva.gardens import journal
+from aestiva.gardens.models import Garden
+from aestiva.season.models import Lot, Planting
+from aestiva.seeds.models import SeedTest
+from growing.packettext import Packet
+
+# What a packet says, by the crop field it sets; a range gives its middle.
+FACT_FIELDS = {
+    "depth_cm": "depth_cm",
+    "germinate_c": "germinate_c",
+    "days_up": "best_days",
+    "light": "light",
+    "spacing_cm": "spacing_cm",
+    "height_cm": "height_cm",
+    "soak_h": "soak_h",
+    "chill_days": "chill_days",
+}
+TRANSPLANT_CHECK_DAYS = 8  # as growing.season reckons it: what a transplant loses against a plant sown in place
+
+
+def twin(garden: Garden, crop_key: str, variety: str, packed_year: int | None) -> Lot | None:
+    """A lot of the same crop, variety and year that is not used up."""
+    same = Lot.objects.filter(garden=garden, crop_key=crop_key, packed_year=packed_year, used_up=False)
+    return same.filter(variety__iexact=variety.strip()).order_by("pk").first()
+
+
+def keep(garden: Garden, user: User, lot: Lot, name: str, key: str = "") -> Lot:
+    """Write a new or changed lot."""
+    verb = "Changed" if lot.pk else "Put in the seed box"
+    with journal.change(garden, user, f"{verb}: {name} {lot}".strip(), key) as write:
+        write.save(lot)
+    return lot
+
+
+def add_seeds(garden: Garden, user: User, lot: Lot, seeds: int, name: str, key: str = "") -> None:
+    """Another packet of what is there already."""
+    lot.seeds = (lot.seeds or 0) + seeds
+    with journal.change(garden, user, f"{seeds} more seeds of {name} {lot}", key) as write:
+        write.save(lot)
+
+
+def insert(garden: Garden, user: User, lots: Sequence[Lot], key: str = "") -> None:
+    with journal.change(garden, user, f"Brought in {len(lots)} packets", key) as write:
+        write.insert(list(lots))
+
+
+def test(garden: Garden, user: User, row: SeedTest, name: str, key: str = "") -> None:
+    with journal.change(garden, user, f"{row.up} of {row.sown} {name} came in a test", key) as write:
+        write.save(row)
+
+
+def sow_so(garden: Garden, user: User, planting: Planting, per_cell: int, name: str, key: str = "") -> None:
+    """The way of sowing chosen in the calculator."""
+    planting.per_cell = per_cell
+    with journal.change(garden, user, f"{name}: {per_cell} a cell", key) as write:
+        write.save(planting)
+
+
+def packet_facts(
+    read: Packet, chosen: dict[str, int], base: str
+) -> tuple[dict[str, Any], dict[str, Any] | None, int | None]:
+    """What confirmed readings set: crop values with their words, the packet's weeks, the packed year.
+
+    chosen: field -> which of its readings (0: the first).  base: as confirmed, "" where nobody knows.
+    """
+    facts: dict[str, Any] = {}
+    taken: dict[str, Any] = {}
+    for reading in read.readings:
+        if reading.field not in chosen:
+            continue
+        options = read.conflicts.get(reading.field, (reading,))
+        one = options[min(chosen[reading.field], len(options) - 1)]
+        taken[one.field] = one.value
+        why = f"packet: {one.text}"[:200]
+        if one.field in FACT_FIELDS:
+            value = one.value if isinstance(one.value, str) else round(sum(one.value) / 2, 2)
+            facts[FACT_FIELDS[one.field]] = [value, why]
+        elif one.field == "mature_days" and not isinstance(one.value, str):
+            low, high = one.value
+            sown = str(taken.get("mature_from") or read.value("mature_from") or "transplanting") == "sowing"
+            less = TRANSPLANT_CHECK_DAYS if sown else 0  # days from sowing in place are longer
+            facts["mature_min"], facts["mature_max"] = [low + less, why], [high + less, why]
+    weeks = None
+    if "weeks" in taken:
+        low, high = taken["weeks"]
+        out = taken.get("out_weeks")
+        weeks = {
+            "weeks_min": low,
+            "weeks_max": high,
+            "base": base or "last_frost",
+            "out_weeks": None if out is None else sum(out) / 2,
+        }
+    year = int(taken["packed_year"][0]) if "packed_year" in taken else None
+    return facts, weeks, year

@@ -1,0 +1,342 @@
+"""Seeds: what have I, will it come, how many do I sow?"""
+
+from __future__ import annotations
+
+from contextlib import suppress
+from typing import Any
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from aestiva.gardens import clock, journal
+from aestiva.gardens.access import member
+from aestiva.gardens.providers import link
+from aestiva.place.dating import Dating, dating_of
+from aestiva.place.queries import NoFrostDate
+from aestiva.season.crops import Crops
+from aestiva.season.models import Lot, Planting
+from aestiva.seeds import actions, picture, queries
+from aestiva.seeds.forms import LotForm, QuickForm, TestForm
+from aestiva.seeds.models import SeedTest
+from growing.crops import Crop
+from growing.packettext import read_packet
+from growing.sowing import ways
+from growing.viability import plan_test, viability
+
+WAY_NAMES = {
+    "cells 1": "one a cell",
+    "cells 2": "two a cell, thinned to one",
+    "cells 3": "three a cell, thinned to one",
+    "communal": "together in a box, pricked out",
+    "blocks": "soil blocks, one each",
+}
+
+
+@member()
+def seeds(request: Any) -> HttpResponse:
+    """The seed box, with a line to type the next packet in."""
+    garden, today = request.garden, clock.today(request.garden)
+    crops = Crops(garden)
+    form = QuickForm(request.POST or None, crops=crops, today=today)
+    same = None
+    if request.method == "POST" and form.is_valid():
+        same = _quick(request, form)
+        if same is None:
+            return redirect(f"{request.path}?next")
+    try:
+        dating = dating_of(garden)
+    except NoFrostDate:
+        return render(request, "seeds/no_frost.html", {"view": "seeds"})
+    found = queries.rows(garden, dating, today)
+    unlisted = [n for n in queries.needs(queries.unsown(garden), dating, {}) if n.planting.lot_id is None]
+    context = {
+        "view": "seeds",
+        "form": form,
+        "same": same,
+        "rows": [(r, picture.bar(r.found)) for r in found],
+        "crops": list(crops),
+        "headline": _headline(found, queries.orders(garden, dating, today)),
+        "unlisted": unlisted,
+        "next": "next" in request.GET or form.errors,
+    }
+    return render(request, "seeds/seeds.html", context, status=422 if form.errors else 200)
+
+
+def _quick(request: Any, form: QuickForm) -> Lot | None:
+    """Keep the packet, or return the one that is there already and ask."""
+    garden, key = request.garden, request.POST.get("key", "")
+    lot = form.lot()
+    lot.garden = garden
+    name = form.cleaned_data["crop"].name
+    twin = actions.twin(garden, lot.crop_key, lot.variety, lot.packed_year)
+    if twin is not None and request.POST.get("twin") not in ("add", "another"):
+        return twin
+    with suppress(journal.Repeated):
+        if twin is not None and request.POST.get("twin") == "add":
+            actions.add_seeds(garden, request.user, twin, lot.seeds or 0, name, key)
+        else:
+            actions.keep(garden, request.user, lot, name, key)
+        messages.success(request, f"{name} {lot} is in the box.")
+    return None
+
+
+def _headline(found: list[queries.Row], wanted: list[queries.Order]) -> str:
+    """The sentence that matters now."""
+    if wanted:
+        first = wanted[0]
+        more = f" and {len(wanted) - 1} more" if len(wanted) > 1 else ""
+        return f"Short of {first.crop.name} {first.variety}".strip() + f"{more}: order by {first.by:%-d %B}"
+    if not found:
+        return "Put the packets on the table, and type them in"
+    weak = [r for r in found if not r.lot.used_up and r.found.mean < 0.5 and r.needs]
+    if weak:
+        return f"{weak[0].crop.name} {weak[0].lot.variety}: fewer than half will come".strip()
+    return f"{sum(not r.lot.used_up for r in found)} packets, enough for the plan"
+
+
+def _mine(request: Any, lot_id: int) -> tuple[Lot, Crop, Dating]:
+    lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
+    dating = dating_of(request.garden)
+    return lot, dating.crop_of_lot(lot.crop_key, lot.pk), dating
+
+
+@member()
+def lot(request: Any, lot_id: int) -> HttpResponse:
+    """One packet: what will come of it, its ageing, its tests, what the plan wants of it."""
+    return _lot_page(request, lot_id, None)
+
+
+def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResponse:
+    garden, today = request.garden, clock.today(request.garden)
+    try:
+        lot, crop, dating = _mine(request, lot_id)
+    except NoFrostDate:
+        return render(request, "seeds/no_frost.html", {"view": "seeds"})
+    tests = list(SeedTest.objects.filter(lot=lot))
+    found = queries.germination_of(lot, crop, tests, today)
+    plantings = [p for p in queries.unsown(garden) if p.lot_id == lot.pk]
+    needs = queries.needs(plantings, dating, {lot.pk: found})
+    had, needed = queries.had(lot), sum(n.sowing.seeds for n in needs)
+    plan = plan_test(found, needs[0].sow_on, queries.days_up(crop), needed, had) if needs else None
+    age = queries.age_of(lot, today)
+    life = float(str(found.working.input("life here")))
+    context = {
+        "view": "seeds",
+        "lot": lot,
+        "crop": crop,
+        "found": found,
+        "tests": tests,
+        "test_form": test_form or TestForm(today=today, initial={"on": today}),
+        "needs": needs,
+        "had": had,
+        "needed": needed,
+        "short": None if had is None else max(0, needed - had),
+        "plan": plan,
+        "picture": picture.ageing(
+            crop.number("fresh"),
+            life,
+            1.0 if age is None else age,
+            [(max(0.0, (age or 1.0) - (today - t.on).days / 365.25), t.up / t.sown) for t in tests if t.sown],
+        ),
+        "next_year": viability(crop.number("fresh"), life, (1.0 if age is None else age) + 1),
+        "facts": [(f, crop.values[f], why) for f, (_, why) in sorted(lot.facts.items()) if f in crop.values],
+        "crop_page": link("crop", garden.pk, lot.crop_key),
+        "crosses": lot.saved and crop.word("crosses") == "crosses",
+    }
+    return render(request, "seeds/lot.html", context, status=422 if test_form and test_form.errors else 200)
+
+
+@member("grower")
+@require_POST
+def test(request: Any, lot_id: int) -> HttpResponse:
+    """Write down a germination test, or take one away."""
+    lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
+    key = request.POST.get("key", "")
+    if request.POST.get("remove", "").isdigit():
+        row = get_object_or_404(SeedTest, pk=int(request.POST["remove"]), lot=lot)
+        with (
+            suppress(journal.Repeated),
+            journal.change(request.garden, request.user, f"Removed a test of {lot}", key) as write,
+        ):
+            write.delete(row)
+        return redirect("lot", request.garden.pk, lot.pk)
+    form = TestForm(request.POST, today=clock.today(request.garden))
+    if not form.is_valid():
+        return _lot_page(request, lot_id, form)
+    with suppress(journal.Repeated):
+        actions.test(request.garden, request.user, SeedTest(lot=lot, **form.cleaned_data), str(lot), key)
+    return redirect("lot", request.garden.pk, lot.pk)
+
+
+@member()
+def facts(request: Any, lot_id: int) -> HttpResponse:
+    """Quantity, storage, year, price; the packet's own facts removed one by one."""
+    lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
+    crops, today = Crops(request.garden), clock.today(request.garden)
+    name = crops[lot.crop_key].name if lot.crop_key in crops else lot.crop_key
+    key = request.POST.get("key", "")
+    if request.method == "POST" and request.POST.get("drop"):
+        dropped = request.POST["drop"]
+        if dropped == "weeks":
+            lot.packet = None
+        lot.facts = {f: v for f, v in lot.facts.items() if f != dropped}
+        with suppress(journal.Repeated):
+            actions.keep(request.garden, request.user, lot, name, key)
+        return redirect("lot", request.garden.pk, lot.pk)
+    form = LotForm(request.POST or None, instance=lot, today=today)
+    if request.method == "POST" and form.is_valid():
+        with suppress(journal.Repeated):
+            actions.keep(request.garden, request.user, form.save(commit=False), name, key)
+        return redirect("lot", request.garden.pk, lot.pk)
+    context = {"view": "seeds", "lot": lot, "name": name, "form": form}
+    return render(request, "seeds/facts.html", context, status=422 if form.errors else 200)
+
+
+@member()
+def text(request: Any, lot_id: int) -> HttpResponse:
+    """The packet's text read into fields; each confirmed, both readings where it contradicts itself."""
+    lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
+    crops = Crops(request.garden)
+    name = crops[lot.crop_key].name if lot.crop_key in crops else lot.crop_key
+    said = request.POST.get("text", "").strip()[:2000]
+    read = read_packet(said) if said else None
+    problem = ""
+    if request.method == "POST" and "keep" in request.POST and read is not None:
+        chosen = {
+            r.field: int(request.POST.get(f"which-{r.field}", "0") or 0)
+            for r in read.readings
+            if request.POST.get(f"take-{r.field}") and request.POST.get(f"which-{r.field}", "0").isdigit()
+        }
+        base = read.base or request.POST.get("base", "")
+        if "weeks" in chosen and base not in ("last_frost", "transplanting"):
+            problem = "Before what are these weeks: the last frost, or transplanting? Say which."
+        else:
+            values, weeks, year = actions.packet_facts(read, chosen, base)
+            problem = _keep_text(request, lot, name, values, weeks, year)
+            if not problem:
+                return redirect("lot", request.garden.pk, lot.pk)
+    context = {"view": "seeds", "lot": lot, "name": name, "text": said, "read": read, "problem": problem}
+    return render(request, "seeds/text.html", context, status=422 if problem else 200)
+
+
+def _keep_text(
+    request: Any, lot: Lot, name: str, values: dict[str, Any], weeks: dict[str, Any] | None, year: int | None
+) -> str:
+    """Write what was confirmed; the problem in words when a value cannot stand."""
+    from growing.crops import CropError
+
+    today = clock.today(request.garden)
+    if year is not None and year > today.year + 1:
+        return f"Packed for {year} cannot be: leave it out, or correct the text."
+    try:
+        Crops(request.garden)[lot.crop_key].overlaid(
+            "lot", {f: (v[0], v[1]) for f, v in {**lot.facts, **values}.items()}
+        )
+    except CropError as error:
+        return f"{error} Leave that field out, or correct the text."
+    lot.facts = {**lot.facts, **values}
+    lot.packet = weeks or lot.packet
+    lot.packed_year = year or lot.packed_year
+    with suppress(journal.Repeated):
+        actions.keep(request.garden, request.user, lot, name, request.POST.get("key", ""))
+        messages.success(request, f"{len(values) + bool(weeks)} facts of the packet are kept; dates count with them.")
+    return ""
+
+
+@member()
+def count(request: Any, planting_id: int) -> HttpResponse:
+    """How many to sow: the ways side by side with their odds; the chosen one feeds the planting."""
+    garden, today = request.garden, clock.today(request.garden)
+    planting = get_object_or_404(Planting, pk=planting_id, season__garden=garden)
+    try:
+        dating = dating_of(garden)
+    except NoFrostDate:
+        return render(request, "seeds/no_frost.html", {"view": "seeds"})
+    crop = dating.crop(planting)
+    sown = planting.batches.exists()
+    if request.method == "POST" and request.POST.get("per_cell") in ("1", "2", "3") and not sown:
+        with suppress(journal.Repeated):
+            per_cell = int(request.POST["per_cell"])
+            actions.sow_so(
+                garden, request.user, planting, per_cell, f"{crop.name} {planting.variety}", request.POST.get("key", "")
+            )
+            messages.success(request, "Kept: the plan and the sowing task count with it.")
+        return redirect("seed_count", garden.pk, planting.pk)
+    warmth = _asked(request, "warmth", crop.number("germinate_c"), 0, 45)
+    sure = _asked(request, "sure", 90, 50, 99) / 100
+    lot = dating.lots.get(planting.lot_id) if planting.lot_id else None
+    found = queries.germination_of(lot, crop, SeedTest.objects.filter(lot=lot), today) if lot else None
+    seed = queries.seed_of(crop, found, warmth)
+    problem, offered = "", []
+    try:
+        if seed.mean <= 0:
+            raise ValueError(f"nothing comes at {warmth:g} °C")
+        offered = list(ways(planting.wanted, seed, crop.number("survival"), crop.word("transplants"), sure))
+    except ValueError as error:
+        problem = f"There is no count for this: {error}."
+    had = None if lot is None else queries.had(lot)
+    mine = planting.per_cell or int(crop.number("per_cell"))
+    asked = request.GET.get("way", f"cells {mine}")
+    shown = next((w for w in offered if w.name == asked), offered[0] if offered else None)
+    context = {
+        "view": "seeds",
+        "planting": planting,
+        "crop": crop,
+        "lot": lot,
+        "found": found,
+        "seed": seed,
+        "warmth": warmth,
+        "sure": round(sure * 100),
+        "had": had,
+        "sown": sown,
+        "direct": crop.word("transplants") == "direct",
+        "plugs": crop.word("transplants") == "plug",
+        "mine": f"cells {mine}",
+        "ways": [(w, WAY_NAMES[w.name], None if had is None else had - w.sowing.seeds) for w in offered],
+        "shown": shown,
+        "shown_name": WAY_NAMES[shown.name] if shown else "",
+        "picture": _odds(shown, seed, crop, planting.wanted) if shown else "",
+        "problem": problem,
+        "address": link("planting", garden.pk, planting.pk),
+    }
+    return render(request, "seeds/count.html", context)
+
+
+def _odds(way: Any, seed: Any, crop: Crop, wanted: int) -> str:
+    from growing.sowing import plants_odds
+
+    per_cell = int(way.name[-1]) if way.name.startswith("cells") else 1
+    chances = (1 - (1 - seed.nodes) ** per_cell) * crop.number("survival")
+    return picture.odds(plants_odds(way.sowing.places, chances), wanted)
+
+
+def _asked(request: Any, name: str, default: float, low: float, high: float) -> float:
+    """A number of the address, held between its limits."""
+    try:
+        return min(high, max(low, float(request.GET.get(name, "").replace(",", "."))))
+    except ValueError:
+        return default
+
+
+@member()
+def orders(request: Any) -> HttpResponse:
+    """What to buy, by when, from where, for how much."""
+    try:
+        dating = dating_of(request.garden)
+    except NoFrostDate:
+        return render(request, "seeds/no_frost.html", {"view": "seeds"})
+    found = queries.orders(request.garden, dating, clock.today(request.garden))
+    groups: dict[str, list[queries.Order]] = {}
+    for one in found:
+        groups.setdefault(one.origin or "from anywhere", []).append(one)
+    cost = sum(o.cost or 0 for o in found)
+    context = {
+        "view": "seeds",
+        "groups": groups,
+        "cost": cost,
+        "unpriced": sum(o.cost is None for o in found),
+        "count": len(found),
+    }
+    return render(request, "seeds/orders.html", context)
