@@ -27,6 +27,7 @@ urlpatterns = [
             [
                 path("", include("aestiva.gardens.urls")),
                 path("", include("aestiva.place.urls")),
+                path("", include("aestiva.beds.urls")),
                 path("", include("aestiva.seeds.urls")),
                 path("", include("aestiva.plan.urls")),
                 path("", include("aestiva.bench.urls")),

@@ -12,14 +12,19 @@ import numpy as np
 from django.db import transaction
 
 from aestiva.accounts.models import User
+from aestiva.beds.models import Plot, Use
+from aestiva.beds.queries import free_ground, laid_out
 from aestiva.gardens.models import Garden, Member
 from aestiva.place.actions import merge
 from aestiva.place.dating import dating_of
 from aestiva.place.models import Frost, GardenNight, SoilReading, Station
 from aestiva.place.queries import estimated_shift, record_of
 from aestiva.plan import actions
-from aestiva.season.models import Lot, Planting, Season, Spot
+from aestiva.season.models import BedArea, Lot, Planting, Season, Spot
+from aestiva.seeds.actions import packet_facts
+from aestiva.seeds.models import SeedTest
 from demo.simulation import live_day, put_weather
+from growing.packettext import read_packet
 from growing.soil import MORNING_C
 from growing.station import Climate, Weather, generate
 from growing.warmth import ComputedWarmth
@@ -63,7 +68,9 @@ def build(name: str = "quarry_lane", until: date | None = None) -> Garden:
     Member.objects.create(garden=garden, user=user, role="owner")
     _place(garden, data)
     spots = make_spots(garden, data["spots"])
-    late = _plantings(garden, user, data["planting"], spots)
+    late = _plantings(garden, user, data["planting"], spots, data["seeds"])
+    _packets(garden, data)
+    _ground(garden, data, spots)
     weather = weather_of(data)
     today = g["begins"]
     end = until or g["today"]
@@ -128,15 +135,69 @@ def make_spots(garden: Garden, kinds: dict[str, list[str]]) -> dict[str, Spot]:
     return spots
 
 
-def _plantings(garden: Garden, user: User, wanted: list[dict[str, Any]], spots: dict[str, Spot]) -> dict[int, int]:
+def _packets(garden: Garden, data: dict[str, Any]) -> None:
+    """What is written on some packets, and the tests that were made."""
+    for p in data["packet"]:
+        for lot in Lot.objects.filter(garden=garden, crop_key=p["crop"]):
+            read = read_packet(p["words"])
+            lot.facts, lot.packet, _ = packet_facts(read, {r.field: 0 for r in read.readings}, read.base)
+            lot.origin, lot.price, lot.packet_seeds = p["origin"], p["price"], p["packet_seeds"]
+            lot.save()
+    for t in data["seed_test"]:
+        lot = Lot.objects.get(garden=garden, crop_key=t["crop"])
+        SeedTest.objects.create(lot=lot, on=t["on"], sown=t["sown"], up=t["up"])
+
+
+def _ground(garden: Garden, data: dict[str, Any], spots: dict[str, Spot]) -> None:
+    """The beds on their plot, and plantings laid out where each first fits, the largest first."""
+    plot = Plot.objects.create(garden=garden, **data["plot"])
+    for code, g in data["ground"].items():
+        spot = spots[code]
+        spot.x_cm, spot.y_cm, spot.length_cm, spot.width_cm, spot.sun = (
+            g["x"],
+            g["y"],
+            g["length"],
+            g["width"],
+            g["sun"],
+        )
+        spot.save()
+    for key, per_week in data["use"].items():
+        Use.objects.create(garden=garden, crop_key=key, per_week=per_week)
+    dating = dating_of(garden)
+    plantings = [
+        p
+        for p in Planting.objects.filter(season__garden=garden, term="spring")
+        if p.crop_key not in ("squash", "zinnia")
+    ]
+    plantings.sort(key=lambda p: (-dating.crop(p).number("height_cm"), p.pk))
+    for planting in plantings:
+        laid = laid_out(garden, dating).get(planting.spot_id or 0, [])
+        crop = dating.crop(planting)
+        assert planting.spot is not None
+        here = free_ground(crop, planting.wanted, planting.spot, laid, plot.grid_cm)
+        if here is not None:
+            BedArea.objects.create(
+                planting=planting,
+                spot=planting.spot,
+                x_cm=here.x,
+                y_cm=here.y,
+                length_cm=here.length,
+                width_cm=here.width,
+            )
+
+
+def _plantings(
+    garden: Garden, user: User, wanted: list[dict[str, Any]], spots: dict[str, Spot], seeds: dict[str, int]
+) -> dict[int, int]:
     """Plan everything; returns the plantings that the grower lets wait, and for how many days."""
     late: dict[int, int] = {}
     dating = dating_of(garden)
     season = Season.objects.create(garden=garden, year=garden.year)
     for p in wanted:
-        lot = Lot.objects.create(
-            garden=garden, crop_key=p["crop"], variety=p["variety"], packed_year=p.get("packed", 2025)
-        )
+        lot, _ = Lot.objects.get_or_create(
+            garden=garden, crop_key=p["crop"], variety=p["variety"], packed_year=p.get("packed", 2025),
+            defaults={"seeds": seeds.get(p["crop"])},
+        )  # fmt: skip
         planting = Planting(
             season=season, crop_key=p["crop"], variety=p["variety"], wanted=p["wanted"], lot=lot,
             spot=spots[p["spot"]], term=p.get("term", "spring"), method=p.get("method", "raised"),

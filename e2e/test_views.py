@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.test import override_settings
 
-from aestiva.season.models import Batch, Planting
+from aestiva.season.models import Batch, Lot, Planting, Spot
 from demo.scenario import build
 from e2e.browser import PHONE, WIDE, BrowserCase, resize
 
@@ -46,7 +46,18 @@ class EveryView(BrowserCase):
             ),
             *("crops/compare/?a=leek&b=kale", "crops/import/", "journal/", "settings/", "members/", "spots/"),
         ]
+        lot, bed = Lot.objects.get(crop_key="cosmos"), Spot.objects.get(code="Bed D")
         paths += [
+            *("beds/", "beds/ground/", f"beds/{bed.pk}/", f"beds/{bed.pk}/measure/", "beds/print/"),
+            *(
+                "seeds/",
+                f"seeds/{lot.pk}/",
+                f"seeds/{lot.pk}/facts/",
+                f"seeds/{lot.pk}/text/",
+                "seeds/orders/",
+                "seeds/import/",
+            ),
+            f"seeds/count/{planting.pk}/",
             f"plan/{planting.pk}/",
             f"plan/{planting.pk}/move/?sow_on=2026-05-01",
             f"batch/{batch.pk}/",
@@ -75,7 +86,7 @@ class EveryView(BrowserCase):
         garden = build()
         self.open("/")
         self.press("form[action='/demo/'] button")
-        self.one("body").send_keys("3")  # Plan, the third view in the order of work
+        self.one("body").send_keys("5")  # Plan, the fifth view in the order of work
         self.until(lambda: self.driver.current_url.endswith(f"/g/{garden.pk}/plan/"))
         self.until(lambda: self.driver.execute_script("return document.readyState") == "complete")
         self.one("body").send_keys("?")

@@ -96,7 +96,7 @@ def overlaps(areas: Sequence[Area]) -> list[Overlap]:
     return found
 
 
-def _seen(rect: Rect, side: str) -> tuple[float, float, float]:
+def seen_from(rect: Rect, side: str) -> tuple[float, float, float]:
     """(from, to) along the line of the beholder, and how far away its middle is."""
     if side in ("below", "above"):
         near = -(rect.y + rect.width / 2) if side == "below" else rect.y + rect.width / 2
@@ -118,7 +118,7 @@ def hidden(areas: Sequence[Area], side: str, day: date) -> list[Hidden]:
     here = [a for a in areas if a.stands(day)]
     for front in here:
         for behind in here:
-            a, b = _seen(front.rect, side), _seen(behind.rect, side)
+            a, b = seen_from(front.rect, side), seen_from(behind.rect, side)
             across = min(a[1], b[1]) - max(a[0], b[0])
             if front is not behind and a[2] < b[2] and across > (b[1] - b[0]) / 3:
                 if front.height(day) - behind.height(day) > HIDES_CM:

@@ -13,6 +13,7 @@ from aestiva.gardens.providers import link
 VIEWS = (
     ("today", "Today"),
     ("place", "Place"),
+    ("beds", "Beds"),
     ("seeds", "Seeds"),
     ("plan", "Plan"),
     ("calendar", "Calendar"),

@@ -11,7 +11,7 @@ from aestiva.gardens.models import Garden
 SPOT_KINDS = [
     (k, k) for k in ("room", "rack", "shelf", "mat", "sill", "porch", "frame", "tunnel", "bed", "container", "path")
 ]
-GROWING = ("bed", "tunnel", "container", "frame")  # kinds of spot with soil to plant in
+GROWING = ("bed", "tunnel", "container")  # kinds of spot with soil to plant in
 SUNS = (("", "not said"), ("sun", "full sun"), ("part", "half shade"), ("shade", "shade"))
 SIZE = [MinValueValidator(5.0), MaxValueValidator(20_000.0)]
 PLACE = [MinValueValidator(0.0), MaxValueValidator(50_000.0)]

@@ -127,7 +127,7 @@ class Row(NamedTuple):
     @property
     def gaps(self) -> list[str]:
         """What is not known of it."""
-        unknown = {"packed year": self.lot.packed_year is None, "how many seeds": self.had is None}
+        unknown = {"packed year": self.lot.packed_year is None, "variety": not self.lot.variety}
         return [name for name, gap in unknown.items() if gap]
 
 
@@ -176,7 +176,9 @@ def orders(garden: Garden, dating: Dating, today: date) -> list[Order]:
     known = seeds_known(dating, tests, today)
     groups: dict[tuple[str, str], list[Need]] = defaultdict(list)
     for need in needs(unsown(garden), dating, known):
-        groups[need.planting.crop_key, need.planting.variety].append(need)
+        planting = need.planting
+        lot = dating.lots.get(planting.lot_id) if planting.lot_id else None
+        groups[planting.crop_key, planting.variety or (lot.variety if lot else "")].append(need)
     found = []
     for (_, variety), wanted in groups.items():
         lots = {n.planting.lot_id for n in wanted if n.planting.lot_id} & dating.lots.keys()

@@ -12,6 +12,7 @@ from aestiva.frame.tests.garden import GardenCase, garden, plant, user
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.actions import merge
 from aestiva.place.models import Station
+from aestiva.season.models import BedArea, Lot
 from aestiva.today.models import CalendarLink
 
 
@@ -28,7 +29,10 @@ def routes(resolver: URLResolver, prefix: str = "") -> list[str]:
 
 OWNER_ONLY = ("settings/", "feeds/")
 GROWER_ONLY = ("more/", "import/")
-POST_ONLY = ("undo/", "cancel/", "record/", "change/", "clock/", "station/", "tasks/", "live/", "leave/", "made-up/")
+POST_ONLY = (
+    "undo/", "cancel/", "record/", "change/", "clock/", "station/", "tasks/", "live/", "leave/", "made-up/", "lay/", "draw/",
+    "use/", "test/",
+)  # fmt: skip
 READERS_POST = ("members/", "leave/")
 
 
@@ -41,6 +45,10 @@ class Walk(GardenCase):
         self.entry = JournalEntry.objects.filter(garden=self.garden).latest("pk")
         self.station = Station.objects.create(name="The Weir", owner=self.garden)
         merge(self.station, [date(2026, 4, 1), date(2026, 4, 2)], np.array([1.0, -2.0]), np.array([9.0, 7.0]))
+        self.lot = Lot.objects.create(garden=self.garden, crop_key="tomato", variety="Old Ferry", packed_year=2025)
+        self.area = BedArea.objects.create(
+            planting=self.planting, spot=self.bed, x_cm=0, y_cm=0, length_cm=90, width_cm=60
+        )
         self.people = {"owner": self.owner}
         for role in ("reader", "grower"):
             self.people[role] = user(role)
@@ -59,6 +67,9 @@ class Walk(GardenCase):
             "<slug:key>": "tomato",
             "<slug:field>": "hold",
             "<int:station>": self.station.pk,
+            "<int:spot_id>": self.bed.pk,
+            "<int:lot_id>": self.lot.pk,
+            "<int:area_id>": self.area.pk,
         }
         found = []
         for route in routes(get_resolver()):
@@ -82,7 +93,7 @@ class Walk(GardenCase):
             with self.subTest(address):
                 self.assertEqual(self.status("stranger", address), 302)
                 self.assertEqual(self.status("outsider", address), 404)
-                only_post = address.endswith(POST_ONLY) or (address.endswith(f"task/{self.task}/"))
+                only_post = address.endswith((*POST_ONLY, f"task/{self.task}/", f"area/{self.area.pk}/"))
                 owner_only = address.endswith(OWNER_ONLY)
                 for who in ("reader", "grower", "owner"):
                     expected = {200}

@@ -1,0 +1,96 @@
+"""Beds drawn, plantings laid out in them; what a planting wants follows its areas where the grower says so."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from aestiva.accounts.models import User
+from aestiva.beds.models import Plot, Use
+from aestiva.beds.queries import fit_of, rect_of
+from aestiva.gardens import journal
+from aestiva.gardens.models import Garden
+from aestiva.season.actions import Refused
+from aestiva.season.models import BedArea, Planting, Spot
+from growing.bedplan import Rect
+from growing.crops import Crop
+
+LEAST_CM = 5.0
+
+
+def keep_spot(garden: Garden, user: User, spot: Spot, key: str = "") -> None:
+    verb = "Changed" if spot.pk else "Drew"
+    with journal.change(garden, user, f"{verb} {spot.code}", key) as write:
+        write.save(spot)
+
+
+def keep_plot(garden: Garden, user: User, plot: Plot, key: str = "") -> None:
+    with journal.change(garden, user, "Changed the plan of the ground", key) as write:
+        write.save(plot)
+
+
+def keep_use(garden: Garden, user: User, use: Use, name: str, key: str = "") -> None:
+    with journal.change(garden, user, f"We use {use.per_week:g} {name} a week", key) as write:
+        write.save(use)
+
+
+def inside(rect: Rect, bed: Rect) -> Rect:
+    """The rectangle moved into the bed, and made no larger than it; Refused where nothing of it can be."""
+    if rect.length < LEAST_CM or rect.width < LEAST_CM:
+        raise Refused("area", f"an area of {rect.length:g} by {rect.width:g} cm holds nothing: draw it larger")
+    length, width = min(rect.length, bed.length), min(rect.width, bed.width)
+    x = min(max(0.0, rect.x), bed.length - length)
+    y = min(max(0.0, rect.y), bed.width - width)
+    return Rect(round(x, 1), round(y, 1), round(length, 1), round(width, 1))
+
+
+def lay(garden: Garden, user: User, planting: Planting, crop: Crop, spot: Spot, rect: Rect, key: str = "") -> str:
+    """A new area of a planting; returns a note where something was left as it was."""
+    here = inside(rect, rect_of(spot))
+    row = BedArea(planting=planting, spot=spot, x_cm=here.x, y_cm=here.y, length_cm=here.length, width_cm=here.width)
+    with journal.change(garden, user, f"Laid {crop.name} {planting.variety} in {spot.code}", key) as write:
+        write.save(row)
+        if planting.spot_id != spot.pk and not planting.areas.exclude(pk=row.pk).exists():
+            planting.spot = spot
+            write.save(planting)
+        return follow(write, planting, crop)
+
+
+def change(garden: Garden, user: User, row: BedArea, crop: Crop, values: dict[str, Any], key: str = "") -> str:
+    """Move, resize or set out an area otherwise; returns a note where the count stays as it was."""
+    for name, value in values.items():
+        setattr(row, name, value)
+    here = inside(Rect(row.x_cm, row.y_cm, row.length_cm, row.width_cm), rect_of(row.spot))
+    row.x_cm, row.y_cm, row.length_cm, row.width_cm = here
+    with journal.change(garden, user, f"Moved {crop.name} {row.planting.variety} in {row.spot.code}", key) as write:
+        write.save(row)
+        return follow(write, row.planting, crop)
+
+
+def lift(garden: Garden, user: User, row: BedArea, crop: Crop, key: str = "") -> str:
+    with journal.change(garden, user, f"Took {crop.name} {row.planting.variety} out of {row.spot.code}", key) as write:
+        planting = row.planting
+        write.delete(row)
+        return follow(write, planting, crop)
+
+
+def want_as_fits(garden: Garden, user: User, planting: Planting, crop: Crop, as_fits: bool, key: str = "") -> str:
+    """Want as many as the areas hold, or keep the number typed."""
+    planting.as_fits = as_fits
+    name = f"{crop.name} {planting.variety}".strip()
+    with journal.change(garden, user, f"{name}: {'as many as fit' if as_fits else 'the number typed'}", key) as write:
+        write.save(planting)
+        return follow(write, planting, crop)
+
+
+def follow(write: journal.Write, planting: Planting, crop: Crop) -> str:
+    """The number wanted follows the areas where it shall, but never silently once something is sown."""
+    if not planting.as_fits:
+        return ""
+    holds = sum(fit_of(row, crop).plants for row in BedArea.objects.filter(planting=planting))
+    if holds < 1 or holds == planting.wanted:
+        return ""
+    if planting.batches.exists():
+        return f"The beds hold {holds} now, but {planting.wanted} are sown for: nothing is changed there. Sow more, or give some away."
+    planting.wanted = holds
+    write.save(planting)
+    return f"{holds} are wanted now, and the sowing counts with it."

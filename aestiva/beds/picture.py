@@ -1,0 +1,225 @@
+"""Beds from above and from the side: plants at the size they have that week, our own glyphs by habit, a letter each."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from datetime import date
+from html import escape
+
+from aestiva.beds.models import Plot
+from aestiva.beds.queries import Laid
+from aestiva.season.models import Spot
+from growing.bedplan import Rect, seen_from
+from growing.packing import places
+
+WIDTH = 700
+COLOURS = {
+    "harvest": "#a9c191", "bloom": "#c7a9c1", "low": "#dfe6b5", "middle": "#b9cf9c", "high": "#8fb377", "tall": "#5f9150",
+}  # fmt: skip
+FAMILIES = (
+    "#a9c191",
+    "#c7a9c1",
+    "#dfc98a",
+    "#9cc0d4",
+    "#d9a58c",
+    "#b9b08a",
+    "#8fb8a8",
+    "#cdb6dd",
+    "#e0b9a4",
+    "#b7c6dd",
+)
+BY = {"kind": "harvest or bloom", "family": "family", "height": "height", "now": "what it does this week"}
+NOW = {"away": "#e8dcc6", "growing": "#b9cf9c", "yields": "#c7a9c1"}
+
+
+def habit(laid: Laid) -> str:
+    """The shape of our glyph: blade, rosette, bush or spire, by family and by height against spread."""
+    ratio = laid.crop.number("height_cm") / laid.crop.number("spacing_cm")
+    if laid.crop.family == "onion family":
+        return "blade"
+    return "rosette" if ratio < 1.1 else "bush" if ratio < 2.4 else "spire"
+
+
+_POINTS = {"blade": (5, 0.3), "rosette": (14, 0.78), "bush": (9, 0.68), "spire": (7, 0.6)}
+
+
+def _glyph(kind: str) -> str:
+    """The outline of a plant from above, of radius 1."""
+    points, inner = _POINTS[kind]
+    corners = []
+    for k in range(2 * points):
+        r, turn = (1.0 if k % 2 == 0 else inner), math.pi * k / points + 0.3
+        corners.append(f"{r * math.cos(turn):.3f} {r * math.sin(turn):.3f}")
+    return f"M{'L'.join(corners)}Z"
+
+
+def colour(laid: Laid, by: str, day: date, families: Sequence[str]) -> str:
+    if by == "family":
+        return (
+            FAMILIES[families.index(laid.crop.family) % len(FAMILIES)] if laid.crop.family in families else FAMILIES[0]
+        )
+    if by == "height":
+        height = laid.crop.number("height_cm")
+        return COLOURS["low" if height < 35 else "middle" if height < 70 else "high" if height < 120 else "tall"]
+    if by == "now":
+        if not laid.standing.stands(day):
+            return NOW["away"]
+        return NOW["yields" if day >= laid.standing.yields_from else "growing"]
+    return COLOURS[laid.crop.word("yields")] if laid.crop.word("yields") in COLOURS else COLOURS["harvest"]
+
+
+def bed_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, grid: float, edit: bool) -> str:
+    """The bed from above; areas can be moved by pointer and keys where `edit`."""
+    scale = min((WIDTH - 8) / bed.length, 420 / bed.width)
+    width, height = bed.length * scale + 8, bed.width * scale + 8
+    families = sorted({one.crop.family for one in laid})
+    lines = "".join(
+        f'<path class="grid" d="M{4 + k * grid * scale:.1f} 4V{height - 4:.1f}"/>'
+        for k in range(1, math.ceil(bed.length / grid))
+    ) + "".join(
+        f'<path class="grid" d="M4 {4 + k * grid * scale:.1f}H{width - 4:.1f}"/>'
+        for k in range(1, math.ceil(bed.width / grid))
+    )
+    glyphs = "".join(
+        f'<symbol id="g-{kind}" overflow="visible"><path d="{_glyph(kind)}"/></symbol>' for kind in _POINTS
+    )
+    body = "".join(_area(one, scale, day, by, families, edit) for one in laid)
+    return (
+        f'<svg class="bed" viewBox="0 0 {width:.0f} {height:.0f}" width="{width:.0f}" height="{height:.0f}" role="group"'
+        f' aria-label="The bed from above, {bed.length:g} by {bed.width:g} cm" data-scale="{scale:.5f}" data-grid="{grid:g}"'
+        f' data-length="{bed.length:g}" data-width="{bed.width:g}">{glyphs}'
+        f'<rect class="soil" x="4" y="4" width="{width - 8:.1f}" height="{height - 8:.1f}" rx="5"/>{lines}{body}</svg>'
+    )
+
+
+def _area(one: Laid, scale: float, day: date, by: str, families: Sequence[str], edit: bool) -> str:
+    rect, stands = one.rect, one.standing.stands(day)
+    x, y = 4 + rect.x * scale, 4 + rect.y * scale
+    w, h = rect.length * scale, rect.width * scale
+    grown = one.standing.height(day) / one.crop.number("height_cm") if stands else 0.0
+    radius = one.crop.number("spacing_cm") / 2 * (0.3 + 0.7 * grown) * scale
+    fill = colour(one, by, day, families)
+    spots = places(rect.length, rect.width, one.spacing, one.row.pattern, one.row.edge)
+    plants = ""
+    if stands:
+        plants = "".join(
+            f'<use href="#g-{habit(one)}" transform="translate({sx * scale:.1f} {sy * scale:.1f}) scale({radius:.1f})"/>'
+            for sx, sy in spots.tolist()
+        )
+        plants = f'<g class="plants" fill="{fill}" stroke-width="{1.1 / max(radius, 0.1):.3f}">{plants}</g>'
+    size = max(11.0, min(22.0, one.spacing * scale * 0.45))
+    letters = "".join(
+        f'<text x="{sx * scale:.1f}" y="{sy * scale + size * 0.35:.1f}" font-size="{size:.0f}" text-anchor="middle">{one.letter}</text>'
+        for sx, sy in (spots.tolist() if len(spots) <= 40 and stands else [[rect.length / 2, rect.width / 2]])
+    )
+    wanted = f"{one.plants} fit, {one.planting.wanted} wanted"
+    label = escape(f"{one.name}: {wanted}; {'stands' if stands else 'not there that week'}")
+    handle = f'<rect class="corner" x="{w - 12:.1f}" y="{h - 12:.1f}" width="16" height="16" rx="3"/>' if edit else ""
+    data = (
+        f' tabindex="0" role="button" data-area="{one.row.pk}" data-x="{rect.x:g}" data-y="{rect.y:g}" data-l="{rect.length:g}"'
+        f' data-w="{rect.width:g}"'
+        if edit
+        else ""
+    )
+    return (
+        f'<g class="area{"" if stands else " away"}" transform="translate({x:.1f} {y:.1f})" aria-label="{label}"{data}>'
+        f'<rect class="edge" width="{w:.1f}" height="{h:.1f}"/>{plants}{letters}{handle}<title>{label}</title></g>'
+    )
+
+
+_SIDE = {  # silhouettes in a box one wide and one high, from the ground up
+    "blade": "M-.2 0L-.5 -.9L-.1 -.2L0 -1L.1 -.2L.5 -.9L.2 0Z",
+    "rosette": "M-.5 0C-.5 -.8 -.3 -1 0 -1C.3 -1 .5 -.8 .5 0Z",
+    "bush": "M-.42 0C-.6 -.9 -.35 -1 0 -.98C.35 -1 .6 -.9 .42 0Z",
+    "spire": "M-.3 0C-.34 -.4 -.12 -.7 0 -1C.12 -.7 .34 -.4 .3 0Z",
+}
+
+
+def elevation_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, side: str) -> str:
+    """The bed as it is seen from its side: what is far is drawn first, heights in the same measure as widths."""
+    across = bed.length if side in ("below", "above") else bed.width
+    scale = min((WIDTH - 8) / bed.length, 420 / bed.width)
+    tall = max([60.0, *(one.crop.number("height_cm") for one in laid)])
+    up = min(scale, 230 / tall)
+    width, ground = across * scale + 60, 22 + tall * up
+    families = sorted({one.crop.family for one in laid})
+    drawn = []
+    for one in laid:
+        high = one.standing.height(day)
+        if not high:
+            continue
+        spread = one.crop.number("spacing_cm") * (0.3 + 0.7 * high / one.crop.number("height_cm"))
+        for sx, sy in places(one.rect.length, one.rect.width, one.spacing, one.row.pattern, one.row.edge).tolist():
+            spot = Rect(one.rect.x + sx, one.rect.y + sy, 0.0, 0.0)
+            at, _, near = seen_from(spot, side)
+            at = across - at if side in ("above", "right") else at
+            drawn.append((near, at, high, spread, one))
+    drawn.sort(key=lambda d: -d[0])
+    plants = "".join(
+        f'<path d="{_SIDE[habit(one)]}" fill="{colour(one, by, day, families)}" transform="translate({4 + at * scale:.1f} {ground:.1f})'
+        f' scale({spread * scale:.1f} {high * up:.1f})"/>'
+        for _, at, high, spread, one in drawn[:900]
+    )
+    mark = 50 if tall < 120 else 100
+    return (
+        f'<svg class="elevation" viewBox="0 0 {width:.0f} {ground + 12:.0f}" width="{width:.0f}" height="{ground + 12:.0f}" role="img"'
+        f' aria-label="The bed from its side; heights are in the list"><g class="plants">{plants}</g>'
+        f'<path class="ground" d="M0 {ground:.1f}H{across * scale + 8:.1f}"/>'
+        f'<path class="rule" d="M{across * scale + 14:.1f} {ground:.1f}V{ground - mark * up:.1f}h6"/>'
+        f'<text class="s" x="{across * scale + 20:.1f}" y="{ground - mark * up + 14:.1f}">{mark} cm</text></svg>'
+    )
+
+
+def plot_svg(
+    plot: Plot, spots: Sequence[Spot], laid: dict[int, list[Laid]], day: date, by: str, links: dict[int, str],
+    size: tuple[str, str] | None = None,
+) -> str:  # fmt: skip
+    """The whole ground from above with its beds and north; `links` by spot; `size` in mm for paper."""
+    scale = WIDTH / plot.width_cm
+    height = plot.height_cm * scale
+    step = plot.grid_cm * scale
+    drawn = [s for s in spots if s.x_cm is not None and s.length_cm]
+    families = sorted({one.crop.family for areas in laid.values() for one in areas})
+    glyphs = "".join(
+        f'<symbol id="p-{kind}" overflow="visible"><path d="{_glyph(kind)}"/></symbol>' for kind in _POINTS
+    )
+    beds = "".join(_plot_bed(s, laid.get(s.pk, []), scale, day, by, families, links.get(s.pk, "")) for s in drawn)
+    turn = plot.north_deg
+    wide, high = size or (f"{WIDTH}", f"{height:.0f}")
+    return (
+        f'<svg class="plot" viewBox="0 0 {WIDTH} {height:.0f}" width="{wide}" height="{high}" role="group"'
+        f' aria-label="The ground from above" data-scale="{scale:.5f}" data-grid="{plot.grid_cm:g}">{glyphs}'
+        f'<pattern id="squares" width="{step:.2f}" height="{step:.2f}" patternUnits="userSpaceOnUse"><path class="grid"'
+        f' d="M{step:.2f} 0H0V{step:.2f}" fill="none"/></pattern><rect class="lawn" width="{WIDTH}" height="{height:.0f}"/>'
+        f'<rect width="{WIDTH}" height="{height:.0f}" fill="url(#squares)"/>{beds}'
+        f'<g class="north" transform="translate({WIDTH - 30} 34) rotate({turn:g})"><path d="M0 -20L7 8L0 3L-7 8Z"/>'
+        f'<text class="t" y="-23" text-anchor="middle">N</text></g></svg>'
+    )
+
+
+def _plot_bed(
+    spot: Spot, laid: Sequence[Laid], scale: float, day: date, by: str, families: Sequence[str], href: str
+) -> str:
+    assert spot.x_cm is not None and spot.y_cm is not None and spot.length_cm and spot.width_cm
+    w, h = spot.length_cm * scale, spot.width_cm * scale
+    plants = []
+    for one in laid:
+        if not one.standing.stands(day):
+            continue
+        grown = one.standing.height(day) / one.crop.number("height_cm")
+        radius = max(1.5, one.crop.number("spacing_cm") / 2 * (0.3 + 0.7 * grown) * scale)
+        spots = places(one.rect.length, one.rect.width, one.spacing, one.row.pattern, one.row.edge)
+        uses = "".join(
+            f'<use href="#p-{habit(one)}" transform="translate({(one.rect.x + x) * scale:.1f} {(one.rect.y + y) * scale:.1f}) scale({radius:.1f})"/>'
+            for x, y in spots.tolist()
+        )
+        plants.append(
+            f'<g class="plants" fill="{colour(one, by, day, families)}" stroke-width="{0.7 / radius:.3f}">{uses}</g>'
+        )
+    body = (
+        f'<rect class="soil k-{spot.kind}" width="{w:.1f}" height="{h:.1f}" rx="3"/>{"".join(plants)}'
+        f'<text class="n halo" x="5" y="15">{escape(spot.code)}</text>'
+    )
+    group = f'<g transform="translate({spot.x_cm * scale:.1f} {spot.y_cm * scale:.1f})">{body}</g>'
+    return f'<a href="{escape(href)}" class="bedlink" aria-label="{escape(spot.code)}">{group}</a>' if href else group

@@ -1,0 +1,263 @@
+"""The ground as the rules see it: beds, what is laid out in them, when it stands, what still looks for a place."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from django.db.models import Min
+
+from aestiva.beds.models import Plot, Use
+from aestiva.gardens.models import Garden
+from aestiva.place.dating import Dating
+from aestiva.season.models import GROWING, Batch, BatchEvent, BedArea, Planting, Spot
+from growing.bedplan import Area, Household, Rect, Slot, first_free, household, slots
+from growing.crops import Crop
+from growing.packing import Fit, fit
+from growing.season import PlantingDates
+
+SHORT_WAYS = 56  # days before last frost on which the plan of the ground begins
+SEASON_WEEKS = 40
+
+
+def plot_of(garden: Garden) -> Plot:
+    """The garden's plot, unsaved and usual when it has none yet."""
+    return Plot.objects.filter(garden=garden).first() or Plot(garden=garden)
+
+
+def ground(garden: Garden) -> list[Spot]:
+    """Everything drawn on the plot: beds and the like, and paths."""
+    return list(Spot.objects.filter(garden=garden, kind__in=(*GROWING, "path")).order_by("order", "code"))
+
+
+def rect_of(spot: Spot) -> Rect:
+    """A bed in its own measure, from its upper left corner; a usual one where nobody measured."""
+    return Rect(0.0, 0.0, spot.length_cm or 300.0, spot.width_cm or 120.0)
+
+
+@dataclass(slots=True)
+class Laid:
+    """One area with its planting: ground, plants that fit, days it stands."""
+
+    row: BedArea
+    planting: Planting
+    crop: Crop
+    dates: PlantingDates
+    rect: Rect
+    spacing: float
+    fit: Fit
+    standing: Area
+    letter: str
+
+    @property
+    def name(self) -> str:
+        return f"{self.crop.name} {self.planting.variety}".strip()
+
+    @property
+    def plants(self) -> int:
+        return self.fit.plants
+
+    @property
+    def spare(self) -> int:
+        """Places more than plants are wanted."""
+        return self.plants - self.planting.wanted
+
+    @property
+    def crop_height(self) -> float:
+        return self.crop.number("height_cm")
+
+
+def spacing_of(row: BedArea, crop: Crop) -> float:
+    """The area's own distance, otherwise the crop's as packet, planting and garden have it."""
+    return row.spacing_cm or crop.number("spacing_cm")
+
+
+def fit_of(row: BedArea, crop: Crop) -> Fit:
+    return fit(row.length_cm, row.width_cm, spacing_of(row, crop), row.pattern, row.edge)
+
+
+class Happened(NamedTuple):
+    """First sown and first planted days by planting."""
+
+    sown: dict[int, date]
+    planted: dict[int, date]
+
+
+def happened(garden: Garden) -> Happened:
+    sown = Batch.objects.filter(planting__season__garden=garden, failed_on=None, sown_on__isnull=False)
+    planted = BatchEvent.objects.filter(batch__planting__season__garden=garden, kind="planted")
+    return Happened(
+        dict(sown.values_list("planting_id").annotate(Min("sown_on")).order_by()),
+        dict(planted.values_list("batch__planting_id").annotate(Min("on")).order_by()),
+    )
+
+
+def laid_out(garden: Garden, dating: Dating, year: int | None = None) -> dict[int, list[Laid]]:
+    """What lies in each bed this season, by spot; a constant number of queries."""
+    rows = BedArea.objects.filter(
+        planting__season__garden=garden, planting__season__year=year or garden.year, planting__cancelled_on=None
+    ).select_related("planting")
+    facts = happened(garden)
+    found: dict[int, list[Laid]] = defaultdict(list)
+    for row in rows.order_by("pk"):
+        found[row.spot_id].append(_laid(row, dating, facts))
+    for laid in found.values():
+        _letters(laid)
+    return found
+
+
+def _laid(row: BedArea, dating: Dating, facts: Happened) -> Laid:
+    planting = row.planting
+    crop = dating.crop(planting)
+    choice = dating.choice(planting, facts.sown.get(planting.pk))
+    if planting.pk in facts.planted:
+        choice = choice._replace(out_on=facts.planted[planting.pk], out_because="happened")
+    dates = dating.dates(planting, crop, choice)
+    rect = Rect(row.x_cm, row.y_cm, row.length_cm, row.width_cm)
+    spacing = spacing_of(row, crop)
+    standing = Area(
+        str(row.pk), crop.name, rect, crop.number("height_cm"), crop.number("spacing_cm"), dates.out_on, dates.last,
+        dates.first.start,
+    )  # fmt: skip
+    return Laid(row, planting, crop, dates, rect, spacing, fit_of(row, crop), standing, "")
+
+
+def _letters(laid: list[Laid]) -> None:
+    """A letter a planting, as on squared paper: the first of its name, or the next that is free."""
+    given: dict[int, str] = {}
+    for one in laid:
+        if one.planting.pk not in given:
+            name = [c for c in one.crop.name.upper() + "ABCDEFGHIJKLMNOPQRSTUVWXYZ" if c.isalpha()]
+            given[one.planting.pk] = next((c for c in name if c not in given.values()), "?")
+        one.letter = given[one.planting.pk]
+
+
+class Looking(NamedTuple):
+    """A planting whose plants have no place yet, and where they would fit."""
+
+    planting: Planting
+    crop: Crop
+    wanted: int
+    placed: int
+    room: tuple[Spot, Rect, int] | None
+
+    @property
+    def left(self) -> int:
+        return self.wanted - self.placed
+
+    @property
+    def spacing(self) -> float:
+        return self.crop.number("spacing_cm")
+
+
+def looking(
+    garden: Garden, dating: Dating, laid: dict[int, list[Laid]], beds: Iterable[Spot], grid: float
+) -> list[Looking]:
+    """This season's plantings with plants still to place, the largest ground first."""
+    placed: dict[int, int] = defaultdict(int)
+    for areas in laid.values():
+        for one in areas:
+            placed[one.planting.pk] += one.plants
+    wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
+    open_ = [p for p in wanted.order_by("pk") if not p.as_fits and placed[p.pk] < p.wanted]
+    open_ += [p for p in wanted.order_by("pk") if p.as_fits and not placed[p.pk]]
+    beds = [b for b in beds if b.kind in GROWING and b.length_cm]
+    found = []
+    for planting in open_:
+        crop = dating.crop(planting)
+        need = planting.wanted - placed[planting.pk]
+        found.append(
+            Looking(planting, crop, planting.wanted, placed[planting.pk], _room(crop, need, planting, beds, laid, grid))
+        )
+    own = {b.pk for b in beds}
+    return sorted(found, key=lambda one: (one.planting.spot_id not in own, -one.left * one.spacing**2))
+
+
+def _room(
+    crop: Crop, plants: int, planting: Planting, beds: list[Spot], laid: dict[int, list[Laid]], grid: float
+) -> tuple[Spot, Rect, int] | None:
+    """The first bed with free ground for them, its own bed before the others."""
+    for spot in sorted(beds, key=lambda b: b.pk != planting.spot_id):
+        found = free_ground(crop, plants, spot, laid.get(spot.pk, []), grid)
+        if found is not None:
+            return spot, found, fit(found.length, found.width, crop.number("spacing_cm")).plants
+    return None
+
+
+def free_ground(crop: Crop, plants: int, spot: Spot, laid: list[Laid], grid: float) -> Rect | None:
+    """Free ground for so many plants in as few rows as go; for fewer plants where the bed holds no more."""
+    bed, spacing = rect_of(spot), crop.number("spacing_cm")
+    taken, step = [one.rect for one in laid], min(grid, spacing)
+    most_rows = max(1, int((bed.width + 0.01) // spacing))
+    for count in dict.fromkeys((plants, plants * 3 // 4, plants // 2, plants // 4, 1)):
+        for rows in range(1, most_rows + 1) if count else ():
+            length, width = spacing * -(-count // rows), min(bed.width, spacing * rows)
+            here = first_free(taken, bed, length, width, step) if length <= bed.length + 0.01 else None
+            if here is not None:
+                return here
+    return None
+
+
+class Board(NamedTuple):
+    """One bed as its page shows it."""
+
+    spot: Spot
+    bed: Rect
+    laid: list[Laid]
+    slots: list[Slot]
+    again: list[tuple[Laid, str]]
+
+
+def board(garden: Garden, spot: Spot, dating: Dating, laid: dict[int, list[Laid]]) -> Board:
+    """What lies in one bed, what comes free in it, and families that stood there last year."""
+    here = laid.get(spot.pk, [])
+    return Board(
+        spot,
+        rect_of(spot),
+        here,
+        slots([one.standing for one in here], season_end(dating)),
+        _again(garden, spot, dating, here),
+    )
+
+
+def season_end(dating: Dating) -> date:
+    """The day until which a free bed is worth planting: the middle first frost, or eight months after the last."""
+    autumn = dating.place.autumn
+    day = autumn.date_for(0.5).day if autumn is not None else None
+    return day or dating.place.last_frost[0] + timedelta(days=200)
+
+
+def _again(garden: Garden, spot: Spot, dating: Dating, laid: list[Laid]) -> list[tuple[Laid, str]]:
+    """Areas whose family stood in this bed last season, with the crop that did."""
+    before = Planting.objects.filter(season__garden=garden, season__year=garden.year - 1, cancelled_on=None)
+    keys = set(before.filter(spot=spot).values_list("crop_key", flat=True))
+    keys |= set(before.filter(areas__spot=spot).values_list("crop_key", flat=True))
+    families = {dating.crops[k].family: dating.crops[k].name for k in keys if k in dating.crops}
+    return [(one, families[one.crop.family]) for one in laid if one.crop.family in families]
+
+
+def weeks(dating: Dating) -> list[date]:
+    """The Mondays of the season, for the slider."""
+    first = dating.place.last_frost[0] - timedelta(days=SHORT_WAYS)
+    monday = first - timedelta(days=first.weekday())
+    return [monday + timedelta(days=7 * k) for k in range(SEASON_WEEKS)]
+
+
+def household_of(garden: Garden, dating: Dating) -> list[tuple[str, Household, Use | None]]:
+    """Plants of each crop this season against what is used of it in a week; those with a word said first."""
+    uses = {u.crop_key: u for u in Use.objects.filter(garden=garden)}
+    plants: dict[str, int] = defaultdict(int)
+    planted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None, term="spring")
+    for key, wanted in planted.values_list("crop_key", "wanted"):
+        plants[key] += wanted
+    found = []
+    for key, count in plants.items():
+        crop, use = dating.crops[key], uses.get(key)
+        checked = household(
+            crop.name, count, crop.number("yield_days"), use.per_week if use else 0.0, use.per_plant if use else None
+        )
+        found.append((key, checked, use))
+    return sorted(found, key=lambda f: (f[2] is None, f[1].crop))

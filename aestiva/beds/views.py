@@ -1,0 +1,382 @@
+"""Beds: where will it all go, so how many?"""
+
+from __future__ import annotations
+
+from contextlib import suppress
+from datetime import date
+from typing import Any
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from aestiva.beds import actions, picture, queries
+from aestiva.beds.forms import AreaForm, BedForm, PlotForm, UseForm
+from aestiva.beds.models import Use
+from aestiva.frame.files import csv_response
+from aestiva.gardens import journal
+from aestiva.gardens.access import member
+from aestiva.gardens.providers import link
+from aestiva.place.dating import dating_of
+from aestiva.place.queries import NoFrostDate
+from aestiva.season.actions import Refused
+from aestiva.season.models import GROWING, BedArea, Planting, Spot
+from growing.bedplan import Rect, hidden, overlaps, shaded, taken_share
+from growing.packing import fit
+
+FULL = 0.85
+
+
+def _needs_frost(view: Any) -> Any:
+    """Without a frost date nothing has days: the page says so."""
+
+    def wrapped(request: Any, *args: Any, **kwargs: Any) -> HttpResponse:
+        try:
+            return view(request, *args, **kwargs)
+        except NoFrostDate:
+            return render(request, "beds/no_frost.html", {"view": "beds"})
+
+    return wrapped
+
+
+def _week(request: Any, weeks: list[date]) -> date:
+    """The Monday asked for, otherwise the fullest time of year: ten weeks after the last frost, or today if later."""
+    try:
+        asked = date.fromisoformat(request.GET.get("week") or request.POST.get("week", ""))
+        return min(max(asked, weeks[0]), weeks[-1])
+    except ValueError:
+        return weeks[18]
+
+
+def _by(request: Any) -> str:
+    by = request.GET.get("by") or request.POST.get("by", "")
+    return by if by in picture.BY else "kind"
+
+
+@member()
+@_needs_frost
+def beds(request: Any) -> HttpResponse:
+    """All the ground from above, what looks for a place, what a household uses."""
+    garden, dating, plot = request.garden, dating_of(request.garden), queries.plot_of(request.garden)
+    spots = queries.ground(garden)
+    laid = queries.laid_out(garden, dating)
+    weeks, by = queries.weeks(dating), _by(request)
+    week = _week(request, weeks)
+    growing = [s for s in spots if s.kind in GROWING]
+    links = {s.pk: f"/g/{garden.pk}/beds/{s.pk}/?week={week.isoformat()}" for s in growing}
+    free = [(s, slot) for s in growing for slot in queries.board(garden, s, dating, laid).slots]
+    looking = queries.looking(garden, dating, laid, growing, plot.grid_cm)
+    context = {
+        "view": "beds",
+        "plot": plot,
+        "picture": picture.plot_svg(plot, spots, laid, week, by, links),
+        "rows": [
+            (s, laid.get(s.pk, []), taken_share([o.standing for o in laid.get(s.pk, [])], queries.rect_of(s), week))
+            for s in growing
+        ],
+        "unmeasured": [s for s in growing if s.length_cm is None],
+        "looking": looking,
+        "others": max(0, len(looking) - 1),
+        "week_index": weeks.index(week) if week in weeks else 0,
+        "slots": sorted(free, key=lambda f: f[1].since)[:6],
+        "household": queries.household_of(garden, dating),
+        "form": BedForm(garden=garden, units=request.units, initial={"kind": "bed"}),
+        "weeks": weeks,
+        "week": week,
+        "by": by,
+        "by_choices": picture.BY.items(),
+    }
+    return render(request, "beds/beds.html", context)
+
+
+@member("grower")
+@require_POST
+def draw(request: Any) -> HttpResponse:
+    """A new bed, drawn or typed."""
+    form = BedForm(request.POST, garden=request.garden, units=request.units)
+    if not form.is_valid():
+        context = {"view": "beds", "form": form, "title": "A new bed", "address": request.path}
+        return render(request, "beds/form.html", context, status=422)
+    spot = form.spot()
+    with suppress(journal.Repeated):
+        actions.keep_spot(request.garden, request.user, spot, request.POST.get("key", ""))
+        messages.success(request, f"{spot.code} is drawn.")
+    return redirect("beds", request.garden.pk)
+
+
+@member()
+def bed_change(request: Any, spot_id: int) -> HttpResponse:
+    """A bed's size, place, light and notes."""
+    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=(*GROWING, "path"))
+    form = BedForm(request.POST or None, instance=spot, garden=request.garden, units=request.units)
+    if request.method == "POST" and form.is_valid():
+        with suppress(journal.Repeated):
+            actions.keep_spot(request.garden, request.user, form.spot(), request.POST.get("key", ""))
+        return redirect("bed", request.garden.pk, spot.pk)
+    context = {"view": "beds", "form": form, "title": spot.code, "address": request.path}
+    return render(request, "beds/form.html", context, status=422 if form.errors else 200)
+
+
+@member()
+def ground_settings(request: Any) -> HttpResponse:
+    """Size, squares, north and the side it is seen from."""
+    form = PlotForm(request.POST or None, instance=queries.plot_of(request.garden), units=request.units)
+    if request.method == "POST" and form.is_valid():
+        with suppress(journal.Repeated):
+            actions.keep_plot(request.garden, request.user, form.plot(), request.POST.get("key", ""))
+        return redirect("beds", request.garden.pk)
+    context = {"view": "beds", "form": form, "title": "The ground", "address": request.path}
+    return render(request, "beds/form.html", context, status=422 if form.errors else 200)
+
+
+# ---------------------------------------------------------------- one bed
+
+
+@member()
+@_needs_frost
+def bed(request: Any, spot_id: int) -> HttpResponse:
+    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=GROWING)
+    part = "beds/_board.html" if request.headers.get("X-Part") else "beds/bed.html"
+    return render(request, part, _bed_context(request, spot, ""))
+
+
+def _bed_context(request: Any, spot: Spot, note: str) -> dict[str, Any]:
+    garden, dating, plot = request.garden, dating_of(request.garden), queries.plot_of(request.garden)
+    laid = queries.laid_out(garden, dating)
+    board = queries.board(garden, spot, dating, laid)
+    weeks, by = queries.weeks(dating), _by(request)
+    week = _week(request, weeks)
+    standing = [one.standing for one in board.laid]
+    may_edit = request.role != "reader"
+    return {
+        "view": "beds",
+        "spot": spot,
+        "board": board,
+        "plot": plot,
+        "from_above": picture.bed_svg(board.bed, board.laid, week, by, plot.grid_cm, may_edit),
+        "from_the_side": picture.elevation_svg(board.bed, board.laid, week, by, plot.seen_from),
+        "headline": _headline(spot, board, week),
+        "areas": [(one, AreaForm(units=request.units, initial=_initial(one.row))) for one in board.laid],
+        "planting_links": {one.planting.pk: link("planting", garden.pk, one.planting.pk) for one in board.laid},
+        "overlaps": overlaps(standing),
+        "hidden": hidden(standing, plot.seen_from, week),
+        "shades": shaded(standing, garden.latitude, plot.north_deg, week),
+        "looking": queries.looking(garden, dating, laid, [spot], plot.grid_cm),
+        "weeks": weeks,
+        "week": week,
+        "week_index": weeks.index(week) if week in weeks else 0,
+        "by": by,
+        "by_choices": picture.BY.items(),
+        "may_write": may_edit,
+        "note": note,
+    }
+
+
+def _initial(row: BedArea) -> dict[str, Any]:
+    names = ("pattern", "edge", "spacing_cm", "x_cm", "y_cm", "length_cm", "width_cm")
+    return {name: getattr(row, name) for name in names}
+
+
+def _headline(spot: Spot, board: queries.Board, week: date) -> str:
+    """The sentence that matters: how full, and what comes free."""
+    if not board.laid:
+        return f"{spot.code} is empty: lay something out in it"
+    share = taken_share([one.standing for one in board.laid], board.bed, week)
+    said = "full" if share >= FULL else "empty" if share == 0 else f"planted to {round(share * 100)} %"
+    text = f"{spot.code} is {said} in the week of {week:%-d %B}"
+    slot = max(board.slots, key=lambda s: s.rect.area, default=None)
+    part = 0 if slot is None else round(100 * slot.rect.area / board.bed.area)
+    if slot is not None and part >= 10:
+        text += f"; {'all' if part > 95 else f'{part} %'} of it is free from {slot.since:%-d %B}"
+    return text + "."
+
+
+@member("grower")
+@require_POST
+@_needs_frost
+def place(request: Any, spot_id: int) -> HttpResponse:
+    """Lay a planting out: where it was drawn, or on the first free ground that holds it."""
+    garden = request.garden
+    spot = get_object_or_404(Spot, pk=spot_id, garden=garden, kind__in=GROWING)
+    wanted = request.POST.get("planting", "")
+    planting = get_object_or_404(
+        Planting, pk=int(wanted) if wanted.isdigit() else 0, season__garden=garden, cancelled_on=None
+    )
+    dating, plot = dating_of(garden), queries.plot_of(garden)
+    crop = dating.crop(planting)
+    note = ""
+    try:
+        rect = _rect(request)
+        if rect is None:
+            laid = queries.laid_out(garden, dating).get(spot.pk, [])
+            left = max(1, planting.wanted - sum(o.plants for o in laid if o.planting.pk == planting.pk))
+            rect = queries.free_ground(crop, left, spot, laid, plot.grid_cm)
+        if rect is None:
+            note = f"{spot.code} has no free ground for {crop.name} at {crop.number('spacing_cm'):g} cm: draw it where it may share."
+        else:
+            note = actions.lay(garden, request.user, planting, crop, spot, rect, request.POST.get("key", ""))
+    except journal.Repeated:
+        pass
+    except Refused as refusal:
+        note = f"{refusal}."
+    return _back(request, spot, note)
+
+
+def _rect(request: Any) -> Rect | None:
+    """The rectangle of a post in cm; None where none was drawn."""
+    texts = [request.POST.get(name, "") for name in ("x", "y", "l", "w")]
+    if not all(texts):
+        return None
+    try:
+        return Rect(*(float(t) for t in texts))
+    except ValueError as error:
+        raise Refused("area", "the drawing did not arrive whole: draw it again") from error
+
+
+@member("grower")
+@require_POST
+@_needs_frost
+def area(request: Any, area_id: int) -> HttpResponse:
+    """Move, resize, set out otherwise, or take out."""
+    garden = request.garden
+    row = get_object_or_404(
+        BedArea.objects.select_related("planting", "spot"), pk=area_id, planting__season__garden=garden
+    )
+    spot, key = row.spot, request.POST.get("key", "")
+    crop = dating_of(garden).crop(row.planting)
+    note = ""
+    try:
+        if "lift" in request.POST:
+            note = actions.lift(garden, request.user, row, crop, key)
+        elif "as_fits" in request.POST:
+            note = actions.want_as_fits(garden, request.user, row.planting, crop, request.POST["as_fits"] == "yes", key)
+        elif (rect := _rect(request)) is not None:
+            values = dict(zip(("x_cm", "y_cm", "length_cm", "width_cm"), rect, strict=True))
+            note = actions.change(garden, request.user, row, crop, values, key)
+        else:
+            form = AreaForm(request.POST, units=request.units)
+            if form.is_valid():
+                note = actions.change(garden, request.user, row, crop, form.cleaned_data, key)
+            else:
+                note = " ".join(str(e) for errors in form.errors.values() for e in errors)
+    except journal.Repeated:
+        pass
+    except Refused as refusal:
+        note = f"{refusal}."
+    return _back(request, spot, note)
+
+
+def _back(request: Any, spot: Spot, note: str) -> HttpResponse:
+    """The board again: as a part for a script, otherwise the page with the note on it."""
+    if request.headers.get("X-Part"):
+        return render(request, "beds/_board.html", _bed_context(request, spot, note))
+    if note:
+        messages.info(request, note)
+    week = request.POST.get("week", "")
+    return redirect(f"/g/{request.garden.pk}/beds/{spot.pk}/" + (f"?week={week}" if week else ""))
+
+
+@member()
+@_needs_frost
+def fits(request: Any, spot_id: int) -> HttpResponse:
+    """How many would fit the rectangle being drawn: one line of text."""
+    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=GROWING)
+    dating = dating_of(request.garden)
+    row, planting = None, None
+    if request.GET.get("area", "").isdigit():
+        row = BedArea.objects.filter(pk=int(request.GET["area"]), spot=spot).select_related("planting").first()
+    elif request.GET.get("planting", "").isdigit():
+        planting = Planting.objects.filter(pk=int(request.GET["planting"]), season__garden=request.garden).first()
+    planting = row.planting if row is not None else planting
+    try:
+        length, width = float(request.GET.get("l", "")), float(request.GET.get("w", ""))
+        if planting is None:
+            raise ValueError("choose what to lay out first")
+        crop = dating.crop(planting)
+        pattern, edge = (row.pattern, row.edge) if row is not None else ("square", True)
+        spacing = queries.spacing_of(row, crop) if row is not None else crop.number("spacing_cm")
+        found = fit(length, width, spacing, pattern, edge)
+        text = f"{found.plants} {crop.name} fit; {planting.wanted} wanted"
+    except ValueError as error:
+        text = f"{error}".capitalize() if planting is None else "Draw it larger."
+    return HttpResponse(text, content_type="text/plain; charset=utf-8")
+
+
+# ---------------------------------------------------------------- household, files
+
+
+@member("grower")
+@require_POST
+def use(request: Any) -> HttpResponse:
+    """What is used of a crop in a week."""
+    key = request.POST.get("crop", "")[:60]
+    row = Use.objects.filter(garden=request.garden, crop_key=key).first() or Use(garden=request.garden, crop_key=key)
+    form = UseForm(request.POST, instance=row)
+    known = Planting.objects.filter(season__garden=request.garden, crop_key=key).exists()
+    if known and form.is_valid():
+        with suppress(journal.Repeated):
+            actions.keep_use(request.garden, request.user, form.save(commit=False), key, request.POST.get("key", ""))
+    else:
+        messages.error(request, "Give a number a week, such as 5; from a plant may stay empty.")
+    return redirect(f"/g/{request.garden.pk}/beds/#household")
+
+
+@member()
+@_needs_frost
+def plan_svg(request: Any) -> HttpResponse:
+    """The plan as an SVG file that stands alone."""
+    dating, plot = dating_of(request.garden), queries.plot_of(request.garden)
+    week = _week(request, queries.weeks(dating))
+    svg = picture.plot_svg(
+        plot, queries.ground(request.garden), queries.laid_out(request.garden, dating), week, _by(request), {}
+    )
+    style = (
+        "<style>text{font-family:system-ui,sans-serif;fill:#22302a;font-size:13px}.grid{stroke:#ddd4c2;stroke-width:.7;fill:none}"
+        ".lawn{fill:#f0eee0}.soil{fill:#e8dcc6;stroke:#6a4c36}.path{fill:#ddd4c2}.plants{stroke:#22302a}.north path{fill:#22302a}</style>"
+    )
+    svg = svg.replace("<svg ", '<svg xmlns="http://www.w3.org/2000/svg" ', 1).replace(">", f">{style}", 1)
+    response = HttpResponse(svg, content_type="image/svg+xml")
+    response["Content-Disposition"] = 'attachment; filename="beds.svg"'
+    return response
+
+
+@member()
+@_needs_frost
+def beds_csv(request: Any) -> HttpResponse:
+    dating = dating_of(request.garden)
+    laid = queries.laid_out(request.garden, dating)
+    rows = [
+        (
+            spot.code, one.crop.name, one.planting.variety, one.rect.x, one.rect.y, one.rect.length, one.rect.width,
+            one.row.pattern, one.spacing, one.plants, one.planting.wanted, one.standing.since.isoformat(), one.standing.until.isoformat(),
+        )
+        for spot in queries.ground(request.garden)
+        for one in laid.get(spot.pk, [])
+    ]  # fmt: skip
+    columns = (
+        "bed", "crop", "variety", "from left cm", "from above cm", "length cm", "width cm", "set out", "distance cm", "fit",
+        "wanted", "from", "until",
+    )  # fmt: skip
+    return csv_response("beds.csv", columns, rows)
+
+
+@member()
+@_needs_frost
+def print_sheet(request: Any) -> HttpResponse:
+    """The plan to scale on paper: 1 to 50 where that goes on a sheet, otherwise 1 to 100 or 200."""
+    dating, plot = dating_of(request.garden), queries.plot_of(request.garden)
+    spots, laid = queries.ground(request.garden), queries.laid_out(request.garden, dating)
+    week = _week(request, queries.weeks(dating))
+    scale = next(
+        (s for s in (20, 50, 100, 200) if plot.width_cm * 10 / s <= 270 and plot.height_cm * 10 / s <= 180), 500
+    )
+    size = (f"{plot.width_cm * 10 / scale:.1f}mm", f"{plot.height_cm * 10 / scale:.1f}mm")
+    context = {
+        "view": "beds",
+        "picture": picture.plot_svg(plot, spots, laid, week, _by(request), {}, size),
+        "scale": scale,
+        "week": week,
+        "rows": [(s, laid.get(s.pk, [])) for s in spots if s.kind in GROWING],
+    }
+    return render(request, "beds/print.html", context)

@@ -1,0 +1,267 @@
+"""The seed box: packets in few keys, tests, counts that feed the plan, packet text confirmed, lists in and out."""
+
+from __future__ import annotations
+
+import re
+from datetime import date
+from typing import Any
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from aestiva.frame.tests.garden import TODAY, GardenCase, plant
+from aestiva.gardens.models import JournalEntry
+from aestiva.season.models import CropValue, Lot, Planting
+from aestiva.seeds.models import SeedTest
+
+
+class Box(GardenCase):
+    def put(self, **more: str) -> Any:
+        return self.post("seeds/", **({"crop": "Tomato", "variety": "Old Ferry", "packed": "25", "seeds": "30"} | more))
+
+    def test_a_packet_in_a_few_keys(self) -> None:
+        self.put()
+        lot = Lot.objects.get()
+        self.assertEqual((lot.crop_key, lot.variety, lot.packed_year, lot.seeds), ("tomato", "Old Ferry", 2025, 30))
+        self.put(crop="courgette", variety="", packed="", seeds="")
+        squash = Lot.objects.latest("pk")
+        self.assertEqual((squash.crop_key, squash.packed_year, squash.seeds), ("squash", TODAY.year, None))
+        self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
+        self.assertEqual(Lot.objects.count(), 1)
+
+    def test_the_same_packet_is_noticed_and_asked_about(self) -> None:
+        self.put()
+        self.assertContains(self.put(), "is in the box already, with 30 seeds")
+        self.assertEqual(Lot.objects.count(), 1)
+        self.put(twin="add")
+        self.assertEqual(Lot.objects.get().seeds, 60)
+        self.put(twin="another")
+        self.assertEqual(Lot.objects.count(), 2)
+
+    def test_packets_that_cannot_be_keep_what_was_typed(self) -> None:
+        for more, said in (
+            ({"crop": "Tomatto"}, "did you mean Tomato"),
+            ({"crop": "Moon weed"}, "add it under Crops first"),
+            ({"packed": "2031"}, "2031 cannot be: a packet is for 1950 to 2027"),
+            ({"seeds": "many"}, "Enter a whole number"),
+        ):
+            answer = self.put(**more)
+            self.assertContains(answer, said, status_code=422)
+            self.assertContains(answer, "Old Ferry", status_code=422)
+        self.assertFalse(Lot.objects.exists())
+
+    def test_what_the_plan_needs_stands_beside_what_is_there(self) -> None:
+        self.put(seeds="12")
+        plant(self.garden, self.owner, "tomato", 10, lot=Lot.objects.get())
+        page = self.client.get(self.url("seeds/"))
+        row = page.context["rows"][0][0]
+        self.assertEqual(row.needed, row.needs[0].sowing.seeds)
+        self.assertContains(page, f"{row.needed - 12} short")
+        self.assertContains(page, "Short of Tomato Old Ferry")
+        orders = self.client.get(self.url("seeds/orders/"))
+        self.assertContains(orders, str(row.needed - 12))
+        Lot.objects.update(price=2.5, packet_seeds=10, origin="=Ferry Hill")
+        line = self.client.get(self.url("seeds/orders.csv")).content.decode().splitlines()[1]
+        packets = -(-(row.needed - 12) // 10)
+        self.assertTrue(
+            line.startswith(f"'=Ferry Hill,Tomato,Old Ferry,{row.needed - 12},{packets},{packets * 2.5}"), line
+        )
+        Lot.objects.update(seeds=500)
+        self.assertContains(self.client.get(self.url("seeds/orders/")), "Nothing to order")
+
+    def test_empty_packets_keep_their_facts(self) -> None:
+        self.put()
+        lot = Lot.objects.get()
+        self.post(
+            f"seeds/{lot.pk}/facts/",
+            variety="Old Ferry",
+            packed_year="2025",
+            seeds="30",
+            used_up="on",
+            storage="fridge",
+        )
+        lot.refresh_from_db()
+        self.assertTrue(lot.used_up)
+        plant(self.garden, self.owner, "tomato", 10, lot=lot)
+        self.assertEqual(self.client.get(self.url("seeds/")).context["rows"][0][0].had, 0)
+        for more, said in (
+            ({"storage": "own"}, "needs both"),
+            ({"storage": "own", "storage_c": "90", "storage_rh": "40"}, "90 cannot be"),
+            ({"packed_year": "2040"}, "2040 cannot be"),
+        ):
+            data = {"variety": "x", "packed_year": "2025", "storage": ""} | more
+            self.assertContains(self.post(f"seeds/{lot.pk}/facts/", **data), said, status_code=422)
+
+
+class Tests(GardenCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.lot = Lot.objects.create(garden=self.garden, crop_key="leek", variety="Weir", packed_year=2023, seeds=400)
+
+    def test_a_test_changes_what_will_come_and_what_is_sown(self) -> None:
+        plant(self.garden, self.owner, "leek", 30, lot=self.lot, sow_on=date(2026, 4, 18))
+        before = self.todo("sow").task.count or 0
+        self.assertContains(self.client.get(self.url(f"seeds/{self.lot.pk}/")), "Test ")
+        self.post(f"seeds/{self.lot.pk}/test/", on="2026-04-01", sown="40", up="38")
+        self.assertLess(self.todo("sow").task.count or 0, before)
+        page = self.client.get(self.url(f"seeds/{self.lot.pk}/"))
+        self.assertContains(page, "40")
+        self.assertContains(page, 'class="test"')
+        self.post(f"seeds/{self.lot.pk}/test/", remove=str(SeedTest.objects.get().pk))
+        self.assertEqual(self.todo("sow").task.count, before)
+
+    def test_more_up_than_sown_is_refused(self) -> None:
+        for data, said in (
+            ({"on": "2026-04-01", "sown": "20", "up": "25"}, "25 came of 20 laid out"),
+            ({"on": "2026-05-01", "sown": "20", "up": "5"}, "has not come yet"),
+            ({"on": "2026-04-01", "sown": "0", "up": "0"}, "greater than or equal to 1"),
+        ):
+            self.assertContains(self.post(f"seeds/{self.lot.pk}/test/", **data), said, status_code=422)
+        self.assertFalse(SeedTest.objects.exists())
+
+    def test_saved_seed_of_crossing_species_and_treated_seed_are_warned_of(self) -> None:
+        Lot.objects.filter(pk=self.lot.pk).update(saved=True, treated=True, crop_key="squash")
+        page = self.client.get(self.url(f"seeds/{self.lot.pk}/"))
+        self.assertContains(page, "does not come true")
+        self.assertContains(page, "never eat it")
+
+
+class Count(GardenCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.lot = Lot.objects.create(
+            garden=self.garden, crop_key="tomato", variety="Old Ferry", packed_year=2024, seeds=40
+        )
+        self.planting = plant(self.garden, self.owner, "tomato", 12, lot=self.lot)
+
+    def test_the_chosen_way_feeds_the_planting(self) -> None:
+        page = self.client.get(self.url(f"seeds/count/{self.planting.pk}/"))
+        ways = {w.name: w.sowing for w, _, _ in page.context["ways"]}
+        self.assertGreater(ways["cells 1"].places, ways["cells 3"].places)
+        self.assertContains(page, "Odds of each number of plants: 12 or more in 9")
+        self.post(f"seeds/count/{self.planting.pk}/", per_cell="3")
+        self.assertEqual(Planting.objects.get(pk=self.planting.pk).per_cell, 3)
+        self.assertEqual(self.todo("sow").task.count, ways["cells 3"].places)
+
+    def test_once_sown_nothing_is_changed(self) -> None:
+        self.post(f"task/p{self.planting.pk}.sow.0/", on=TODAY.isoformat())
+        self.post(f"seeds/count/{self.planting.pk}/", per_cell="3")
+        self.assertIsNone(Planting.objects.get(pk=self.planting.pk).per_cell)
+        self.assertContains(self.client.get(self.url(f"seeds/count/{self.planting.pk}/")), "is sown already")
+
+    def test_warmth_decides_how_many_come(self) -> None:
+        lettuce = plant(self.garden, self.owner, "lettuce", 12)
+        cool, hot = (
+            self.client.get(self.url(f"seeds/count/{lettuce.pk}/"), {"warmth": w}).context["ways"][0][0].sowing.places
+            for w in ("20", "30")
+        )
+        self.assertGreater(hot, 3 * cool)
+        self.assertContains(
+            self.client.get(self.url(f"seeds/count/{lettuce.pk}/"), {"warmth": "40"}), "There is no count"
+        )
+        self.assertEqual(
+            self.client.get(self.url(f"seeds/count/{lettuce.pk}/"), {"warmth": "x", "sure": "y"}).status_code, 200
+        )
+
+    def test_transplant_tolerance_is_respected(self) -> None:
+        squash = plant(self.garden, self.owner, "squash", 4)
+        CropValue.objects.create(garden=self.garden, crop_key="beet", field="transplants", value="direct")
+        beet = plant(self.garden, self.owner, "beet", 40, method="direct")
+        page = self.client.get(self.url(f"seeds/count/{squash.pk}/"))
+        self.assertNotIn("communal", [w.name for w, _, _ in page.context["ways"]])
+        self.assertContains(self.client.get(self.url(f"seeds/count/{beet.pk}/")), "sown where it grows")
+
+
+class PacketText(GardenCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.lot = Lot.objects.create(garden=self.garden, crop_key="cosmos", variety="Paper Kite", packed_year=2025)
+        self.planting = plant(self.garden, self.owner, "cosmos", 12, lot=self.lot)
+
+    def read(self, text: str, **more: str) -> Any:
+        return self.post(f"seeds/{self.lot.pk}/text/", text=text, **more)
+
+    def test_confirmed_readings_move_the_dates_of_that_lot_alone(self) -> None:
+        other = plant(self.garden, self.owner, "cosmos", 12)
+        before = {i.planting.pk: i.raised.dates.sow for i in self.sheet().items}
+        words = "Sow indoors 8-10 weeks before last frost, 1/4 in deep, 45 cm apart"
+        page = self.read(words)
+        self.assertContains(page, "8–10 weeks")
+        self.assertEqual(Lot.objects.get().facts, {})
+        self.read(words, keep="yes", **{"take-weeks": "1", "take-depth_cm": "1", "take-spacing_cm": "1"})
+        lot = Lot.objects.get()
+        self.assertEqual(
+            (lot.facts["depth_cm"][0], lot.packet["weeks_max"], lot.packet["base"]), (0.64, 10, "last_frost")
+        )
+        after = {i.planting.pk: i.raised.dates.sow for i in self.sheet().items}
+        self.assertLess(after[self.planting.pk].start, before[self.planting.pk].start)
+        self.assertEqual(after[other.pk], before[other.pk])
+        self.assertContains(self.client.get(self.url(f"seeds/{lot.pk}/")), "packet: 1/4 in deep")
+        self.post(f"seeds/{lot.pk}/facts/", drop="weeks")
+        self.assertEqual(self.sheet().items[0].raised.dates.sow, before[self.planting.pk])
+
+    def test_an_unnamed_base_is_asked_for(self) -> None:
+        words = "Start indoors 6 weeks early"
+        self.assertContains(self.read(words), "Before what?")
+        asked = self.read(words, keep="yes", **{"take-weeks": "1"})
+        self.assertContains(asked, "Say which", status_code=422)
+        self.read(words, keep="yes", base="transplanting", **{"take-weeks": "1"})
+        self.assertEqual(Lot.objects.get().packet["base"], "transplanting")
+
+    def test_a_contradiction_shows_both_readings(self) -> None:
+        words = "1 cm deep. Cover with 5 mm of mix."
+        page = self.read(words)
+        self.assertContains(page, "The text gives two")
+        self.read(words, keep="yes", **{"take-depth_cm": "1", "which-depth_cm": "1"})
+        self.assertEqual(Lot.objects.get().facts["depth_cm"][0], 0.5)
+
+    def test_readings_that_cannot_stand_are_refused(self) -> None:
+        page = self.read("40 cm deep", keep="yes", **{"take-depth_cm": "1"})
+        self.assertContains(page, "must lie between", status_code=422)
+        self.assertContains(self.read("Lovely."), "Nothing in it is a depth")
+        self.assertEqual(Lot.objects.get().facts, {})
+
+
+class Files(GardenCase):
+    def look(self, text: str) -> Any:
+        return self.client.post(self.url("seeds/import/"), {"file": SimpleUploadedFile("l.csv", text.encode())})
+
+    def keep(self, page: Any, **more: str) -> Any:
+        sealed = re.search(r'name="kept" value="([^"]+)"', page.content.decode())
+        assert sealed is not None
+        return self.client.post(self.url("seeds/import/"), {"kept": sealed[1], **more})
+
+    def test_a_list_with_unknown_names_is_asked_about(self) -> None:
+        page = self.look("crop,variety,packed,seeds,price\nTomato,Old Ferry,2025,40,2.5\nMoon weed,Weir,2024,,\n")
+        self.assertContains(page, "Which crops are these?")
+        self.assertFalse(Lot.objects.exists())
+        self.keep(page, **{"means-moon weed": "leek"})
+        self.assertEqual(sorted(Lot.objects.values_list("crop_key", flat=True)), ["leek", "tomato"])
+        self.assertEqual(Lot.objects.get(crop_key="tomato").price, 2.5)
+
+    def test_packets_that_are_there_are_left_out_unless_asked(self) -> None:
+        Lot.objects.create(garden=self.garden, crop_key="tomato", variety="Old Ferry", packed_year=2025)
+        page = self.look("crop,variety,packed\nTomato,old ferry,2025\nLeek,Weir,2024\nLeek,Weir,2024\n")
+        self.assertContains(page, "there already", count=2)
+        self.keep(page)
+        self.assertEqual(Lot.objects.count(), 2)
+        self.keep(page, known="also")
+        self.assertEqual(Lot.objects.count(), 5)
+
+    def test_bad_rows_bring_in_nothing(self) -> None:
+        for text, said in (
+            ("crop,packed\nTomato,2099\n", "Row 2: “2099” is not a year"),
+            ("crop,seeds\nTomato,-4\n", "Row 2: “-4” is not a count"),
+            ("crop,grams\nTomato,a lot\n", "Row 2: “a lot” is not a weight"),
+            ("variety\nOld Ferry\n", "No column is called “crop”"),
+            ("crop,variety\n,Weir\n", "no crop is named"),
+        ):
+            self.assertContains(self.look(text), said, status_code=422)
+        self.assertFalse(Lot.objects.exists())
+
+    def test_a_list_goes_out_as_it_comes_in_and_runs_nothing(self) -> None:
+        Lot.objects.create(garden=self.garden, crop_key="leek", variety="=Weir()", packed_year=2023, seeds=90)
+        out = self.client.get(self.url("lots.csv")).content.decode()
+        self.assertIn("Leek,'=Weir(),2023,90", out)
+        Lot.objects.all().delete()
+        self.keep(self.look(out))
+        self.assertEqual(Lot.objects.get().seeds, 90)

@@ -1,0 +1,95 @@
+"""Beds and Seeds in the browser: a bed drawn, crops laid by keys and by pointer, weeks, undo; a packet in a few keys."""
+
+from __future__ import annotations
+
+from django.test import override_settings
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from aestiva.season.models import BedArea, Lot, Planting, Spot
+from demo.scenario import build
+from e2e.browser import PHONE, BrowserCase, resize
+
+
+@override_settings(DEMO=True)
+class Ground(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.garden = build()
+        self.open("/")
+        self.press("form[action='/demo/'] button")
+
+    def go(self, path: str) -> None:
+        self.open(f"/g/{self.garden.pk}/{path}")
+
+    def test_a_bed_drawn_and_two_crops_laid_by_keys_and_by_pointer(self) -> None:
+        self.go("beds/")
+        plot = self.one("#plot svg.plot")
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", plot)
+        ActionChains(self.driver).move_to_element_with_offset(plot, -300, 160).click_and_hold().move_by_offset(
+            170, 50
+        ).release().perform()
+        self.until(lambda: float(self.one("#id_length_cm").get_attribute("value") or 0) > 100)
+        self.fill("#id_code", "Bed Z")
+        self.press("#draw form button")
+        bed = Spot.objects.get(code="Bed Z")
+        self.assertEqual((bed.length_cm or 0) % 30, 0)
+
+        # squash by the keyboard alone
+        squash = Planting.objects.get(crop_key="squash")
+        self.go(f"beds/{bed.pk}/")
+        button = self.one(f"button[name=planting][value='{squash.pk}']")
+        button.send_keys(Keys.ENTER)
+        self.until(lambda: self.all("#bedboard [data-area]"))
+        area = BedArea.objects.get(planting=squash)
+        handle = self.one(f"[data-area='{area.pk}']")
+        handle.send_keys(Keys.SHIFT + Keys.ARROW_LEFT)
+        self.until(lambda: "Squash fit" in self.text("#bednote"))
+        self.one(f"[data-area='{area.pk}']").send_keys(Keys.ENTER)
+        self.until(lambda: BedArea.objects.get(pk=area.pk).length_cm == area.length_cm - 30)
+
+        # zinnia with the pointer
+        zinnia = Planting.objects.get(crop_key="zinnia")
+        self.until(lambda: self.all(f"[name=laying][value='{zinnia.pk}']"))
+        self.driver.execute_script("arguments[0].click()", self.one(f"[name=laying][value='{zinnia.pk}']"))
+        svg = self.one("svg.bed")
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", svg)
+        width, height = svg.size["width"], svg.size["height"]
+        ActionChains(self.driver).move_to_element_with_offset(
+            svg, int(width / 2) - 12, int(height / 2) - 10
+        ).click_and_hold().move_by_offset(-int(width / 4), -int(height / 2) + 16).perform()
+        self.until(lambda: "Zinnia fit" in self.text("#bednote"))
+        ActionChains(self.driver).release().perform()
+        self.until(lambda: BedArea.objects.filter(planting=zinnia).exists())
+        self.until(lambda: len(self.all("#bedboard [data-area]")) == 2)
+
+        # the weeks, and taking it back
+        slider = self.one("#weekslider")
+        slider.send_keys(Keys.ARROW_LEFT * 14)
+        self.until(lambda: "not there that week" in (self.one("[data-area]").get_attribute("aria-label") or ""))
+        self.one(f"[data-area='{BedArea.objects.get(planting=zinnia).pk}']").send_keys(Keys.DELETE)
+        self.until(lambda: not BedArea.objects.filter(planting=zinnia).exists())
+        self.go("journal/")
+        self.press("form[action*='/undo/'] button")
+        self.assertTrue(BedArea.objects.filter(planting=zinnia).exists())
+
+    def test_a_packet_in_under_fifteen_keys_beyond_its_name(self) -> None:
+        self.go("seeds/?next")
+        keys = 0
+        for text in ("Tomato", Keys.TAB, "Hill Lamp", Keys.TAB, "25", Keys.TAB, "30", Keys.ENTER):
+            ActionChains(self.driver).send_keys(text).perform()
+            keys += 0 if text in ("Tomato", "Hill Lamp") else len(text)
+        self.until(lambda: Lot.objects.filter(variety="Hill Lamp", packed_year=2025, seeds=30).exists())
+        self.assertLess(keys, 15)
+        self.until(lambda: self.driver.switch_to.active_element.get_attribute("id") == "id_crop")  # ready for the next
+
+    def test_seeds_on_a_phone(self) -> None:
+        resize(self.driver, PHONE)
+        lot = Lot.objects.get(crop_key="leek")
+        for path in ("seeds/", f"seeds/{lot.pk}/", "beds/", "seeds/orders/"):
+            self.go(path)
+            self.assert_fits(path)
+            self.assertEqual(self.driver.execute_script("return window.innerWidth"), 390)
+        self.go("seeds/")
+        self.assertGreater(len(self.driver.find_elements(By.CSS_SELECTOR, ".lotrow")), 20)

@@ -1,0 +1,103 @@
+"""Beds through the season: what overlaps, hides, shades, comes free; what a household can use."""
+
+from __future__ import annotations
+
+import math
+from datetime import date, timedelta
+from unittest import TestCase
+
+from growing.bedplan import (
+    Area,
+    Rect,
+    first_free,
+    hidden,
+    household,
+    noon_height_deg,
+    overlaps,
+    shaded,
+    slots,
+    snapped,
+    taken_share,
+)
+
+MAY, JULY, SEPTEMBER = date(2026, 5, 1), date(2026, 7, 1), date(2026, 9, 20)
+
+
+def area(name: str, rect: Rect, height: float, since: date = MAY, until: date = SEPTEMBER) -> Area:
+    return Area(name, name, rect, height, 30, since, until, since + timedelta(days=40))
+
+
+class Ground(TestCase):
+    def test_overlap_needs_the_same_ground_at_the_same_time(self) -> None:
+        one, other = area("a", Rect(0, 0, 100, 50), 30), area("b", Rect(60, 0, 100, 50), 30)
+        found = overlaps([one, other])
+        self.assertEqual((len(found), found[0].share), (1, 0.4))
+        later = other._replace(since=SEPTEMBER + timedelta(days=1), until=date(2026, 11, 1))
+        self.assertEqual(overlaps([one, later]), [])
+        touching = area("c", Rect(100, 0, 50, 50), 30)
+        self.assertEqual(overlaps([one, touching]), [])
+
+    def test_ground_wanted_twice_counts_once(self) -> None:
+        areas = [area("a", Rect(0, 0, 100, 50), 30), area("b", Rect(50, 0, 100, 50), 30)]
+        self.assertAlmostEqual(taken_share(areas, Rect(0, 0, 200, 100), JULY), 7500 / 20000)
+        self.assertEqual(taken_share(areas, Rect(0, 0, 200, 100), date(2026, 3, 1)), 0)
+
+    def test_plants_grow_until_they_yield(self) -> None:
+        one = area("a", Rect(0, 0, 50, 50), 100)
+        self.assertAlmostEqual(one.height(MAY), 15)
+        self.assertAlmostEqual(one.height(MAY + timedelta(days=20)), 57.5)
+        self.assertEqual((one.height(JULY), one.height(date(2026, 12, 1))), (100, 0))
+
+    def test_a_slot_ends_where_somebody_else_wants_the_ground(self) -> None:
+        onion = area("onion", Rect(0, 0, 100, 50), 40, until=date(2026, 7, 10))
+        found = slots([onion], date(2026, 10, 5))
+        self.assertEqual((found[0].since, found[0].until), (date(2026, 7, 11), date(2026, 10, 5)))
+        kale = area("kale", Rect(0, 0, 60, 50), 60, date(2026, 9, 1), date(2026, 12, 1))
+        self.assertEqual(slots([onion, kale], date(2026, 10, 5))[0].until, date(2026, 8, 31))
+        soon = kale._replace(since=date(2026, 8, 1))
+        self.assertEqual(slots([onion, soon], date(2026, 10, 5)), [])
+
+    def test_first_free_place_on_the_grid(self) -> None:
+        bed = Rect(0, 0, 240, 120)
+        self.assertEqual(first_free([], bed, 60, 60, 30), Rect(0, 0, 60, 60))
+        self.assertEqual(first_free([Rect(0, 0, 60, 60)], bed, 60, 60, 30), Rect(60, 0, 60, 60))
+        self.assertEqual(first_free([Rect(0, 0, 240, 60)], bed, 240, 60, 30), Rect(0, 60, 240, 60))
+        self.assertIsNone(first_free([Rect(0, 30, 240, 60)], bed, 60, 60, 30))
+        self.assertEqual([snapped(v, 30) for v in (14, 16, 44, 46)], [0, 30, 30, 60])
+
+
+class Seen(TestCase):
+    def test_the_tall_in_front_hides_the_low_behind(self) -> None:
+        tall, low = area("tall", Rect(0, 60, 100, 30), 120), area("low", Rect(0, 0, 100, 30), 30)
+        self.assertEqual([(h.front.name, h.behind.name) for h in hidden([tall, low], "below", JULY)], [("tall", "low")])
+        self.assertEqual(hidden([tall, low], "above", JULY), [])
+        self.assertEqual(hidden([tall, low], "below", date(2026, 3, 1)), [])
+        beside = area("beside", Rect(200, 0, 100, 30), 30)
+        self.assertEqual(hidden([tall, beside], "below", JULY), [])
+        self.assertEqual(
+            len(hidden([area("l", Rect(0, 0, 30, 50), 120), area("r", Rect(60, 0, 30, 50), 30)], "left", JULY)), 1
+        )
+
+    def test_noon_shadows_fall_away_from_the_equator(self) -> None:
+        tall, low = area("tall", Rect(0, 60, 100, 30), 180), area("low", Rect(0, 10, 100, 30), 30)
+        for latitude, north, shades in ((52.0, 0.0, 1), (52.0, 180.0, 0), (-41.0, 0.0, 0), (-41.0, 180.0, 1)):
+            self.assertEqual(len(shaded([tall, low], latitude, north, JULY)), shades, (latitude, north))
+        far = area("far", Rect(0, -300, 100, 30), 30)
+        self.assertEqual(shaded([tall, far], 52.0, 0.0, JULY), [])
+
+    def test_the_suns_height_at_noon(self) -> None:
+        self.assertAlmostEqual(noon_height_deg(52.0, date(2026, 6, 21)), 90 - 52 + 23.44, delta=0.3)
+        self.assertAlmostEqual(noon_height_deg(-41.0, date(2026, 6, 21)), 90 - 41 - 23.44, delta=0.3)
+        reach = (180 - 30) / math.tan(math.radians(noon_height_deg(52.0, JULY)))
+        self.assertGreater(reach, 70)
+
+
+class Household(TestCase):
+    def test_heads_in_lots_and_pickings_by_the_week(self) -> None:
+        lettuce = household("Lettuce", 14, 12, 5)
+        self.assertAlmostEqual(lettuce.per_week, 14 / (12 / 7))
+        self.assertEqual(lettuce.sowings, 2)
+        tomato = household("Tomato", 6, 70, 12, gives=40)
+        self.assertAlmostEqual(tomato.per_week, 24)
+        self.assertEqual((tomato.ratio, tomato.sowings), (2.0, 1))
+        self.assertIsNone(household("Kale", 5, 100, 0).ratio)
