@@ -28,11 +28,13 @@ def main() -> None:
         from aestiva.plan import overview
         from aestiva.plan.picture import season_svg
         from aestiva.plan.queries import sheet
-        from aestiva.season.models import Batch
+        from aestiva.season.models import Batch, Planting
         from aestiva.wsgi import application
 
         batch = Batch.objects.get(planting__crop_key="snapdragon", planting__season__garden__name="Quarry Lane").pk
         garden = Garden.objects.get(name="Quarry Lane")
+        bed = garden.spots.get(code="Bed D").pk
+        cosmos = Planting.objects.get(season__garden=garden, crop_key="cosmos").pk
         assert garden.simulated_on is not None
         now = sheet(garden, garden.simulated_on)
         chosen = [
@@ -44,10 +46,10 @@ def main() -> None:
         WELCOME.write_text(season_svg(rows, now.place, now.today, [], export=True), encoding="utf-8")
         server = create_server(application, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
-        shoot(f"http://127.0.0.1:{server.effective_port}", batch, garden.stations.get().pk)
+        shoot(f"http://127.0.0.1:{server.effective_port}", batch, garden.stations.get().pk, bed, cosmos)
 
 
-def shoot(base: str, batch: int, station: int) -> None:
+def shoot(base: str, batch: int, station: int, bed: int, cosmos: int) -> None:
     from selenium.webdriver.common.by import By
     from selenium.webdriver.support.ui import WebDriverWait
 
@@ -61,10 +63,12 @@ def shoot(base: str, batch: int, station: int) -> None:
         ("place-working", "place/waits/", WIDE),
         ("weather", f"place/weather/{station}/", WIDE),
         ("batch", f"batch/{batch}/", WIDE),
+        ("beds", "beds/", WIDE),
+        ("bed", f"beds/{bed}/?week=2026-07-20", WIDE),
+        ("seeds", "seeds/", WIDE),
+        ("count", f"seeds/count/{cosmos}/?way=cells%202", WIDE),
+        ("seeds-phone", "seeds/", PHONE),
         ("add-planting", "plan/add/?crop=Tomato", WIDE),
-        ("calendar", "calendar/", WIDE),
-        ("crop", "crops/tomato/", WIDE),
-        ("week", "calendar/week/", WIDE),
         ("today-phone", "today/", PHONE),
         ("place-phone", "place/", PHONE),
         ("plan-phone", "plan/", PHONE),

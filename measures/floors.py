@@ -12,6 +12,7 @@ from typing import Any
 
 import numpy as np
 from scipy.signal import lfilter
+from scipy.special import bdtrc
 from scipy.stats import kendalltau, theilslopes
 
 
@@ -69,6 +70,12 @@ def draw_and_sort(years: int, times: int) -> list[Any]:
     """So many arrays of 1000 × years integers, drawn and sorted by row."""
     random = np.random.default_rng(1)
     return [np.sort(random.integers(0, years, (1000, years)), axis=1) for _ in range(times)]
+
+
+def binomial_tails(wanted: Any, chances: Any, counts: int) -> Any:
+    """One call: the chance of enough for every case, node and so many counts."""
+    tried = wanted[:, None] + np.arange(counts)
+    return bdtrc((wanted - 1)[:, None, None], tried[:, :, None], chances[:, None, :])
 
 
 def frost_climate(rows: list[tuple[int, bytes]], used: int) -> Any:

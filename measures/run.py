@@ -124,6 +124,53 @@ def bootstrap_1000() -> bool:
     return report("bootstrap_1000", ms / floor, 6, f"{ms:.1f} ms, floor {floor:.1f} ms")
 
 
+def sow_counts_300() -> bool:
+    """Counts for 300 plantings of uncertain seed, one to three a cell, against one call of the binomial tail."""
+    import numpy as np
+
+    from growing.sowing import nodes, smallest_counts
+    from measures.floors import binomial_tails
+
+    random = np.random.default_rng(5)
+    wanted = np.repeat(random.integers(4, 60, 300), 3)
+    g = np.array([nodes(a, b) for a, b in zip(random.uniform(3, 20, 300), random.uniform(1, 6, 300), strict=True)])
+    per_cell = np.tile([1, 2, 3], 300)[:, None]
+    chances = (1 - (1 - np.repeat(g, 3, axis=0)) ** per_cell) * 0.9
+    ms, floor = compare(lambda: smallest_counts(wanted, chances), lambda: binomial_tails(wanted, chances, 10))
+    return report("sow_counts_300", ms / floor, 5, f"{ms:.1f} ms, floor {floor:.1f} ms")
+
+
+def bed_600() -> bool:
+    """A bed of 600 plants against the same page of an empty bed."""
+    from django.test import Client
+
+    from aestiva.season.models import BedArea, Planting, Spot
+    from demo.kanuka import build
+
+    garden = build(8)
+    client = Client()
+    client.force_login(garden.members.get().user, backend="django.contrib.auth.backends.ModelBackend")
+    beds = [
+        Spot.objects.create(garden=garden, kind="bed", code=c, length_cm=1200, width_cm=150) for c in ("Full", "Empty")
+    ]
+    plantings = list(Planting.objects.filter(season__garden=garden).order_by("pk")[:6])
+    for k, planting in enumerate(plantings):
+        BedArea.objects.create(
+            planting=planting, spot=beds[0], x_cm=200 * k, y_cm=0, length_cm=200, width_cm=150, spacing_cm=15.8
+        )
+    full, empty = (f"/g/{garden.pk}/beds/{b.pk}/?week=2026-12-21" for b in beds)
+    page = client.get(full)
+    plants = sum(one.plants for one, _ in page.context["areas"])
+    size = len(page.content)
+    with _without_instrumentation():
+        ms, least = compare(lambda: client.get(full), lambda: client.get(empty))
+    packed = len(gzip.compress(page.content))
+    note = (
+        f"{ms:.0f} ms, empty {least:.0f} ms, {plants} plants, {size / 1000:.0f} kB, {packed / 1000:.0f} kB compressed"
+    )
+    return report("bed_600", ms / least, 4, note)
+
+
 def place_page() -> bool:
     """Place with thirty years: warm against the near-empty Place, cold against that, the series and its bare climate."""
     from django.test import Client
@@ -368,6 +415,8 @@ MEASURES = (
     frost_100y,
     bootstrap_1000,
     place_page,
+    sow_counts_300,
+    bed_600,
     dating_500,
     today_400,
     plan_400,

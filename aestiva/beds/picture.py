@@ -14,6 +14,7 @@ from growing.bedplan import Rect, seen_from
 from growing.packing import places
 
 WIDTH = 700
+MOST_SEEN = 900  # plants drawn from the side: behind so many nothing is seen
 COLOURS = {
     "harvest": "#a9c191", "bloom": "#c7a9c1", "low": "#dfe6b5", "middle": "#b9cf9c", "high": "#8fb377", "tall": "#5f9150",
 }  # fmt: skip
@@ -54,6 +55,12 @@ def _glyph(kind: str) -> str:
     return f"M{'L'.join(corners)}Z"
 
 
+def _symbol(name: str, outline: str) -> str:
+    """An outline to be used at any size; its line stays as thin."""
+    path = f'<path d="{outline}" vector-effect="non-scaling-stroke"/>'
+    return f'<symbol id="{name}" overflow="visible">{path}</symbol>'
+
+
 def colour(laid: Laid, by: str, day: date, families: Sequence[str]) -> str:
     if by == "family":
         return (
@@ -69,6 +76,31 @@ def colour(laid: Laid, by: str, day: date, families: Sequence[str]) -> str:
     return COLOURS[laid.crop.word("yields")] if laid.crop.word("yields") in COLOURS else COLOURS["harvest"]
 
 
+def legend(laid: Sequence[Laid], by: str) -> list[tuple[str, str]]:
+    """What each colour means, as (swatch, word)."""
+    families = sorted({one.crop.family for one in laid})
+    if by == "family":
+        words = {name: FAMILIES[k % len(FAMILIES)] for k, name in enumerate(families)}
+    elif by == "height":
+        words = {
+            "under 35 cm": COLOURS["low"],
+            "to 70": COLOURS["middle"],
+            "to 120": COLOURS["high"],
+            "taller": COLOURS["tall"],
+        }
+    elif by == "now":
+        words = {"growing": NOW["growing"], "harvest or bloom": NOW["yields"], "not there": NOW["away"]}
+    else:
+        words = {"harvest": COLOURS["harvest"], "bloom": COLOURS["bloom"]}
+    return [
+        (
+            f'<svg width="16" height="12" aria-hidden="true"><rect width="16" height="12" rx="2" fill="{c}" stroke="#22302a"/></svg>',
+            word,
+        )
+        for word, c in words.items()
+    ]
+
+
 def bed_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, grid: float, edit: bool) -> str:
     """The bed from above; areas can be moved by pointer and keys where `edit`."""
     scale = min((WIDTH - 8) / bed.length, 420 / bed.width)
@@ -81,9 +113,7 @@ def bed_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, grid: float, ed
         f'<path class="grid" d="M4 {4 + k * grid * scale:.1f}H{width - 4:.1f}"/>'
         for k in range(1, math.ceil(bed.width / grid))
     )
-    glyphs = "".join(
-        f'<symbol id="g-{kind}" overflow="visible"><path d="{_glyph(kind)}"/></symbol>' for kind in _POINTS
-    )
+    glyphs = "".join(_symbol(f"g-{kind}", _glyph(kind)) for kind in _POINTS)
     body = "".join(_area(one, scale, day, by, families, edit) for one in laid)
     return (
         f'<svg class="bed" viewBox="0 0 {width:.0f} {height:.0f}" width="{width:.0f}" height="{height:.0f}" role="group"'
@@ -107,7 +137,7 @@ def _area(one: Laid, scale: float, day: date, by: str, families: Sequence[str], 
             f'<use href="#g-{habit(one)}" transform="translate({sx * scale:.1f} {sy * scale:.1f}) scale({radius:.1f})"/>'
             for sx, sy in spots.tolist()
         )
-        plants = f'<g class="plants" fill="{fill}" stroke-width="{1.1 / max(radius, 0.1):.3f}">{plants}</g>'
+        plants = f'<g class="plants" fill="{fill}">{plants}</g>'
     size = max(11.0, min(22.0, one.spacing * scale * 0.45))
     letters = "".join(
         f'<text x="{sx * scale:.1f}" y="{sy * scale + size * 0.35:.1f}" font-size="{size:.0f}" text-anchor="middle">{one.letter}</text>'
@@ -124,7 +154,8 @@ def _area(one: Laid, scale: float, day: date, by: str, families: Sequence[str], 
     )
     return (
         f'<g class="area{"" if stands else " away"}" transform="translate({x:.1f} {y:.1f})" aria-label="{label}"{data}>'
-        f'<rect class="edge" width="{w:.1f}" height="{h:.1f}"/>{plants}{letters}{handle}<title>{label}</title></g>'
+        f'<rect class="edge" width="{w:.1f}" height="{h:.1f}"/>{plants}{handle}<title>{label}</title></g>'
+        f'<g class="letters" transform="translate({x:.1f} {y:.1f})" aria-hidden="true">{letters}</g>'
     )
 
 
@@ -156,15 +187,17 @@ def elevation_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, side: str
             at = across - at if side in ("above", "right") else at
             drawn.append((near, at, high, spread, one))
     drawn.sort(key=lambda d: -d[0])
+    shapes = "".join(_symbol(f"s-{k}", d) for k, d in _SIDE.items())
+    looks = {one.row.pk: (habit(one), colour(one, by, day, families)) for one in laid}
     plants = "".join(
-        f'<path d="{_SIDE[habit(one)]}" fill="{colour(one, by, day, families)}" transform="translate({4 + at * scale:.1f} {ground:.1f})'
-        f' scale({spread * scale:.1f} {high * up:.1f})"/>'
-        for _, at, high, spread, one in drawn[:900]
+        f'<use href="#s-{looks[one.row.pk][0]}" fill="{looks[one.row.pk][1]}"'
+        f' transform="translate({4 + at * scale:.0f} {ground:.0f}) scale({spread * scale:.1f} {high * up:.1f})"/>'
+        for _, at, high, spread, one in drawn[:MOST_SEEN]
     )
     mark = 50 if tall < 120 else 100
     return (
         f'<svg class="elevation" viewBox="0 0 {width:.0f} {ground + 12:.0f}" width="{width:.0f}" height="{ground + 12:.0f}" role="img"'
-        f' aria-label="The bed from its side; heights are in the list"><g class="plants">{plants}</g>'
+        f' aria-label="The bed from its side; heights are in the list">{shapes}<g class="plants">{plants}</g>'
         f'<path class="ground" d="M0 {ground:.1f}H{across * scale + 8:.1f}"/>'
         f'<path class="rule" d="M{across * scale + 14:.1f} {ground:.1f}V{ground - mark * up:.1f}h6"/>'
         f'<text class="s" x="{across * scale + 20:.1f}" y="{ground - mark * up + 14:.1f}">{mark} cm</text></svg>'
@@ -181,9 +214,7 @@ def plot_svg(
     step = plot.grid_cm * scale
     drawn = [s for s in spots if s.x_cm is not None and s.length_cm]
     families = sorted({one.crop.family for areas in laid.values() for one in areas})
-    glyphs = "".join(
-        f'<symbol id="p-{kind}" overflow="visible"><path d="{_glyph(kind)}"/></symbol>' for kind in _POINTS
-    )
+    glyphs = "".join(_symbol(f"p-{kind}", _glyph(kind)) for kind in _POINTS)
     beds = "".join(_plot_bed(s, laid.get(s.pk, []), scale, day, by, families, links.get(s.pk, "")) for s in drawn)
     turn = plot.north_deg
     wide, high = size or (f"{WIDTH}", f"{height:.0f}")
@@ -214,12 +245,10 @@ def _plot_bed(
             f'<use href="#p-{habit(one)}" transform="translate({(one.rect.x + x) * scale:.1f} {(one.rect.y + y) * scale:.1f}) scale({radius:.1f})"/>'
             for x, y in spots.tolist()
         )
-        plants.append(
-            f'<g class="plants" fill="{colour(one, by, day, families)}" stroke-width="{0.7 / radius:.3f}">{uses}</g>'
-        )
+        plants.append(f'<g class="plants" fill="{colour(one, by, day, families)}">{uses}</g>')
     body = (
         f'<rect class="soil k-{spot.kind}" width="{w:.1f}" height="{h:.1f}" rx="3"/>{"".join(plants)}'
-        f'<text class="n halo" x="5" y="15">{escape(spot.code)}</text>'
+        f'<text class="n halo" x="2" y="-4">{escape(spot.code)}</text>'
     )
     group = f'<g transform="translate({spot.x_cm * scale:.1f} {spot.y_cm * scale:.1f})">{body}</g>'
     return f'<a href="{escape(href)}" class="bedlink" aria-label="{escape(spot.code)}">{group}</a>' if href else group

@@ -76,6 +76,7 @@ def beds(request: Any) -> HttpResponse:
             for s in growing
         ],
         "unmeasured": [s for s in growing if s.length_cm is None],
+        "legend": picture.legend([one for areas in laid.values() for one in areas], by),
         "looking": looking,
         "others": max(0, len(looking) - 1),
         "week_index": weeks.index(week) if week in weeks else 0,
@@ -156,6 +157,7 @@ def _bed_context(request: Any, spot: Spot, note: str) -> dict[str, Any]:
         "plot": plot,
         "from_above": picture.bed_svg(board.bed, board.laid, week, by, plot.grid_cm, may_edit),
         "from_the_side": picture.elevation_svg(board.bed, board.laid, week, by, plot.seen_from),
+        "legend": picture.legend(board.laid, by),
         "headline": _headline(spot, board, week),
         "areas": [(one, AreaForm(units=request.units, initial=_initial(one.row))) for one in board.laid],
         "planting_links": {one.planting.pk: link("planting", garden.pk, one.planting.pk) for one in board.laid},

@@ -87,7 +87,7 @@ const drag = (svg, area, event) => {
     area.removeEventListener("pointermove", follow);
     ghost.remove();
     if (JSON.stringify(now) === JSON.stringify(from)) return area.focus();
-    post(`${board.dataset.area}${area.dataset.area}/`, now);
+    post(`${board.dataset.areas}${area.dataset.area}/`, now);
   }, { once: true });
 };
 
@@ -105,13 +105,13 @@ const keys = (svg, area) => {
       askFit({ area: area.dataset.area, l: now.l, w: now.w });
     } else if (event.key === "Enter" && ghost) {
       event.preventDefault();
-      post(`${board.dataset.area}${area.dataset.area}/`, now);
+      post(`${board.dataset.areas}${area.dataset.area}/`, now);
       ghost.remove();
     } else if (event.key === "Escape" && ghost) {
       leave(); note("");
     } else if (event.key === "Delete") {
       event.preventDefault();
-      post(`${board.dataset.area}${area.dataset.area}/`, { lift: "yes" });
+      post(`${board.dataset.areas}${area.dataset.area}/`, { lift: "yes" });
     }
   });
   area.addEventListener("blur", leave);
