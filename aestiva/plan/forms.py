@@ -6,14 +6,29 @@ from datetime import date
 from typing import Any
 
 from django import forms
+from django.db.models import Q
 
 from aestiva.frame.forms import DayInput
 from aestiva.gardens.models import Garden
 from aestiva.season.crops import Crops
-from aestiva.season.models import Planting, Spot
+from aestiva.season.models import Lot, Planting, Spot
 from growing.crops import Crop
 
 EARLIEST, LATEST = 400, 560
+
+
+class PacketField(forms.ModelChoiceField):
+    """A packet of the seed box, by crop, variety and year."""
+
+    def __init__(self, crops: Crops, queryset: Any) -> None:
+        super().__init__(
+            queryset, required=False, label="Seed from the packet", empty_label="none yet, or the one of that variety"
+        )
+        self.crops = crops
+
+    def label_from_instance(self, obj: Any) -> str:
+        name = self.crops[obj.crop_key].name if obj.crop_key in self.crops else obj.crop_key
+        return f"{name} {obj}"
 
 
 class PlantingForm(forms.ModelForm):
@@ -38,7 +53,7 @@ class PlantingForm(forms.ModelForm):
 
     class Meta:
         model = Planting
-        fields = ["variety", "wanted", "method", "term", "per_cell", "chosen_out", "spot", "note"]
+        fields = ["variety", "wanted", "method", "term", "per_cell", "chosen_out", "spot", "lot", "note"]
         labels = {
             "wanted": "Plants wanted",
             "per_cell": "Seeds per cell",
@@ -55,8 +70,10 @@ class PlantingForm(forms.ModelForm):
         self.suggestions: list[Crop] = []
         spot = self.fields["spot"]
         assert isinstance(spot, forms.ModelChoiceField)
-        spot.queryset = Spot.objects.filter(garden=garden, kind__in=("bed", "tunnel", "frame"))
+        spot.queryset = Spot.objects.filter(garden=garden, kind__in=("bed", "tunnel", "container", "frame"))
         spot.empty_label = "not decided"
+        here = Lot.objects.filter(Q(used_up=False) | Q(pk=self.instance.lot_id), garden=garden)
+        self.fields["lot"] = PacketField(crops, here.order_by("crop_key", "pk"))
         self.fields["wanted"].widget.attrs.update({"min": 1, "inputmode": "numeric"})
         if self.instance.pk:
             self._fill()
@@ -107,6 +124,9 @@ class PlantingForm(forms.ModelForm):
 
     def clean(self) -> dict[str, Any]:
         data = super().clean() or {}
+        lot = data.get("lot")
+        if lot is not None and self.found is not None and lot.crop_key != self.found.key:
+            self.add_error("lot", f"That packet is {lot.crop_key}, not {self.found.name}: choose another, or none.")
         low, high = data.get("packet_min"), data.get("packet_max")
         if low and high and low > high:
             self.add_error(
@@ -120,11 +140,25 @@ class PlantingForm(forms.ModelForm):
             )
         return data
 
+    def _packet_of_that_variety(self) -> Lot | None:
+        """The one packet of the crop and variety typed, if there is just one."""
+        assert self.found is not None
+        variety = self.cleaned_data.get("variety", "").strip()
+        same = Lot.objects.filter(garden=self.garden, crop_key=self.found.key, variety__iexact=variety, used_up=False)
+        found = list(same[:2]) if variety else []
+        return found[0] if len(found) == 1 else None
+
     def planting(self) -> Planting:
         """The planting as typed, not saved."""
         data, planting = self.cleaned_data, self.instance
         assert self.found is not None
         planting.crop_key = self.found.key
+        if planting.lot is None and planting.pk is None:
+            planting.lot = self._packet_of_that_variety()
+        if planting.lot is not None and not planting.variety:
+            planting.variety = planting.lot.variety
+        if "wanted" in self.changed_data:
+            planting.as_fits = False  # a number typed goes before the ground
         low = data.get("packet_min") or data.get("packet_max")
         if low:
             planting.packet = {

@@ -268,6 +268,7 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
         "wanted": saved.wanted,
         "crops": list(dating.crops),
         "batches": list(saved.batches.order_by("pk")),
+        "areas": list(saved.areas.select_related("spot").order_by("pk")),
         "first_planned": _first_planned(saved),
         "relevant": list(dates.problems),
     }

@@ -100,3 +100,10 @@ def packet_facts(
         }
     year = int(taken["packed_year"][0]) if "packed_year" in taken else None
     return facts, weeks, year
+
+
+def sow_from(garden: Garden, user: User, planting: Planting, lot: Lot | None, name: str, key: str = "") -> None:
+    """The packet a planting is sown from, or none."""
+    planting.lot = lot
+    with journal.change(garden, user, f"{name}: seed from {lot or 'no packet yet'}", key) as write:
+        write.save(planting)

@@ -21,8 +21,10 @@ from aestiva.seeds import actions, picture, queries
 from aestiva.seeds.forms import LotForm, QuickForm, TestForm
 from aestiva.seeds.models import SeedTest
 from growing.crops import Crop
+from growing.crops.schema import FIELDS
 from growing.packettext import read_packet
 from growing.sowing import ways
+from growing.units import shown, stored
 from growing.viability import plan_test, viability
 
 WAY_NAMES = {
@@ -143,6 +145,10 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
         "next_year": viability(crop.number("fresh"), life, (1.0 if age is None else age) + 1),
         "facts": [(f, crop.values[f], why) for f, (_, why) in sorted(lot.facts.items()) if f in crop.values],
         "crop_page": link("crop", garden.pk, lot.crop_key),
+        "fields": [
+            (key, f"{f.label}{f', {shown(1, f.unit, request.units)[1]}' if f.unit else ''}")
+            for key, f in FIELDS.items()
+        ],
         "crosses": lot.saved and crop.word("crosses") == "crosses",
     }
     return render(request, "seeds/lot.html", context, status=422 if test_form and test_form.errors else 200)
@@ -185,6 +191,11 @@ def facts(request: Any, lot_id: int) -> HttpResponse:
         with suppress(journal.Repeated):
             actions.keep(request.garden, request.user, lot, name, key)
         return redirect("lot", request.garden.pk, lot.pk)
+    if request.method == "POST" and "field" in request.POST:
+        problem = _own_value(request, lot, name)
+        if problem:
+            messages.error(request, problem)
+        return redirect("lot", request.garden.pk, lot.pk)
     form = LotForm(request.POST or None, instance=lot, today=today)
     if request.method == "POST" and form.is_valid():
         with suppress(journal.Repeated):
@@ -192,6 +203,20 @@ def facts(request: Any, lot_id: int) -> HttpResponse:
         return redirect("lot", request.garden.pk, lot.pk)
     context = {"view": "seeds", "lot": lot, "name": name, "form": form}
     return render(request, "seeds/facts.html", context, status=422 if form.errors else 200)
+
+
+def _own_value(request: Any, lot: Lot, name: str) -> str:
+    """One value that goes for this packet, with its reason; the problem in words when it cannot stand."""
+    field, typed, why = (request.POST.get(n, "").strip() for n in ("field", "value", "why"))
+    if field not in FIELDS or not typed or not why:
+        return "Give the value and why it goes for this packet: both stand beside it wherever it counts."
+    value: Any = typed
+    if not FIELDS[field].words:
+        try:
+            value = stored(float(typed.replace(",", ".")), FIELDS[field].unit, request.units)
+        except ValueError:
+            return f"“{typed}” is not a number: {FIELDS[field].label} needs one."
+    return _keep_text(request, lot, name, {field: [value, why[:200]]}, None, None)
 
 
 @member()
@@ -241,7 +266,7 @@ def _keep_text(
     lot.packed_year = year or lot.packed_year
     with suppress(journal.Repeated):
         actions.keep(request.garden, request.user, lot, name, request.POST.get("key", ""))
-        messages.success(request, f"{len(values) + bool(weeks)} facts of the packet are kept; dates count with them.")
+        messages.success(request, f"Kept with the packet: {len(values) + bool(weeks)}. Dates count with it.")
     return ""
 
 
@@ -256,6 +281,14 @@ def count(request: Any, planting_id: int) -> HttpResponse:
         return render(request, "seeds/no_frost.html", {"view": "seeds"})
     crop = dating.crop(planting)
     sown = planting.batches.exists()
+    if request.method == "POST" and "lot" in request.POST and not sown:
+        chosen = request.POST["lot"]
+        packet = Lot.objects.filter(
+            garden=garden, crop_key=planting.crop_key, pk=int(chosen) if chosen.isdigit() else 0
+        ).first()
+        with suppress(journal.Repeated):
+            actions.sow_from(garden, request.user, planting, packet, crop.name, request.POST.get("key", ""))
+        return redirect("seed_count", garden.pk, planting.pk)
     if request.method == "POST" and request.POST.get("per_cell") in ("1", "2", "3") and not sown:
         with suppress(journal.Repeated):
             per_cell = int(request.POST["per_cell"])
@@ -290,6 +323,7 @@ def count(request: Any, planting_id: int) -> HttpResponse:
         "warmth": warmth,
         "sure": round(sure * 100),
         "had": had,
+        "packets": Lot.objects.filter(garden=garden, crop_key=planting.crop_key, used_up=False).order_by("pk"),
         "sown": sown,
         "direct": crop.word("transplants") == "direct",
         "plugs": crop.word("transplants") == "plug",

@@ -265,3 +265,50 @@ class Files(GardenCase):
         Lot.objects.all().delete()
         self.keep(self.look(out))
         self.assertEqual(Lot.objects.get().seeds, 90)
+
+
+class Joined(GardenCase):
+    def test_a_planting_takes_the_packet_of_its_variety_and_refuses_another_crops(self) -> None:
+        lot = Lot.objects.create(garden=self.garden, crop_key="tomato", variety="Old Ferry", packed_year=2025)
+        leek = Lot.objects.create(garden=self.garden, crop_key="leek", variety="Weir", packed_year=2025)
+        data = {"crop": "tomato", "wanted": "8", "method": "raised", "term": "spring"}
+        self.post("plan/add/", variety="old ferry", **data)
+        self.assertEqual(Planting.objects.get().lot, lot)
+        self.post("plan/add/", lot=str(lot.pk), **data)
+        self.assertEqual(Planting.objects.latest("pk").variety, "Old Ferry")
+        self.assertContains(self.post("plan/add/", lot=str(leek.pk), **data), "That packet is leek", status_code=422)
+
+    def test_the_packet_is_chosen_where_the_seeds_are_counted(self) -> None:
+        lot = Lot.objects.create(garden=self.garden, crop_key="tomato", variety="Old Ferry", packed_year=2021)
+        planting = plant(self.garden, self.owner, "tomato", 8)
+        fresh = self.todo("sow").task.count or 0
+        self.post(f"seeds/count/{planting.pk}/", lot=str(lot.pk))
+        self.assertGreater(self.todo("sow").task.count or 0, fresh)
+        self.post(f"seeds/count/{planting.pk}/", lot="")
+        self.assertEqual(self.todo("sow").task.count, fresh)
+
+    def test_a_packets_own_value_carries_its_reason(self) -> None:
+        lot = Lot.objects.create(garden=self.garden, crop_key="tomato", variety="Old Ferry", packed_year=2025)
+        self.post(f"seeds/{lot.pk}/facts/", field="spacing_cm", value="80", why="sprawling kind")
+        lot.refresh_from_db()
+        self.assertEqual(lot.facts["spacing_cm"], [80.0, "sprawling kind"])
+        for value, why, said in (
+            ("wide", "x", "is not a number"),
+            ("80", "", "Give the value and why"),
+            ("900", "x", "must lie between"),
+        ):
+            page = self.client.post(
+                self.url(f"seeds/{lot.pk}/facts/"), {"field": "spacing_cm", "value": value, "why": why}, follow=True
+            )
+            self.assertContains(page, said)
+        lot.refresh_from_db()
+        self.assertEqual(lot.facts["spacing_cm"][0], 80.0)
+
+    def test_a_number_typed_goes_before_the_ground(self) -> None:
+        planting = plant(self.garden, self.owner, "tomato", 8)
+        Planting.objects.filter(pk=planting.pk).update(as_fits=True)
+        planting.refresh_from_db()
+        data = {"crop": "Tomato", "method": "raised", "term": "spring", "sow_on": planting.chosen_sow.isoformat()}
+        self.post(f"plan/{planting.pk}/", wanted="11", revision=str(planting.revision), **data)
+        planting.refresh_from_db()
+        self.assertEqual((planting.wanted, planting.as_fits), (11, False))

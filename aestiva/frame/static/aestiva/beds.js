@@ -65,7 +65,7 @@ const own = (area) => ({ x: Number(area.dataset.x), y: Number(area.dataset.y), l
 
 const held = (svg, r) => {
   const length = Number(svg.dataset.length), width = Number(svg.dataset.width), { grid } = measure(svg);
-  const l = Math.max(Math.min(grid, length), Math.min(r.l, length)), w = Math.max(Math.min(grid, width), Math.min(r.w, width));
+  const l = Math.min(r.l > 0 ? r.l : grid, length), w = Math.min(r.w > 0 ? r.w : grid, width);
   return { x: Math.min(Math.max(0, r.x), length - l), y: Math.min(Math.max(0, r.y), width - w), l, w };
 };
 
