@@ -69,6 +69,7 @@ class Ground(BrowserCase):
         # the weeks, and taking it back
         slider = self.one("#weekslider")
         slider.send_keys(Keys.ARROW_LEFT * 14)
+        self.until(lambda: self.driver.switch_to.active_element.get_attribute("id") == "weekslider")
         self.until(lambda: "not there that week" in (self.one("[data-area]").get_attribute("aria-label") or ""))
         self.one(f"[data-area='{BedArea.objects.get(planting=zinnia).pk}']").send_keys(Keys.DELETE)
         self.until(lambda: not BedArea.objects.filter(planting=zinnia).exists())

@@ -21,6 +21,7 @@ from growing.season import PlantingDates
 
 SHORT_WAYS = 56  # days before last frost on which the plan of the ground begins
 SEASON_WEEKS = 40
+MOST_SHOWN = 14  # of the plantings looking for a place: for these ground is looked for
 
 
 def plot_of(garden: Garden) -> Plot:
@@ -165,15 +166,22 @@ def looking(
     open_ = [p for p in wanted.order_by("pk") if not p.as_fits and placed[p.pk] < p.wanted]
     open_ += [p for p in wanted.order_by("pk") if p.as_fits and not placed[p.pk]]
     beds = [b for b in beds if b.kind in GROWING and b.length_cm]
-    found = []
-    for planting in open_:
-        crop = dating.crop(planting)
-        need = planting.wanted - placed[planting.pk]
-        found.append(
-            Looking(planting, crop, planting.wanted, placed[planting.pk], _room(crop, need, planting, beds, laid, grid))
-        )
     own = {b.pk for b in beds}
-    return sorted(found, key=lambda one: (one.planting.spot_id not in own, -one.left * one.spacing**2))
+    ordered = sorted(
+        ((p, dating.crop(p)) for p in open_),
+        key=lambda pair: (pair[0].spot_id not in own, -_ground_of(pair[0].wanted - placed[pair[0].pk], pair[1])),
+    )
+    found = []
+    for k, (planting, crop) in enumerate(ordered):
+        left = planting.wanted - placed[planting.pk]
+        room = _room(crop, left, planting, beds, laid, grid) if k < MOST_SHOWN else None
+        found.append(Looking(planting, crop, planting.wanted, placed[planting.pk], room))
+    return found
+
+
+def _ground_of(plants: int, crop: Crop) -> float:
+    """The ground so many plants want [cm²]."""
+    return plants * crop.number("spacing_cm") ** 2
 
 
 def _room(

@@ -22,7 +22,7 @@ from aestiva.place.dating import dating_of
 from aestiva.place.queries import NoFrostDate
 from aestiva.season.actions import Refused
 from aestiva.season.models import GROWING, BedArea, Planting, Spot
-from growing.bedplan import Rect, hidden, overlaps, shaded, taken_share
+from growing.bedplan import Rect, hidden, overlaps, shaded, slots, taken_share
 from growing.packing import fit
 
 FULL = 0.85
@@ -65,7 +65,8 @@ def beds(request: Any) -> HttpResponse:
     week = _week(request, weeks)
     growing = [s for s in spots if s.kind in GROWING]
     links = {s.pk: f"/g/{garden.pk}/beds/{s.pk}/?week={week.isoformat()}" for s in growing}
-    free = [(s, slot) for s in growing for slot in queries.board(garden, s, dating, laid).slots]
+    end = queries.season_end(dating)
+    free = [(s, slot) for s in growing for slot in slots([one.standing for one in laid.get(s.pk, [])], end)]
     looking = queries.looking(garden, dating, laid, growing, plot.grid_cm)
     context = {
         "view": "beds",

@@ -32,6 +32,7 @@ from aestiva.place.queries import (
 from growing.minima import ComputedFrost
 from growing.place import PlaceYear
 from growing.shift import remote
+from growing.units import stored
 from growing.warmth import ComputedWarmth
 
 THRESHOLDS = ((0.0, "frost"), (2.2, "ground frost"), (-2.2, "killing frost"))
@@ -150,8 +151,6 @@ def _comparison(
 
 def _difference(units: str) -> float:
     """°C in one degree of the reader's."""
-    from growing.units import stored
-
     return stored(1.0, "Δ°C", units)
 
 

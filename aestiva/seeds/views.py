@@ -20,10 +20,10 @@ from aestiva.season.models import Lot, Planting
 from aestiva.seeds import actions, picture, queries
 from aestiva.seeds.forms import LotForm, QuickForm, TestForm
 from aestiva.seeds.models import SeedTest
-from growing.crops import Crop
+from growing.crops import Crop, CropError
 from growing.crops.schema import FIELDS
 from growing.packettext import read_packet
-from growing.sowing import ways
+from growing.sowing import plants_odds, ways
 from growing.units import shown, stored
 from growing.viability import plan_test, viability
 
@@ -250,8 +250,6 @@ def _keep_text(
     request: Any, lot: Lot, name: str, values: dict[str, Any], weeks: dict[str, Any] | None, year: int | None
 ) -> str:
     """Write what was confirmed; the problem in words when a value cannot stand."""
-    from growing.crops import CropError
-
     today = clock.today(request.garden)
     if year is not None and year > today.year + 1:
         return f"Packed for {year} cannot be: leave it out, or correct the text."
@@ -339,8 +337,6 @@ def count(request: Any, planting_id: int) -> HttpResponse:
 
 
 def _odds(way: Any, seed: Any, crop: Crop, wanted: int) -> str:
-    from growing.sowing import plants_odds
-
     per_cell = int(way.name[-1]) if way.name.startswith("cells") else 1
     chances = (1 - (1 - seed.nodes) ** per_cell) * crop.number("survival")
     return picture.odds(plants_odds(way.sowing.places, chances), wanted)

@@ -164,11 +164,15 @@ const setUp = () => {
     select.value = weeks[slider.value];
     document.getElementById("weekname").textContent = select.selectedOptions[0].textContent;
   });
-  slider.addEventListener("change", async () => {
-    const by = document.querySelector("#weeks [name=by]").value;
-    if (!board) { location.search = `?week=${select.value}&by=${by}`; return; }
-    await fetch(`${board.dataset.self}?week=${select.value}&by=${by}`, { headers: { "X-Part": "board" } }).then(swap);
-    document.getElementById("weekslider")?.focus();
+  let rest = null;
+  slider.addEventListener("change", () => {  // keys fire it week by week: only where they come to rest is asked for
+    clearTimeout(rest);
+    rest = setTimeout(async () => {
+      const by = document.querySelector("#weeks [name=by]").value;
+      if (!board) { location.search = `?week=${select.value}&by=${by}`; return; }
+      await fetch(`${board.dataset.self}?week=${select.value}&by=${by}`, { headers: { "X-Part": "board" } }).then(swap);
+      document.getElementById("weekslider")?.focus();
+    }, 2 * EVERY);
   });
 };
 

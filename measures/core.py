@@ -1,0 +1,110 @@
+"""Measures of the rules, without rows or pages."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from measures.timing import compare, report
+
+
+def dating_500() -> bool:
+    """500 plantings dated with all their working, against rebuilding the same result trees field by field."""
+    from datetime import date
+
+    from growing.crops import library
+    from growing.frost import TypedDate, TypedFrost
+    from growing.place import PlaceYear
+    from growing.season import Choice, date_planting
+    from growing.working import Value, Working
+    from measures.floors import rebuild_trees
+
+    crops = sorted(library().values(), key=lambda c: c.key)
+
+    def work() -> list[Any]:
+        place = PlaceYear(
+            2026, TypedFrost(False, TypedDate(5, 9, "average"), TypedDate(10, 4, "average")), latitude=52.0
+        )
+        choices = [Choice(sow_on=None if n % 3 else date(2026, 3, 1 + n % 28)) for n in range(500)]
+        return [date_planting(crops[n % len(crops)], place, choices[n]) for n in range(500)]
+
+    trees = [dict(one.workings) for one in work()]
+    ms, floor = compare(work, lambda: rebuild_trees(trees, Working, Value))
+    return report("dating_500", ms / floor, 5, f"{ms:.0f} ms, floor {floor:.0f} ms")
+
+
+def _climates() -> Any:
+    """A hundred years of daily minima, as the simulated station makes them."""
+    from datetime import date
+
+    from growing.minima import DailySeries
+    from growing.station import Climate, generate
+
+    weather = generate(Climate(9.0, 9.8, 2.6, range_c=14.0), False, 7, date(1925, 7, 16), 36525)
+    return DailySeries(weather.start, weather.tmin)
+
+
+def frost_100y() -> bool:
+    """Seasons of a hundred years at three thresholds, cut and searched, against the search alone on the ready grid."""
+    from growing import minima
+    from measures.floors import search_frosts
+
+    record = _climates()
+    grid = record.grid(False).values.copy()
+
+    def work() -> Any:
+        minima._grid.cache_clear()
+        climate = minima.ComputedFrost(False, record)
+        return [climate.seasons(t) for t in (2.2, 0.0, -2.2)]
+
+    ms, floor = compare(work, lambda: search_frosts(grid, (2.2, 0.0, -2.2)))
+    return report("frost_100y", ms / floor, 60, f"{ms:.2f} ms, floor {floor:.2f} ms")
+
+
+def bootstrap_1000() -> bool:
+    """How sure thirty years make both dates at three thresholds, against drawing and sorting as many integers."""
+    from growing.minima import ComputedFrost
+    from growing.sureness import how_sure
+    from measures.floors import draw_and_sort
+
+    climate = ComputedFrost(False, _climates())
+    dates = [d for t in (2.2, 0.0, -2.2) for d in (climate.last(2030, t), climate.first(2030, t))]
+
+    def work() -> Any:
+        return [how_sure(d, 30, 0.1) for d in dates]
+
+    ms, floor = compare(work, lambda: draw_and_sort(30, len(dates)))
+    return report("bootstrap_1000", ms / floor, 6, f"{ms:.1f} ms, floor {floor:.1f} ms")
+
+
+def sow_counts_300() -> bool:
+    """Counts for 300 plantings of uncertain seed, one to three a cell, against one call of the binomial tail."""
+    import numpy as np
+
+    from growing.sowing import nodes, smallest_counts
+    from measures.floors import binomial_tails
+
+    random = np.random.default_rng(5)
+    wanted = np.repeat(random.integers(4, 60, 300), 3)
+    g = np.array([nodes(a, b) for a, b in zip(random.uniform(3, 20, 300), random.uniform(1, 6, 300), strict=True)])
+    per_cell = np.tile([1, 2, 3], 300)[:, None]
+    chances = (1 - (1 - np.repeat(g, 3, axis=0)) ** per_cell) * 0.9
+    ms, floor = compare(lambda: smallest_counts(wanted, chances), lambda: binomial_tails(wanted, chances, 10))
+    return report("sow_counts_300", ms / floor, 5, f"{ms:.1f} ms, floor {floor:.1f} ms")
+
+
+def library_load() -> bool:
+    """The crop library read, inherited and checked, against tomllib on the same files."""
+    from pathlib import Path
+
+    from growing import crops
+    from measures.floors import load_toml
+
+    paths = sorted(Path(crops.__file__).parent.glob("*.toml"))
+
+    def work() -> None:
+        crops.library.cache_clear()
+        crops._classes.cache_clear()
+        crops.library()
+
+    ms, floor = compare(work, lambda: load_toml(paths))
+    return report("library_load", ms / floor, 3, f"{ms:.0f} ms, floor {floor:.0f} ms, {len(crops.library())} crops")

@@ -1,0 +1,250 @@
+"""Measures of pages, files and whole gardens on a file database."""
+
+from __future__ import annotations
+
+import gzip
+import itertools
+from collections.abc import Callable
+from hashlib import sha256
+from typing import Any
+
+from measures.timing import compare, forget, report, without_instrumentation
+
+
+def bed_600() -> bool:
+    """A bed of 600 plants against the same page of an empty bed."""
+    from django.test import Client
+
+    from aestiva.season.models import BedArea, Planting, Spot
+    from demo.kanuka import build
+
+    garden = build(8)
+    client = Client()
+    client.force_login(garden.members.get().user, backend="django.contrib.auth.backends.ModelBackend")
+    beds = [
+        Spot.objects.create(garden=garden, kind="bed", code=c, length_cm=1200, width_cm=150) for c in ("Full", "Empty")
+    ]
+    plantings = list(Planting.objects.filter(season__garden=garden).order_by("pk")[:6])
+    for k, planting in enumerate(plantings):
+        BedArea.objects.create(
+            planting=planting, spot=beds[0], x_cm=200 * k, y_cm=0, length_cm=200, width_cm=150, spacing_cm=15.8
+        )
+    full, empty = (f"/g/{garden.pk}/beds/{b.pk}/?week=2026-12-21" for b in beds)
+    page = client.get(full)
+    plants = sum(one.plants for one, _ in page.context["areas"])
+    size = len(page.content)
+    with without_instrumentation():
+        ms, least = compare(lambda: client.get(full), lambda: client.get(empty))
+    packed = len(gzip.compress(page.content))
+    note = (
+        f"{ms:.0f} ms, empty {least:.0f} ms, {plants} plants, {size / 1000:.0f} kB, {packed / 1000:.0f} kB compressed"
+    )
+    return report("bed_600", ms / least, 4, note)
+
+
+def place_page() -> bool:
+    """Place with thirty years: warm against the near-empty Place, cold against that, the series and its bare climate."""
+    from django.test import Client
+    from django.test.utils import CaptureQueriesContext
+
+    from aestiva.place.models import StationYear
+    from demo.kanuka import build as build_empty
+    from demo.scenario import build
+    from measures.floors import place_answers
+
+    garden, empty = build(until=None), build_empty(0)
+    full_client, client = Client(), Client()
+    for who, one in ((full_client, garden), (client, empty)):
+        who.force_login(one.members.get().user, backend="django.contrib.auth.backends.ModelBackend")
+    address, bare = f"/g/{garden.pk}/place/", f"/g/{empty.pk}/place/"
+
+    def rows(variable: str) -> list[tuple[int, bytes]]:
+        found = StationYear.objects.filter(station__owner=garden, variable=variable).order_by("year")
+        return list(found.values_list("year", "tenths"))
+
+    def floor_of_cold() -> None:
+        client.get(bare)
+        place_answers(rows("tmin"), rows("tmax"), 30, 12)
+
+    from django.db import connection
+
+    with CaptureQueriesContext(connection) as seen:
+        size = len(gzip.compress(full_client.get(address).content)) / 1000
+        queries = len(seen)
+    with without_instrumentation():
+        ms, least = compare(lambda: full_client.get(address), lambda: client.get(bare))
+        cold, floor = compare(lambda: _fresh_get(full_client, address), floor_of_cold)
+    note = f"{ms:.0f} ms, near-empty {least:.0f} ms, {size:.0f} kB compressed, {queries} queries"
+    warm = report("place_page_warm", ms / least, 3, note)
+    return report("place_page_cold", cold / floor, 2, f"{cold:.0f} ms, floor {floor:.0f} ms") and warm
+
+
+def _pages(path: str, template: str) -> Any:
+    """Both gardens, a request that renders a page of the large one, its ready context, and the queries of each."""
+    from django.db import connection
+    from django.test import Client
+    from django.test.utils import CaptureQueriesContext, ContextList
+
+    from demo.kanuka import build
+
+    if not hasattr(_pages, "ready"):
+        _pages.ready = (build(400), build(2))  # type: ignore[attr-defined]
+    large, small = _pages.ready  # type: ignore[attr-defined]
+    client = Client()
+    client.force_login(large.members.get().user, backend="django.contrib.auth.backends.ModelBackend")
+    found: dict[str, Any] = {}
+    for name, garden in (("large", large), ("small", small)):
+        client.get(f"/g/{garden.pk}/{path}")
+        with CaptureQueriesContext(connection) as seen:
+            found[name] = client.get(f"/g/{garden.pk}/{path}")
+        found[f"{name} queries"] = len(seen)
+        found[f"{name} address"] = f"/g/{garden.pk}/{path}"
+    assert isinstance(found["large"].context, ContextList)
+    return client, found
+
+
+def _fresh_get(client: Any, address: str) -> Any:
+    """One request with nothing kept from the one before."""
+    forget()
+    return client.get(address)
+
+
+def today_400() -> bool:
+    """Today with 400 plantings, nothing cached, against the same templates from constants."""
+    from django.template.loader import get_template
+
+    from aestiva.today import views
+    from measures.floors import render
+
+    client, found = _pages("today/", "today/today.html")
+    kept: dict[str, Any] = {}
+    real: Any = views.render
+
+    def catch(request: Any, template: str, context: dict[str, Any], **more: Any) -> Any:
+        kept.update(request=request, template=get_template(template), context=context)
+        return real(request, template, context, **more)
+
+    setattr(views, "render", catch)  # noqa: B010
+    try:
+        client.get(found["large address"])
+    finally:
+        views.render = real
+    with without_instrumentation():
+        ms, floor = compare(
+            lambda: _fresh_get(client, found["large address"]),
+            lambda: render(kept["template"], kept["context"], kept["request"]),
+        )
+    rows = found["large"].content.count(b"<article")
+    same = found["large queries"] == found["small queries"]
+    note = (
+        f"{ms:.0f} ms, floor {floor:.0f} ms, {rows} rows, queries {found['large queries']} and {found['small queries']}"
+    )
+    return report("today_400", ms / floor if same else 99, 4, note)
+
+
+def plan_400() -> bool:
+    """Plan with 400 plantings, against dating them and the near-empty page; at most 150 kB compressed."""
+    from aestiva.place.dating import Dating
+    from aestiva.place.queries import place_year
+    from aestiva.season.crops import Crops
+    from aestiva.season.models import Planting
+    from growing.season import date_planting
+
+    client, found = _pages("plan/", "plan/season.html")
+    large, _ = _pages.ready  # type: ignore[attr-defined]
+    plantings = list(Planting.objects.filter(season__garden=large))
+
+    def floor() -> None:
+        dating = Dating(place_year(large), Crops(large))
+        for planting in plantings:
+            crop = dating.crop(planting)
+            date_planting(crop, dating.place)
+        _fresh_get(client, found["small address"])
+
+    with without_instrumentation():
+        ms, least = compare(lambda: _fresh_get(client, found["large address"]), floor)
+    size = len(gzip.compress(found["large"].content)) / 1000
+    same = found["large queries"] == found["small queries"]
+    note = f"{ms:.0f} ms, floor {least:.0f} ms, {size:.0f} kB compressed, queries {found['large queries']} and {found['small queries']}"
+    return report("plan_400", ms / least if same and size <= 150 else 99, 3, note)
+
+
+def weather_import_30y() -> bool:
+    """Thirty years read, checked and stored, against csv, parsing and the same storage; and once more unchanged."""
+    import numpy as np
+    from django.db import transaction
+
+    from aestiva.place import actions
+    from aestiva.place.models import Station
+    from demo.kanuka import build
+    from demo.scenario import read, weather_of
+    from measures.floors import parse_weather
+
+    garden = build(2)
+    user = garden.members.get().user
+    weather = weather_of(read("quarry_lane"))
+    from datetime import timedelta
+
+    from growing.weatherfile import read_weather
+
+    rows = (f"{weather.start + timedelta(days=i)},{weather.tmin[i]},{weather.tmax[i]}" for i in range(365 * 30))
+    data = ("date,tmin,tmax\n" + "\n".join(rows) + "\n").encode()
+
+    def work() -> None:
+        actions.bring_in(garden, user, f"Weir {next(number)}", read_weather(data), sha256(data).hexdigest())
+
+    number = itertools.count()
+
+    def again() -> None:
+        actions.bring_in(garden, user, "Weir 0", read_weather(data), sha256(data).hexdigest())
+
+    def floor() -> None:
+        days, low, high = parse_weather(data)
+        with transaction.atomic():
+            station = Station.objects.create(name="Floor", owner=garden)
+            actions.merge(station, days, np.array(low), np.array(high))
+
+    ms, least = compare(work, floor)
+    first = report("weather_import_30y", ms / least, 3, f"{ms:.0f} ms, floor {least:.0f} ms, {len(data) / 1e6:.1f} MB")
+    ms, least = compare(again, floor)
+    return report("weather_import_again", ms / least, 2, f"{ms:.0f} ms, floor {least:.0f} ms") and first
+
+
+def json_roundtrip_400() -> bool:
+    """Kanuka Flat out and in, against dumping, loading and creating the same rows."""
+    import json
+
+    from django.db import transaction
+
+    from aestiva.gardens import portable
+    from demo.kanuka import build
+    from measures.floors import roundtrip
+
+    garden = build(400)
+    user = garden.members.get().user
+
+    class Back(Exception):
+        """Leaves the database as it was."""
+
+    def undone(work: Callable[[], Any]) -> None:
+        try:
+            with transaction.atomic():
+                work()
+                raise Back
+        except Back:
+            pass
+
+    def work() -> None:
+        text = json.dumps(portable.export(garden), ensure_ascii=False).encode()
+        portable.bring_in(portable.read(text), user)
+
+    document = portable.export(garden)
+    tables = []
+    for part in portable.parts():
+        columns = [f.attname for f in part.model._meta.concrete_fields if f.attname != "id"]
+        if part.name in ("crop_values", "seasons", "spots", "frost", "nights", "marks", "warmth"):
+            continue  # a row a garden or code: creating them twice is not allowed, and they are few
+        tables.append((part.model, list(part.model._base_manager.filter(**{part.garden: garden}).values(*columns))))
+    ms, floor = compare(lambda: undone(work), lambda: undone(lambda: roundtrip(document, tables)))
+    rows = sum(len(r) for _, r in tables)
+    return report("json_roundtrip_400", ms / floor, 4, f"{ms:.0f} ms, floor {floor:.0f} ms, {rows} rows")
