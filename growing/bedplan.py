@@ -228,11 +228,6 @@ def first_free(areas: Sequence[Rect], bed: Rect, length: float, width: float, gr
     return None
 
 
-def snapped(value: float, grid: float) -> float:
-    """The nearest line of the grid."""
-    return round(value / grid) * grid
-
-
 class Household(NamedTuple):
     """What a crop gives in a week of its harvest against what is used; ratio None where nobody said what is used."""
 
@@ -246,7 +241,7 @@ class Household(NamedTuple):
 
 
 HEADS_DAYS = 21  # a harvest this short is of whole plants: heads, one each
-MUCH, LITTLE = 1.5, 0.7
+MUCH = 1.5
 
 
 def household(crop: str, plants: int, harvest_days: float, used: float, gives: float | None = None) -> Household:

@@ -15,7 +15,6 @@ CONFIDENCE = 0.9
 MOST_WANTED = 20_000
 NODES = 32  # equally likely values that stand for a Beta distribution
 LEAST_CHANCE = 0.01
-WAYS = ("cells 1", "cells 2", "cells 3", "communal", "blocks")
 THIN_MINUTES = 0.05  # per seedling snipped: estimate
 PRICK_MINUTES = 0.25  # per seedling pricked out: estimate
 

@@ -19,7 +19,7 @@ from growing.crops import Crop
 from growing.packing import Fit, fit
 from growing.season import PlantingDates
 
-SHORT_WAYS = 56  # days before last frost on which the plan of the ground begins
+BEGINS_DAYS = 56  # days before last frost on which the plan of the ground begins
 SEASON_WEEKS = 40
 MOST_SHOWN = 14  # of the plantings looking for a place: for these ground is looked for
 
@@ -249,7 +249,7 @@ def _again(garden: Garden, spot: Spot, dating: Dating, laid: list[Laid]) -> list
 
 def weeks(dating: Dating) -> list[date]:
     """The Mondays of the season, for the slider."""
-    first = dating.place.last_frost[0] - timedelta(days=SHORT_WAYS)
+    first = dating.place.last_frost[0] - timedelta(days=BEGINS_DAYS)
     monday = first - timedelta(days=first.weekday())
     return [monday + timedelta(days=7 * k) for k in range(SEASON_WEEKS)]
 

@@ -162,7 +162,6 @@ def _bed_context(request: Any, spot: Spot, note: str) -> dict[str, Any]:
         "legend": picture.legend(board.laid, by),
         "headline": _headline(spot, board, week),
         "areas": [(one, AreaForm(units=request.units, initial=_initial(one.row))) for one in board.laid],
-        "planting_links": {one.planting.pk: link("planting", garden.pk, one.planting.pk) for one in board.laid},
         "plan_add": link("plan_add", garden.pk),
         "overlaps": overlaps(standing),
         "hidden": hidden(standing, plot.seen_from, week),

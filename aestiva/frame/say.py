@@ -138,7 +138,15 @@ def plural_number(count: float, one: str) -> str:
     return f"{number(count)} {one if count == 1 else one + 's'}"
 
 
-_SINGULAR = {"plants": "plant", "cells": "cell", "days": "day", "seeds": "seed", "weeks": "week", "places": "place"}
+_SINGULAR = {
+    "rows": "row",
+    "plants": "plant",
+    "cells": "cell",
+    "days": "day",
+    "seeds": "seed",
+    "weeks": "week",
+    "places": "place",
+}
 
 
 def value(item: Value, system: str) -> str:
@@ -156,7 +164,7 @@ def value(item: Value, system: str) -> str:
         return "no days" if abs(item.number) < 0.05 else f"{plural_number(abs(item.number), 'day')} {later}"
     if item.unit == "share":
         return chance(item.number) if item.name in ("chance", "frost before") else percent(item.number)
-    if item.unit in ("days", "weeks", "plants", "cells", "seeds", "places") or item.unit == "h":
+    if item.unit in ("days", "weeks", "plants", "cells", "seeds", "places", "rows", "years") or item.unit == "h":
         unit = _SINGULAR.get(item.unit, item.unit) if item.number == 1 else item.unit
         return f"{number(item.number)} {unit}"
     return amount(item.number, item.unit, system, 3 if item.unit == "per day" else 1)

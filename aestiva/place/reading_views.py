@@ -152,7 +152,7 @@ def receive(request: HttpRequest) -> HttpResponse:
         )
     if feed is None:
         return JsonResponse({"problem": "The key is not known here, or was revoked."}, status=401)
-    if len(request.body) > MOST_POST_BYTES:
+    if int(request.headers.get("Content-Length") or 0) > MOST_POST_BYTES or len(request.body) > MOST_POST_BYTES:
         return JsonResponse({"problem": "The message is larger than half a megabyte: send less at once."}, status=413)
     try:
         post = read_post(request.body, clock.today(feed.garden))

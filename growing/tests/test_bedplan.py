@@ -16,7 +16,6 @@ from growing.bedplan import (
     overlaps,
     shaded,
     slots,
-    snapped,
     taken_share,
 )
 
@@ -63,7 +62,6 @@ class Ground(TestCase):
         self.assertEqual(first_free([Rect(0, 0, 60, 60)], bed, 60, 60, 30), Rect(60, 0, 60, 60))
         self.assertEqual(first_free([Rect(0, 0, 240, 60)], bed, 240, 60, 30), Rect(0, 60, 240, 60))
         self.assertIsNone(first_free([Rect(0, 30, 240, 60)], bed, 60, 60, 30))
-        self.assertEqual([snapped(v, 30) for v in (14, 16, 44, 46)], [0, 30, 30, 60])
 
 
 class Seen(TestCase):

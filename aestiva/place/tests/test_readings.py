@@ -225,6 +225,11 @@ class Posts(GardenCase):
         self.assertFalse(SoilReading.objects.exists())
         self.assertNotContains(self.client.get(self.url("place/feeds/")), self.token)
 
+    def test_too_much_at_once_is_refused_before_it_is_read(self) -> None:
+        answer = self.send(" " * 600_000)
+        self.assertEqual(answer.status_code, 413)
+        self.assertIn("half a megabyte", answer.json()["problem"])
+
     def test_messages_that_cannot_be_say_which_entry_and_take_nothing(self) -> None:
         good = {"at": "2026-04-11T08:00", "celsius": 7.5}
         for message, said in (
