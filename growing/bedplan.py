@@ -22,7 +22,6 @@ HIDES_CM = 20.0  # a plant in front hides what is lower by so much: estimate
 SHADES_CM = 30.0
 YOUNG_SHARE = 0.15  # of its height a transplant has when set out: estimate
 LEAST_SLOT_DAYS = 42
-SIDES = ("below", "above", "left", "right")
 
 
 class Rect(NamedTuple):

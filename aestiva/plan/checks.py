@@ -1,16 +1,22 @@
-"""Does a garden brought in hold together?  Its crops resolve, its dates can be reckoned, its ledgers balance."""
+"""Does a garden brought in hold together?  Its crops and packets resolve, its dates can be reckoned, its ledgers balance."""
 
 from __future__ import annotations
 
+from django.db.models import F
+
+from aestiva.beds.queries import laid_out
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
+from aestiva.place.dating import dating_of
 from aestiva.place.queries import NoFrostDate
 from aestiva.plan.queries import sheet
 from aestiva.season.actions import accounts_of
 from aestiva.season.crops import Crops
-from aestiva.season.models import Batch, Planting
+from aestiva.season.models import Batch, Lot, Planting
+from aestiva.seeds.models import SeedTest
 from growing.crops import CropError
 from growing.ledger import LedgerError
+from growing.season import Packet
 
 
 def holds_together(garden: Garden) -> list[str]:
@@ -31,10 +37,33 @@ def holds_together(garden: Garden) -> list[str]:
             accounts_of(batch)
         except LedgerError as error:
             return [f"batches {number}: its events do not balance ({error})."]
+    return [*_seeds(garden, crops), *_dates(garden)]
+
+
+def _seeds(garden: Garden, crops: Crops) -> list[str]:
+    """Packets of known crops, with values that can stand; tests with no more up than sown."""
+    for number, lot in enumerate(Lot.objects.filter(garden=garden).order_by("pk"), 1):
+        if lot.crop_key not in crops:
+            return [f"lots {number}: there is no crop “{lot.crop_key}” here or in the document."]
+        try:
+            crops[lot.crop_key].overlaid("lot", {field: (value[0], value[1]) for field, value in lot.facts.items()})
+            if lot.packet:
+                Packet(**lot.packet)
+        except (CropError, KeyError, TypeError, ValueError, AttributeError, IndexError) as error:
+            return [f"lots {number}: what its packet says cannot stand ({error})."]
+    if SeedTest.objects.filter(lot__garden=garden, up__gt=F("sown")).exists():
+        return ["seed_tests: in one of them more came than were laid out."]
+    return []
+
+
+def _dates(garden: Garden) -> list[str]:
+    """Every date can be reckoned, and every bed drawn."""
+    today = clock.today(garden)
     try:
-        sheet(garden, clock.today(garden))
+        sheet(garden, today)
+        laid_out(garden, dating_of(garden))
     except NoFrostDate:
         pass
     except (CropError, KeyError, TypeError, ValueError, AttributeError, OverflowError) as error:
-        return [f"plantings: packet, values or dates cannot be reckoned with ({error})."]
+        return [f"plantings: packet, values, dates or areas cannot be reckoned with ({error})."]
     return []

@@ -91,7 +91,7 @@ class Lot(models.Model):
 
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="lots")
     crop_key = models.CharField(max_length=60)
-    variety = models.CharField(max_length=60)
+    variety = models.CharField(max_length=60, blank=True)
     packed_year = models.IntegerField(null=True, blank=True)
     note = models.CharField(max_length=200, blank=True)
     facts = models.JSONField(default=dict, blank=True, help_text="crop field: [value, why]")

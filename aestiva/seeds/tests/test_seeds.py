@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from datetime import date
 from typing import Any
@@ -9,6 +10,7 @@ from typing import Any
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from aestiva.frame.tests.garden import TODAY, GardenCase, plant
+from aestiva.gardens import portable
 from aestiva.gardens.models import JournalEntry
 from aestiva.season.models import CropValue, Lot, Planting
 from aestiva.seeds.models import SeedTest
@@ -265,6 +267,23 @@ class Files(GardenCase):
         Lot.objects.all().delete()
         self.keep(self.look(out))
         self.assertEqual(Lot.objects.get().seeds, 90)
+
+
+class BroughtIn(GardenCase):
+    def test_packets_and_tests_that_cannot_be_are_refused_with_their_place(self) -> None:
+        lot = Lot.objects.create(garden=self.garden, crop_key="tomato", facts={"spacing_cm": [60, "packet"]})
+        SeedTest.objects.create(lot=lot, on=date(2026, 1, 1), sown=20, up=12)
+        whole = json.dumps(portable.export(self.garden))
+        portable.rehearse(portable.read(whole.encode()), self.owner)
+        for old, new, said in (
+            ('"spacing_cm": [60', '"spacing_cm": [9000', "lots 1: what its packet says cannot stand"),
+            ('"spacing_cm": [60, "packet"]', '"spacing_cm": 60', "lots 1"),
+            ('"crop_key": "tomato"', '"crop_key": "moonweed"', "lots 1: there is no crop"),
+            ('"up": 12', '"up": 30', "more came than were laid out"),
+        ):
+            self.assertIn(old, whole)
+            with self.assertRaisesRegex(portable.BadDocument, said):
+                portable.rehearse(portable.read(whole.replace(old, new).encode()), self.owner)
 
 
 class Joined(GardenCase):
