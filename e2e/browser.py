@@ -2,19 +2,25 @@
 
 from __future__ import annotations
 
+import sqlite3
 from pathlib import Path
 from typing import Any
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.db import connection
+from django.test import override_settings
 from selenium import webdriver
 from selenium.webdriver.common.by import By
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
 from aestiva.frame.views import REPORTS
+from aestiva.gardens.models import Garden
+from demo.scenario import build
 
 AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text(encoding="utf-8")
 WIDE, PHONE = (1280, 800), (390, 844)
+PATIENCE_S = 20  # two browsers may share two cores
 
 
 def chromium() -> webdriver.Chrome:
@@ -60,7 +66,7 @@ class BrowserCase(StaticLiveServerTestCase):
         self.driver.get(self.live_server_url + path)
 
     def one(self, css: str) -> WebElement:
-        return WebDriverWait(self.driver, 8).until(lambda d: d.find_element(By.CSS_SELECTOR, css))
+        return WebDriverWait(self.driver, PATIENCE_S).until(lambda d: d.find_element(By.CSS_SELECTOR, css))
 
     def all(self, css: str) -> list[WebElement]:
         return self.driver.find_elements(By.CSS_SELECTOR, css)
@@ -69,7 +75,7 @@ class BrowserCase(StaticLiveServerTestCase):
         return self.one(css).text
 
     def until(self, what: Any) -> Any:
-        return WebDriverWait(self.driver, 8).until(lambda _: what())
+        return WebDriverWait(self.driver, PATIENCE_S).until(lambda _: what())
 
     def press(self, css: str) -> None:
         """Click and wait until the page that follows is there."""
@@ -107,6 +113,30 @@ class BrowserCase(StaticLiveServerTestCase):
         """Nothing hangs out of the page sideways."""
         wide, inner = self.driver.execute_script("return [document.documentElement.scrollWidth, window.innerWidth]")
         self.assertLessEqual(wide, inner, f"{where} is {wide} px wide in a window of {inner}")
+
+
+@override_settings(DEMO=True)
+class DemoCase(BrowserCase):
+    """A browser that has just entered Quarry Lane; the garden is lived through once and copied for every test."""
+
+    garden: Garden
+    lived: sqlite3.Connection | None = None
+
+    def setUp(self) -> None:
+        super().setUp()
+        connection.ensure_connection()
+        if DemoCase.lived is None:
+            build()
+            DemoCase.lived = sqlite3.connect(":memory:")
+            connection.connection.backup(DemoCase.lived)
+        else:
+            DemoCase.lived.backup(connection.connection)
+        self.garden = Garden.objects.get(name="Quarry Lane")
+        self.open("/")
+        self.press("form[action='/demo/'] button")
+
+    def go(self, path: str) -> None:
+        self.open(f"/g/{self.garden.pk}/{path}")
 
 
 def _gone(page: WebElement) -> bool:

@@ -2,27 +2,15 @@
 
 from __future__ import annotations
 
-from django.test import override_settings
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from aestiva.season.models import BedArea, Lot, Planting, Spot
-from demo.scenario import build
-from e2e.browser import PHONE, BrowserCase, resize
+from e2e.browser import PHONE, DemoCase, resize
 
 
-@override_settings(DEMO=True)
-class Ground(BrowserCase):
-    def setUp(self) -> None:
-        super().setUp()
-        self.garden = build()
-        self.open("/")
-        self.press("form[action='/demo/'] button")
-
-    def go(self, path: str) -> None:
-        self.open(f"/g/{self.garden.pk}/{path}")
-
+class Ground(DemoCase):
     def test_a_bed_drawn_and_two_crops_laid_by_keys_and_by_pointer(self) -> None:
         self.go("beds/")
         plot = self.one("#plot svg.plot")

@@ -8,7 +8,6 @@ import urllib.request
 from datetime import date, timedelta
 
 import vobject
-from django.test import override_settings
 from icalendar import Calendar
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -17,16 +16,11 @@ from aestiva.accounts.models import User
 from aestiva.frame.tests.garden import garden, plant, user
 from aestiva.gardens.models import Garden, Member
 from aestiva.season.models import Planting
-from demo.scenario import build
-from e2e.browser import PHONE, BrowserCase, chromium, resize
+from e2e.browser import PHONE, BrowserCase, DemoCase, chromium, resize
 
 
-@override_settings(DEMO=True)
-class WholePath(BrowserCase):
+class WholePath(DemoCase):
     def test_from_a_frost_date_to_todays_jobs(self) -> None:
-        garden = build()
-        self.open("/")
-        self.press("form[action='/demo/'] button")
 
         # what to do today, and why
         self.assertIn("Too cold for some tonight", self.text("h1"))
@@ -48,7 +42,7 @@ class WholePath(BrowserCase):
         self.assertEqual(planting.crop_key, "squash")
 
         # it is on Today, late; done on another day in two taps
-        self.open(f"/g/{garden.pk}/today/")
+        self.go("today/")
         key = f"p{planting.pk}.sow.0"
         article = self.one(f"#t-{key.replace('.', '-')}")
         self.assertIn("6 days ago", article.text)
@@ -59,33 +53,30 @@ class WholePath(BrowserCase):
         self.assertEqual(batch.sown_on, date(2026, 4, 10))
 
         # what follows has moved with it
-        self.open(f"/g/{garden.pk}/batch/{batch.pk}/")
+        self.go(f"batch/{batch.pk}/")
         page = self.text()
         self.assertIn("planned Mon 6 April", page)
         self.assertRegex(page, r"Half up expected \w+ 14 April")
 
         # taken back with one tap
-        self.open(f"/g/{garden.pk}/today/")
+        self.go("today/")
         self.press(".done form button")
         self.assertIn("Took back", self.text())
         self.assertFalse(planting.batches.exists())
         self.assertIn("6 days ago", self.one(f"#t-{key.replace('.', '-')}").text)
 
         # and all of it in the calendar: the page's address, read by two readers
-        self.open(f"/g/{garden.pk}/calendar/")
+        self.go("calendar/")
         self.press("button[value=new]")
         address = self.one("#address").get_attribute("value") or ""
         with urllib.request.urlopen(address) as answer:
             data = answer.read()
         uids = {str(e["uid"]) for e in Calendar.from_ical(data).walk("VEVENT")}
-        self.assertIn(f"{key}@garden-{garden.pk}.aestiva", uids)
+        self.assertIn(f"{key}@garden-{self.garden.pk}.aestiva", uids)
         self.assertEqual(uids, {e.uid.value for e in vobject.readOne(data.decode()).vevent_list})
 
     def test_keys_on_the_picture_and_a_day_in_the_list(self) -> None:
-        garden = build()
-        self.open("/")
-        self.press("form[action='/demo/'] button")
-        self.open(f"/g/{garden.pk}/plan/")
+        self.go("plan/")
         planting = Planting.objects.get(crop_key="zinnia")
         row = self.one(f"a.rowlink[data-move*='/plan/{planting.pk}/']")
         row.send_keys(Keys.ARROW_RIGHT)
@@ -100,15 +91,13 @@ class WholePath(BrowserCase):
         self.press(".notice form button")  # take back
         planting.refresh_from_db()
         self.assertNotEqual(planting.chosen_sow, moved)
-        self.open(f"/g/{garden.pk}/plan/")
+        self.go("plan/")
         self.fill(f"input[hx-get*='/plan/{planting.pk}/']", "2026-04-30")
         self.until(lambda: "sow on Thu 30 April" in self.text("#answer"))
 
     def test_counting_at_the_bench_on_a_phone(self) -> None:
-        garden = build()
         resize(self.driver, PHONE)
-        self.open("/")
-        self.press("form[action='/demo/'] button")
+        self.go("today/")
         self.assertEqual(self.driver.execute_script("return window.innerWidth"), 390)
         count = self.one("article[id*='count']")
         before = int(count.find_element(By.NAME, "count").get_attribute("value") or 0)
@@ -120,7 +109,7 @@ class WholePath(BrowserCase):
         plus.click()
         self.press(f"#{count.get_attribute('id')} .do .btn:not([type=button])")
         self.assertIn(f"Count: {before + 1}", self.text())
-        self.assertEqual(Garden.objects.get(pk=garden.pk).journal.latest("pk").by, "Robin of Quarry Lane")
+        self.assertEqual(Garden.objects.get(pk=self.garden.pk).journal.latest("pk").by, "Robin of Quarry Lane")
 
 
 class TwoBrowsers(BrowserCase):

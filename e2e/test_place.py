@@ -4,23 +4,17 @@ from __future__ import annotations
 
 import re
 
-from django.test import override_settings
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from aestiva.gardens.models import Garden
-from demo.scenario import build
-from e2e.browser import PHONE, WIDE, BrowserCase, resize
+from e2e.browser import PHONE, WIDE, DemoCase, resize
 
 
-@override_settings(DEMO=True)
-class TheLine(BrowserCase):
+class TheLine(DemoCase):
     def setUp(self) -> None:
         super().setUp()
-        self.garden = build()
-        self.open("/")
-        self.press("form[action='/demo/'] button")
-        self.open(f"/g/{self.garden.pk}/place/")
+        self.go("place/")
 
     def risk(self) -> float:
         return Garden.objects.get(pk=self.garden.pk).accepted_risk
@@ -56,7 +50,7 @@ class TheLine(BrowserCase):
 
     def test_a_thumb_on_the_phone_moves_it(self) -> None:
         resize(self.driver, PHONE)
-        self.open(f"/g/{self.garden.pk}/place/")
+        self.go("place/")
         self.assertFalse(self.one(".frostcurve.wide").is_displayed())
         grip = self.one(".frostcurve.phone .line .grip")
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", grip)
@@ -69,7 +63,7 @@ class TheLine(BrowserCase):
         for size in (WIDE, PHONE):
             resize(self.driver, size)
             for path in (f"place/weather/{station.pk}/", "place/forecast/"):
-                self.open(f"/g/{self.garden.pk}/{path}")
+                self.go(f"{path}")
                 self.until(lambda: len(self.all(".chart svg path")) > 5)
                 self.assertGreater(len(self.all("table.list tbody tr")), 3)
                 self.assert_fits(path)

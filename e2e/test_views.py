@@ -2,22 +2,18 @@
 
 from __future__ import annotations
 
-from django.test import override_settings
-
 from aestiva.season.models import Batch, Lot, Planting, Spot
-from demo.scenario import build
-from e2e.browser import PHONE, WIDE, BrowserCase, resize
+from e2e.browser import PHONE, WIDE, BrowserCase, DemoCase, resize
 
 
-@override_settings(DEMO=True)
-class EveryView(BrowserCase):
+class Wide(DemoCase):
+    size = WIDE
+
     def test_views_of_the_garden(self) -> None:
-        garden = build()
+        garden = self.garden
         batch = Batch.objects.filter(planting__crop_key="tomato").first()
         planting = Planting.objects.filter(crop_key="cosmos").first()
         assert batch is not None and planting is not None
-        self.open("/")
-        self.press("form[action='/demo/'] button")
         paths = [
             *(
                 "today/",
@@ -63,16 +59,21 @@ class EveryView(BrowserCase):
             f"batch/{batch.pk}/",
             f"batch/{batch.pk}/card/",
         ]
-        for size in (WIDE, PHONE):
-            resize(self.driver, size)
-            for path in paths:
-                with self.subTest(path, width=size[0]):
-                    self.open(f"/g/{garden.pk}/{path}")
-                    self.driver.execute_script("document.querySelectorAll('main details').forEach(d => d.open = true)")
-                    self.assertEqual(self.driver.execute_script("return window.innerWidth"), size[0])
-                    self.assert_accessible(path)
-                    self.assert_fits(path)
+        resize(self.driver, self.size)
+        for path in paths:
+            with self.subTest(path, width=self.size[0]):
+                self.go(path)
+                self.driver.execute_script("document.querySelectorAll('main details').forEach(d => d.open = true)")
+                self.assertEqual(self.driver.execute_script("return window.innerWidth"), self.size[0])
+                self.assert_accessible(path)
+                self.assert_fits(path)
 
+
+class Phone(Wide):
+    size = PHONE
+
+
+class Doors(BrowserCase):
     def test_doors(self) -> None:
         for size in (WIDE, PHONE):
             resize(self.driver, size)
@@ -82,12 +83,11 @@ class EveryView(BrowserCase):
                     self.assert_accessible(path)
                     self.assert_fits(path)
 
+
+class Keys(DemoCase):
     def test_help_opens_and_closes_by_key(self) -> None:
-        garden = build()
-        self.open("/")
-        self.press("form[action='/demo/'] button")
         self.one("body").send_keys("5")  # Plan, the fifth view in the order of work
-        self.until(lambda: self.driver.current_url.endswith(f"/g/{garden.pk}/plan/"))
+        self.until(lambda: self.driver.current_url.endswith(f"/g/{self.garden.pk}/plan/"))
         self.until(lambda: self.driver.execute_script("return document.readyState") == "complete")
         self.one("body").send_keys("?")
         self.until(lambda: self.one("#help").is_displayed())

@@ -1,6 +1,7 @@
 """`make test`: lint, types, layers, templates, then unit and browser tests; closes with "N passed, N failed".
 
-Each part is a name: check, unit, browser; without one, all of them.
+Each part is a name: check, unit, browser; without one, all of them. Two jobs run at a time, the long ones first;
+every browser job has a database file of its own.
 """
 
 from __future__ import annotations
@@ -11,55 +12,54 @@ import subprocess
 import sys
 import tempfile
 import time
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
 BIN = ROOT / ".venv" / "bin"
 CHECKS = {
-    "ruff": [BIN / "ruff", "check", "."],
-    "format": [BIN / "ruff", "format", "--check", "."],
     "mypy": [BIN / "mypy", "growing", "aestiva", "demo", "measures"],
     "layers": [BIN / "lint-imports"],
     "templates": [BIN / "djlint", "--lint", "--quiet", "aestiva"],
     "migrations": [BIN / "python", "manage.py", "makemigrations", "--check", "--dry-run"],
+    "ruff": [BIN / "ruff", "check", "."],
+    "format": [BIN / "ruff", "format", "--check", "."],
+}
+DJANGO = [BIN / "python", "-W", "ignore", "manage.py", "test"]
+UNIT = {"unit": [*DJANGO, "--parallel", "2", "growing", "aestiva", "demo"]}
+BROWSER = {path.stem: [*DJANGO, f"e2e.{path.stem}"] for path in sorted((ROOT / "e2e").glob("test_*.py"))}
+# the longest first
+PARTS = {
+    "unit": UNIT,
+    "browser": dict(sorted(BROWSER.items(), key=lambda one: one[0] != "test_views")),
+    "check": CHECKS,
 }
 
 
-def run(name: str, command: list[object], env: dict[str, str]) -> tuple[bool, str]:
+def job(name: str, command: list[object], data: str) -> tuple[int, int]:
+    """Passed and failed of one command: a check is one, a run of Django's test runner as many as it ran."""
+    env = {**os.environ, "AESTIVA_DATA": f"{data}/{name}", "DJANGO_SETTINGS_MODULE": "aestiva.settings"}
+    Path(env["AESTIVA_DATA"]).mkdir()
+    if name in BROWSER:
+        env["AESTIVA_TEST_DB"] = f"{data}/{name}/test.sqlite3"
     began = time.monotonic()
     done = subprocess.run([str(c) for c in command], cwd=ROOT, env=env, text=True, capture_output=True)
-    output = done.stdout + done.stderr
-    print(f"{name}: {'ok' if done.returncode == 0 else 'FAILED'} ({time.monotonic() - began:.0f} s)", flush=True)
-    if done.returncode:
-        print(output, flush=True)
-    return done.returncode == 0, output
-
-
-def tests(name: str, labels: list[str], env: dict[str, str]) -> tuple[int, int]:
-    """Passed and failed of one run of Django's test runner."""
-    parallel = ["--parallel", "2"] if name == "unit" else []
-    good, output = run(name, [BIN / "python", "-W", "ignore", "manage.py", "test", *parallel, *labels], env)
+    good, output = done.returncode == 0, done.stdout + done.stderr
+    said = f"{name}: {'ok' if good else 'FAILED'} ({time.monotonic() - began:.0f} s)"
+    print(said if good else f"{said}\n{output}", flush=True)
+    if name in CHECKS:
+        return int(good), int(not good)
     ran = int(found[1]) if (found := re.search(r"Ran (\d+) tests?", output)) else 0
     failed = sum(int(n) for n in re.findall(r"(?:failures|errors|unexpected successes)=(\d+)", output))
-    if not good and not failed:
-        failed = 1
+    failed = failed or int(not good)
     return max(0, ran - failed), failed
 
 
 def main(wanted: list[str]) -> int:
-    passed = failed = 0
-    with tempfile.TemporaryDirectory() as data:
-        env = {**os.environ, "AESTIVA_DATA": data, "DJANGO_SETTINGS_MODULE": "aestiva.settings"}
-        if not wanted or "check" in wanted:
-            for name, command in CHECKS.items():
-                good, _ = run(name, command, env)
-                passed, failed = passed + good, failed + (not good)
-        for name, labels in (("unit", ["growing", "aestiva", "demo"]), ("browser", ["e2e"])):
-            if wanted and name not in wanted:
-                continue
-            file_database = {**env, "AESTIVA_TEST_DB": f"{data}/{name}.sqlite3"} if name == "browser" else env
-            good, bad = tests(name, labels, file_database)
-            passed, failed = passed + good, failed + bad
+    jobs = {name: command for part in wanted or PARTS for name, command in PARTS[part].items()}
+    with tempfile.TemporaryDirectory() as data, ThreadPoolExecutor(2) as pool:
+        counts = list(pool.map(lambda one: job(*one, data), jobs.items()))
+    passed, failed = (sum(column) for column in zip(*counts, strict=True))
     print(f"{passed} passed, {failed} failed")
     return 1 if failed or not passed else 0
 
