@@ -201,6 +201,7 @@ def _plantings(
         planting = Planting(
             season=season, crop_key=p["crop"], variety=p["variety"], wanted=p["wanted"], lot=lot,
             spot=spots[p["spot"]], term=p.get("term", "spring"), method=p.get("method", "raised"),
+            sown_in=p.get("sown_in", "cells"),
         )  # fmt: skip
         crop, dates = actions.propose(planting, dating, garden.simulated_on or date.min, p.get("sow"))
         actions.keep(garden, user, planting, crop, dates)

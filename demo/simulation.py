@@ -16,7 +16,7 @@ from aestiva.gardens.models import Garden
 from aestiva.place.actions import take_weather
 from aestiva.place.models import Station
 from aestiva.plan.queries import Todo, sheet
-from aestiva.season.actions import Refused, stand
+from aestiva.season.actions import Refused, accounts_of, stand
 from aestiva.season.models import Batch, Spot
 from aestiva.today import actions
 from growing.emergence import emergence_days, share_coming
@@ -95,7 +95,7 @@ def up_by(garden: Garden, todo: Todo, today: date) -> int:
     assert batch is not None and batch.sown_on is not None
     warmth = crop.number("germinate_c") if batch.temperature_c is None else batch.temperature_c
     half, _ = emergence_days(crop, warmth)
-    seeds = (batch.cells or 0) * batch.per_cell
+    seeds = accounts_of(batch).sown or 0
     coming = share_coming(crop, warmth).number
     assert isinstance(coming, int | float)
     name = f"{crop.key}/{todo.item.variety}/{batch.sown_on.isoformat()}"

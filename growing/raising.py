@@ -14,6 +14,7 @@ from growing.season import PlantingDates
 from growing.working import Value, Working
 
 POT_UP_NEEDS_DAYS = 21
+PRICK_DAYS = 10  # from half up until a crop that is not thinned can be handled: estimate
 SEED_DAYS = 21  # order or find seed three weeks ahead
 LONGEST_WAIT_DAYS = 120
 
@@ -28,6 +29,7 @@ class Facts(NamedTuple):
     lamp_on: date | None = None
     lid_off: date | None = None
     thinned_on: date | None = None
+    pricked_on: date | None = None
     potted_on: date | None = None
     planted_on: date | None = None
     last_count: date | None = None
@@ -85,8 +87,10 @@ class Course:
         half, out = Value("half up", steps["up"].day), steps["out"].day
         if kind == "lid":
             return half, wait
-        if kind == "thin":
+        if kind == "thin" or (kind == "prick" and self.crop.number("thin_days")):
             return half, values["thin_days"]
+        if kind == "prick":
+            return half, Value("thin_days", PRICK_DAYS, "days", "estimate")
         if kind == "pot":
             return half, values["pot_weeks"], Value("still to go", (out - steps["pot"].due).days, "days")
         ladder = self.ladder
@@ -104,6 +108,7 @@ def course(
     dates: PlantingDates,
     ladder: Ladder,
     facts: Facts = Facts(),
+    sown_in: str = "cells",
     per_cell: int | None = None,
     speed: tuple[float, str] | None = None,
 ) -> Course:
@@ -131,7 +136,9 @@ def course(
     up = put("up", sow + timedelta(days=math.ceil(days)), facts.half_up)
     put("lid", up, facts.lid_off)
     thin = crop.number("thin_days")
-    if thin and (per_cell or crop.number("per_cell")) > 1:
+    if sown_in == "box":
+        put("prick", up + timedelta(days=int(thin or PRICK_DAYS)), facts.pricked_on)
+    elif thin and (per_cell or crop.number("per_cell")) > 1:
         put("thin", up + timedelta(days=int(thin)), facts.thinned_on)
     growing = crop.number("pot_weeks")
     if growing:

@@ -7,6 +7,14 @@ from growing.crops import Crop
 TRAY_CM2 = 28 * 54
 
 
+BOX_SEEDS = 300  # sown together in a full tray, 5 cm² a seed: estimate
+
+
+def trays_in_box(seeds: int) -> float:
+    """Full trays that so many seeds take until they are pricked out."""
+    return seeds / BOX_SEEDS
+
+
 def trays_in_cells(crop: Crop, cells: int) -> float:
     """Full trays that so many cells take."""
     return cells / crop.number("tray")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from math import ceil
 from typing import NamedTuple
 
 import numpy as np
@@ -13,6 +14,7 @@ from growing.working import Value, Working
 
 CONFIDENCE = 0.9
 MOST_WANTED = 20_000
+SOWN_IN = ("cells", "blocks", "box")  # a box is sown communally and pricked out
 NODES = 32  # equally likely values that stand for a Beta distribution
 LEAST_CHANCE = 0.01
 THIN_MINUTES = 0.05  # per seedling snipped: estimate
@@ -26,6 +28,11 @@ class SowingCount(NamedTuple):
     seeds: int
     odds: float
     working: Working
+
+    @property
+    def unit(self) -> str:
+        """What the places are: cells, blocks or seeds."""
+        return self.working.result.unit
 
 
 class Seed(NamedTuple):
@@ -93,7 +100,7 @@ def smallest_counts(
 
 @lru_cache(maxsize=4096)
 def cells_to_sow(
-    wanted: int, seed: Seed, survival: float, per_cell: int, confidence: float = CONFIDENCE
+    wanted: int, seed: Seed, survival: float, per_cell: int, confidence: float = CONFIDENCE, unit: str = "cells"
 ) -> SowingCount:
     """Smallest number of cells C with P[Binomial(C, p) ≥ wanted] ≥ confidence, p = (1 − (1 − g)^m)·s.
 
@@ -103,14 +110,14 @@ def cells_to_sow(
     """
     _check(seed, survival)
     p = (1 - (1 - seed.nodes) ** per_cell) * survival
-    return _count("cells_to_sow", wanted, seed, survival, per_cell, confidence, p)
+    return _count("cells_to_sow", wanted, seed, survival, per_cell, confidence, p, unit)
 
 
 @lru_cache(maxsize=4096)
 def seeds_for(wanted: int, seed: Seed, survival: float, confidence: float = CONFIDENCE) -> SowingCount:
     """Communal sowing, or in place: smallest n with P[Binomial(n, g·s) ≥ wanted] ≥ confidence."""
     _check(seed, survival)
-    return _count("seeds_to_sow", wanted, seed, survival, 1, confidence, seed.nodes * survival)
+    return _count("seeds_to_sow", wanted, seed, survival, 1, confidence, seed.nodes * survival, "seeds")
 
 
 def _check(seed: Seed, survival: float) -> None:
@@ -119,12 +126,18 @@ def _check(seed: Seed, survival: float) -> None:
 
 
 def _count(
-    rule: str, wanted: int, seed: Seed, survival: float, per_cell: int, confidence: float, p: NDArray[np.float64]
+    rule: str,
+    wanted: int,
+    seed: Seed,
+    survival: float,
+    per_cell: int,
+    confidence: float,
+    p: NDArray[np.float64],
+    unit: str,
 ) -> SowingCount:
     mean = float(p.mean())
     places = int(smallest_counts([wanted], p[None, :], confidence)[0])
     odds = float(bdtrc(wanted - 1, places, p).mean())
-    unit = "cells" if rule == "cells_to_sow" else "seeds"
     working = Working(
         rule,
         (
@@ -146,7 +159,8 @@ def _count(
 class Way(NamedTuple):
     """One way to sow: its count, seedlings to snip or to prick out, and the minutes that takes."""
 
-    name: str
+    sown_in: str
+    per_cell: int
     sowing: SowingCount
     handled: int
     minutes: int
@@ -163,18 +177,22 @@ def ways(
     if transplants == "direct":
         return ()
     found = []
-    g = seed.nodes
-    for per_cell in (1, 2, 3):
-        p = (1 - (1 - g) ** per_cell) * survival
-        count = _count("cells_to_sow", wanted, seed, survival, per_cell, confidence, p)
-        up = count.seeds * float(g.mean())
-        snipped = max(0, round(up - count.places * float((1 - (1 - g) ** per_cell).mean())))
-        found.append(Way(f"cells {per_cell}", count, snipped, round(snipped * THIN_MINUTES)))
-    blocks = found[0]._replace(name="blocks")
+    for sown_in, per_cell in (("cells", 1), ("cells", 2), ("cells", 3), ("blocks", 1)):
+        count = cells_to_sow(wanted, seed, survival, per_cell, confidence, sown_in)
+        filled = float((1 - (1 - seed.nodes) ** per_cell).mean())
+        snipped = max(0, round(count.seeds * float(seed.nodes.mean()) - count.places * filled))
+        found.append(Way(sown_in, per_cell, count, snipped, round(snipped * THIN_MINUTES)))
     if transplants == "easy":
-        count = _count("seeds_to_sow", wanted, seed, survival, 1, confidence, g * survival)
-        found.append(Way("communal", count, wanted, round(wanted * PRICK_MINUTES)))
-    return (*found, blocks)
+        count = seeds_for(wanted, seed, survival, confidence)
+        found.append(
+            Way("box", 1, count, to_prick(wanted, survival), round(to_prick(wanted, survival) * PRICK_MINUTES))
+        )
+    return tuple(found)
+
+
+def to_prick(wanted: int, survival: float) -> int:
+    """Seedlings to prick out of a box so that `wanted` remain at the survival a kept seedling has."""
+    return ceil(round(wanted / survival, 6))
 
 
 def plants_odds(places: int, chances: NDArray[np.float64]) -> NDArray[np.float64]:

@@ -7,12 +7,12 @@ from aestiva.season.models import Batch
 
 
 def _sow(done: Finished) -> None:
-    """A batch of the cells sown; those sown on the same day join the batch begun that day."""
-    cells = done.count if done.count is not None else done.task.count
-    if not cells:
-        raise Refused("count", "no cells to sow: give the number you sowed")
+    """A batch of the cells or seeds sown."""
+    places = done.count if done.count is not None else done.task.count
+    if not places:
+        raise Refused("count", f"no {done.task.unit} to sow: give the number you sowed")
     per_cell = int(str(done.task.why.input("seeds per cell")))
-    done.batch = sow(done.write, done.planting, done.on, done.today, cells, per_cell, done.spot)
+    done.batch = sow(done.write, done.planting, done.on, done.today, places, per_cell, done.spot)
 
 
 def _sow_direct(done: Finished) -> None:

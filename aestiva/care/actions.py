@@ -1,4 +1,4 @@
-"""What thinning and potting up write."""
+"""What thinning, pricking out and potting up write."""
 
 from __future__ import annotations
 
@@ -15,8 +15,16 @@ def _thin(done: Finished) -> None:
     done.event("thinned", count=surplus, estimated=surplus is not None)
 
 
+def _prick(done: Finished) -> None:
+    """So many into cells of their own; those left in the box are taken as thinned, as an estimate."""
+    assert done.batch is not None
+    done.batch.cells = done.task.count if done.count is None else done.count
+    done.event("pricked", count=done.batch.cells)
+    _thin(done)
+
+
 def _pot(done: Finished) -> None:
     done.event("potted", count=done.count)
 
 
-COMPLETE = {"thin": _thin, "pot": _pot}
+COMPLETE = {"thin": _thin, "prick": _prick, "pot": _pot}

@@ -144,6 +144,7 @@ _SINGULAR = {
     "cells": "cell",
     "days": "day",
     "seeds": "seed",
+    "blocks": "block",
     "weeks": "week",
     "places": "place",
 }
@@ -164,7 +165,10 @@ def value(item: Value, system: str) -> str:
         return "no days" if abs(item.number) < 0.05 else f"{plural_number(abs(item.number), 'day')} {later}"
     if item.unit == "share":
         return chance(item.number) if item.name in ("chance", "frost before") else percent(item.number)
-    if item.unit in ("days", "weeks", "plants", "cells", "seeds", "places", "rows", "years") or item.unit == "h":
+    if (
+        item.unit in ("days", "weeks", "plants", "cells", "blocks", "seeds", "places", "rows", "years")
+        or item.unit == "h"
+    ):
         unit = _SINGULAR.get(item.unit, item.unit) if item.number == 1 else item.unit
         return f"{number(item.number)} {unit}"
     return amount(item.number, item.unit, system, 3 if item.unit == "per day" else 1)

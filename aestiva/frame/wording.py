@@ -9,6 +9,7 @@ from datetime import date
 from typing import Any
 
 from aestiva.frame import say
+from growing.tasks import Task
 from growing.working import Value, Working
 
 RULES: dict[str, tuple[str, str]] = {
@@ -122,6 +123,8 @@ RULES: dict[str, tuple[str, str]] = {
     "chill": ("Chill from {result}", "sowing on {sow} − {chill_days} of moist cold"),
     "soak": ("Soak from {result}", "sowing on {sow}; soak {soak_h}, no longer: over-soaked seed rots"),
     "sow": ("Sow {result}", "{odds} sure of {wanted}; {days left} left in the window"),
+    "sow_box": ("Sow {result} together in a box", "{odds} sure of {wanted}; {days left} left in the window"),
+    "sow_box_late": ("Sow {result} together in a box", "{odds} sure of {wanted}; the window closed {days left} ago"),
     "sow_direct": ("Sow in place on {result}", "the chosen day {sow}; {days left} left in the window"),
     "sow_late": ("Sow {result}", "{odds} sure of {wanted}; the window closed {days left} ago"),
     "sow_direct_late": ("Sow in place on {result}", "the chosen day {sow}; the window closed {days left} ago"),
@@ -162,7 +165,7 @@ RULES: dict[str, tuple[str, str]] = {
         "it stands {difference} higher toward the sun, which is {sun} high at noon",
     ),
     "seeds_to_sow": (
-        "{result} to sow together",
+        "{result} to sow",
         "each seed gives a plant with {chance per place}: emergence {emergence}, survival {survival}; enough for"
         " {wanted} in {odds} of cases",
     ),
@@ -173,6 +176,7 @@ RULES: dict[str, tuple[str, str]] = {
     "lamp": ("Lamp on from {result}", "day 3 or six tenths of {emergence} after {sow}; this crop: {light}"),
     "lid": ("Mat and lid off on {result}", "when half are up"),
     "thin": ("Thin from {result}", "half up {half up} + {thin_days}, at the first true leaf"),
+    "prick": ("Prick out from {result}", "half up {half up} + {thin_days}, when they can be held by a leaf"),
     "pot": ("Pot up from {result}", "half up {half up} + {pot_weeks}; {still to go} until planting out"),
     # hardening and out
     "harden": ("Harden from {result}", "planting out {plant out} − {ladder days}: {ladder} and spare days"),
@@ -192,6 +196,8 @@ RULES: dict[str, tuple[str, str]] = {
 REASONS: dict[str, str] = {
     "sow": "{odds} sure of {wanted}, {seeds per cell} a cell; {days left} left in the window.",
     "sow_direct": "Your chosen day; {days left} left in the window.",
+    "sow_box": "{odds} sure of {wanted}, in a box, to be pricked out; {days left} left in the window.",
+    "sow_box_late": "{odds} sure of {wanted}, in a box, to be pricked out; its window closed {days left} ago.",
     "sow_late": "{odds} sure of {wanted}, {seeds per cell} a cell; its window closed {days left} ago.",
     "sow_direct_late": "Its window closed {days left} ago: fast crops catch up.",
     "seed": "Sowing is on {sow}.",
@@ -202,6 +208,7 @@ REASONS: dict[str, str] = {
     "lamp": "The first days of light decide how stocky they grow; this crop: {light}.",
     "lid": "When half are up: warm, closed and dark now draws them thin.",
     "thin": "First true leaf: snip to one a cell.",
+    "prick": "They can be held by a leaf: into cells of their own.",
     "pot": "{still to go} until planting out: room to grow into.",
     "harden": "Outing {rung} of {rungs}, {shelter}; out for good on {plant out}.",
     "out_on": "Window {window start} to {window end}.",
@@ -308,6 +315,7 @@ TASKS: dict[str, tuple[str, str]] = {
     "lamp": ("cells: lamp on", "Lamp on"),
     "lid": ("cells: mat and lid off", "Lid off"),
     "thin": ("cells to thin to one", "Thinned"),
+    "prick": ("seedlings to prick out", "Pricked out"),
     "pot": ("plants to pot up", "Potted up"),
     "harden": ("plants out", "Carried out"),
     "stay_in": ("plants stay in", "Kept in"),
@@ -318,9 +326,16 @@ TASKS: dict[str, tuple[str, str]] = {
 _STARTS = {"tuber": "tubers to pot up into growth", "slip": "slips to start"}
 
 
-def task_name(kind: str, starts: str = "seed") -> str:
+def task_name(task: Task, starts: str = "seed") -> str:
     """What a task counts: “cells to sow”, “tubers to pot up into growth”."""
-    return _STARTS.get(starts, TASKS[kind][0]) if kind == "sow" else TASKS[kind][0]
+    name = TASKS[task.kind][0]
+    if task.kind == "sow":
+        if task.unit == "seeds":
+            return "seeds to sow together"
+        name = _STARTS.get(starts, name)
+    if task.unit == "blocks":
+        return name.replace("cells", "blocks")
+    return name.replace("cells:", "box:") if task.count is None else name
 
 
 INSTRUCTIONS: dict[str, str] = {
@@ -335,6 +350,7 @@ INSTRUCTIONS: dict[str, str] = {
     "lamp": "Lamp a hand’s breadth over the lid; check that the timer is on.",
     "lid": "Vents, then ajar, then off over a day. From mist to watering from below.",
     "thin": "Keep the strongest; snip the others at the surface with scissors.",
+    "prick": "Lift with a stick under the roots, hold by a leaf, never the stem. The biggest first; the rest can wait a few days.",
     "pot": "Hold by a leaf, never the stem. Water from below afterwards, out of sun for a day.",
     "harden": "Water lightly first. Set a timer for carrying in.",
     "stay_in": "Nothing to carry. A fan or an open window indoors helps meanwhile.",
@@ -346,6 +362,7 @@ CAUTIONS: dict[str, str] = {
     "sow": "Dry mix, perlite and vermiculite: wet them first, mask, wash hands. Treated seed: gloves, never eat it.",
     "lamp": "Electricity near water: residual-current protection, drip loops. Do not stare into lamps.",
     "lid": "Unplug a heat mat before moving wet trays.",
+    "prick": "Bagged mix can carry Legionella: open it away from the face, wet it, wash hands.",
     "pot": "Bagged mix can carry Legionella: open it away from the face, wash hands. Trays are heavy: lift low.",
     "carry_in": "Loaded trays on dark steps: light the way, one at a time.",
     "hot_pepper": "Very hot peppers: gloves, and nothing near the eyes.",

@@ -53,9 +53,10 @@ class PlantingForm(forms.ModelForm):
 
     class Meta:
         model = Planting
-        fields = ["variety", "wanted", "method", "term", "per_cell", "chosen_out", "spot", "lot", "note"]
+        fields = ["variety", "wanted", "method", "term", "sown_in", "per_cell", "chosen_out", "spot", "lot", "note"]
         labels = {
             "wanted": "Plants wanted",
+            "sown_in": "Sown in",
             "per_cell": "Seeds per cell",
             "chosen_out": "Plant out on",
             "spot": "Where it will grow",
@@ -74,6 +75,7 @@ class PlantingForm(forms.ModelForm):
         spot.empty_label = "not decided"
         here = Lot.objects.filter(Q(used_up=False) | Q(pk=self.instance.lot_id), garden=garden)
         self.fields["lot"] = PacketField(crops, here.order_by("crop_key", "pk"))
+        self.fields["sown_in"].required = False
         self.fields["wanted"].widget.attrs.update({"min": 1, "inputmode": "numeric"})
         if self.instance.pk:
             self._fill()
@@ -108,6 +110,9 @@ class PlantingForm(forms.ModelForm):
             f"“{text}” is not in the library: choose a crop from the list, or add it as your own."
         )
 
+    def clean_sown_in(self) -> str:
+        return self.cleaned_data.get("sown_in") or self.instance.sown_in
+
     def _in_season(self, field: str) -> date | None:
         day: date | None = self.cleaned_data.get(field)
         if day is not None and not -EARLIEST <= (day - self.today).days <= LATEST:
@@ -127,6 +132,8 @@ class PlantingForm(forms.ModelForm):
         lot = data.get("lot")
         if lot is not None and self.found is not None and lot.crop_key != self.found.key:
             self.add_error("lot", f"That packet is {lot.crop_key}, not {self.found.name}: choose another, or none.")
+        if data.get("sown_in") == "box" and self.found is not None and self.found.word("transplants") != "easy":
+            self.add_error("sown_in", f"{self.found.name} does not stand pricking out: sow it in cells or blocks.")
         low, high = data.get("packet_min"), data.get("packet_max")
         if low and high and low > high:
             self.add_error(

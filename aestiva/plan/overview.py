@@ -18,8 +18,9 @@ from aestiva.season.crops import Crops
 from growing.calendar import Window
 from growing.crops import Crop
 from growing.place import PlaceYear
-from growing.room import trays_in_cells, trays_in_pots
+from growing.room import trays_in_box, trays_in_cells, trays_in_pots
 from growing.season import Choice, PlantingDates, date_planting
+from growing.sowing import to_prick
 from growing.tasks.bench import count_for
 
 FOLD_ABOVE = 40
@@ -35,13 +36,21 @@ class Line:
     plants: int
     days: dict[str, date | None]
     state: str
-    cells: int
+    places: int
+    unit: str
     href: str = ""
     move: str = ""
 
     @property
     def planting_id(self) -> int:
         return self.item.planting.pk
+
+    @property
+    def cells(self) -> int:
+        """Cells or blocks it fills; out of a box once it is pricked out."""
+        if self.unit != "seeds":
+            return self.places
+        return self.item.raised.cells or to_prick(self.plants, self.item.crop.number("survival"))
 
 
 class Fold(NamedTuple):
@@ -80,21 +89,24 @@ def _line(item: Item, today: date) -> Line:
     raised, planting = item.raised, item.planting
     course, dates = raised.course, raised.dates
     raised_indoors = dates.method == "raised"
-    cells = raised.cells or 0
-    if raised_indoors and not cells:
-        cells = count_for(item.crop, planting.wanted, raised.per_cell, raised.seed).places
+    places, unit = raised.cells or 0, raised.sown_in
+    if raised_indoors and (not places or unit == "box"):
+        sown = raised.accounts.sown if raised.accounts else None
+        count = count_for(item.crop, planting.wanted, raised.sown_in, raised.per_cell, raised.seed)
+        places, unit = sown if sown and unit == "box" else count.places, count.unit
     days = {
         "sow_from": dates.sow.start if raised_indoors else None,
         "sow_to": dates.sow.end if raised_indoors else None,
         "sow": course.day("sow") if dates.method != "bought" else None,
         "up": course.day("up"),
+        "prick": course.day("prick"),
         "pot": course.day("pot"),
         "harden": course.day("harden"),
         "out": course.day("out") or dates.out_on,
         "first": dates.first.start,
         "last": dates.last,
     }
-    return Line(item, f"{item.crop.name} {planting.variety}".strip(), planting.wanted, days, state(item), cells)
+    return Line(item, f"{item.crop.name} {planting.variety}".strip(), planting.wanted, days, state(item), places, unit)
 
 
 def state(item: Item) -> str:
@@ -168,7 +180,9 @@ def _row(garden_id: int, fold: Fold, today: date) -> Row:
         name, href, move = one.name, one.href, one.move
     flag = ""
     if one.state == "planned" and sow <= today and one.item.raised.dates.method == "raised":
-        flag = f"sow {'today' if sow == today else 'now'}: {cells} cells"
+        flag = f"sow {'today' if sow == today else 'now'}"
+        if len(units := {x.unit for x in fold.lines}) == 1:
+            flag += f": {sum(x.places for x in fold.lines)} {units.pop()}"
     label = f"; sow {say.day(sow)}, plant out {say.day(out)}, first {say.day(first)}"
     return Row(
         name=name,
@@ -192,14 +206,17 @@ def _row(garden_id: int, fold: Fold, today: date) -> Row:
 
 
 def bench_load(found: Iterable[Line]) -> list[tuple[date, float]]:
-    """Trays in use per day over the season, in cells until potting up and in pots after it; by steps of two days."""
+    """Trays in use per day over the season, in boxes, cells and pots in turn; by steps of two days."""
     spans = []
     for one in found:
         sow, up, out = one.days["sow"], one.days["up"], one.days["out"]
         if sow is None or up is None or out is None:
             continue
-        pot = one.days["pot"] or out
-        spans.append((sow, pot, trays_in_cells(one.item.crop, one.cells)))
+        pot, prick = one.days["pot"] or out, one.days["prick"]
+        if prick is not None:
+            spans.append((sow, prick, trays_in_box(one.places)))
+        if (prick or sow) < pot:
+            spans.append((prick or sow, pot, trays_in_cells(one.item.crop, one.cells)))
         if pot < out:
             spans.append((pot, out, trays_in_pots(one.item.crop, one.plants)))
     if not spans:

@@ -33,6 +33,7 @@ from growing.viability import Germination
 from growing.watch import Night
 
 FAR = date(9999, 1, 1)
+AT_ONCE = frozenset(("thin", "prick", "pot"))  # in instalments, written down when all are done
 
 
 class Mark(NamedTuple):
@@ -73,7 +74,7 @@ class Todo(NamedTuple):
     @property
     def name(self) -> str:
         """What it counts, for this crop."""
-        return task_name(self.task.kind, self.item.crop.word("starts"))
+        return task_name(self.task, self.item.crop.word("starts"))
 
     @property
     def anchor(self) -> str:
@@ -111,6 +112,8 @@ class Sheet:
         if mark.done_on is not None or mark.skipped_on is not None:
             return None
         due = mark.moved_to or task.due
+        if mark.count_done and task.kind in AT_ONCE and task.count is not None:
+            task = task._replace(count=max(0, task.count - mark.count_done), total=task.count)
         return Todo(task, item, due, mark.moved_to is not None, mark.count_done)
 
     def find(self, key: str) -> Todo | None:
@@ -251,7 +254,7 @@ def _items(
     living = [b for b in batches if b.failed_on is None]
     failed = len(batches) - len(living)
     grows_at = codes.get(planting.spot_id or 0, "")
-    secured = sum(b.cells or 0 for b in living if b.parent_id is None)
+    secured = sum(_places_sown(b, events[b.pk]) for b in living if b.parent_id is None)
     per_cell = planting.per_cell or int(crop.number("per_cell"))
     sow_mark = marks.get(f"p{planting.pk}.sow.{failed}")
     open_sowing = sow_mark is not None and sow_mark.done_on is None and sow_mark.count_done is not None
@@ -262,9 +265,12 @@ def _items(
             crop=crop,
             wanted=planting.wanted,
             dates=dates,
-            course=course(crop, dates, ladder, per_cell=per_cell, speed=dating.speed(crop, None)),
+            course=course(
+                crop, dates, ladder, sown_in=planting.sown_in, per_cell=per_cell, speed=dating.speed(crop, None)
+            ),
             facts=Facts(),
             ladder=ladder,
+            sown_in=planting.sown_in,
             per_cell=per_cell,
             has_seed=planting.lot_id is not None or bool(living),
             attempt=failed,
@@ -308,10 +314,13 @@ def _batch_item(
         crop=crop,
         wanted=planting.wanted,
         dates=dates,
-        course=course(crop, dates, ladder, facts, batch.per_cell, dating.speed(crop, batch.temperature_c)),
+        course=course(
+            crop, dates, ladder, facts, batch.sown_in, batch.per_cell, dating.speed(crop, batch.temperature_c)
+        ),
         facts=facts,
         ladder=ladder,
         accounts=ledger,
+        sown_in=batch.sown_in,
         per_cell=batch.per_cell,
         cells=batch.cells,
         has_seed=True,
@@ -352,12 +361,20 @@ def facts_of(batch: Batch, crop: Crop, events: list[Event], ledger: Accounts, wa
         lamp_on=first.get("lamp"),
         lid_off=first.get("lid"),
         thinned_on=first.get("thinned"),
+        pricked_on=first.get("pricked"),
         potted_on=first.get("potted"),
         planted_on=planted_on if all_out else None,
         last_count=last_count,
         counts=counts,
         outings=tuple(outings),
     )
+
+
+def _places_sown(batch: Batch, events: list[Event]) -> int:
+    """Cells or blocks filled by this sowing; of a box its seeds."""
+    if batch.sown_in == "box":
+        return sum(e[2] or 0 for e in events if e[0] == "sown")
+    return batch.cells or 0
 
 
 def _half(batch: Batch, crop: Crop, ledger: Accounts) -> float | None:

@@ -148,7 +148,7 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
 def _count(planting: Planting, crop: Crop, dating: Dating, today: date) -> SowingCount:
     """Cells for what is wanted, by what its lot will do."""
     per_cell = planting.per_cell or int(crop.number("per_cell"))
-    return count_for(crop, planting.wanted, per_cell, lot_seed(planting, dating, crop, today))
+    return count_for(crop, planting.wanted, planting.sown_in, per_cell, lot_seed(planting, dating, crop, today))
 
 
 def _dating(request: Any) -> Dating:
@@ -167,7 +167,9 @@ def add(request: Any) -> HttpResponse:
     initial: dict[str, Any] = {"crop": request.GET.get("crop", ""), "wanted": 6}
     if copied and copied.isdigit():
         old = _mine(request, int(copied))
-        initial = {f: getattr(old, f) for f in ("variety", "wanted", "method", "term", "per_cell", "spot", "note")}
+        initial = {
+            f: getattr(old, f) for f in ("variety", "wanted", "method", "term", "sown_in", "per_cell", "spot", "note")
+        }
         initial["crop"] = dating.crops[old.crop_key].name
         if old.packet:
             initial |= {f"packet_{k.removeprefix('weeks_').removesuffix('_weeks')}": v for k, v in old.packet.items()}

@@ -125,21 +125,29 @@ def sow(
     planting: Planting,
     on: date,
     today: date,
-    cells: int,
+    places: int,
     per_cell: int,
     spot: Spot | None = None,
     temperature_c: float | None = None,
 ) -> Batch:
-    """A new batch of so many cells; the seeds are its first event."""
+    """A new batch of so many cells or blocks, or seeds in a box; the seeds are its first event."""
     check_day(None, on, today)
-    if not 1 <= cells <= MANY:
-        raise Refused("count", f"{cells} cells is not a number between 1 and {MANY}")
+    box = planting.sown_in == "box"
+    if not 1 <= places <= MANY:
+        what = "seeds" if box else planting.sown_in
+        raise Refused("count", f"{places} {what} is not a number between 1 and {MANY}")
     batch = write.save(
         Batch(
-            planting=planting, lot=planting.lot, sown_on=on, cells=cells, per_cell=per_cell, temperature_c=temperature_c
+            planting=planting,
+            lot=planting.lot,
+            sown_on=on,
+            sown_in=planting.sown_in,
+            cells=None if box else places,
+            per_cell=1 if box else per_cell,
+            temperature_c=temperature_c,
         )
     )
-    add_event(write, batch, "sown", on, today, count=cells * per_cell)
+    add_event(write, batch, "sown", on, today, count=places if box else places * per_cell)
     if spot is not None:
         stand(write, batch, spot, on)
     return batch

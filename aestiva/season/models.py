@@ -11,6 +11,7 @@ from aestiva.gardens.models import Garden
 SPOT_KINDS = [
     (k, k) for k in ("room", "rack", "shelf", "mat", "sill", "porch", "frame", "tunnel", "bed", "container", "path")
 ]
+SOWN_IN = (("cells", "cells"), ("blocks", "soil blocks"), ("box", "a box, pricked out"))
 GROWING = ("bed", "tunnel", "container")  # kinds of spot with soil to plant in
 SUNS = (("", "not said"), ("sun", "full sun"), ("part", "half shade"), ("shade", "shade"))
 SIZE = [MinValueValidator(5.0), MaxValueValidator(20_000.0)]
@@ -134,6 +135,7 @@ class Planting(models.Model):
     term = models.CharField(max_length=10, choices=TERMS, default="spring")
     lot = models.ForeignKey(Lot, null=True, blank=True, on_delete=models.RESTRICT)
     spot = models.ForeignKey(Spot, null=True, blank=True, on_delete=models.RESTRICT)
+    sown_in = models.CharField(max_length=6, choices=SOWN_IN, default="cells")
     per_cell = models.IntegerField(null=True, blank=True, validators=[MinValueValidator(1), MaxValueValidator(12)])
     packet = models.JSONField(null=True, blank=True)
     values = models.JSONField(default=dict, blank=True)
@@ -175,7 +177,8 @@ class Batch(models.Model):
     parent = models.ForeignKey("self", null=True, blank=True, on_delete=models.RESTRICT, related_name="children")
     lot = models.ForeignKey(Lot, null=True, blank=True, on_delete=models.RESTRICT)
     sown_on = models.DateField(null=True, blank=True)
-    cells = models.IntegerField(null=True, blank=True)
+    sown_in = models.CharField(max_length=6, choices=SOWN_IN, default="cells")
+    cells = models.IntegerField(null=True, blank=True, help_text="of a box: filled by pricking out")
     per_cell = models.IntegerField(default=1)
     temperature_c = models.FloatField(null=True, blank=True)
     failed_on = models.DateField(null=True, blank=True)
@@ -196,6 +199,7 @@ class BatchEvent(models.Model):
             "never_up",
             "received",
             "thinned",
+            "pricked",
             "died",
             "given",
             "moved",

@@ -42,6 +42,7 @@ PARTS = (
             "wanted",
             "method",
             "term",
+            "sown_in",
             "per_cell",
             "packet",
             "values",
@@ -54,7 +55,7 @@ PARTS = (
             "revision",
         ),
         {"season": "seasons", "lot": "lots", "spot": "spots"},
-        added={"as_fits": (3, False)},
+        added={"as_fits": (3, False), "sown_in": (3, "cells")},
     ),
     Part(
         "areas",
@@ -67,8 +68,9 @@ PARTS = (
         "batches",
         m.Batch,
         "planting__season__garden",
-        ("sown_on", "cells", "per_cell", "temperature_c", "failed_on", "revision"),
+        ("sown_on", "sown_in", "cells", "per_cell", "temperature_c", "failed_on", "revision"),
         {"planting": "plantings", "parent": "self", "lot": "lots"},
+        added={"sown_in": (3, "cells")},
     ),
     Part(
         "events",

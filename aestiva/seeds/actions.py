@@ -57,10 +57,12 @@ def test(garden: Garden, user: User, row: SeedTest, name: str, key: str = "") ->
         write.save(row)
 
 
-def sow_so(garden: Garden, user: User, planting: Planting, per_cell: int, name: str, key: str = "") -> None:
+def sow_so(
+    garden: Garden, user: User, planting: Planting, sown_in: str, per_cell: int, said: str, key: str = ""
+) -> None:
     """The way of sowing chosen in the calculator."""
-    planting.per_cell = per_cell
-    with journal.change(garden, user, f"{name}: {per_cell} a cell", key) as write:
+    planting.sown_in, planting.per_cell = sown_in, per_cell
+    with journal.change(garden, user, said, key) as write:
         write.save(planting)
 
 

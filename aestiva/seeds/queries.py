@@ -14,7 +14,8 @@ from aestiva.season.models import Lot, Planting
 from aestiva.seeds.models import SeedTest
 from growing.crops import Crop
 from growing.emergence import emergence_days, relative_share
-from growing.sowing import Seed, SowingCount, cells_to_sow, seeds_for
+from growing.sowing import Seed, SowingCount
+from growing.tasks.bench import count_for
 from growing.viability import STORAGES, Germination, Storage, Test, germination
 from growing.working import Value, Working
 
@@ -100,12 +101,10 @@ def needs(plantings: Iterable[Planting], dating: Dating, known: Mapping[int, Ger
 
 
 def count_of(planting: Planting, crop: Crop, seed: Seed) -> SowingCount:
-    """Cells for a raised planting, seeds in place for a direct one."""
-    survival = crop.number("survival")
-    if planting.method == "direct":
-        return seeds_for(planting.wanted, seed, survival)
+    """Cells, blocks or seeds for a raised planting, seeds in place for a direct one."""
     per_cell = planting.per_cell or int(crop.number("per_cell"))
-    return cells_to_sow(planting.wanted, seed, survival, per_cell)
+    sown_in = "place" if planting.method == "direct" else planting.sown_in
+    return count_for(crop, planting.wanted, sown_in, per_cell, seed)
 
 
 class Row(NamedTuple):

@@ -28,11 +28,11 @@ from growing.units import shown, stored
 from growing.viability import plan_test, viability
 
 WAY_NAMES = {
-    "cells 1": "one a cell",
-    "cells 2": "two a cell, thinned to one",
-    "cells 3": "three a cell, thinned to one",
-    "communal": "together in a box, pricked out",
-    "blocks": "soil blocks, one each",
+    ("cells", 1): "one a cell",
+    ("cells", 2): "two a cell, thinned to one",
+    ("cells", 3): "three a cell, thinned to one",
+    ("blocks", 1): "soil blocks, one each",
+    ("box", 1): "together in a box, pricked out",
 }
 
 
@@ -287,12 +287,14 @@ def count(request: Any, planting_id: int) -> HttpResponse:
         with suppress(journal.Repeated):
             actions.sow_from(garden, request.user, planting, packet, crop.name, request.POST.get("key", ""))
         return redirect("seed_count", garden.pk, planting.pk)
-    if request.method == "POST" and request.POST.get("per_cell") in ("1", "2", "3") and not sown:
+    if request.method == "POST" and "way" in request.POST and not sown:
+        chosen = _way(request.POST["way"])
+        if chosen is None or (chosen[0] == "box" and crop.word("transplants") != "easy"):
+            messages.error(request, "That way of sowing does not suit it: choose another.")
+            return redirect("seed_count", garden.pk, planting.pk)
         with suppress(journal.Repeated):
-            per_cell = int(request.POST["per_cell"])
-            actions.sow_so(
-                garden, request.user, planting, per_cell, f"{crop.name} {planting.variety}", request.POST.get("key", "")
-            )
+            said = f"{crop.name} {planting.variety}".strip() + f": {WAY_NAMES[chosen]}"
+            actions.sow_so(garden, request.user, planting, *chosen, said, request.POST.get("key", ""))
             messages.success(request, "Kept: the plan and the sowing task count with it.")
         return redirect("seed_count", garden.pk, planting.pk)
     warmth = _asked(request, "warmth", crop.number("germinate_c"), 0, 45)
@@ -308,9 +310,9 @@ def count(request: Any, planting_id: int) -> HttpResponse:
     except ValueError as error:
         problem = f"There is no count for this: {error}."
     had = None if lot is None else queries.had(lot)
-    mine = planting.per_cell or int(crop.number("per_cell"))
-    asked = request.GET.get("way", f"cells {mine}")
-    shown = next((w for w in offered if w.name == asked), offered[0] if offered else None)
+    mine = (planting.sown_in, 1 if planting.sown_in == "box" else planting.per_cell or int(crop.number("per_cell")))
+    asked = _way(request.GET.get("way", "")) or mine
+    shown = next((w for w in offered if (w.sown_in, w.per_cell) == asked), offered[0] if offered else None)
     context = {
         "view": "seeds",
         "planting": planting,
@@ -325,10 +327,16 @@ def count(request: Any, planting_id: int) -> HttpResponse:
         "sown": sown,
         "direct": crop.word("transplants") == "direct",
         "plugs": crop.word("transplants") == "plug",
-        "mine": f"cells {mine}",
-        "ways": [(w, WAY_NAMES[w.name], None if had is None else had - w.sowing.seeds) for w in offered],
+        "ways": [
+            (
+                w,
+                WAY_NAMES[w.sown_in, w.per_cell],
+                None if had is None else had - w.sowing.seeds,
+                (w.sown_in, w.per_cell) == mine,
+            )
+            for w in offered
+        ],
         "shown": shown,
-        "shown_name": WAY_NAMES[shown.name] if shown else "",
         "picture": _odds(shown, seed, crop, planting.wanted) if shown else "",
         "problem": problem,
         "address": link("planting", garden.pk, planting.pk),
@@ -336,9 +344,13 @@ def count(request: Any, planting_id: int) -> HttpResponse:
     return render(request, "seeds/count.html", context)
 
 
+def _way(text: str) -> tuple[str, int] | None:
+    """A way of sowing as the page names it: “cells-2”."""
+    return next((w for w in WAY_NAMES if f"{w[0]}-{w[1]}" == text), None)
+
+
 def _odds(way: Any, seed: Any, crop: Crop, wanted: int) -> str:
-    per_cell = int(way.name[-1]) if way.name.startswith("cells") else 1
-    chances = (1 - (1 - seed.nodes) ** per_cell) * crop.number("survival")
+    chances = (1 - (1 - seed.nodes) ** way.per_cell) * crop.number("survival")
     return picture.odds(plants_odds(way.sowing.places, chances), wanted)
 
 

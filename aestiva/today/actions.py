@@ -9,11 +9,11 @@ from aestiva.frame import wording
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import completion
-from aestiva.plan.queries import Todo
+from aestiva.plan.queries import AT_ONCE, Todo
 from aestiva.season.actions import Finished, Refused, check_day
 from aestiva.season.models import TaskMark
 
-PARTS = frozenset(("sow", "pot", "plant", "thin"))  # can be done in instalments
+PARTS = frozenset(("sow", "plant", *AT_ONCE))  # can be done in instalments
 COUNTS = frozenset(("look", "count"))  # the number is the news
 
 
@@ -53,6 +53,8 @@ def _write(
     if task.kind in PARTS and count == 0:
         raise Refused("count", "0 done: skip it or move it instead")
     whole = task.kind not in PARTS or count is None or task.count is None or count >= task.count
+    if whole and task.kind in AT_ONCE and todo.part_done:
+        count = todo.part_done + ((task.count or 0) if count is None else count)
     mark = _mark(garden, task.key)
     mark.by = user
     if task.kind == "stay_in":  # tomorrow is another day for the same rung
@@ -60,11 +62,11 @@ def _write(
     elif whole:
         mark.done_on = on
         if count is not None:
-            mark.count_done = (todo.part_done or 0) + count
+            mark.count_done = count if task.kind in AT_ONCE else (todo.part_done or 0) + count
     else:
         mark.count_done = (mark.count_done or 0) + (count or 0)
     writer = completion(task.kind)
-    if writer is not None:
+    if writer is not None and (whole or task.kind not in AT_ONCE):
         spot = item.planting.spot if task.kind == "plant" else None
         writer(Finished(write, task, item.planting, item.batch, on, today, count, spot))
     write.save(mark)

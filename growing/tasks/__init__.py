@@ -35,6 +35,7 @@ KINDS: Mapping[str, tuple[str, float, float]] = {
     "lamp": ("bench", 2, 0),
     "lid": ("bench", 2, 0),
     "thin": ("bench", 2, 0.1),
+    "prick": ("bench", 10, 0.25),
     "pot": ("bench", 5, 0.75),
     "harden": ("door", 3, 0.03),
     "stay_in": ("door", 0, 0),
@@ -82,6 +83,7 @@ class Raised:
     facts: Facts
     ladder: Ladder
     accounts: Accounts | None = None
+    sown_in: str = "cells"
     per_cell: int = 2
     cells: int | None = None
     has_seed: bool = False

@@ -7,18 +7,24 @@ from datetime import date
 
 from growing.crops import Crop
 from growing.emergence import share_coming
-from growing.sowing import Seed, SowingCount, cells_to_sow
+from growing.sowing import Seed, SowingCount, cells_to_sow, seeds_for
 from growing.tasks import Raised, Task
 from growing.working import Value, Working
 
 
-def count_for(crop: Crop, wanted: int, per_cell: int, seed: Seed | None = None) -> SowingCount:
-    """Cells and seeds for so many plants; fresh seed at the crop's own warmth where no lot is known."""
+def count_for(crop: Crop, wanted: int, sown_in: str, per_cell: int, seed: Seed | None = None) -> SowingCount:
+    """Cells, blocks or seeds for so many plants; fresh seed at the crop's own warmth where no lot is known.
+
+    sown_in: "cells", "blocks", "box" (together, pricked out) or "place" (where they will grow).
+    """
     if seed is None:
         coming = share_coming(crop, crop.number("germinate_c")).number
         assert isinstance(coming, int | float)
         seed = Seed(coming)
-    return cells_to_sow(wanted, seed, crop.number("survival"), per_cell)
+    survival = crop.number("survival")
+    if sown_in in ("box", "place"):
+        return seeds_for(wanted, seed, survival)
+    return cells_to_sow(wanted, seed, survival, per_cell, unit=sown_in)
 
 
 def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -41,7 +47,8 @@ def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
         why = Working(f"sow_direct{late}", (Value("sow", sow), day), (one.dates.workings["sow_on"],), Value("sow", sow))
         yield Task(f"{one.ref}.sow_direct.{one.attempt}", "sow_direct", sow, one.wanted, "plants", why, urgent)
         return
-    count = count_for(one.crop, one.wanted, one.per_cell, one.seed)
+    count = count_for(one.crop, one.wanted, one.sown_in, one.per_cell, one.seed)
+    kind = "sow_box" if count.unit == "seeds" else "sow"
     inputs = (
         Value("sow", sow),
         day,
@@ -51,8 +58,11 @@ def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
         Value("seeds", count.seeds, "seeds"),
     )
     why = Working(
-        f"sow{late}", inputs, (one.dates.workings["sow_on"], count.working), Value("cells", count.places, "cells")
+        f"{kind}{late}",
+        inputs,
+        (one.dates.workings["sow_on"], count.working),
+        Value("places", count.places, count.unit),
     )
     left_to_sow = max(0, count.places - one.secured)
     total = count.places if one.secured else None
-    yield Task(f"{one.ref}.sow.{one.attempt}", "sow", sow, left_to_sow, "cells", why, urgent, total)
+    yield Task(f"{one.ref}.sow.{one.attempt}", "sow", sow, left_to_sow, count.unit, why, urgent, total)

@@ -25,7 +25,14 @@ def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
     if facts.last_count is not None and not done_counting and (due := _next_count(facts.last_count)) <= min(end, until):
         step = steps["up"]
         yield Task(
-            f"{one.ref}.count.{facts.counts}", "count", due, emerged or 0, "up", step.working, int(due < today), cells
+            f"{one.ref}.count.{facts.counts}",
+            "count",
+            due,
+            emerged or 0,
+            "up",
+            step.working,
+            int(due < today),
+            one.accounts.sown if cells is None and one.accounts else cells,
         )
     yield from _one(one, steps["lamp"], "lamp", cells, until, today, done=facts.lamp_on is not None)
     lid = steps["lid"]
@@ -39,4 +46,5 @@ def _next_count(last: date) -> date:
 
 def _one(one: Raised, step: Step, kind: str, cells: int | None, until: date, today: date, done: bool) -> Iterator[Task]:
     if not done and step.happened is None and step.due <= until:
-        yield Task(f"{one.ref}.{kind}.0", kind, step.due, cells, "cells", step.working, int(step.due < today))
+        unit = one.sown_in if cells is not None else ""
+        yield Task(f"{one.ref}.{kind}.0", kind, step.due, cells, unit, step.working, int(step.due < today))

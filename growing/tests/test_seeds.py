@@ -168,11 +168,13 @@ class Counts(TestCase):
             self.assertGreater(other.sowing.places, one.sowing.places)
 
     def test_ways_respect_what_stands_transplanting(self) -> None:
-        names = {t: [w.name for w in ways(12, Seed(0.8), 0.9, t)] for t in ("easy", "plug", "direct")}
-        self.assertEqual(names["easy"], ["cells 1", "cells 2", "cells 3", "communal", "blocks"])
-        self.assertNotIn("communal", names["plug"])
-        self.assertEqual(names["direct"], [])
-        two = ways(12, Seed(0.8), 0.9)[1]
+        found = {
+            t: [(w.sown_in, w.per_cell) for w in ways(12, Seed(0.8), 0.9, t)] for t in ("easy", "plug", "direct")
+        }
+        cells = [("cells", 1), ("cells", 2), ("cells", 3), ("blocks", 1)]
+        self.assertEqual(found, {"easy": [*cells, ("box", 1)], "plug": cells, "direct": []})
+        two, box = ways(12, Seed(0.8), 0.9)[1], ways(12, Seed(0.8), 0.9)[4]
+        self.assertEqual((box.handled, box.sowing.unit), (14, "seeds"))  # 12 / 0.9 = 13.3 pricked out
         self.assertEqual(two.sowing.seeds, 2 * two.sowing.places)
         self.assertGreater(two.handled, 0)
 

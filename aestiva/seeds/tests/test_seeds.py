@@ -137,16 +137,21 @@ class Count(GardenCase):
 
     def test_the_chosen_way_feeds_the_planting(self) -> None:
         page = self.client.get(self.url(f"seeds/count/{self.planting.pk}/"))
-        ways = {w.name: w.sowing for w, _, _ in page.context["ways"]}
-        self.assertGreater(ways["cells 1"].places, ways["cells 3"].places)
+        ways = {(w.sown_in, w.per_cell): w.sowing for w, *_ in page.context["ways"]}
+        self.assertGreater(ways["cells", 1].places, ways["cells", 3].places)
         self.assertContains(page, "Odds of each number of plants: 12 or more in 9")
-        self.post(f"seeds/count/{self.planting.pk}/", per_cell="3")
+        self.post(f"seeds/count/{self.planting.pk}/", way="cells-3")
         self.assertEqual(Planting.objects.get(pk=self.planting.pk).per_cell, 3)
-        self.assertEqual(self.todo("sow").task.count, ways["cells 3"].places)
+        self.assertEqual(self.todo("sow").task.count, ways["cells", 3].places)
+        for way, unit in (("box-1", "seeds"), ("blocks-1", "blocks")):
+            self.post(f"seeds/count/{self.planting.pk}/", way=way)
+            task = self.todo("sow").task
+            self.assertEqual((task.count, task.unit), (ways[way[:-2], 1].places, unit))
+            self.assertContains(self.client.get(self.url(f"seeds/count/{self.planting.pk}/")), "as planned")
 
     def test_once_sown_nothing_is_changed(self) -> None:
         self.post(f"task/p{self.planting.pk}.sow.0/", on=TODAY.isoformat())
-        self.post(f"seeds/count/{self.planting.pk}/", per_cell="3")
+        self.post(f"seeds/count/{self.planting.pk}/", way="cells-3")
         self.assertIsNone(Planting.objects.get(pk=self.planting.pk).per_cell)
         self.assertContains(self.client.get(self.url(f"seeds/count/{self.planting.pk}/")), "is sown already")
 
@@ -169,7 +174,10 @@ class Count(GardenCase):
         CropValue.objects.create(garden=self.garden, crop_key="beet", field="transplants", value="direct")
         beet = plant(self.garden, self.owner, "beet", 40, method="direct")
         page = self.client.get(self.url(f"seeds/count/{squash.pk}/"))
-        self.assertNotIn("communal", [w.name for w, _, _ in page.context["ways"]])
+        self.assertNotIn("box", [w.sown_in for w, *_ in page.context["ways"]])
+        self.post(f"seeds/count/{squash.pk}/", way="box-1")
+        squash.refresh_from_db()
+        self.assertEqual(squash.sown_in, "cells")
         self.assertContains(self.client.get(self.url(f"seeds/count/{beet.pk}/")), "sown where it grows")
 
 

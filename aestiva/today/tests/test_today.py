@@ -124,6 +124,47 @@ class Tasks(GardenCase):
         self.assertEqual(batch.stands.get(until=None).spot, self.bed)
         self.assertEqual(self.sheet().items[0].raised.dates.out_on, TODAY + timedelta(days=30))
 
+    def test_a_box_is_sown_together_and_pricked_out_in_instalments(self) -> None:
+        batch = self.sown("tomato", 20, date(2026, 3, 10), sown_in="box")
+        seeds = accounts_of(batch).sown or 0
+        self.assertEqual((batch.cells, batch.per_cell), (None, 1))
+        self.assertGreater(seeds, 20)
+        self.assertContains(self.client.get(self.url(f"batch/{batch.pk}/")), "sown in a box")
+        self.post(f"batch/{batch.pk}/record/", kind="up", count=str(seeds - 1), on="2026-03-18")
+        self.assertNotIn("pot", self.kinds(date(2027, 1, 1)))  # out of the box first
+        whole = self.todo("prick")
+        self.assertEqual(whole.task.count, 23)  # 20 / 0.9 = 22.2: those that die on the way are raised too
+        self.post(f"task/{whole.task.key}/", count="8")
+        rest = self.todo("prick")
+        self.assertEqual((rest.task.count, rest.task.total, rest.part_done), (15, 23, 8))
+        self.assertFalse(batch.events.filter(kind="pricked").exists())
+        self.post(f"task/{rest.task.key}/")
+        batch.refresh_from_db()
+        now = accounts_of(batch)
+        self.assertEqual((batch.cells, now.thinned, now.indoors, now.estimated), (23, seeds - 24, 23, True))
+        self.assertEqual(batch.events.get(kind="pricked").count, 23)
+        self.assertIn("pot", self.kinds(date(2027, 1, 1)))
+        self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
+        batch.refresh_from_db()
+        self.assertEqual((batch.cells, self.todo("prick").task.count), (None, 15))
+
+    def test_a_box_sown_in_two_sittings(self) -> None:
+        plant(self.garden, self.owner, "celery", 20, sow_on=TODAY, sown_in="box")
+        whole = self.todo("sow")
+        self.assertEqual((whole.name, whole.task.unit), ("seeds to sow together", "seeds"))
+        self.post(f"task/{whole.task.key}/", count="10")
+        self.assertEqual(self.todo("sow").task.count, (whole.task.count or 0) - 10)
+
+    def test_what_is_left_to_pot_up_stays_on_the_list(self) -> None:
+        batch = self.sown("tomato", 12, date(2026, 3, 10))
+        self.post(f"batch/{batch.pk}/record/", kind="up", count="12")
+        whole = self.todo("pot").task
+        self.post(f"task/{whole.key}/", count="5")
+        self.assertEqual(self.todo("pot").task.count, (whole.count or 0) - 5)
+        self.post(f"task/{whole.key}/")
+        self.assertEqual(batch.events.get(kind="potted").count, whole.count)
+        self.assertNotIn("pot", self.kinds(date(2027, 1, 1)))
+
     def test_errands_at_the_door_are_done_together_and_taken_back_together(self) -> None:
         batches = [self.sown(c, 8, date(2026, 3, 1)) for c in ("broccoli", "kale")]
         for batch in batches:
