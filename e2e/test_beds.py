@@ -24,6 +24,21 @@ class Ground(DemoCase):
         bed = Spot.objects.get(code="Bed Z")
         self.assertEqual((bed.length_cm or 0) % 30, 0)
 
+        # moved by pointer and by keys; a click still opens it
+        row = self.one(f"[data-bed='{bed.pk}']")
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", row)
+        ActionChains(self.driver).click_and_hold(row).move_by_offset(0, -30).move_by_offset(0, -30).release().perform()
+        self.until(lambda: (Spot.objects.get(pk=bed.pk).y_cm or 0) < (bed.y_cm or 0))
+        self.assertIn("is moved", self.text(".notice"))
+        moved = Spot.objects.get(pk=bed.pk)
+        self.driver.execute_script("arguments[0].focus()", self.one(f"[data-bed='{bed.pk}']"))
+        ActionChains(self.driver).send_keys(Keys.ARROW_RIGHT, Keys.ENTER).perform()
+        self.until(lambda: Spot.objects.get(pk=bed.pk).x_cm == (moved.x_cm or 0) + 30)
+        self.press(".notice form button")
+        self.assertEqual(Spot.objects.get(pk=bed.pk).x_cm, moved.x_cm)
+        self.press(f"[data-bed='{bed.pk}']")
+        self.assertIn(f"/beds/{bed.pk}/", self.driver.current_url)
+
         # squash by the keyboard alone
         squash = Planting.objects.get(crop_key="squash")
         self.go(f"beds/{bed.pk}/")

@@ -49,6 +49,19 @@ class Rect(NamedTuple):
         return wide * high if wide > 0.01 and high > 0.01 else 0.0
 
 
+def beyond(rect: Rect, bed: Rect) -> bool:
+    """Does it hang over the edge of the bed, as after the bed was made smaller?"""
+    return rect.x < -0.01 or rect.y < -0.01 or rect.right > bed.length + 0.01 or rect.bottom > bed.width + 0.01
+
+
+def too_dark(wants: str, bed: str) -> bool:
+    """Is the bed darker than the crop wants?
+
+    wants: "full sun" (six hours or more) or "half shade" (three to six do).  bed: "sun", "part", "shade", "": not said.
+    """
+    return bed == "shade" or (bed == "part" and wants == "full sun")
+
+
 class Area(NamedTuple):
     """Plants of one planting in a bed: their ground, mature size [cm], and the days they stand, bloom or are picked."""
 
@@ -60,7 +73,6 @@ class Area(NamedTuple):
     since: date
     until: date
     yields_from: date
-    sun: str = ""
 
     def stands(self, day: date) -> bool:
         return self.since <= day <= self.until

@@ -23,6 +23,15 @@ def keep_spot(garden: Garden, user: User, spot: Spot, key: str = "") -> None:
         write.save(spot)
 
 
+def move_spot(garden: Garden, user: User, spot: Spot, plot: Plot, x: float, y: float, key: str = "") -> None:
+    """A bed to another place on the plot, held inside it."""
+    size = rect_of(spot)
+    spot.x_cm = round(min(max(0.0, x), max(0.0, plot.width_cm - size.length)), 1)
+    spot.y_cm = round(min(max(0.0, y), max(0.0, plot.height_cm - size.width)), 1)
+    with journal.change(garden, user, f"Moved {spot.code} on the ground", key) as write:
+        write.save(spot)
+
+
 def keep_plot(garden: Garden, user: User, plot: Plot, key: str = "") -> None:
     with journal.change(garden, user, "Changed the plan of the ground", key) as write:
         write.save(plot)

@@ -220,7 +220,8 @@ def plot_svg(
     wide, high = size or (f"{WIDTH}", f"{height:.0f}")
     return (
         f'<svg class="plot" viewBox="0 0 {WIDTH} {height:.0f}" width="{wide}" height="{high}" role="group"'
-        f' aria-label="The ground from above" data-scale="{scale:.5f}" data-grid="{plot.grid_cm:g}">{glyphs}'
+        f' aria-label="The ground from above" data-scale="{scale:.5f}" data-grid="{plot.grid_cm:g}"'
+        f' data-length="{plot.width_cm:g}" data-width="{plot.height_cm:g}">{glyphs}'
         f'<pattern id="squares" width="{step:.2f}" height="{step:.2f}" patternUnits="userSpaceOnUse"><path class="grid"'
         f' d="M{step:.2f} 0H0V{step:.2f}" fill="none"/></pattern><rect class="lawn" width="{WIDTH}" height="{height:.0f}"/>'
         f'<rect width="{WIDTH}" height="{height:.0f}" fill="url(#squares)"/>{beds}'
@@ -245,10 +246,17 @@ def _plot_bed(
             f'<use href="#p-{habit(one)}" transform="translate({(one.rect.x + x) * scale:.1f} {(one.rect.y + y) * scale:.1f}) scale({radius:.1f})"/>'
             for x, y in spots.tolist()
         )
-        plants.append(f'<g class="plants" fill="{colour(one, by, day, families)}">{uses}</g>')
+        middle = f'x="{(one.rect.x + one.rect.length / 2) * scale:.1f}" y="{(one.rect.y + one.rect.width / 2) * scale + 4:.1f}"'
+        plants.append(
+            f'<g class="plants" fill="{colour(one, by, day, families)}">{uses}</g>'
+            f'<text class="t halo" {middle} text-anchor="middle">{one.letter}</text>'
+        )
     body = (
         f'<rect class="soil k-{spot.kind}" width="{w:.1f}" height="{h:.1f}" rx="3"/>{"".join(plants)}'
         f'<text class="n halo" x="2" y="-4">{escape(spot.code)}</text>'
     )
     group = f'<g transform="translate({spot.x_cm * scale:.1f} {spot.y_cm * scale:.1f})">{body}</g>'
-    return f'<a href="{escape(href)}" class="bedlink" aria-label="{escape(spot.code)}">{group}</a>' if href else group
+    if not href:
+        return group
+    at = f'data-bed="{spot.pk}" data-x="{spot.x_cm:g}" data-y="{spot.y_cm:g}" data-l="{spot.length_cm:g}" data-w="{spot.width_cm:g}"'
+    return f'<a href="{escape(href)}" class="bedlink" aria-label="{escape(spot.code)}" {at}>{group}</a>'

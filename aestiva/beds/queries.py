@@ -14,7 +14,7 @@ from aestiva.beds.models import Plot, Use
 from aestiva.gardens.models import Garden
 from aestiva.place.dating import Dating
 from aestiva.season.models import GROWING, Batch, BatchEvent, BedArea, Planting, Spot
-from growing.bedplan import Area, Household, Rect, Slot, first_free, household, slots
+from growing.bedplan import Area, Household, Rect, Slot, first_free, household, slots, too_dark
 from growing.crops import Crop
 from growing.packing import Fit, fit
 from growing.season import PlantingDates
@@ -188,7 +188,7 @@ def _room(
     crop: Crop, plants: int, planting: Planting, beds: list[Spot], laid: dict[int, list[Laid]], grid: float
 ) -> tuple[Spot, Rect, int] | None:
     """The first bed with free ground for them, its own bed before the others."""
-    for spot in sorted(beds, key=lambda b: b.pk != planting.spot_id):
+    for spot in sorted(beds, key=lambda b: (b.pk != planting.spot_id, too_dark(crop.word("sun"), b.sun))):
         found = free_ground(crop, plants, spot, laid.get(spot.pk, []), grid)
         if found is not None:
             return spot, found, fit(found.length, found.width, crop.number("spacing_cm")).plants

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from contextlib import suppress
 from datetime import date
+from math import isfinite
 from typing import Any
 
 from django.contrib import messages
@@ -14,7 +15,6 @@ from django.views.decorators.http import require_POST
 from aestiva.beds import actions, picture, queries
 from aestiva.beds.forms import AreaForm, BedForm, PlotForm, UseForm
 from aestiva.beds.models import Use
-from aestiva.frame.files import csv_response
 from aestiva.gardens import journal
 from aestiva.gardens.access import member
 from aestiva.gardens.providers import link
@@ -22,13 +22,13 @@ from aestiva.place.dating import dating_of
 from aestiva.place.queries import NoFrostDate
 from aestiva.season.actions import Refused
 from aestiva.season.models import GROWING, BedArea, Planting, Spot
-from growing.bedplan import Rect, hidden, overlaps, shaded, slots, taken_share
+from growing.bedplan import Rect, beyond, hidden, overlaps, shaded, slots, taken_share, too_dark
 from growing.packing import fit
 
 FULL = 0.85
 
 
-def _needs_frost(view: Any) -> Any:
+def needs_frost(view: Any) -> Any:
     """Without a frost date nothing has days: the page says so."""
 
     def wrapped(request: Any, *args: Any, **kwargs: Any) -> HttpResponse:
@@ -40,7 +40,7 @@ def _needs_frost(view: Any) -> Any:
     return wrapped
 
 
-def _week(request: Any, weeks: list[date]) -> date:
+def week_of(request: Any, weeks: list[date]) -> date:
     """The Monday asked for, otherwise the fullest time of year: ten weeks after the last frost, or today if later."""
     try:
         asked = date.fromisoformat(request.GET.get("week") or request.POST.get("week", ""))
@@ -49,20 +49,20 @@ def _week(request: Any, weeks: list[date]) -> date:
         return weeks[18]
 
 
-def _by(request: Any) -> str:
+def colours_of(request: Any) -> str:
     by = request.GET.get("by") or request.POST.get("by", "")
     return by if by in picture.BY else "kind"
 
 
 @member()
-@_needs_frost
+@needs_frost
 def beds(request: Any) -> HttpResponse:
     """All the ground from above, what looks for a place, what a household uses."""
     garden, dating, plot = request.garden, dating_of(request.garden), queries.plot_of(request.garden)
     spots = queries.ground(garden)
     laid = queries.laid_out(garden, dating)
-    weeks, by = queries.weeks(dating), _by(request)
-    week = _week(request, weeks)
+    weeks, by = queries.weeks(dating), colours_of(request)
+    week = week_of(request, weeks)
     growing = [s for s in spots if s.kind in GROWING]
     links = {s.pk: f"/g/{garden.pk}/beds/{s.pk}/?week={week.isoformat()}" for s in growing}
     end = queries.season_end(dating)
@@ -121,6 +121,25 @@ def bed_change(request: Any, spot_id: int) -> HttpResponse:
     return render(request, "beds/form.html", context, status=422 if form.errors else 200)
 
 
+@member("grower")
+@require_POST
+def bed_move(request: Any, spot_id: int) -> HttpResponse:
+    """A bed or path dragged to another place on the plot."""
+    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=(*GROWING, "path"))
+    try:
+        x, y = float(request.POST.get("x", "")), float(request.POST.get("y", ""))
+        if not (isfinite(x) and isfinite(y)):
+            raise ValueError
+    except ValueError:
+        messages.error(request, "The move did not arrive whole: drag it again, or type its place.")
+        return redirect("beds", request.garden.pk)
+    with suppress(journal.Repeated):
+        plot = queries.plot_of(request.garden)
+        actions.move_spot(request.garden, request.user, spot, plot, x, y, request.POST.get("key", ""))
+        messages.success(request, f"{spot.code} is moved.")
+    return redirect("beds", request.garden.pk)
+
+
 @member()
 def ground_settings(request: Any) -> HttpResponse:
     """Size, squares, north and the side it is seen from."""
@@ -137,7 +156,7 @@ def ground_settings(request: Any) -> HttpResponse:
 
 
 @member()
-@_needs_frost
+@needs_frost
 def bed(request: Any, spot_id: int) -> HttpResponse:
     spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=GROWING)
     part = "beds/_board.html" if request.headers.get("X-Part") else "beds/bed.html"
@@ -148,8 +167,8 @@ def _bed_context(request: Any, spot: Spot, note: str) -> dict[str, Any]:
     garden, dating, plot = request.garden, dating_of(request.garden), queries.plot_of(request.garden)
     laid = queries.laid_out(garden, dating)
     board = queries.board(garden, spot, dating, laid)
-    weeks, by = queries.weeks(dating), _by(request)
-    week = _week(request, weeks)
+    weeks, by = queries.weeks(dating), colours_of(request)
+    week = week_of(request, weeks)
     standing = [one.standing for one in board.laid]
     may_edit = request.role != "reader"
     return {
@@ -163,6 +182,8 @@ def _bed_context(request: Any, spot: Spot, note: str) -> dict[str, Any]:
         "headline": _headline(spot, board, week),
         "areas": [(one, AreaForm(units=request.units, initial=_initial(one.row))) for one in board.laid],
         "plan_add": link("plan_add", garden.pk),
+        "dark": [one for one in board.laid if too_dark(one.crop.word("sun"), spot.sun)],
+        "beyond": [one for one in board.laid if beyond(one.rect, board.bed)],
         "overlaps": overlaps(standing),
         "hidden": hidden(standing, plot.seen_from, week),
         "shades": shaded(standing, garden.latitude, plot.north_deg, week),
@@ -198,7 +219,7 @@ def _headline(spot: Spot, board: queries.Board, week: date) -> str:
 
 @member("grower")
 @require_POST
-@_needs_frost
+@needs_frost
 def place(request: Any, spot_id: int) -> HttpResponse:
     """Lay a planting out: where it was drawn, or on the first free ground that holds it."""
     garden = request.garden
@@ -240,7 +261,7 @@ def _rect(request: Any) -> Rect | None:
 
 @member("grower")
 @require_POST
-@_needs_frost
+@needs_frost
 def area(request: Any, area_id: int) -> HttpResponse:
     """Move, resize, set out otherwise, or take out."""
     garden = request.garden
@@ -282,7 +303,7 @@ def _back(request: Any, spot: Spot, note: str) -> HttpResponse:
 
 
 @member()
-@_needs_frost
+@needs_frost
 def fits(request: Any, spot_id: int) -> HttpResponse:
     """How many would fit the rectangle being drawn: one line of text."""
     spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=GROWING)
@@ -307,7 +328,7 @@ def fits(request: Any, spot_id: int) -> HttpResponse:
     return HttpResponse(text, content_type="text/plain; charset=utf-8")
 
 
-# ---------------------------------------------------------------- household, files
+# ---------------------------------------------------------------- household
 
 
 @member("grower")
@@ -324,63 +345,3 @@ def use(request: Any) -> HttpResponse:
     else:
         messages.error(request, "Give a number a week, such as 5; from a plant may stay empty.")
     return redirect(f"/g/{request.garden.pk}/beds/#household")
-
-
-@member()
-@_needs_frost
-def plan_svg(request: Any) -> HttpResponse:
-    """The plan as an SVG file that stands alone."""
-    dating, plot = dating_of(request.garden), queries.plot_of(request.garden)
-    week = _week(request, queries.weeks(dating))
-    svg = picture.plot_svg(
-        plot, queries.ground(request.garden), queries.laid_out(request.garden, dating), week, _by(request), {}
-    )
-    style = (
-        "<style>text{font-family:system-ui,sans-serif;fill:#22302a;font-size:13px}.grid{stroke:#ddd4c2;stroke-width:.7;fill:none}"
-        ".lawn{fill:#f0eee0}.soil{fill:#e8dcc6;stroke:#6a4c36}.path{fill:#ddd4c2}.plants{stroke:#22302a}.north path{fill:#22302a}</style>"
-    )
-    svg = svg.replace("<svg ", '<svg xmlns="http://www.w3.org/2000/svg" ', 1).replace(">", f">{style}", 1)
-    response = HttpResponse(svg, content_type="image/svg+xml")
-    response["Content-Disposition"] = 'attachment; filename="beds.svg"'
-    return response
-
-
-@member()
-@_needs_frost
-def beds_csv(request: Any) -> HttpResponse:
-    dating = dating_of(request.garden)
-    laid = queries.laid_out(request.garden, dating)
-    rows = [
-        (
-            spot.code, one.crop.name, one.planting.variety, one.rect.x, one.rect.y, one.rect.length, one.rect.width,
-            one.row.pattern, one.spacing, one.plants, one.planting.wanted, one.standing.since.isoformat(), one.standing.until.isoformat(),
-        )
-        for spot in queries.ground(request.garden)
-        for one in laid.get(spot.pk, [])
-    ]  # fmt: skip
-    columns = (
-        "bed", "crop", "variety", "from left cm", "from above cm", "length cm", "width cm", "set out", "distance cm", "fit",
-        "wanted", "from", "until",
-    )  # fmt: skip
-    return csv_response("beds.csv", columns, rows)
-
-
-@member()
-@_needs_frost
-def print_sheet(request: Any) -> HttpResponse:
-    """The plan to scale on paper: 1 to 50 where that goes on a sheet, otherwise 1 to 100 or 200."""
-    dating, plot = dating_of(request.garden), queries.plot_of(request.garden)
-    spots, laid = queries.ground(request.garden), queries.laid_out(request.garden, dating)
-    week = _week(request, queries.weeks(dating))
-    scale = next(
-        (s for s in (20, 50, 100, 200) if plot.width_cm * 10 / s <= 270 and plot.height_cm * 10 / s <= 180), 500
-    )
-    size = (f"{plot.width_cm * 10 / scale:.1f}mm", f"{plot.height_cm * 10 / scale:.1f}mm")
-    context = {
-        "view": "beds",
-        "picture": picture.plot_svg(plot, spots, laid, week, _by(request), {}, size),
-        "scale": scale,
-        "week": week,
-        "rows": [(s, laid.get(s.pk, [])) for s in spots if s.kind in GROWING],
-    }
-    return render(request, "beds/print.html", context)

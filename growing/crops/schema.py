@@ -79,6 +79,7 @@ FIELDS: dict[str, Field] = {
     "bloom_group": Field("", 0, 4, "bloom group (0: none)"),
     "bolt_c": Field("°C", 0, 15, "cold that makes it bolt, below"),
     "bolt_days": Field("days", 0, 60, "days of such cold it stands (0: no limit known)"),
+    "sun": Field("", None, None, "light in the garden", ("full sun", "half shade")),
     "spacing_cm": Field("cm", 2, 200, "distance in the bed"),
     "height_cm": Field("cm", 3, 400, "height in the garden"),
 }

@@ -9,6 +9,7 @@ from unittest import TestCase
 from growing.bedplan import (
     Area,
     Rect,
+    beyond,
     first_free,
     hidden,
     household,
@@ -17,6 +18,7 @@ from growing.bedplan import (
     shaded,
     slots,
     taken_share,
+    too_dark,
 )
 
 MAY, JULY, SEPTEMBER = date(2026, 5, 1), date(2026, 7, 1), date(2026, 9, 20)
@@ -62,6 +64,16 @@ class Ground(TestCase):
         self.assertEqual(first_free([Rect(0, 0, 60, 60)], bed, 60, 60, 30), Rect(60, 0, 60, 60))
         self.assertEqual(first_free([Rect(0, 0, 240, 60)], bed, 240, 60, 30), Rect(0, 60, 240, 60))
         self.assertIsNone(first_free([Rect(0, 30, 240, 60)], bed, 60, 60, 30))
+
+    def test_what_hangs_over_the_edge(self) -> None:
+        bed = Rect(0, 0, 200, 100)
+        self.assertFalse(beyond(Rect(100, 0, 100, 100), bed))
+        for rect in (Rect(150, 0, 60, 50), Rect(0, 80, 50, 30), Rect(-5, 0, 50, 50)):
+            self.assertTrue(beyond(rect, bed), rect)
+
+    def test_light_wanted_against_light_there(self) -> None:
+        found = {(w, b) for w in ("full sun", "half shade") for b in ("", "sun", "part", "shade") if too_dark(w, b)}
+        self.assertEqual(found, {("full sun", "part"), ("full sun", "shade"), ("half shade", "shade")})
 
 
 class Seen(TestCase):

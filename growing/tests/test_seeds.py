@@ -168,9 +168,7 @@ class Counts(TestCase):
             self.assertGreater(other.sowing.places, one.sowing.places)
 
     def test_ways_respect_what_stands_transplanting(self) -> None:
-        found = {
-            t: [(w.sown_in, w.per_cell) for w in ways(12, Seed(0.8), 0.9, t)] for t in ("easy", "plug", "direct")
-        }
+        found = {t: [(w.sown_in, w.per_cell) for w in ways(12, Seed(0.8), 0.9, t)] for t in ("easy", "plug", "direct")}
         cells = [("cells", 1), ("cells", 2), ("cells", 3), ("blocks", 1)]
         self.assertEqual(found, {"easy": [*cells, ("box", 1)], "plug": cells, "direct": []})
         two, box = ways(12, Seed(0.8), 0.9)[1], ways(12, Seed(0.8), 0.9)[4]

@@ -33,14 +33,15 @@ class Drawing(Ground):
         self.post(
             "beds/draw/", code="Bed Z", kind="bed", length_cm="300", width_cm="90", x_cm="30", y_cm="30", sun="sun"
         )
-        made = Spot.objects.get(code="Bed Z")
+        made, drawn = Spot.objects.get(code="Bed Z"), JournalEntry.objects.latest("pk")
         self.assertEqual((made.length_cm, made.x_cm, made.sun), (300, 30, "sun"))
         self.assertContains(self.client.get(self.url("beds/")), "Bed Z")
         self.post(f"beds/{made.pk}/measure/", code="Bed Y", kind="container", length_cm="60", width_cm="40")
         self.assertEqual(Spot.objects.get(pk=made.pk).code, "Bed Y")
         self.undo()
-        self.undo()
-        self.assertFalse(Spot.objects.filter(code="Bed Z").exists())
+        self.assertEqual(Spot.objects.get(pk=made.pk).code, "Bed Z")
+        self.post(f"journal/{drawn.pk}/undo/")
+        self.assertFalse(Spot.objects.filter(pk=made.pk).exists())
 
     def test_beds_that_cannot_be(self) -> None:
         for more, said in (
@@ -51,6 +52,20 @@ class Drawing(Ground):
         ):
             data = {"code": "New", "kind": "bed", "length_cm": "100", "width_cm": "100"} | more
             self.assertContains(self.post("beds/draw/", **data), said, status_code=422)
+
+    def test_a_bed_is_moved_and_held_on_the_plot(self) -> None:
+        Plot.objects.create(garden=self.garden, width_cm=900, height_cm=600, grid_cm=30)
+        self.post(f"beds/{self.bed.pk}/move/", x="120", y="30")
+        self.bed.refresh_from_db()
+        self.assertEqual((self.bed.x_cm, self.bed.y_cm), (120, 30))
+        self.post(f"beds/{self.bed.pk}/move/", x="800", y="-40")
+        self.bed.refresh_from_db()
+        self.assertEqual((self.bed.x_cm, self.bed.y_cm), (540, 0))
+        for x in ("", "nan", "far"):
+            self.post(f"beds/{self.bed.pk}/move/", x=x, y="0")
+        self.undo()
+        self.bed.refresh_from_db()
+        self.assertEqual((self.bed.x_cm, self.bed.y_cm), (120, 30))
 
     def test_inches_at_the_edge(self) -> None:
         Garden.objects.filter(pk=self.garden.pk).update(units="us")
@@ -128,6 +143,17 @@ class Laying(Ground):
             self.url(f"beds/area/{area.pk}/"), values | {"spacing_cm": "290"}, headers={"X-Part": "board"}
         )
         self.assertContains(wide, "fits 0; you wanted 10")  # said, not forbidden
+
+    def test_a_bed_too_dark_or_made_too_small_says_so(self) -> None:
+        self.lay()
+        Spot.objects.filter(pk=self.bed.pk).update(sun="part", length_cm=200)
+        page = self.client.get(self.url(f"beds/{self.bed.pk}/"))
+        self.assertContains(page, "Tomato wants full sun; this bed has half shade.")
+        self.assertContains(page, "hangs over the edge")
+        Spot.objects.filter(pk=self.bed.pk).update(sun="sun", length_cm=360)
+        page = self.client.get(self.url(f"beds/{self.bed.pk}/"))
+        self.assertNotContains(page, "wants full sun")
+        self.assertNotContains(page, "hangs over")
 
     def test_overlap_is_shown_not_forbidden(self) -> None:
         self.lay(x="0", y="0", l="360", w="120")

@@ -176,7 +176,54 @@ const setUp = () => {
   });
 };
 
+// a bed on the plot follows pointer or arrow keys as a ghost; keeping it is an ordinary post
+const moveBeds = (svg, form) => {
+  const keep = (bed, now) => {
+    form.action = form.dataset.action.replace("/0/", `/${bed.dataset.bed}/`);
+    form.elements.x.value = now.x;
+    form.elements.y.value = now.y;
+    form.submit();
+  };
+  for (const bed of svg.querySelectorAll("[data-bed]")) {
+    const from = own(bed);
+    let ghost = null, now = from, dragged = false;
+    const leave = () => { ghost?.remove(); ghost = null; now = from; };
+    const to = (x, y) => {
+      now = held(svg, { ...from, x, y });
+      ghost ??= ghostOf(svg);
+      put(ghost, svg, now, 0);
+    };
+    bed.addEventListener("dragstart", (event) => event.preventDefault());
+    bed.addEventListener("click", (event) => { if (dragged) event.preventDefault(); });
+    bed.addEventListener("pointerdown", (event) => {
+      dragged = false;
+      if (event.pointerType === "touch" || event.button) return;
+      const start = pointIn(svg, event), { snap } = measure(svg), stop = new AbortController();
+      document.addEventListener("pointermove", (e) => {
+        const p = pointIn(svg, e), dx = snap(p.x - start.x), dy = snap(p.y - start.y);
+        if (!dragged && !dx && !dy) return;
+        dragged = true;
+        to(from.x + dx, from.y + dy);
+      }, { signal: stop.signal });
+      document.addEventListener("pointerup", () => {
+        stop.abort();
+        if (ghost && (now.x !== from.x || now.y !== from.y)) keep(bed, now); else leave();
+      }, { signal: stop.signal });
+    });
+    bed.addEventListener("keydown", (event) => {
+      const { grid } = measure(svg);
+      const [dx, dy] = { ArrowLeft: [-grid, 0], ArrowRight: [grid, 0], ArrowUp: [0, -grid], ArrowDown: [0, grid] }[event.key] ?? [0, 0];
+      if (dx || dy) { event.preventDefault(); to(now.x + dx, now.y + dy); }
+      else if (event.key === "Enter" && ghost) { event.preventDefault(); keep(bed, now); }
+      else if (event.key === "Escape") leave();
+    });
+    bed.addEventListener("blur", leave);
+  }
+};
+
 const plot = document.querySelector("#plot svg.plot");
+const moving = document.getElementById("bedmove");
+if (plot && moving) moveBeds(plot, moving);
 const form = document.querySelector("#draw form");
 if (plot && form) {
   let kept = null;
