@@ -46,7 +46,7 @@ class Packet(NamedTuple):
 
 
 FIELDS = (
-    "weeks", "out_weeks", "where", "depth_cm", "germinate_c", "days_up", "light", "spacing_cm", "height_cm", "mature_days",
+    "weeks", "out_weeks", "where", "depth_cm", "germinate_c", "soil_c", "days_up", "light", "spacing_cm", "height_cm", "mature_days",
     "mature_from", "soak_h", "chill_days", "packed_year",
 )  # fmt: skip
 
@@ -63,6 +63,7 @@ def read_packet(text: str) -> Packet:
     """Everything the rules find in a packet's text; never raises for its contents."""
     plain = _plain(text)
     taken: list[tuple[int, int]] = []
+    unread: list[tuple[int, int]] = []
     found: dict[str, list[Reading]] = {}
     for field, pattern, value in _RULES:
         for match in re.finditer(pattern, plain):
@@ -73,6 +74,9 @@ def read_packet(text: str) -> Packet:
                 continue
             taken.append(match.span())
             name, _, base_named = field.partition(":")
+            if name not in (*FIELDS, "base"):  # seen, so that nothing else is made of it, but of no use here
+                unread.append(match.span())
+                continue
             words = match.group(0).strip(" ,.;")
             found.setdefault(name, []).append(Reading(name, read, words))
             if base_named:
@@ -89,7 +93,7 @@ def read_packet(text: str) -> Packet:
             readings.append(different[0])
     if len(bases) > 1:
         conflicts["base"] = tuple(bases.values())
-    return Packet(tuple(readings), conflicts, base, _rest(plain, taken))
+    return Packet(tuple(readings), conflicts, base, _rest(plain, [span for span in taken if span not in unread]))
 
 
 def _plain(text: str) -> str:
@@ -219,19 +223,24 @@ _RULES: tuple[tuple[str, str, Callable[[re.Match[str]], Found | None]], ...] = (
      r"|leave\s+uncovered", _says("light")),
     ("light",
      r"(?:needs?|requires?)\s+(?:\w+\s+)?dark(?:ness)?|exclude\s+light"
-     r"|germinates?\s+in\s+(?:the\s+)?dark(?:ness)?|keep\s+(?:\w+\s+)?dark", _says("dark")),
+     r"|\bin\s+(?:the\s+|total\s+)?dark(?:ness)?\b|keep\s+(?:\w+\s+)?dark", _says("dark")),
     ("soak_h", rf"soak\w*(?:\s+\w+){{0,4}}?\s+(?:(?P<night>overnight)|(?:for\s+|in\s+water\s+)*{_SPAN}\s*(?P<unit>h(?:ours?|rs?)?|days?))", _hours),
     ("chill_days", rf"(?:chill|stratif|refrigerat|cold\s+treat)\w*[^.;\d]*{_SPAN}\s*(?P<unit>days?|weeks?|months?)", _days),
     ("chill_days", rf"{_SPAN}\s*(?P<unit>days?|weeks?|months?)\s+(?:of\s+)?(?:cold|moist\s+chill|chilling|stratification)", _days),
     ("depth_cm", rf"{_LENGTH}\s*(?:deep|depth|down|below)", _length),
     ("depth_cm", rf"(?:depth|deep|cover\w*(?:(?:\s+\w+){{0,3}}?\s+(?:with|by|under))?)\s*:?\s*(?:of\s+|about\s+)?{_LENGTH}", _length),
-    ("spacing_cm", rf"(?:spac\w*|thin\w*|apart|distance)(?:[\s:]+(?!\d)\w+){{0,5}}?[\s:]*{_LENGTH}(?:\s*apart)?", _length),
+    ("rows", rf"\brows?(?:[\s:]+(?!\d)\w+){{0,2}}?[\s:]*{_LENGTH}(?:\s*apart)?", _says("")),
+    ("rows", rf"{_LENGTH}\s*between\s+(?:the\s+)?rows", _says("")),
+    ("spacing_cm", rf"(?:spac\w*|spread\w*|thin\w*|apart|distance)(?:[\s:]+(?!\d)\w+){{0,5}}?[\s:]*{_LENGTH}(?:\s*apart)?", _length),
     ("spacing_cm", rf"{_LENGTH}\s*(?:apart|spacing|between\s+plants)", _length),
     ("height_cm", rf"(?:height|grows?|reach\w*|up\s+to)(?:[\s:]+(?!\d)\w+){{0,3}}?[\s:]*{_LENGTH}(?:\s*(?:tall|high))?", _length),
     ("height_cm", rf"{_LENGTH}\s*(?:tall|high)", _length),
+    ("soil_c",
+     r"soil\s+(?:temp\w*\s+)?(?:has\s+)?(?:warm\w*|reach\w*|is\s+(?:at\s+least|above|over))"
+     rf"(?:\s+(?!\d)\w+){{0,3}}?\s+{_TEMPERATURE}", _celsius),
     ("germinate_c", _TEMPERATURE, _celsius),
     ("days_up",
-     rf"(?:germinat\w*|emerg\w*|sprout\w*|up)(?:[\s:]+(?!\d)\w+){{0,4}}?[\s:]*(?:in\s+)?{_SPAN}\s*(?P<unit>days?|weeks?)"
+     rf"(?:germinat\w*|emerg\w*|sprout\w*|up)(?:[\s:,]+(?!\d)\w+){{0,4}}?[\s:,]*(?:in\s+)?{_SPAN}\s*(?P<unit>days?|weeks?)"
      r"(?!\s+to\s+(?:matur|harvest|bloom|flower))", _days),
     ("days_up", rf"days\s+to\s+(?:germinat\w*|emerg\w*|sprout\w*)\s*:?\s*{_SPAN}", _span),
     ("mature_days", rf"days\s+to\s+(?:maturity|harvest|bloom|flower\w*)\s*:?\s*{_SPAN}", _span),
@@ -241,6 +250,7 @@ _RULES: tuple[tuple[str, str, Callable[[re.Match[str]], Found | None]], ...] = (
      rf"(?:matur\w*|harvest\w*|bloom\w*|flower\w*|ready)(?:[\s:]+(?!\d)\w+){{0,4}}?[\s:]*{_SPAN}\s*(?P<unit>days?|weeks?)", _days),
     ("mature_from", r"(?:from|after)\s+(?:transplant\w*|setting\s+out|planting\s+out)", _says("transplanting")),
     ("mature_from", r"(?:from|after)\s+(?:sowing|seed(?:ing)?|direct\s+\w+)", _says("sowing")),
+    ("days_up", rf"(?:(?<=dark)|(?<=darkness))[\s,]+(?:in|within|for)\s+{_SPAN}\s*(?P<unit>weeks?)", _days),
     ("days_up", rf"{_SPAN}\s*(?P<unit>days?)(?:\s+to\s+(?:germinat\w*|emerg\w*|sprout\w*))?", _days),
 )  # fmt: skip
 

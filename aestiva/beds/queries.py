@@ -187,8 +187,12 @@ def _ground_of(plants: int, crop: Crop) -> float:
 def _room(
     crop: Crop, plants: int, planting: Planting, beds: list[Spot], laid: dict[int, list[Laid]], grid: float
 ) -> tuple[Spot, Rect, int] | None:
-    """The first bed with free ground for them, its own bed before the others."""
-    for spot in sorted(beds, key=lambda b: (b.pk != planting.spot_id, too_dark(crop.word("sun"), b.sun))):
+    """The first bed with free ground for them: its own first, then those light enough; hardy crops leave the tunnel free."""
+    hardy = crop.hardiness == "hardy"
+    for spot in sorted(
+        beds,
+        key=lambda b: (b.pk != planting.spot_id, too_dark(crop.word("sun"), b.sun), hardy and b.kind == "tunnel"),
+    ):
         found = free_ground(crop, plants, spot, laid.get(spot.pk, []), grid)
         if found is not None:
             return spot, found, fit(found.length, found.width, crop.number("spacing_cm")).plants

@@ -223,6 +223,7 @@ PACKET_FIELDS = {
     "where": "sow",
     "depth_cm": "depth",
     "germinate_c": "warmth",
+    "soil_c": "soil when planted out",
     "days_up": "days to come up",
     "light": "light",
     "spacing_cm": "distance",
@@ -234,7 +235,7 @@ PACKET_FIELDS = {
     "packed_year": "packed for",
 }
 _PACKET_UNITS = {
-    "weeks": "weeks", "out_weeks": "weeks", "depth_cm": "cm", "germinate_c": "°C", "days_up": "days", "spacing_cm": "cm",
+    "weeks": "weeks", "out_weeks": "weeks", "depth_cm": "cm", "germinate_c": "°C", "soil_c": "°C", "days_up": "days", "spacing_cm": "cm",
     "height_cm": "cm", "mature_days": "days", "soak_h": "h", "chill_days": "days", "packed_year": "",
 }  # fmt: skip
 

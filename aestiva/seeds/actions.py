@@ -16,6 +16,7 @@ from growing.packettext import Packet
 FACT_FIELDS = {
     "depth_cm": "depth_cm",
     "germinate_c": "germinate_c",
+    "soil_c": "soil_c",
     "days_up": "best_days",
     "light": "light",
     "spacing_cm": "spacing_cm",

@@ -207,7 +207,7 @@ PACKETS: tuple[tuple[str, dict[str, object], str, tuple[str, ...]], ...] = (
     ),
     (
         "Stratify 30 days. Germinates in the dark in 3 weeks at 60 F.",
-        {"germinate_c": 15.6, "light": "dark", "chill_days": 30},
+        {"germinate_c": 15.6, "days_up": 21, "light": "dark", "chill_days": 30},
         "",
         (),
     ),
@@ -293,6 +293,30 @@ PACKETS: tuple[tuple[str, dict[str, object], str, tuple[str, ...]], ...] = (
         "sow 8 weeks before last frost. Depth 0,5 cm. 22 C. 10 to 14 days. Pflanzabstand 40",
         {"weeks": 8, "depth_cm": 0.5, "germinate_c": 22, "days_up": (10.0, 14.0)},
         "last_frost",
+        (),
+    ),
+    (
+        "Start indoors 10-12 weeks before last frost. Cover well; germinates in the dark in 3 weeks.",
+        {"weeks": (10.0, 12.0), "where": "indoors", "days_up": 21, "light": "dark"},
+        "last_frost",
+        (),
+    ),
+    (
+        "Keep at 75°F until sprouts emerge, 2 to 3 weeks. Rows 45 cm apart, plants 15 cm apart.",
+        {"germinate_c": 23.9, "days_up": (14.0, 21.0), "spacing_cm": 15},
+        "",
+        (),
+    ),
+    (
+        "Plant 1in deep, 3ft apart once the soil has warmed to 60F. Matures in 95 days.",
+        {"depth_cm": 2.54, "soil_c": 15.6, "spacing_cm": 91.44, "mature_days": 95},
+        "",
+        (),
+    ),
+    (
+        "Soil temperature for germination 70-85F. Height 60cm, spread 45cm, 30 cm between rows",
+        {"germinate_c": (21.1, 29.4), "height_cm": 60, "spacing_cm": 45},
+        "",
         (),
     ),
 )
