@@ -252,11 +252,11 @@ def _plot_bed(
             f'<text class="t halo" {middle} text-anchor="middle">{one.letter}</text>'
         )
     body = (
-        f'<rect class="soil k-{spot.kind}" width="{w:.1f}" height="{h:.1f}" rx="3"/>{"".join(plants)}'
-        f'<text class="n halo" x="2" y="-4">{escape(spot.code)}</text>'
+        f'<rect class="soil k-{spot.kind}" width="{w:.1f}" height="{h:.1f}" rx="3"/>'
+        f'<text class="n halo" x="2" y="-4">{escape(spot.code)}</text>{" ".join(plants)}'
     )
     group = f'<g transform="translate({spot.x_cm * scale:.1f} {spot.y_cm * scale:.1f})">{body}</g>'
     if not href:
         return group
     at = f'data-bed="{spot.pk}" data-x="{spot.x_cm:g}" data-y="{spot.y_cm:g}" data-l="{spot.length_cm:g}" data-w="{spot.width_cm:g}"'
-    return f'<a href="{escape(href)}" class="bedlink" aria-label="{escape(spot.code)}" {at}>{group}</a>'
+    return f'<a href="{escape(href)}" class="bedlink" {at}>{group}</a>'

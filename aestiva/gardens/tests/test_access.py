@@ -93,7 +93,9 @@ class Walk(GardenCase):
             with self.subTest(address):
                 self.assertEqual(self.status("stranger", address), 302)
                 self.assertEqual(self.status("outsider", address), 404)
-                only_post = address.endswith((*POST_ONLY, f"task/{self.task}/", f"area/{self.area.pk}/"))
+                only_post = address.endswith(
+                    (*POST_ONLY, f"task/{self.task}/", f"area/{self.area.pk}/", f"beds/{self.bed.pk}/move/")
+                )
                 owner_only = address.endswith(OWNER_ONLY)
                 for who in ("reader", "grower", "owner"):
                     expected = {200}
