@@ -1,4 +1,4 @@
-"""Where will it all go?  Areas in a bed through the season: what stands when, what overlaps, hides and shades, what is free.
+"""Where will it all go?  Areas in a bed through the season: what stands when, what overlaps and hides, what is free.
 
 Lengths in cm.  In a bed x runs to the right and y down, as drawn from above; the viewer stands below, above, left or
 right of it.
@@ -9,17 +9,12 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from datetime import date, timedelta
-from functools import lru_cache
 from itertools import pairwise
 from typing import NamedTuple
-
-from astral import Observer
-from astral.sun import elevation, noon
 
 from growing.working import Value, Working
 
 HIDES_CM = 20.0  # a plant in front hides what is lower by so much: estimate
-SHADES_CM = 30.0
 YOUNG_SHARE = 0.15  # of its height a transplant has when set out: estimate
 LEAST_SLOT_DAYS = 42
 
@@ -73,6 +68,7 @@ class Area(NamedTuple):
     since: date
     until: date
     yields_from: date
+    wants: str = "full sun"  # or "half shade"
 
     def stands(self, day: date) -> bool:
         return self.since <= day <= self.until
@@ -134,57 +130,6 @@ def hidden(areas: Sequence[Area], side: str, day: date) -> list[Hidden]:
             if front is not behind and a[2] < b[2] and across > (b[1] - b[0]) / 3:
                 if front.height(day) - behind.height(day) > HIDES_CM:
                     found.append(Hidden(front, behind))
-    return found
-
-
-@lru_cache(maxsize=1024)
-def noon_height_deg(latitude: float, day: date) -> float:
-    """The sun's height at noon [°]."""
-    observer = Observer(latitude=latitude, longitude=0.0)
-    return float(elevation(observer, noon(observer, day)))
-
-
-class Shade(NamedTuple):
-    """`taller` stands toward the sun of `smaller` and reaches it with its noon shadow."""
-
-    taller: Area
-    smaller: Area
-    working: Working
-
-
-def shaded(areas: Sequence[Area], latitude: float, north_deg: float, day: date) -> list[Shade]:
-    """What the noon shadow of something taller falls on.
-
-    north_deg: where north lies on the drawing, clockwise from up.  The sun stands toward the equator.
-    """
-    sun = noon_height_deg(latitude, day)
-    if sun <= 1:
-        return []
-    turn = math.radians(north_deg + (0.0 if latitude >= 0 else 180.0))
-    away = (math.sin(turn), -math.cos(turn))  # where noon shadows fall, on the drawing
-    here = [a for a in areas if a.stands(day)]
-    found = []
-    for taller in here:
-        for smaller in here:
-            difference = taller.height(day) - smaller.height(day)
-            if taller is smaller or difference <= SHADES_CM:
-                continue
-            reach = difference / math.tan(math.radians(sun))
-            dx = smaller.rect.x + smaller.rect.length / 2 - (taller.rect.x + taller.rect.length / 2)
-            dy = smaller.rect.y + smaller.rect.width / 2 - (taller.rect.y + taller.rect.width / 2)
-            along, across = dx * away[0] + dy * away[1], abs(dx * away[1] - dy * away[0])
-            sizes = (taller.rect, smaller.rect)
-            deep = sum(abs(r.length * away[0]) + abs(r.width * away[1]) for r in sizes) / 2
-            wide = sum(abs(r.length * away[1]) + abs(r.width * away[0]) for r in sizes) / 2
-            gap = max(0.0, along - deep)
-            if along > 0 and across < wide and gap < reach:
-                inputs = (
-                    Value("taller", taller.name),
-                    Value("difference", difference, "cm"),
-                    Value("sun", sun, "°"),
-                )
-                working = Working("shade", inputs, (), Value("shade", min(reach - gap, smaller.rect.width), "cm"))
-                found.append(Shade(taller, smaller, working))
     return found
 
 

@@ -121,7 +121,7 @@ def _laid(row: BedArea, dating: Dating, facts: Happened) -> Laid:
     spacing = spacing_of(row, crop)
     standing = Area(
         str(row.pk), crop.name, rect, crop.number("height_cm"), crop.number("spacing_cm"), dates.out_on, dates.last,
-        dates.first.start,
+        dates.first.start, crop.word("sun"),
     )  # fmt: skip
     return Laid(row, planting, crop, dates, rect, spacing, fit_of(row, crop), standing, "")
 

@@ -22,8 +22,9 @@ from aestiva.place.dating import dating_of
 from aestiva.place.queries import NoFrostDate
 from aestiva.season.actions import Refused
 from aestiva.season.models import GROWING, BedArea, Planting, Spot
-from growing.bedplan import Rect, beyond, hidden, overlaps, shaded, slots, taken_share, too_dark
+from growing.bedplan import Rect, beyond, hidden, overlaps, slots, taken_share, too_dark
 from growing.packing import fit
+from growing.shading import shaded
 
 FULL = 0.85
 

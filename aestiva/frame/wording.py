@@ -161,8 +161,8 @@ RULES: dict[str, tuple[str, str]] = {
         "{plants} × {gives} over {weeks}; you use {used} a week",
     ),
     "shade": (
-        "{taller} shades it by {result}",
-        "it stands {difference} higher toward the sun, which is {sun} high at noon",
+        "{result} of sun are left",
+        "{sun} under an open sky, less {shaded} in the shadow of {taller}, up to {difference} higher; it wants {wants}",
     ),
     "seeds_to_sow": (
         "{result} to sow",

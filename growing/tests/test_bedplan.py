@@ -1,8 +1,7 @@
-"""Beds through the season: what overlaps, hides, shades, comes free; what a household can use."""
+"""Beds through the season: what overlaps, hides, comes free; what a household can use."""
 
 from __future__ import annotations
 
-import math
 from datetime import date, timedelta
 from unittest import TestCase
 
@@ -13,9 +12,7 @@ from growing.bedplan import (
     first_free,
     hidden,
     household,
-    noon_height_deg,
     overlaps,
-    shaded,
     slots,
     taken_share,
     too_dark,
@@ -87,19 +84,6 @@ class Seen(TestCase):
         self.assertEqual(
             len(hidden([area("l", Rect(0, 0, 30, 50), 120), area("r", Rect(60, 0, 30, 50), 30)], "left", JULY)), 1
         )
-
-    def test_noon_shadows_fall_away_from_the_equator(self) -> None:
-        tall, low = area("tall", Rect(0, 60, 100, 30), 180), area("low", Rect(0, 10, 100, 30), 30)
-        for latitude, north, shades in ((52.0, 0.0, 1), (52.0, 180.0, 0), (-41.0, 0.0, 0), (-41.0, 180.0, 1)):
-            self.assertEqual(len(shaded([tall, low], latitude, north, JULY)), shades, (latitude, north))
-        far = area("far", Rect(0, -300, 100, 30), 30)
-        self.assertEqual(shaded([tall, far], 52.0, 0.0, JULY), [])
-
-    def test_the_suns_height_at_noon(self) -> None:
-        self.assertAlmostEqual(noon_height_deg(52.0, date(2026, 6, 21)), 90 - 52 + 23.44, delta=0.3)
-        self.assertAlmostEqual(noon_height_deg(-41.0, date(2026, 6, 21)), 90 - 41 - 23.44, delta=0.3)
-        reach = (180 - 30) / math.tan(math.radians(noon_height_deg(52.0, JULY)))
-        self.assertGreater(reach, 70)
 
 
 class Household(TestCase):
