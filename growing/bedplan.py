@@ -12,6 +12,8 @@ from datetime import date, timedelta
 from itertools import pairwise
 from typing import NamedTuple
 
+import numpy as np
+
 from growing.working import Value, Working
 
 HIDES_CM = 20.0  # a plant in front hides what is lower by so much: estimate
@@ -172,16 +174,17 @@ def taken_share(areas: Sequence[Area], bed: Rect, day: date) -> float:
 
 def first_free(areas: Sequence[Rect], bed: Rect, length: float, width: float, grid: float) -> Rect | None:
     """The first place on the grid, row by row from the upper left, where such a rectangle lies free; None when none is."""
-    y = 0.0
-    while y + width <= bed.width + 0.01:
-        x = 0.0
-        while x + length <= bed.length + 0.01:
-            here = Rect(x, y, length, width)
-            if not any(here.overlap(a) for a in areas):
-                return here
-            x += grid
-        y += grid
-    return None
+    xs = np.arange(0.0, bed.length - length + 0.01, grid)
+    ys = np.arange(0.0, bed.width - width + 0.01, grid)
+    taken = np.zeros((len(ys), len(xs)), dtype=bool)
+    for a in areas:
+        wide = np.minimum(xs + length, a.right) - np.maximum(xs, a.x) > 0.01
+        high = np.minimum(ys + width, a.bottom) - np.maximum(ys, a.y) > 0.01
+        taken |= high[:, None] & wide
+    if taken.all():
+        return None
+    row, column = divmod(int(taken.argmin()), len(xs))
+    return Rect(float(xs[column]), float(ys[row]), length, width)
 
 
 class Household(NamedTuple):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 from datetime import date, timedelta
 from unittest import TestCase
 
@@ -71,6 +72,35 @@ class Ground(TestCase):
     def test_light_wanted_against_light_there(self) -> None:
         found = {(w, b) for w in ("full sun", "half shade") for b in ("", "sun", "part", "shade") if too_dark(w, b)}
         self.assertEqual(found, {("full sun", "part"), ("full sun", "shade"), ("half shade", "shade")})
+
+
+class Free(TestCase):
+    def test_the_first_place_against_trying_every_one(self) -> None:
+        draw = random.Random(11)
+        for _ in range(200):
+            bed = Rect(0, 0, draw.randrange(60, 400, 5), draw.randrange(60, 200, 5))
+            there = [
+                Rect(
+                    draw.randrange(-10, 350, 5),
+                    draw.randrange(-10, 180, 5),
+                    draw.uniform(20, 150),
+                    draw.uniform(20, 90),
+                )
+                for _ in range(draw.randrange(0, 7))
+            ]
+            length, width, grid = draw.uniform(10, 200), draw.uniform(10, 120), draw.choice((10.0, 15.0, 25.4, 30.0))
+            slow = None
+            for row in range(40):
+                for column in range(60):
+                    here = Rect(column * grid, row * grid, length, width)
+                    inside = here.right <= bed.length and here.bottom <= bed.width
+                    if slow is None and inside and not any(here.overlap(one) for one in there):
+                        slow = here
+            found = first_free(there, bed, length, width, grid)
+            self.assertEqual(found is None, slow is None)
+            if found is not None and slow is not None:
+                self.assertAlmostEqual(found.x, slow.x)
+                self.assertAlmostEqual(found.y, slow.y)
 
 
 class Seen(TestCase):
