@@ -22,7 +22,7 @@ class PacketField(forms.ModelChoiceField):
 
     def __init__(self, crops: Crops, queryset: Any) -> None:
         super().__init__(
-            queryset, required=False, label="Seed from the packet", empty_label="none yet, or the one of that variety"
+            queryset, required=False, label="Seed from the packet", empty_label="whichever fits the variety"
         )
         self.crops = crops
 
@@ -62,7 +62,7 @@ class PlantingForm(forms.ModelForm):
             "spot": "Where it will grow",
         }
         widgets = {"chosen_out": DayInput()}
-        help_texts = {"chosen_out": "Empty: follows the sowing day."}
+        help_texts = {"chosen_out": "Empty: follows the sowing day.", "per_cell": "Empty: as usual for the crop."}
 
     def __init__(self, *args: Any, garden: Garden, crops: Crops, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
