@@ -13,7 +13,7 @@ from django.db import transaction
 
 from aestiva.accounts.models import User
 from aestiva.beds.models import Plot, Use
-from aestiva.beds.queries import free_ground, laid_out
+from aestiva.beds.queries import dates_of, free_ground, happened, laid_out
 from aestiva.gardens.models import Garden, Member
 from aestiva.place.actions import merge
 from aestiva.place.dating import dating_of
@@ -163,7 +163,7 @@ def _ground(garden: Garden, data: dict[str, Any], spots: dict[str, Spot]) -> Non
         spot.save()
     for key, per_week in data["use"].items():
         Use.objects.create(garden=garden, crop_key=key, per_week=per_week)
-    dating = dating_of(garden)
+    dating, so_far = dating_of(garden), happened(garden)
     plantings = [
         p
         for p in Planting.objects.filter(season__garden=garden, term="spring")
@@ -174,7 +174,8 @@ def _ground(garden: Garden, data: dict[str, Any], spots: dict[str, Spot]) -> Non
         laid = laid_out(garden, dating).get(planting.spot_id or 0, [])
         crop = dating.crop(planting)
         assert planting.spot is not None
-        here = free_ground(crop, planting.wanted, planting.spot, laid, plot.grid_cm)
+        dates = dates_of(planting, crop, dating, so_far)
+        here = free_ground(crop, planting.wanted, dates, planting.spot, laid, plot.grid_cm)
         if here is not None:
             BedArea.objects.create(
                 planting=planting,

@@ -110,13 +110,18 @@ def laid_out(garden: Garden, dating: Dating, year: int | None = None) -> dict[in
     return found
 
 
-def _laid(row: BedArea, dating: Dating, facts: Happened) -> Laid:
-    planting = row.planting
-    crop = dating.crop(planting)
+def dates_of(planting: Planting, crop: Crop, dating: Dating, facts: Happened) -> PlantingDates:
+    """Its days, with what happened before what was chosen."""
     choice = dating.choice(planting, facts.sown.get(planting.pk))
     if planting.pk in facts.planted:
         choice = choice._replace(out_on=facts.planted[planting.pk], out_because="happened")
-    dates = dating.dates(planting, crop, choice)
+    return dating.dates(planting, crop, choice)
+
+
+def _laid(row: BedArea, dating: Dating, facts: Happened) -> Laid:
+    planting = row.planting
+    crop = dating.crop(planting)
+    dates = dates_of(planting, crop, dating, facts)
     rect = Rect(row.x_cm, row.y_cm, row.length_cm, row.width_cm)
     spacing = spacing_of(row, crop)
     standing = Area(
@@ -171,10 +176,12 @@ def looking(
         ((p, dating.crop(p)) for p in open_),
         key=lambda pair: (pair[0].spot_id not in own, -_ground_of(pair[0].wanted - placed[pair[0].pk], pair[1])),
     )
+    facts = happened(garden)
     found = []
     for k, (planting, crop) in enumerate(ordered):
-        left = planting.wanted - placed[planting.pk]
-        room = _room(crop, left, planting, beds, laid, grid) if k < MOST_SHOWN else None
+        left, room = planting.wanted - placed[planting.pk], None
+        if k < MOST_SHOWN:
+            room = _room(crop, left, planting, dates_of(planting, crop, dating, facts), beds, laid, grid)
         found.append(Looking(planting, crop, planting.wanted, placed[planting.pk], room))
     return found
 
@@ -185,7 +192,13 @@ def _ground_of(plants: int, crop: Crop) -> float:
 
 
 def _room(
-    crop: Crop, plants: int, planting: Planting, beds: list[Spot], laid: dict[int, list[Laid]], grid: float
+    crop: Crop,
+    plants: int,
+    planting: Planting,
+    dates: PlantingDates,
+    beds: list[Spot],
+    laid: dict[int, list[Laid]],
+    grid: float,
 ) -> tuple[Spot, Rect, int] | None:
     """The first bed with free ground for them: its own first, then those light enough; hardy crops leave the tunnel free."""
     hardy = crop.hardiness == "hardy"
@@ -193,16 +206,19 @@ def _room(
         beds,
         key=lambda b: (b.pk != planting.spot_id, too_dark(crop.word("sun"), b.sun), hardy and b.kind == "tunnel"),
     ):
-        found = free_ground(crop, plants, spot, laid.get(spot.pk, []), grid)
+        found = free_ground(crop, plants, dates, spot, laid.get(spot.pk, []), grid)
         if found is not None:
             return spot, found, fit(found.length, found.width, crop.number("spacing_cm")).plants
     return None
 
 
-def free_ground(crop: Crop, plants: int, spot: Spot, laid: list[Laid], grid: float) -> Rect | None:
-    """Free ground for so many plants in as few rows as go; for fewer plants where the bed holds no more."""
+def free_ground(
+    crop: Crop, plants: int, dates: PlantingDates, spot: Spot, laid: list[Laid], grid: float
+) -> Rect | None:
+    """Ground that is free while they stand, for so many plants in as few rows as go; for fewer where no more fit."""
     bed, spacing = rect_of(spot), crop.number("spacing_cm")
-    taken, step = [one.rect for one in laid], min(grid, spacing)
+    taken = [o.rect for o in laid if o.standing.since <= dates.last and dates.out_on <= o.standing.until]
+    step = min(grid, spacing)
     most_rows = max(1, int((bed.width + 0.01) // spacing))
     for count in dict.fromkeys((plants, plants * 3 // 4, plants // 2, plants // 4, 1)):
         for rows in range(1, most_rows + 1) if count else ():

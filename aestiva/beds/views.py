@@ -235,9 +235,12 @@ def place(request: Any, spot_id: int) -> HttpResponse:
     try:
         rect = _rect(request)
         if rect is None:
-            laid = queries.laid_out(garden, dating).get(spot.pk, [])
-            left = max(1, planting.wanted - sum(o.plants for o in laid if o.planting.pk == planting.pk))
-            rect = queries.free_ground(crop, left, spot, laid, plot.grid_cm)
+            laid = queries.laid_out(garden, dating)
+            placed = sum(o.plants for areas in laid.values() for o in areas if o.planting.pk == planting.pk)
+            dates = queries.dates_of(planting, crop, dating, queries.happened(garden))
+            rect = queries.free_ground(
+                crop, max(1, planting.wanted - placed), dates, spot, laid.get(spot.pk, []), plot.grid_cm
+            )
         if rect is None:
             note = f"{spot.code} has no free ground for {crop.name} at {crop.number('spacing_cm'):g} cm: draw it where it may share."
         else:

@@ -110,6 +110,23 @@ class Laying(Ground):
         self.undo()
         self.assertEqual(BedArea.objects.count(), 1)
 
+    def test_who_comes_later_takes_the_ground_of_who_has_gone(self) -> None:
+        first = plant(self.garden, self.owner, "lettuce", 33, spot=self.bed)
+        early = self.lay(first)
+        kale = plant(self.garden, self.owner, "kale", 10, spot=self.bed, term="autumn")
+        late = self.lay(kale)
+        self.assertEqual((late.x_cm, late.y_cm), (early.x_cm, early.y_cm))
+        page = self.client.get(self.url(f"beds/{self.bed.pk}/"))
+        self.assertEqual(page.context["overlaps"], [])
+
+    def test_what_stands_elsewhere_is_not_laid_twice(self) -> None:
+        other = Spot.objects.create(
+            garden=self.garden, kind="bed", code="Bed B", x_cm=60, y_cm=300, length_cm=360, width_cm=120
+        )
+        BedArea.objects.create(planting=self.planting, spot=other, x_cm=0, y_cm=0, length_cm=220, width_cm=110)
+        area = self.lay()
+        self.assertEqual(fit(area.length_cm, area.width_cm, 55).plants, 2)
+
     def test_moved_resized_and_held_inside_the_bed(self) -> None:
         area = self.lay()
         self.post(f"beds/area/{area.pk}/", x="330", y="-40", l="110", w="110")
