@@ -227,7 +227,7 @@ def place(request: Any, spot_id: int) -> HttpResponse:
     spot = get_object_or_404(Spot, pk=spot_id, garden=garden, kind__in=GROWING)
     wanted = request.POST.get("planting", "")
     planting = get_object_or_404(
-        Planting, pk=int(wanted) if wanted.isdigit() else 0, season__garden=garden, cancelled_on=None
+        Planting, pk=int(wanted) if wanted.isdecimal() else 0, season__garden=garden, cancelled_on=None
     )
     dating, plot = dating_of(garden), queries.plot_of(garden)
     crop = dating.crop(planting)
@@ -313,9 +313,9 @@ def fits(request: Any, spot_id: int) -> HttpResponse:
     spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=GROWING)
     dating = dating_of(request.garden)
     row, planting = None, None
-    if request.GET.get("area", "").isdigit():
+    if request.GET.get("area", "").isdecimal():
         row = BedArea.objects.filter(pk=int(request.GET["area"]), spot=spot).select_related("planting").first()
-    elif request.GET.get("planting", "").isdigit():
+    elif request.GET.get("planting", "").isdecimal():
         planting = Planting.objects.filter(pk=int(request.GET["planting"]), season__garden=request.garden).first()
     planting = row.planting if row is not None else planting
     try:

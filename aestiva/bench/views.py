@@ -184,7 +184,7 @@ def change(request: Any, batch_id: int) -> HttpResponse:
         on = typed_day(request.POST.get("on", ""), "on", today)
         journal.check_revision(mine, request.POST.get("revision"))
         spot_id = request.POST.get("spot", "")
-        spot = get_object_or_404(Spot, pk=int(spot_id), garden=request.garden) if spot_id.isdigit() else None
+        spot = get_object_or_404(Spot, pk=int(spot_id), garden=request.garden) if spot_id.isdecimal() else None
         if what == "move":
             if spot is None:
                 raise Refused("spot", "choose where it goes")

@@ -162,7 +162,7 @@ def note(garden: Garden, user: User, summary: str) -> None:
 
 def check_revision(row: models.Model, seen: str | int | None) -> None:
     """Raise Stale when the reader's page showed an older revision of the row."""
-    if seen not in (None, "") and int(seen) != row.revision:  # type: ignore[attr-defined,arg-type]
+    if seen not in (None, "") and str(seen) != str(row.revision):  # type: ignore[attr-defined]
         raise Stale(row)
 
 

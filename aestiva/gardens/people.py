@@ -77,7 +77,7 @@ def _change(request: Any) -> HttpResponse:
 
 def _number(request: Any, name: str) -> int:
     text = request.POST.get(name, "")
-    return int(text) if text.isdigit() else 0
+    return int(text) if text.isdecimal() else 0
 
 
 def _change_member(request: Any, garden: Garden, what: str) -> None:

@@ -86,7 +86,7 @@ def _remove(request: Any) -> HttpResponse:
     garden = request.garden
     model = SoilReading if request.POST.get("of") == "soil" else GardenNight
     pk = request.POST.get("pk", "")
-    row = get_object_or_404(model, pk=int(pk) if pk.isdigit() else 0, garden=garden)
+    row = get_object_or_404(model, pk=int(pk) if pk.isdecimal() else 0, garden=garden)
     with (
         suppress(journal.Repeated),
         journal.change(garden, request.user, "Removed a reading", request.POST.get("key", "")) as write,
@@ -122,7 +122,7 @@ def feeds(request: Any) -> HttpResponse:
     garden = request.garden
     token, form = "", FeedForm(request.POST if request.POST.get("make") else None)
     if request.method == "POST":
-        if request.POST.get("revoke", "").isdigit():
+        if request.POST.get("revoke", "").isdecimal():
             actions.revoke_feed(
                 garden, request.user, get_object_or_404(Feed, pk=int(request.POST["revoke"]), garden=garden)
             )

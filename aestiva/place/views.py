@@ -135,7 +135,7 @@ def _comparison(
     asked, typed_shift = request.GET.get("with", ""), request.GET.get("shift", "").replace("−", "-").replace(",", ".")
     if not asked and not typed_shift:
         return {}, "", None
-    station = Station.objects.filter(owner=request.garden, pk=int(asked)).first() if asked.isdigit() else None
+    station = Station.objects.filter(owner=request.garden, pk=int(asked)).first() if asked.isdecimal() else None
     shown = {"station": station, "shift": typed_shift}
     try:
         shift = float(typed_shift) if typed_shift else frost.shift_c / _difference(request.units)
@@ -280,7 +280,7 @@ def reckoning(request: Any) -> HttpResponse:
 def warmth(request: Any) -> HttpResponse:
     """Typed days from which soil and nights are warm."""
     garden = request.garden
-    if request.method == "POST" and request.POST.get("remove", "").isdigit():
+    if request.method == "POST" and request.POST.get("remove", "").isdecimal():
         old = get_object_or_404(Warmth, pk=int(request.POST["remove"]), garden=garden)
         with (
             suppress(journal.Repeated),
@@ -312,7 +312,7 @@ def station(request: Any) -> HttpResponse:
     frost = frost_of(request.garden)
     wanted = request.POST.get("station", "")
     found = None
-    if wanted.isdigit():
+    if wanted.isdecimal():
         found = get_object_or_404(Station, pk=int(wanted), owner=request.garden)
     if found is None and frost.last_on is None:
         messages.error(request, "Type a frost date first: without one and without a station nothing can be counted.")

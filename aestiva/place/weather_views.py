@@ -185,7 +185,7 @@ def past(request: Any, station: int) -> HttpResponse:
         raise Http404("This station has no weather.")
     years = history.years(record)
     asked = request.GET.get("year", "")
-    year = int(asked) if asked.isdigit() and int(asked) in years else years[-1]
+    year = int(asked) if asked.isdecimal() and int(asked) in years else years[-1]
     months = history.months(record, year, request.units)
     context = {
         "view": "place",

@@ -165,7 +165,7 @@ def add(request: Any) -> HttpResponse:
         return render(request, "plan/no_frost.html", {"view": "plan"})
     copied = request.GET.get("copy")
     initial: dict[str, Any] = {"crop": request.GET.get("crop", ""), "wanted": 6}
-    if copied and copied.isdigit():
+    if copied and copied.isdecimal():
         old = _mine(request, int(copied))
         initial = {
             f: getattr(old, f) for f in ("variety", "wanted", "method", "term", "sown_in", "per_cell", "spot", "note")

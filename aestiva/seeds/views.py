@@ -160,7 +160,7 @@ def test(request: Any, lot_id: int) -> HttpResponse:
     """Write down a germination test, or take one away."""
     lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
     key = request.POST.get("key", "")
-    if request.POST.get("remove", "").isdigit():
+    if request.POST.get("remove", "").isdecimal():
         row = get_object_or_404(SeedTest, pk=int(request.POST["remove"]), lot=lot)
         with (
             suppress(journal.Repeated),
@@ -232,7 +232,7 @@ def text(request: Any, lot_id: int) -> HttpResponse:
         chosen = {
             r.field: int(request.POST.get(f"which-{r.field}", "0") or 0)
             for r in read.readings
-            if request.POST.get(f"take-{r.field}") and request.POST.get(f"which-{r.field}", "0").isdigit()
+            if request.POST.get(f"take-{r.field}") and request.POST.get(f"which-{r.field}", "0").isdecimal()
         }
         base = read.base or request.POST.get("base", "")
         if "weeks" in chosen and base not in ("last_frost", "transplanting"):
@@ -282,7 +282,7 @@ def count(request: Any, planting_id: int) -> HttpResponse:
     if request.method == "POST" and "lot" in request.POST and not sown:
         chosen = request.POST["lot"]
         packet = Lot.objects.filter(
-            garden=garden, crop_key=planting.crop_key, pk=int(chosen) if chosen.isdigit() else 0
+            garden=garden, crop_key=planting.crop_key, pk=int(chosen) if chosen.isdecimal() else 0
         ).first()
         with suppress(journal.Repeated):
             actions.sow_from(garden, request.user, planting, packet, crop.name, request.POST.get("key", ""))

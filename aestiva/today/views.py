@@ -64,7 +64,7 @@ def _todo(request: Any, key: str) -> Todo | None:
     try:
         ref = key.split(".", 1)[0]
         only = None
-        if ref[1:].isdigit():
+        if ref[1:].isdecimal():
             rows = Planting if ref[0] == "p" else Batch
             column = "pk" if ref[0] == "p" else "planting_id"
             only = list(rows._base_manager.filter(pk=int(ref[1:])).values_list(column, flat=True))
