@@ -31,7 +31,9 @@ Line = tuple[int, list[str]]
 def is_fixed(text: str) -> bool:
     """The fixed-width form: an eleven-letter station, year, month and element, then 31 values of eight signs."""
     line = text.split("\n", 1)[0].rstrip("\r")
-    return len(line) >= _DLY_FIRST + _DLY_VALUE and line[11:17].isdecimal() and line[17:21].isalnum() and "," not in line
+    return (
+        len(line) >= _DLY_FIRST + _DLY_VALUE and line[11:17].isdecimal() and line[17:21].isalnum() and "," not in line
+    )
 
 
 def fixed_rows(text: str) -> list[Line]:
@@ -110,7 +112,9 @@ def _plain(cell: str) -> tuple[str, str]:
 
 def _any_date(cell: str) -> bool:
     parts = cell.strip()[:10].replace("/", "-").replace(".", "-").split("-")
-    return (len(parts) == 3 and all(p.isdecimal() for p in parts)) or (cell.strip().isdecimal() and len(cell.strip()) == 8)
+    return (len(parts) == 3 and all(p.isdecimal() for p in parts)) or (
+        cell.strip().isdecimal() and len(cell.strip()) == 8
+    )
 
 
 def where_of(head: list[str], row: list[str], comma: bool) -> tuple[float, float, float | None] | None:

@@ -8,18 +8,19 @@ from django.http import HttpResponse
 from django.shortcuts import render
 
 from aestiva.beds import picture, queries
-from aestiva.beds.views import colours_of, needs_frost, week_of
+from aestiva.beds.views import colours_of, week_of
 from aestiva.frame.files import csv_response
 from aestiva.gardens.access import member
 from aestiva.place.dating import dating_of
+from aestiva.place.gate import needs_frost
 from aestiva.season.models import GROWING
 
 
 @member()
-@needs_frost
+@needs_frost("beds")
 def plan_svg(request: Any) -> HttpResponse:
     """The plan as an SVG file that stands alone."""
-    dating, plot = dating_of(request.garden), queries.plot_of(request.garden)
+    dating, plot = dating_of(request.garden, waits=False), queries.plot_of(request.garden)
     week = week_of(request, queries.weeks(dating))
     svg = picture.plot_svg(
         plot, queries.ground(request.garden), queries.laid_out(request.garden, dating), week, colours_of(request), {}
@@ -35,9 +36,9 @@ def plan_svg(request: Any) -> HttpResponse:
 
 
 @member()
-@needs_frost
+@needs_frost("beds")
 def beds_csv(request: Any) -> HttpResponse:
-    dating = dating_of(request.garden)
+    dating = dating_of(request.garden, waits=False)
     laid = queries.laid_out(request.garden, dating)
     rows = [
         (
@@ -55,10 +56,10 @@ def beds_csv(request: Any) -> HttpResponse:
 
 
 @member()
-@needs_frost
+@needs_frost("beds")
 def print_sheet(request: Any) -> HttpResponse:
     """The plan to scale on paper: 1 to 50 where that goes on a sheet, otherwise 1 to 100 or 200."""
-    dating, plot = dating_of(request.garden), queries.plot_of(request.garden)
+    dating, plot = dating_of(request.garden, waits=False), queries.plot_of(request.garden)
     spots, laid = queries.ground(request.garden), queries.laid_out(request.garden, dating)
     week = week_of(request, queries.weeks(dating))
     scale = next(

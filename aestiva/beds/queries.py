@@ -246,7 +246,7 @@ def board(garden: Garden, spot: Spot, dating: Dating, laid: dict[int, list[Laid]
         spot,
         rect_of(spot),
         here,
-        slots([one.standing for one in here], season_end(dating)),
+        slots([one.standing for one in here], season_end(dating)) if here else [],
         _again(garden, spot, dating, here),
     )
 
@@ -268,7 +268,9 @@ def _again(garden: Garden, spot: Spot, dating: Dating, laid: list[Laid]) -> list
 
 
 def weeks(dating: Dating) -> list[date]:
-    """The Mondays of the season, for the slider."""
+    """The Mondays of the season, for the slider; none without a frost date."""
+    if not dating.knows_frost:
+        return []
     first = dating.place.last_frost[0] - timedelta(days=BEGINS_DAYS)
     monday = first - timedelta(days=first.weekday())
     return [monday + timedelta(days=7 * k) for k in range(SEASON_WEEKS)]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from contextlib import suppress
-from datetime import date
+from datetime import date, timedelta
 from math import isfinite
 from typing import Any
 
@@ -15,11 +15,11 @@ from django.views.decorators.http import require_POST
 from aestiva.beds import actions, picture, queries
 from aestiva.beds.forms import AreaForm, BedForm, PlotForm, UseForm
 from aestiva.beds.models import Use
-from aestiva.gardens import journal
+from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.providers import link
 from aestiva.place.dating import dating_of
-from aestiva.place.queries import NoFrostDate
+from aestiva.place.gate import needs_frost
 from aestiva.season.actions import Refused
 from aestiva.season.models import GROWING, BedArea, Planting, Spot
 from growing.bedplan import Rect, beyond, hidden, overlaps, slots, taken_share, too_dark
@@ -29,20 +29,11 @@ from growing.shading import shaded
 FULL = 0.85
 
 
-def needs_frost(view: Any) -> Any:
-    """Without a frost date nothing has days: the page says so."""
-
-    def wrapped(request: Any, *args: Any, **kwargs: Any) -> HttpResponse:
-        try:
-            return view(request, *args, **kwargs)
-        except NoFrostDate:
-            return render(request, "beds/no_frost.html", {"view": "beds"})
-
-    return wrapped
-
-
 def week_of(request: Any, weeks: list[date]) -> date:
-    """The Monday asked for, otherwise the fullest time of year: ten weeks after the last frost, or today if later."""
+    """The Monday asked for, otherwise the fullest time of year, ten weeks after the last frost; this one without frost."""
+    if not weeks:
+        today = clock.today(request.garden)
+        return today - timedelta(days=today.weekday())
     try:
         asked = date.fromisoformat(request.GET.get("week") or request.POST.get("week", ""))
         return min(max(asked, weeks[0]), weeks[-1])
@@ -56,18 +47,22 @@ def colours_of(request: Any) -> str:
 
 
 @member()
-@needs_frost
+@needs_frost("beds")
 def beds(request: Any) -> HttpResponse:
     """All the ground from above, what looks for a place, what a household uses."""
-    garden, dating, plot = request.garden, dating_of(request.garden), queries.plot_of(request.garden)
+    garden, dating, plot = request.garden, dating_of(request.garden, waits=False), queries.plot_of(request.garden)
     spots = queries.ground(garden)
     laid = queries.laid_out(garden, dating)
     weeks, by = queries.weeks(dating), colours_of(request)
     week = week_of(request, weeks)
     growing = [s for s in spots if s.kind in GROWING]
     links = {s.pk: f"/g/{garden.pk}/beds/{s.pk}/?week={week.isoformat()}" for s in growing}
-    end = queries.season_end(dating)
-    free = [(s, slot) for s in growing for slot in slots([one.standing for one in laid.get(s.pk, [])], end)]
+    free = [
+        (s, slot)
+        for s in growing
+        if laid.get(s.pk)
+        for slot in slots([one.standing for one in laid[s.pk]], queries.season_end(dating))
+    ]
     looking = queries.looking(garden, dating, laid, growing, plot.grid_cm)
     context = {
         "view": "beds",
@@ -157,7 +152,7 @@ def ground_settings(request: Any) -> HttpResponse:
 
 
 @member()
-@needs_frost
+@needs_frost("beds")
 def bed(request: Any, spot_id: int) -> HttpResponse:
     spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=GROWING)
     part = "beds/_board.html" if request.headers.get("X-Part") else "beds/bed.html"
@@ -165,7 +160,7 @@ def bed(request: Any, spot_id: int) -> HttpResponse:
 
 
 def _bed_context(request: Any, spot: Spot, note: str) -> dict[str, Any]:
-    garden, dating, plot = request.garden, dating_of(request.garden), queries.plot_of(request.garden)
+    garden, dating, plot = request.garden, dating_of(request.garden, waits=False), queries.plot_of(request.garden)
     laid = queries.laid_out(garden, dating)
     board = queries.board(garden, spot, dating, laid)
     weeks, by = queries.weeks(dating), colours_of(request)
@@ -220,7 +215,7 @@ def _headline(spot: Spot, board: queries.Board, week: date) -> str:
 
 @member("grower")
 @require_POST
-@needs_frost
+@needs_frost("beds")
 def place(request: Any, spot_id: int) -> HttpResponse:
     """Lay a planting out: where it was drawn, or on the first free ground that holds it."""
     garden = request.garden
@@ -229,7 +224,7 @@ def place(request: Any, spot_id: int) -> HttpResponse:
     planting = get_object_or_404(
         Planting, pk=int(wanted) if wanted.isdecimal() else 0, season__garden=garden, cancelled_on=None
     )
-    dating, plot = dating_of(garden), queries.plot_of(garden)
+    dating, plot = dating_of(garden, waits=False), queries.plot_of(garden)
     crop = dating.crop(planting)
     note = ""
     try:
@@ -265,7 +260,7 @@ def _rect(request: Any) -> Rect | None:
 
 @member("grower")
 @require_POST
-@needs_frost
+@needs_frost("beds")
 def area(request: Any, area_id: int) -> HttpResponse:
     """Move, resize, set out otherwise, or take out."""
     garden = request.garden
@@ -273,7 +268,7 @@ def area(request: Any, area_id: int) -> HttpResponse:
         BedArea.objects.select_related("planting", "spot"), pk=area_id, planting__season__garden=garden
     )
     spot, key = row.spot, request.POST.get("key", "")
-    crop = dating_of(garden).crop(row.planting)
+    crop = dating_of(garden, waits=False).crop(row.planting)
     note = ""
     try:
         if "lift" in request.POST:
@@ -307,11 +302,11 @@ def _back(request: Any, spot: Spot, note: str) -> HttpResponse:
 
 
 @member()
-@needs_frost
+@needs_frost("beds")
 def fits(request: Any, spot_id: int) -> HttpResponse:
     """How many would fit the rectangle being drawn: one line of text."""
     spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=GROWING)
-    dating = dating_of(request.garden)
+    dating = dating_of(request.garden, waits=False)
     row, planting = None, None
     if request.GET.get("area", "").isdecimal():
         row = BedArea.objects.filter(pk=int(request.GET["area"]), spot=spot).select_related("planting").first()

@@ -7,7 +7,7 @@ from datetime import date
 from typing import Any
 
 from aestiva.gardens.models import Garden
-from aestiva.place.queries import place_year
+from aestiva.place.queries import NoFrostDate, place_year
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting, Spot
 from growing.crops import Crop
@@ -19,16 +19,31 @@ from growing.season import Choice, Packet, PlantingDates, date_planting
 class Dating:
     """Dates plantings of one place, each different case once.
 
-    tunnels: spots under a tunnel.  lots: seed lots by their key, for what their packets say.
+    place: None where there is no frost date yet.  tunnels: spots under a tunnel.  lots: seed lots by their key, for what their packets say.
     """
 
     def __init__(
-        self, place: PlaceYear, crops: Crops, tunnels: Collection[int] = (), lots: Mapping[int, Lot] | None = None
+        self,
+        place: PlaceYear | None,
+        crops: Crops,
+        tunnels: Collection[int] = (),
+        lots: Mapping[int, Lot] | None = None,
     ) -> None:
-        self.place, self.crops, self.tunnels, self.lots = place, crops, tunnels, lots or {}
+        self._place, self.crops, self.tunnels, self.lots = place, crops, tunnels, lots or {}
         self._done: dict[Any, PlantingDates] = {}
         self._speeds: dict[Any, tuple[float, str]] = {}
         self._by_lot: dict[tuple[str, int], Crop] = {}
+
+    @property
+    def place(self) -> PlaceYear:
+        """The place in its year; raises NoFrostDate where it has none yet: crops and lots are known even so."""
+        if self._place is None:
+            raise NoFrostDate
+        return self._place
+
+    @property
+    def knows_frost(self) -> bool:
+        return self._place is not None
 
     def crop(self, planting: Planting) -> Crop:
         """Library < garden's crop < lot < planting."""
@@ -80,10 +95,19 @@ class Dating:
         return crop, self.dates(planting, crop, choice)
 
 
-def dating_of(garden: Garden) -> Dating:
-    """Dates for plantings of this garden; raises NoFrostDate."""
+def dating_of(garden: Garden, waits: bool = True) -> Dating:
+    """Dates for plantings of this garden.
+
+    Raises NoFrostDate; with `waits` off only once a day is asked for.
+    """
     tunnels = Spot.objects.filter(garden=garden, kind="tunnel").values_list("pk", flat=True)
-    return Dating(place_year(garden), Crops(garden), frozenset(tunnels), lots_of(garden))
+    try:
+        place = place_year(garden)
+    except NoFrostDate:
+        if waits:
+            raise
+        place = None
+    return Dating(place, Crops(garden), frozenset(tunnels), lots_of(garden))
 
 
 def lots_of(garden: Garden) -> dict[int, Lot]:

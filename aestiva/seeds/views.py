@@ -14,7 +14,7 @@ from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.providers import link
 from aestiva.place.dating import Dating, dating_of
-from aestiva.place.queries import NoFrostDate
+from aestiva.place.gate import needs_frost
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting
 from aestiva.seeds import actions, picture, queries
@@ -37,6 +37,7 @@ WAY_NAMES = {
 
 
 @member()
+@needs_frost("seeds")
 def seeds(request: Any) -> HttpResponse:
     """The seed box, with a line to type the next packet in."""
     garden, today = request.garden, clock.today(request.garden)
@@ -47,10 +48,7 @@ def seeds(request: Any) -> HttpResponse:
         same = _quick(request, form)
         if same is None:
             return redirect(f"{request.path}?next")
-    try:
-        dating = dating_of(garden)
-    except NoFrostDate:
-        return render(request, "seeds/no_frost.html", {"view": "seeds"})
+    dating = dating_of(garden, waits=False)
     found = queries.rows(garden, dating, today)
     unlisted = [n for n in queries.needs(queries.unsown(garden), dating, {}) if n.planting.lot_id is None]
     context = {
@@ -95,16 +93,19 @@ def _headline(found: list[queries.Row], wanted: list[queries.Order]) -> str:
     weak = [r for r in found if not r.lot.used_up and r.found.mean < 0.5 and r.needs]
     if weak:
         return f"{weak[0].crop.name} {weak[0].lot.variety}: fewer than half will come".strip()
-    return f"{sum(not r.lot.used_up for r in found)} packets, enough for the plan"
+    left = sum(not r.lot.used_up for r in found)
+    said = f"{left} packet{'' if left == 1 else 's'}"
+    return f"{said}, enough for the plan" if any(r.needs for r in found) else f"{said} in the box; no sowing waits"
 
 
 def _mine(request: Any, lot_id: int) -> tuple[Lot, Crop, Dating]:
     lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
-    dating = dating_of(request.garden)
+    dating = dating_of(request.garden, waits=False)
     return lot, dating.crop_of_lot(lot.crop_key, lot.pk), dating
 
 
 @member()
+@needs_frost("seeds")
 def lot(request: Any, lot_id: int) -> HttpResponse:
     """One packet: what will come of it, its ageing, its tests, what the plan wants of it."""
     return _lot_page(request, lot_id, None)
@@ -112,10 +113,7 @@ def lot(request: Any, lot_id: int) -> HttpResponse:
 
 def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResponse:
     garden, today = request.garden, clock.today(request.garden)
-    try:
-        lot, crop, dating = _mine(request, lot_id)
-    except NoFrostDate:
-        return render(request, "seeds/no_frost.html", {"view": "seeds"})
+    lot, crop, dating = _mine(request, lot_id)
     tests = list(SeedTest.objects.filter(lot=lot))
     found = queries.germination_of(lot, crop, tests, today)
     plantings = [p for p in queries.unsown(garden) if p.lot_id == lot.pk]
@@ -156,6 +154,7 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
 
 @member("grower")
 @require_POST
+@needs_frost("seeds")
 def test(request: Any, lot_id: int) -> HttpResponse:
     """Write down a germination test, or take one away."""
     lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
@@ -269,14 +268,12 @@ def _keep_text(
 
 
 @member()
+@needs_frost("seeds")
 def count(request: Any, planting_id: int) -> HttpResponse:
     """How many to sow: the ways side by side with their odds; the chosen one feeds the planting."""
     garden, today = request.garden, clock.today(request.garden)
     planting = get_object_or_404(Planting, pk=planting_id, season__garden=garden)
-    try:
-        dating = dating_of(garden)
-    except NoFrostDate:
-        return render(request, "seeds/no_frost.html", {"view": "seeds"})
+    dating = dating_of(garden, waits=False)
     crop = dating.crop(planting)
     sown = planting.batches.exists()
     if request.method == "POST" and "lot" in request.POST and not sown:
@@ -363,12 +360,10 @@ def _asked(request: Any, name: str, default: float, low: float, high: float) -> 
 
 
 @member()
+@needs_frost("seeds")
 def orders(request: Any) -> HttpResponse:
     """What to buy, by when, from where, for how much."""
-    try:
-        dating = dating_of(request.garden)
-    except NoFrostDate:
-        return render(request, "seeds/no_frost.html", {"view": "seeds"})
+    dating = dating_of(request.garden, waits=False)
     found = queries.orders(request.garden, dating, clock.today(request.garden))
     groups: dict[str, list[queries.Order]] = {}
     for one in found:
