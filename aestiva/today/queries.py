@@ -14,6 +14,7 @@ from growing.tasks.plantingout import OUTDOORS, watch
 from growing.watch import AtPlant, Night, at_plant, chance_below
 
 LATE_AFTER_DAYS = 1
+AHEAD = timedelta(days=400)  # how far the next thing is looked for on a day without any
 
 
 TOGETHER = frozenset(("harden", "stay_in", "carry_in", "cover"))  # done with one walk, shown as one line
@@ -100,9 +101,7 @@ def day(sheet: Sheet) -> Day:
     nights = [_ahead(n, sheet, at_risk[n.day]) for n in sheet.nights[:7]]
     outside = sum(_outside(i) for i in outdoors)
     tonight = [t for t in todos if t.task.urgent == 2]
-    following = (
-        None if todos else next(iter(sorted(sheet.todos(today + timedelta(days=60)), key=lambda t: t.due)), None)
-    )
+    following = None if todos else min(sheet.todos(today + AHEAD), key=lambda t: t.due, default=None)
     minutes = sum(g.minutes for g in groups)
     return Day(
         _headline(todos, tonight, minutes, following, today),

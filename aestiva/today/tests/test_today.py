@@ -195,6 +195,13 @@ class Tasks(GardenCase):
 
 
 class Headlines(GardenCase):
+    def test_in_winter_the_first_sowing_is_named(self) -> None:
+        plant(self.garden, self.owner, "tomato", 6)
+        self.garden.simulated_on = date(2025, 11, 23)
+        self.garden.save()
+        self.assertContains(self.client.get(self.url("today/")), "Nothing to do today. Next, ")
+        self.assertContains(self.client.get(self.url("today/")), "seed to find or order, Tomato")
+
     def test_urgent_sentence_first(self) -> None:
         self.assertContains(self.client.get(self.url("today/")), "What would you like to raise first?")
         plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 4, 20), lot=None)
