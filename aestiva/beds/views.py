@@ -204,7 +204,7 @@ def _headline(spot: Spot, board: queries.Board, week: date) -> str:
     if not board.laid:
         return f"{spot.code} is empty: lay something out in it"
     share = taken_share([one.standing for one in board.laid], board.bed, week)
-    said = "full" if share >= FULL else "empty" if share == 0 else f"planted to {round(share * 100)} %"
+    said = "full" if share >= FULL else "empty" if share == 0 else f"planted to {round(share * 100)}\u00a0%"
     text = f"{spot.code} is {said} in the week of {week:%-d %B}"
     slot = max(board.slots, key=lambda s: s.rect.area, default=None)
     part = 0 if slot is None else round(100 * slot.rect.area / board.bed.area)
