@@ -39,7 +39,7 @@ class BeforeFrost(GardenCase):
 
     def test_days_wait(self) -> None:
         Frost.objects.filter(garden=self.garden).update(last_on="2026-05-09")
-        planting = plant(self.garden, self.owner, "tomato", 4)
+        plant(self.garden, self.owner, "tomato", 4)
         Frost.objects.filter(garden=self.garden).update(last_on=None)
         self.assertContains(self.client.get(self.url("beds/")), "Beds wait for a frost date")
         self.assertContains(self.client.get(self.url("seeds/")), "Tomato")  # its sowing day was kept
