@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date, timedelta
 
 from growing.crops.schema import FIELDS
@@ -54,6 +55,19 @@ def away(value: date, today: date) -> str:
         weeks = round(abs(n) / 7)
         return f"in {weeks} weeks" if n > 0 else f"{weeks} weeks ago"
     return f"in {n} days" if n > 0 else f"{-n} days ago"
+
+
+def listed(names: Sequence[str], most: int | None = None) -> str:
+    """“a”, “a and b”, “a, b and c”; of more than `most` the first two, “a, b and 4 more”."""
+    if most is not None and len(names) > most:
+        return f"{', '.join(names[:2])} and {len(names) - 2} more"
+    return " and ".join([", ".join(names[:-1]), names[-1]]) if len(names) > 1 else "".join(names)
+
+
+def in_parts(parts: Sequence[str]) -> str:
+    """“at midday and in the afternoon”; all three parts of the day are “through the day”."""
+    words = {"morning": "in the morning", "midday": "at midday", "afternoon": "in the afternoon"}
+    return "through the day" if len(parts) == len(words) else listed([words[part] for part in parts])
 
 
 def span(start: date, end: date) -> str:

@@ -19,7 +19,8 @@ from growing.season import Choice, Packet, PlantingDates, date_planting
 class Dating:
     """Dates plantings of one place, each different case once.
 
-    place: None where there is no frost date yet.  tunnels: spots under a tunnel.  lots: seed lots by their key, for what their packets say.
+    place: None where there is no frost date yet.  tunnels: spots under a tunnel.  lots: seed lots by their key, for what
+    their packets say.
     """
 
     def __init__(

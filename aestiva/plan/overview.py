@@ -135,10 +135,11 @@ def headline(found: Sequence[Line], today: date) -> str:
         return "Everything of this season is sown"
     first = min(one.days["sow"] for one in waiting if one.days["sow"] is not None)
     names = list(dict.fromkeys(one.item.crop.name for one in waiting if one.days["sow"] == first))
-    said = " and ".join(names) if len(names) < 3 else f"{names[0]}, {names[1]} and {len(names) - 2} more"
     when = say.away(first, today) if first >= today else f"waiting since {say.day(first)}"
     left = len(waiting) - 1
-    return f"Next to sow: {said}, {when}" + (f"; {say.plural(left, 'planting')} after that" if left > 0 else "")
+    return f"Next to sow: {say.listed(names, 2)}, {when}" + (
+        f"; {say.plural(left, 'planting')} after that" if left > 0 else ""
+    )
 
 
 def folds(found: Sequence[Line], opened: str = "") -> list[Fold]:

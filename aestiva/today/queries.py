@@ -175,10 +175,7 @@ def _headline(todos: list[Todo], tonight: list[Todo], minutes: int, following: T
 
 
 def _names(todos: list[Todo]) -> str:
-    names = list(dict.fromkeys(t.item.name for t in todos))
-    if len(names) > 3:
-        return f"{', '.join(names[:2])} and {len(names) - 2} more"
-    return " and ".join([", ".join(names[:-1]), names[-1]]) if len(names) > 1 else names[0]
+    return say.listed(list(dict.fromkeys(t.item.name for t in todos)), 3)
 
 
 def _sub(sheet: Sheet, outside: int) -> str:

@@ -23,6 +23,7 @@ register.filter("chance", say.chance)
 register.filter("odds", say.odds)
 register.filter("source", say.source)
 register.filter("label", say.label)
+register.filter("in_parts", say.in_parts)
 
 
 @register.filter
@@ -33,6 +34,12 @@ def away(value: date | None, today: date) -> str:
 @register.filter
 def span(window: Any) -> str:
     return say.span(window.start, window.end)
+
+
+@register.filter
+def names(things: Any) -> str:
+    """The names of things, listed."""
+    return say.listed([thing.name for thing in things])
 
 
 @register.filter

@@ -69,6 +69,18 @@ def everything() -> Iterator[Working]:
     yield at_plant(Night(date(2026, 4, 12), 1.0), date(2026, 4, 12)).working
 
 
+class Lists(TestCase):
+    def test_names_and_parts_of_the_day(self) -> None:
+        names = ["a", "b", "c", "d"]
+        self.assertEqual([say.listed(names[:n]) for n in range(5)], ["", "a", "a and b", "a, b and c", "a, b, c and d"])
+        self.assertEqual(
+            [say.listed(names[:n], 2) for n in (2, 3, 4)], ["a and b", "a, b and 1 more", "a, b and 2 more"]
+        )
+        self.assertEqual(say.in_parts(("morning",)), "in the morning")
+        self.assertEqual(say.in_parts(("midday", "afternoon")), "at midday and in the afternoon")
+        self.assertEqual(say.in_parts(("morning", "midday", "afternoon")), "through the day")
+
+
 class EveryWorking(TestCase):
     def test_has_words_without_holes(self) -> None:
         seen: set[str] = set()
