@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aestiva.season.models import Batch, Lot, Planting, Spot
+from aestiva.season.models import Batch, BedArea, Lot, Planting, Spot
 from e2e.browser import PHONE, WIDE, BrowserCase, DemoCase, resize
 
 
@@ -43,8 +43,10 @@ class Wide(DemoCase):
             *("crops/compare/?a=leek&b=kale", "crops/import/", "journal/", "settings/", "members/", "spots/"),
         ]
         lot, bed = Lot.objects.get(crop_key="cosmos"), Spot.objects.get(code="Bed D")
+        freed = BedArea.objects.get(planting__crop_key="broccoli")
         paths += [
             *("beds/", "beds/ground/", f"beds/{bed.pk}/", f"beds/{bed.pk}/measure/", "beds/print/"),
+            f"beds/area/{freed.pk}/next/?all",
             *(
                 "seeds/",
                 f"seeds/{lot.pk}/",

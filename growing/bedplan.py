@@ -142,17 +142,19 @@ class Slot(NamedTuple):
     since: date
     until: date
     after: Area
+    then: Area | None = None  # who wants it next; None where the season ends it
 
 
 def slots(areas: Sequence[Area], season_end: date) -> list[Slot]:
     """Where an area is cleared with six weeks or more to go before somebody else wants the ground, or the season ends."""
     found = []
     for area in areas:
-        later = [a.since for a in areas if a is not area and a.rect.overlap(area.rect) and a.until > area.until]
-        until = min([season_end, *(s - timedelta(days=1) for s in later)])
+        later = [a for a in areas if a is not area and a.rect.overlap(area.rect) and a.until > area.until]
+        then = min((a for a in later if a.since <= season_end), key=lambda a: a.since, default=None)
+        until = season_end if then is None else then.since - timedelta(days=1)
         since = area.until + timedelta(days=1)
         if (until - since).days >= LEAST_SLOT_DAYS:
-            found.append(Slot(area.rect, since, until, area))
+            found.append(Slot(area.rect, since, until, area, then))
     return sorted(found, key=lambda s: s.since)
 
 

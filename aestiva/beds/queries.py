@@ -13,11 +13,12 @@ from django.db.models import Min
 from aestiva.beds.models import Plot, Use
 from aestiva.gardens.models import Garden
 from aestiva.place.dating import Dating
-from aestiva.season.models import GROWING, Batch, BatchEvent, BedArea, Planting, Spot
+from aestiva.season.models import GROWING, Batch, BatchEvent, BedArea, Lot, Planting, Spot
 from growing.bedplan import Area, Household, Rect, Slot, first_free, household, slots, too_dark
 from growing.crops import Crop
+from growing.follow import Follower, follower
 from growing.packing import Fit, fit
-from growing.season import PlantingDates
+from growing.season import Packet, PlantingDates
 
 BEGINS_DAYS = 56  # days before last frost on which the plan of the ground begins
 SEASON_WEEKS = 40
@@ -249,6 +250,26 @@ def board(garden: Garden, spot: Spot, dating: Dating, laid: dict[int, list[Laid]
         slots([one.standing for one in here], season_end(dating)) if here else [],
         _again(garden, spot, dating, here),
     )
+
+
+def followers(
+    dating: Dating, spot: Spot, slot: Slot, today: date, packets_only: bool
+) -> list[tuple[Follower, Lot | None]]:
+    """What could stand in the freed ground: of the packets in the box, or of all crops; the soonest sown first."""
+    place = dating.place.under("tunnel") if spot.kind == "tunnel" else dating.place
+    tried: list[tuple[Crop, Lot | None]]
+    if packets_only:
+        lots = [lot for lot in dating.lots.values() if not lot.used_up and lot.crop_key in dating.crops]
+        tried = [(dating.crop_of_lot(lot.crop_key, lot.pk), lot) for lot in lots]
+    else:
+        tried = [(crop, None) for crop in dating.crops]
+    found = []
+    for crop, lot in tried:
+        packet = Packet(**lot.packet) if lot is not None and lot.packet else None
+        one = follower(crop, place, slot, today, packet)
+        if one is not None:
+            found.append((one, lot))
+    return sorted(found, key=lambda f: (f[0].dates.sow_on, f[0].crop.name))
 
 
 def season_end(dating: Dating) -> date:

@@ -16,4 +16,5 @@ urlpatterns = [
     path("beds/<int:spot_id>/measure/", views.bed_change, name="bed_change"),
     path("beds/<int:spot_id>/move/", views.bed_move, name="bed_move"),
     path("beds/area/<int:area_id>/", views.area, name="bed_area"),
+    path("beds/area/<int:area_id>/next/", views.following, name="bed_next"),
 ]

@@ -6,6 +6,7 @@ from contextlib import suppress
 from datetime import date, timedelta
 from math import isfinite
 from typing import Any
+from urllib.parse import urlencode
 
 from django.contrib import messages
 from django.http import HttpResponse
@@ -21,8 +22,9 @@ from aestiva.gardens.providers import link
 from aestiva.place.dating import dating_of
 from aestiva.place.gate import needs_frost
 from aestiva.season.actions import Refused
-from aestiva.season.models import GROWING, BedArea, Planting, Spot
+from aestiva.season.models import GROWING, BedArea, Lot, Planting, Spot
 from growing.bedplan import Rect, beyond, hidden, overlaps, slots, taken_share, too_dark
+from growing.follow import Follower
 from growing.packing import fit
 from growing.shading import shaded
 
@@ -177,7 +179,6 @@ def _bed_context(request: Any, spot: Spot, note: str) -> dict[str, Any]:
         "legend": picture.legend(board.laid, by),
         "headline": _headline(spot, board, week),
         "areas": [(one, AreaForm(units=request.units, initial=_initial(one.row))) for one in board.laid],
-        "plan_add": link("plan_add", garden.pk),
         "dark": [one for one in board.laid if too_dark(one.crop.word("sun"), spot.sun)],
         "beyond": [one for one in board.laid if beyond(one.rect, board.bed)],
         "overlaps": overlaps(standing),
@@ -299,6 +300,46 @@ def _back(request: Any, spot: Spot, note: str) -> HttpResponse:
         messages.info(request, note)
     week = request.POST.get("week", "")
     return redirect(f"/g/{request.garden.pk}/beds/{spot.pk}/" + (f"?week={week}" if week else ""))
+
+
+@member()
+@needs_frost("beds")
+def following(request: Any, area_id: int) -> HttpResponse:
+    """What could stand where an area comes free: of the packets in the box, or of every crop."""
+    garden, today = request.garden, clock.today(request.garden)
+    row = get_object_or_404(
+        BedArea.objects.select_related("spot"), pk=area_id, planting__season__garden=garden, planting__cancelled_on=None
+    )
+    dating = dating_of(garden, waits=False)
+    board = queries.board(garden, row.spot, dating, queries.laid_out(garden, dating))
+    slot = next((s for s in board.slots if s.after.ref == str(row.pk)), None)
+    packets_only = "all" not in request.GET
+    found = queries.followers(dating, row.spot, slot, today, packets_only) if slot is not None else []
+    family = dating.crops[row.planting.crop_key].family
+    context = {
+        "view": "beds",
+        "spot": row.spot,
+        "slot": slot,
+        "packets_only": packets_only,
+        "found": [(one, lot, one.crop.family == family, _plan_it(garden, row.spot, one, lot)) for one, lot in found],
+    }
+    return render(request, "beds/next.html", context)
+
+
+def _plan_it(garden: Any, spot: Spot, one: Follower, lot: Lot | None) -> str:
+    """The address that offers it to be planned; the day of planting out only where the ground sets it."""
+    pinned = one.dates.workings["out_on"].rule == "out_pinned"
+    offer = {
+        "crop": one.crop.name,
+        "wanted": one.fit.plants,
+        "method": one.method,
+        "term": "autumn",
+        "spot": spot.pk,
+        "sow_on": one.dates.sow_on.isoformat(),
+    }
+    offer |= {"chosen_out": one.dates.out_on.isoformat()} if pinned else {}
+    offer |= {"lot": lot.pk, "variety": lot.variety} if lot is not None else {}
+    return f"{link('plan_add', garden.pk)}?{urlencode(offer)}"
 
 
 @member()

@@ -29,6 +29,9 @@ from growing.tasks.bench import count_for
 
 ORDERS = {"sow": "sowing", "out": "planting out", "name": "name"}
 
+# what another page may offer to plan, as the address says it
+OFFERED = ("crop", "variety", "wanted", "method", "term", "sow_on", "chosen_out", "lot", "spot")
+
 
 def _order(found: list[overview.Line], by: str) -> list[overview.Line]:
     if by == "name":
@@ -164,7 +167,7 @@ def add(request: Any) -> HttpResponse:
     except NoFrostDate:
         return render(request, "plan/no_frost.html", {"view": "plan"})
     copied = request.GET.get("copy")
-    initial: dict[str, Any] = {"crop": request.GET.get("crop", ""), "wanted": 6}
+    initial: dict[str, Any] = {"wanted": 6} | {name: request.GET[name] for name in OFFERED if name in request.GET}
     if copied and copied.isdecimal():
         old = _mine(request, int(copied))
         initial = {

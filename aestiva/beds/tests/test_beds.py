@@ -9,7 +9,7 @@ from aestiva.beds.models import Plot, Use
 from aestiva.frame.tests.garden import TODAY, GardenCase, plant
 from aestiva.gardens import portable
 from aestiva.gardens.models import Garden, JournalEntry
-from aestiva.season.models import BedArea, Planting, Season, Spot
+from aestiva.season.models import BedArea, Lot, Planting, Season, Spot
 from growing.packing import fit
 
 
@@ -118,6 +118,38 @@ class Laying(Ground):
         self.assertEqual((late.x_cm, late.y_cm), (early.x_cm, early.y_cm))
         page = self.client.get(self.url(f"beds/{self.bed.pk}/"))
         self.assertEqual(page.context["overlaps"], [])
+
+    def test_what_could_follow_is_offered_and_planned(self) -> None:
+        lettuce = plant(self.garden, self.owner, "lettuce", 33, spot=self.bed)
+        area = self.lay(lettuce)
+        page = self.client.get(self.url(f"beds/{self.bed.pk}/"))
+        self.assertContains(page, self.url(f"beds/area/{area.pk}/next/"))
+        address = self.url(f"beds/area/{area.pk}/next/")
+        self.assertContains(self.client.get(address), "No packet in the box could follow Lettuce")
+        Lot.objects.create(garden=self.garden, crop_key="kale", variety="Quarry Curl", packed_year=2026)
+        Lot.objects.create(garden=self.garden, crop_key="lettuce", variety="Ferrymead", packed_year=2026)
+        Lot.objects.create(garden=self.garden, crop_key="squash", packed_year=2026)
+        page = self.client.get(address)
+        self.assertContains(page, "could follow Lettuce in Bed A")
+        self.assertContains(page, "same family as Lettuce", 1)
+        self.assertNotContains(page, "Squash")
+        self.assertGreater(len(self.client.get(address + "?all").context["found"]), len(page.context["found"]))
+        one, lot, again, offer = next(f for f in page.context["found"] if f[0].crop.key == "kale")
+        self.assertFalse(again)
+        form = self.client.get(offer).context["form"]
+        values = {name: form[name].value() for name in ("crop", "wanted", "method", "term", "spot", "sow_on", "lot")}
+        self.assertEqual((values["crop"], values["term"], str(values["spot"])), ("Kale", "autumn", str(self.bed.pk)))
+        self.client.post(self.url("plan/add/"), {**values, "variety": "Quarry Curl", "key": "next"})
+        kept = Planting.objects.get(crop_key="kale")
+        self.assertEqual((kept.term, kept.chosen_sow, kept.lot), ("autumn", one.dates.sow_on, lot))
+        late = self.lay(kept)
+        self.assertEqual((late.x_cm, late.y_cm), (area.x_cm, area.y_cm))
+
+    def test_ground_that_stays_taken_offers_nothing(self) -> None:
+        area = self.lay()
+        self.assertContains(
+            self.client.get(self.url(f"beds/area/{area.pk}/next/")), "This ground does not come free for six weeks"
+        )
 
     def test_what_stands_elsewhere_is_not_laid_twice(self) -> None:
         other = Spot.objects.create(
