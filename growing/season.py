@@ -325,9 +325,8 @@ def _yield(
         out_on + timedelta(days=int(crop.number("mature_min")) - check),
         out_on + timedelta(days=int(crop.number("mature_max")) - check),
     )
-    if choice.term == "autumn":
-        light = timedelta(days=SHORTENING_LIGHT_DAYS)
-        first = Window(first.start + light, first.end + light)
+    light = SHORTENING_LIGHT_DAYS if choice.term == "autumn" else 0
+    first = Window(first.start + timedelta(days=light), first.end + timedelta(days=light))
     damage = crop.number("damage_c")
     autumn, killing = place.autumn_at(damage), place.killing_date(damage)
     frost = autumn.risk(first.start) if autumn is not None else 0.0
@@ -339,12 +338,13 @@ def _yield(
             problems.append(Problem("frost_first", (first.start - killing.day).days, killing.day))
     kind = crop.word("yields")
     why_first = Working(
-        f"first_{kind}",
+        f"first_{kind}" + ("_direct" if check else "") + ("_autumn" if light else ""),
         (
             Value("plant out", out_on),
             low,
             high,
             Value("sown in place", check, "days"),
+            Value("shortening light", light, "days", "working" if light else ""),
             Value("frost before", frost, "share"),
         ),
         (),

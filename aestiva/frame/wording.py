@@ -108,14 +108,16 @@ RULES: dict[str, tuple[str, str]] = {
         " the same is {same before last frost} before last frost",
     ),
     # forward
-    "first_harvest": (
-        "First harvest from {result}",
-        "{plant out} + {mature_min} to {mature_max}; a damaging frost comes before it in {frost before} of years",
-    ),
-    "first_bloom": (
-        "First bloom from {result}",
-        "{plant out} + {mature_min} to {mature_max}; a damaging frost comes before it in {frost before} of years",
-    ),
+    **{
+        f"first_{kind}{place}{term}": (
+            f"First {kind} from {{result}}",
+            f"{{plant out}} + {{mature_min}} to {{mature_max}}{less}{light}; a damaging frost comes before it in {{frost before}}"
+            " of years",
+        )
+        for kind in ("harvest", "bloom")
+        for place, less in (("", ""), ("_direct", " − {sown in place}, for it is not moved"))
+        for term, light in (("", ""), ("_autumn", " + {shortening light} for shortening light"))
+    },
     "last_harvest": ("Harvest until {result}", "{middle of first} + {yield_days}; set by {set by}"),
     "last_bloom": ("Bloom until {result}", "{middle of first} + {yield_days}; set by {set by}"),
     # seed and sowing

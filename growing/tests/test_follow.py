@@ -75,6 +75,18 @@ class Follow(TestCase):
         self.assertIsNone(could("asparagus", slot(date(2026, 7, 1))))
         self.assertIsNone(could("lettuce", slot(date(2026, 6, 1)), date(2026, 9, 20)))
 
+    def test_the_working_adds_up(self) -> None:
+        for key in ("lettuce", "kale", "broccoli"):
+            found = could(key, slot(date(2026, 7, 10)))
+            assert found is not None
+            working = found.dates.workings["first"]
+            out, grown, less, light = (
+                working.input(name) for name in ("plant out", "mature_min", "sown in place", "shortening light")
+            )
+            assert isinstance(out, date)
+            self.assertEqual(light, 14)
+            self.assertEqual(out + timedelta(days=int(str(grown)) - int(str(less)) + 14), found.dates.first.start)
+
     def test_roots_are_sown_in_place(self) -> None:
         direct = [key for key in CROPS if CROPS[key].word("transplants") == "direct"]
         found = [one for key in direct if (one := could(key, slot(date(2026, 7, 1)))) is not None]
