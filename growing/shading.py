@@ -95,8 +95,8 @@ def shaded(areas: Sequence[Area], latitude: float, north_deg: float, day: date) 
     as an overlap.
     """
     heights = [(area, area.height(day)) for area in areas if area.stands(day)]
-    pairs = {
-        low: [(tall, up) for tall, up in heights if up - h > SHADES_CM and not tall.rect.overlap(low.rect)]
+    pairs = {  # each with how much taller the others stand
+        low: [(tall, up - h) for tall, up in heights if up - h > SHADES_CM and not tall.rect.overlap(low.rect)]
         for low, h in heights
     }
     if not any(pairs.values()):
@@ -109,8 +109,7 @@ def shaded(areas: Sequence[Area], latitude: float, north_deg: float, day: date) 
     )
     found = []
     for low, taller in pairs.items():
-        height = low.height(day)
-        dark = [(tall, up - height, under(tall.rect, low.rect, on_drawing * (up - height))) for tall, up in taller]
+        dark = [(tall, more, under(tall.rect, low.rect, on_drawing * more)) for tall, more in taller]
         by = [(tall, more) for tall, more, where in dark if where.mean() * path.open_h >= LEAST_H]
         if by:
             found.append(_shade(low, by, np.logical_or.reduce([where for _, _, where in dark]).mean(axis=1), path))

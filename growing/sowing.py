@@ -184,9 +184,8 @@ def ways(
         found.append(Way(sown_in, per_cell, count, snipped, round(snipped * THIN_MINUTES)))
     if transplants == "easy":
         count = seeds_for(wanted, seed, survival, confidence)
-        found.append(
-            Way("box", 1, count, to_prick(wanted, survival), round(to_prick(wanted, survival) * PRICK_MINUTES))
-        )
+        pricked = to_prick(wanted, survival)
+        found.append(Way("box", 1, count, pricked, round(pricked * PRICK_MINUTES)))
     return tuple(found)
 
 

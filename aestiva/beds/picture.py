@@ -11,7 +11,6 @@ from aestiva.beds.models import Plot
 from aestiva.beds.queries import Laid
 from aestiva.season.models import Spot
 from growing.bedplan import Rect, seen_from
-from growing.packing import places
 
 WIDTH = 700
 MOST_SEEN = 900  # plants drawn from the side: behind so many nothing is seen
@@ -127,21 +126,20 @@ def _area(one: Laid, scale: float, day: date, by: str, families: Sequence[str], 
     rect, stands = one.rect, one.standing.stands(day)
     x, y = 4 + rect.x * scale, 4 + rect.y * scale
     w, h = rect.length * scale, rect.width * scale
-    grown = one.standing.height(day) / one.crop.number("height_cm") if stands else 0.0
-    radius = one.crop.number("spacing_cm") / 2 * (0.3 + 0.7 * grown) * scale
+    radius = one.spread(day) / 2 * scale
     fill = colour(one, by, day, families)
-    spots = places(rect.length, rect.width, one.spacing, one.row.pattern, one.row.edge)
+    spots = one.places
     plants = ""
     if stands:
         plants = "".join(
             f'<use href="#g-{habit(one)}" transform="translate({sx * scale:.1f} {sy * scale:.1f}) scale({radius:.1f})"/>'
-            for sx, sy in spots.tolist()
+            for sx, sy in spots
         )
         plants = f'<g class="plants" fill="{fill}">{plants}</g>'
     size = max(11.0, min(22.0, one.spacing * scale * 0.45))
     letters = "".join(
         f'<text x="{sx * scale:.1f}" y="{sy * scale + size * 0.35:.1f}" font-size="{size:.0f}" text-anchor="middle">{one.letter}</text>'
-        for sx, sy in (spots.tolist() if len(spots) <= 40 and stands else [[rect.length / 2, rect.width / 2]])
+        for sx, sy in (spots if len(spots) <= 40 and stands else [[rect.length / 2, rect.width / 2]])
     )
     wanted = f"{one.plants} fit, {one.planting.wanted} wanted"
     label = escape(f"{one.name}: {wanted}; {'stands' if stands else 'not there that week'}")
@@ -180,8 +178,8 @@ def elevation_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, side: str
         high = one.standing.height(day)
         if not high:
             continue
-        spread = one.crop.number("spacing_cm") * (0.3 + 0.7 * high / one.crop.number("height_cm"))
-        for sx, sy in places(one.rect.length, one.rect.width, one.spacing, one.row.pattern, one.row.edge).tolist():
+        spread = one.spread(day)
+        for sx, sy in one.places:
             spot = Rect(one.rect.x + sx, one.rect.y + sy, 0.0, 0.0)
             at, _, near = seen_from(spot, side)
             at = across - at if side in ("above", "right") else at
@@ -239,12 +237,10 @@ def _plot_bed(
     for one in laid:
         if not one.standing.stands(day):
             continue
-        grown = one.standing.height(day) / one.crop.number("height_cm")
-        radius = max(1.5, one.crop.number("spacing_cm") / 2 * (0.3 + 0.7 * grown) * scale)
-        spots = places(one.rect.length, one.rect.width, one.spacing, one.row.pattern, one.row.edge)
+        radius = max(1.5, one.spread(day) / 2 * scale)
         uses = "".join(
             f'<use href="#p-{habit(one)}" transform="translate({(one.rect.x + x) * scale:.1f} {(one.rect.y + y) * scale:.1f}) scale({radius:.1f})"/>'
-            for x, y in spots.tolist()
+            for x, y in one.places
         )
         middle = f'x="{(one.rect.x + one.rect.length / 2) * scale:.1f}" y="{(one.rect.y + one.rect.width / 2) * scale + 4:.1f}"'
         plants.append(

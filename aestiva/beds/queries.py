@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
@@ -12,13 +12,13 @@ from django.db.models import Min
 
 from aestiva.beds.models import Plot, Use
 from aestiva.gardens.models import Garden
-from aestiva.place.dating import Dating
+from aestiva.place.dating import Dating, packet_of
 from aestiva.season.models import GROWING, Batch, BatchEvent, BedArea, Lot, Planting, Spot
 from growing.bedplan import Area, Household, Rect, Slot, first_free, household, slots, too_dark
 from growing.crops import Crop
 from growing.follow import Follower, follower
-from growing.packing import Fit, fit
-from growing.season import Packet, PlantingDates
+from growing.packing import Fit, fit, places
+from growing.season import PlantingDates
 
 BEGINS_DAYS = 56  # days before last frost on which the plan of the ground begins
 SEASON_WEEKS = 40
@@ -70,6 +70,18 @@ class Laid:
     @property
     def crop_height(self) -> float:
         return self.crop.number("height_cm")
+
+    @property
+    def places(self) -> list[list[float]]:
+        """Where its plants stand [cm], from the area's upper left corner."""
+        found: list[list[float]] = places(
+            self.rect.length, self.rect.width, self.spacing, self.row.pattern, self.row.edge
+        ).tolist()
+        return found
+
+    def spread(self, day: date) -> float:
+        """How wide a plant is drawn on that day [cm]: three tenths of its mature spread when set out, then as it grows."""
+        return self.crop.number("spacing_cm") * (0.3 + 0.7 * self.standing.height(day) / self.crop_height)
 
 
 def spacing_of(row: BedArea, crop: Crop) -> float:
@@ -160,14 +172,20 @@ class Looking(NamedTuple):
         return self.crop.number("spacing_cm")
 
 
+def plants_placed(laid: dict[int, list[Laid]]) -> Counter[int]:
+    """Places in all beds, by planting."""
+    found: Counter[int] = Counter()
+    for areas in laid.values():
+        for one in areas:
+            found[one.planting.pk] += one.plants
+    return found
+
+
 def looking(
     garden: Garden, dating: Dating, laid: dict[int, list[Laid]], beds: Iterable[Spot], grid: float
 ) -> list[Looking]:
     """This season's plantings with plants still to place, the largest ground first."""
-    placed: dict[int, int] = defaultdict(int)
-    for areas in laid.values():
-        for one in areas:
-            placed[one.planting.pk] += one.plants
+    placed = plants_placed(laid)
     wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
     open_ = [p for p in wanted.order_by("pk") if not p.as_fits and placed[p.pk] < p.wanted]
     open_ += [p for p in wanted.order_by("pk") if p.as_fits and not placed[p.pk]]
@@ -265,8 +283,7 @@ def followers(
         tried = [(crop, None) for crop in dating.crops]
     found = []
     for crop, lot in tried:
-        packet = Packet(**lot.packet) if lot is not None and lot.packet else None
-        one = follower(crop, place, slot, today, packet)
+        one = follower(crop, place, slot, today, packet_of(lot))
         if one is not None:
             found.append((one, lot))
     return sorted(found, key=lambda f: (f[0].dates.sow_on, f[0].crop.name))

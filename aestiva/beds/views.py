@@ -16,6 +16,7 @@ from django.views.decorators.http import require_POST
 from aestiva.beds import actions, picture, queries
 from aestiva.beds.forms import AreaForm, BedForm, PlotForm, UseForm
 from aestiva.beds.models import Use
+from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.providers import link
@@ -221,10 +222,8 @@ def place(request: Any, spot_id: int) -> HttpResponse:
     """Lay a planting out: where it was drawn, or on the first free ground that holds it."""
     garden = request.garden
     spot = get_object_or_404(Spot, pk=spot_id, garden=garden, kind__in=GROWING)
-    wanted = request.POST.get("planting", "")
-    planting = get_object_or_404(
-        Planting, pk=int(wanted) if wanted.isdecimal() else 0, season__garden=garden, cancelled_on=None
-    )
+    wanted = whole_number(request.POST.get("planting"))
+    planting = get_object_or_404(Planting, pk=wanted, season__garden=garden, cancelled_on=None)
     dating, plot = dating_of(garden, waits=False), queries.plot_of(garden)
     crop = dating.crop(planting)
     note = ""
@@ -232,11 +231,9 @@ def place(request: Any, spot_id: int) -> HttpResponse:
         rect = _rect(request)
         if rect is None:
             laid = queries.laid_out(garden, dating)
-            placed = sum(o.plants for areas in laid.values() for o in areas if o.planting.pk == planting.pk)
+            left = planting.wanted - queries.plants_placed(laid)[planting.pk]
             dates = queries.dates_of(planting, crop, dating, queries.happened(garden))
-            rect = queries.free_ground(
-                crop, max(1, planting.wanted - placed), dates, spot, laid.get(spot.pk, []), plot.grid_cm
-            )
+            rect = queries.free_ground(crop, max(1, left), dates, spot, laid.get(spot.pk, []), plot.grid_cm)
         if rect is None:
             note = f"{spot.code} has no free ground for {crop.name} at {crop.number('spacing_cm'):g} cm: draw it where it may share."
         else:
@@ -349,10 +346,10 @@ def fits(request: Any, spot_id: int) -> HttpResponse:
     spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=GROWING)
     dating = dating_of(request.garden, waits=False)
     row, planting = None, None
-    if request.GET.get("area", "").isdecimal():
-        row = BedArea.objects.filter(pk=int(request.GET["area"]), spot=spot).select_related("planting").first()
-    elif request.GET.get("planting", "").isdecimal():
-        planting = Planting.objects.filter(pk=int(request.GET["planting"]), season__garden=request.garden).first()
+    if (asked := whole_number(request.GET.get("area"))) is not None:
+        row = BedArea.objects.filter(pk=asked, spot=spot).select_related("planting").first()
+    elif (asked := whole_number(request.GET.get("planting"))) is not None:
+        planting = Planting.objects.filter(pk=asked, season__garden=request.garden).first()
     planting = row.planting if row is not None else planting
     try:
         length, width = float(request.GET.get("l", "")), float(request.GET.get("w", ""))

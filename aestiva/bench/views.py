@@ -11,6 +11,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from aestiva.frame import wording
+from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.providers import link
@@ -183,8 +184,8 @@ def change(request: Any, batch_id: int) -> HttpResponse:
     try:
         on = typed_day(request.POST.get("on", ""), "on", today)
         journal.check_revision(mine, request.POST.get("revision"))
-        spot_id = request.POST.get("spot", "")
-        spot = get_object_or_404(Spot, pk=int(spot_id), garden=request.garden) if spot_id.isdecimal() else None
+        spot_id = whole_number(request.POST.get("spot"))
+        spot = None if spot_id is None else get_object_or_404(Spot, pk=spot_id, garden=request.garden)
         if what == "move":
             if spot is None:
                 raise Refused("spot", "choose where it goes")

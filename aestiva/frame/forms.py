@@ -1,4 +1,4 @@
-"""Fields that several pages share."""
+"""Fields and readings of fields that several pages share."""
 
 from __future__ import annotations
 
@@ -14,3 +14,11 @@ class DayInput(forms.DateInput):
 
     def __init__(self, **kwargs: Any) -> None:
         super().__init__(format="%Y-%m-%d", **kwargs)
+
+
+MOST_DIGITS = 18  # what a row's key can have
+
+
+def whole_number(text: str | None) -> int | None:
+    """A number that a page wrote itself into an address or a button, as a row's key; None where somebody changed it."""
+    return int(text) if text and text.isdecimal() and len(text) <= MOST_DIGITS else None

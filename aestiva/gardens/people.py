@@ -14,6 +14,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
+from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.models import UNITS, Garden, Invitation, Member
@@ -67,7 +68,7 @@ def _change(request: Any) -> HttpResponse:
         journal.note(garden, request.user, f"Invited a {request.POST['role']}")
         messages.success(request, f"A link for one person, good for {LASTS_DAYS} days. Send it to them yourself.")
     elif what == "revoke":
-        link = get_object_or_404(Invitation, pk=_number(request, "invitation"), garden=garden)
+        link = get_object_or_404(Invitation, pk=whole_number(request.POST.get("invitation")), garden=garden)
         link.revoked = True
         link.save(update_fields=["revoked"])
     elif what in ("role", "remove"):
@@ -75,13 +76,10 @@ def _change(request: Any) -> HttpResponse:
     return redirect("members", garden.pk)
 
 
-def _number(request: Any, name: str) -> int:
-    text = request.POST.get(name, "")
-    return int(text) if text.isdecimal() else 0
-
-
 def _change_member(request: Any, garden: Garden, what: str) -> None:
-    other = get_object_or_404(Member.objects.select_related("user"), pk=_number(request, "member"), garden=garden)
+    other = get_object_or_404(
+        Member.objects.select_related("user"), pk=whole_number(request.POST.get("member")), garden=garden
+    )
     role = request.POST.get("role", "")
     if other.role == "owner" and (what == "remove" or role != "owner") and not owners_besides(garden, other):
         messages.error(request, f"{other.user} is the only owner: make somebody else an owner first.")

@@ -46,6 +46,10 @@ class Dating:
     def knows_frost(self) -> bool:
         return self._place is not None
 
+    def lot(self, planting: Planting) -> Lot | None:
+        """The packet it is sown from, if one is chosen."""
+        return self.lots.get(planting.lot_id) if planting.lot_id is not None else None
+
     def crop(self, planting: Planting) -> Crop:
         """Library < garden's crop < lot < planting."""
         crop = self.crop_of_lot(planting.crop_key, planting.lot_id)
@@ -70,9 +74,7 @@ class Dating:
 
     def packet(self, planting: Planting) -> Packet | None:
         """The weeks the grower gave for this planting, otherwise those of its lot."""
-        lot = self.lots.get(planting.lot_id) if planting.lot_id is not None else None
-        weeks = planting.packet or (lot.packet if lot is not None else None)
-        return Packet(**weeks) if weeks else None
+        return Packet(**planting.packet) if planting.packet else packet_of(self.lot(planting))
 
     def speed(self, crop: Crop, temperature_c: float | None) -> tuple[float, str]:
         """Days to half up at that warmth (None: the crop's own), and the source of the figure."""
@@ -109,6 +111,11 @@ def dating_of(garden: Garden, waits: bool = True) -> Dating:
             raise
         place = None
     return Dating(place, Crops(garden), frozenset(tunnels), lots_of(garden))
+
+
+def packet_of(lot: Lot | None) -> Packet | None:
+    """The weeks that stand on a packet, if it is there and says any."""
+    return Packet(**lot.packet) if lot is not None and lot.packet else None
 
 
 def lots_of(garden: Garden) -> dict[int, Lot]:

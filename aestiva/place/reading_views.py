@@ -12,6 +12,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_POST
 
+from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.place import actions
@@ -85,8 +86,7 @@ def _keep_one(request: Any, which: str, data: dict[str, Any]) -> None:
 def _remove(request: Any) -> HttpResponse:
     garden = request.garden
     model = SoilReading if request.POST.get("of") == "soil" else GardenNight
-    pk = request.POST.get("pk", "")
-    row = get_object_or_404(model, pk=int(pk) if pk.isdecimal() else 0, garden=garden)
+    row = get_object_or_404(model, pk=whole_number(request.POST.get("pk")), garden=garden)
     with (
         suppress(journal.Repeated),
         journal.change(garden, request.user, "Removed a reading", request.POST.get("key", "")) as write,
@@ -122,10 +122,8 @@ def feeds(request: Any) -> HttpResponse:
     garden = request.garden
     token, form = "", FeedForm(request.POST if request.POST.get("make") else None)
     if request.method == "POST":
-        if request.POST.get("revoke", "").isdecimal():
-            actions.revoke_feed(
-                garden, request.user, get_object_or_404(Feed, pk=int(request.POST["revoke"]), garden=garden)
-            )
+        if (revoked := whole_number(request.POST.get("revoke"))) is not None:
+            actions.revoke_feed(garden, request.user, get_object_or_404(Feed, pk=revoked, garden=garden))
             return redirect("feeds", garden.pk)
         if form.is_valid():
             token = actions.make_feed(garden, request.user, form.cleaned_data["name"])

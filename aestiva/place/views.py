@@ -13,6 +13,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
+from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.models import Garden
@@ -135,7 +136,7 @@ def _comparison(
     asked, typed_shift = request.GET.get("with", ""), request.GET.get("shift", "").replace("−", "-").replace(",", ".")
     if not asked and not typed_shift:
         return {}, "", None
-    station = Station.objects.filter(owner=request.garden, pk=int(asked)).first() if asked.isdecimal() else None
+    station = Station.objects.filter(owner=request.garden, pk=whole_number(asked) or 0).first()
     shown = {"station": station, "shift": typed_shift}
     try:
         shift = float(typed_shift) if typed_shift else frost.shift_c / _difference(request.units)
@@ -280,8 +281,8 @@ def reckoning(request: Any) -> HttpResponse:
 def warmth(request: Any) -> HttpResponse:
     """Typed days from which soil and nights are warm."""
     garden = request.garden
-    if request.method == "POST" and request.POST.get("remove", "").isdecimal():
-        old = get_object_or_404(Warmth, pk=int(request.POST["remove"]), garden=garden)
+    if request.method == "POST" and (removed := whole_number(request.POST.get("remove"))) is not None:
+        old = get_object_or_404(Warmth, pk=removed, garden=garden)
         with (
             suppress(journal.Repeated),
             journal.change(garden, request.user, "Removed a day of warmth", request.POST.get("key", "")) as write,
@@ -310,10 +311,8 @@ def warmth(request: Any) -> HttpResponse:
 def station(request: Any) -> HttpResponse:
     """Count from another station, or from the typed date."""
     frost = frost_of(request.garden)
-    wanted = request.POST.get("station", "")
-    found = None
-    if wanted.isdecimal():
-        found = get_object_or_404(Station, pk=int(wanted), owner=request.garden)
+    wanted = whole_number(request.POST.get("station"))
+    found = None if wanted is None else get_object_or_404(Station, pk=wanted, owner=request.garden)
     if found is None and frost.last_on is None:
         messages.error(request, "Type a frost date first: without one and without a station nothing can be counted.")
         return redirect("place_typed", request.garden.pk)

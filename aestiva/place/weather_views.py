@@ -16,6 +16,7 @@ from django.utils.datastructures import MultiValueDict
 from django.views.decorators.http import require_POST
 
 from aestiva.frame.files import csv_response
+from aestiva.frame.forms import whole_number
 from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
@@ -184,8 +185,8 @@ def past(request: Any, station: int) -> HttpResponse:
     if record is None:
         raise Http404("This station has no weather.")
     years = history.years(record)
-    asked = request.GET.get("year", "")
-    year = int(asked) if asked.isdecimal() and int(asked) in years else years[-1]
+    asked = whole_number(request.GET.get("year"))
+    year = asked if asked in years else years[-1]
     months = history.months(record, year, request.units)
     context = {
         "view": "place",

@@ -12,6 +12,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from aestiva.frame.files import csv_response
+from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.place.dating import Dating, dating_of
@@ -166,10 +167,10 @@ def add(request: Any) -> HttpResponse:
         dating = _dating(request)
     except NoFrostDate:
         return render(request, "plan/no_frost.html", {"view": "plan"})
-    copied = request.GET.get("copy")
+    copied = whole_number(request.GET.get("copy"))
     initial: dict[str, Any] = {"wanted": 6} | {name: request.GET[name] for name in OFFERED if name in request.GET}
-    if copied and copied.isdecimal():
-        old = _mine(request, int(copied))
+    if copied is not None:
+        old = _mine(request, copied)
         initial = {
             f: getattr(old, f) for f in ("variety", "wanted", "method", "term", "sown_in", "per_cell", "spot", "note")
         }

@@ -176,7 +176,7 @@ def orders(garden: Garden, dating: Dating, today: date) -> list[Order]:
     groups: dict[tuple[str, str], list[Need]] = defaultdict(list)
     for need in needs(unsown(garden), dating, known):
         planting = need.planting
-        lot = dating.lots.get(planting.lot_id) if planting.lot_id else None
+        lot = dating.lot(planting)
         groups[planting.crop_key, planting.variety or (lot.variety if lot else "")].append(need)
     found = []
     for (_, variety), wanted in groups.items():
@@ -212,7 +212,7 @@ def days_up(crop: Crop) -> float:
 
 def lot_seed(planting: Planting, dating: Dating, crop: Crop, today: date) -> Seed | None:
     """What the planting's own lot will do; None where it has none."""
-    lot = dating.lots.get(planting.lot_id) if planting.lot_id else None
+    lot = dating.lot(planting)
     if lot is None:
         return None
     return seed_of(crop, germination_of(lot, crop, SeedTest.objects.filter(lot=lot), today))

@@ -10,6 +10,8 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
+from aestiva.frame import say
+from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.providers import link
@@ -93,8 +95,7 @@ def _headline(found: list[queries.Row], wanted: list[queries.Order]) -> str:
     weak = [r for r in found if not r.lot.used_up and r.found.mean < 0.5 and r.needs]
     if weak:
         return f"{weak[0].crop.name} {weak[0].lot.variety}: fewer than half will come".strip()
-    left = sum(not r.lot.used_up for r in found)
-    said = f"{left} packet{'' if left == 1 else 's'}"
+    said = say.plural(sum(not r.lot.used_up for r in found), "packet")
     return f"{said}, enough for the plan" if any(r.needs for r in found) else f"{said} in the box; no sowing waits"
 
 
@@ -159,8 +160,8 @@ def test(request: Any, lot_id: int) -> HttpResponse:
     """Write down a germination test, or take one away."""
     lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
     key = request.POST.get("key", "")
-    if request.POST.get("remove", "").isdecimal():
-        row = get_object_or_404(SeedTest, pk=int(request.POST["remove"]), lot=lot)
+    if (removed := whole_number(request.POST.get("remove"))) is not None:
+        row = get_object_or_404(SeedTest, pk=removed, lot=lot)
         with (
             suppress(journal.Repeated),
             journal.change(request.garden, request.user, f"Removed a test of {lot}", key) as write,
@@ -229,9 +230,10 @@ def text(request: Any, lot_id: int) -> HttpResponse:
     problem = ""
     if request.method == "POST" and "keep" in request.POST and read is not None:
         chosen = {
-            r.field: int(request.POST.get(f"which-{r.field}", "0") or 0)
+            r.field: which
             for r in read.readings
-            if request.POST.get(f"take-{r.field}") and request.POST.get(f"which-{r.field}", "0").isdecimal()
+            if request.POST.get(f"take-{r.field}")
+            and (which := whole_number(request.POST.get(f"which-{r.field}", "0"))) is not None
         }
         base = read.base or request.POST.get("base", "")
         if "weeks" in chosen and base not in ("last_frost", "transplanting"):
@@ -277,10 +279,8 @@ def count(request: Any, planting_id: int) -> HttpResponse:
     crop = dating.crop(planting)
     sown = planting.batches.exists()
     if request.method == "POST" and "lot" in request.POST and not sown:
-        chosen = request.POST["lot"]
-        packet = Lot.objects.filter(
-            garden=garden, crop_key=planting.crop_key, pk=int(chosen) if chosen.isdecimal() else 0
-        ).first()
+        chosen_lot = whole_number(request.POST["lot"]) or 0
+        packet = Lot.objects.filter(garden=garden, crop_key=planting.crop_key, pk=chosen_lot).first()
         with suppress(journal.Repeated):
             actions.sow_from(garden, request.user, planting, packet, crop.name, request.POST.get("key", ""))
         return redirect("seed_count", garden.pk, planting.pk)
@@ -296,7 +296,7 @@ def count(request: Any, planting_id: int) -> HttpResponse:
         return redirect("seed_count", garden.pk, planting.pk)
     warmth = _asked(request, "warmth", crop.number("germinate_c"), 0, 45)
     sure = _asked(request, "sure", 90, 50, 99) / 100
-    lot = dating.lots.get(planting.lot_id) if planting.lot_id else None
+    lot = dating.lot(planting)
     found = queries.germination_of(lot, crop, SeedTest.objects.filter(lot=lot), today) if lot else None
     seed = queries.seed_of(crop, found, warmth)
     problem, offered = "", []

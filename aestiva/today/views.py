@@ -12,6 +12,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
 from aestiva.frame import wording
+from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import member
 from aestiva.gardens.models import JournalEntry
@@ -64,10 +65,10 @@ def _todo(request: Any, key: str) -> Todo | None:
     try:
         ref = key.split(".", 1)[0]
         only = None
-        if ref[1:].isdecimal():
+        if (pk := whole_number(ref[1:])) is not None:
             rows = Planting if ref[0] == "p" else Batch
             column = "pk" if ref[0] == "p" else "planting_id"
-            only = list(rows._base_manager.filter(pk=int(ref[1:])).values_list(column, flat=True))
+            only = list(rows._base_manager.filter(pk=pk).values_list(column, flat=True))
         now = sheet(request.garden, clock.today(request.garden), only)
     except NoFrostDate as error:
         raise Http404("There are no tasks before a frost date is known.") from error

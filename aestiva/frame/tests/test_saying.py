@@ -13,6 +13,7 @@ from django.test import TestCase as DatabaseCase
 from aestiva.accounts.models import User
 from aestiva.frame import kept, say, wording
 from aestiva.frame.files import harmless
+from aestiva.frame.forms import whole_number
 from aestiva.frame.templatetags.aestiva import _render
 from aestiva.frame.tests.garden import GardenCase, garden
 from aestiva.gardens import clock
@@ -67,6 +68,13 @@ def everything() -> Iterator[Working]:
         yield count_for(crop, 12, "cells", 2).working
         yield count_for(crop, 12, "box", 1).working
     yield at_plant(Night(date(2026, 4, 12), 1.0), date(2026, 4, 12)).working
+
+
+class Numbers(TestCase):
+    def test_only_what_a_page_itself_would_write(self) -> None:
+        self.assertEqual([whole_number(text) for text in ("12", "0", "007")], [12, 0, 7])
+        for text in (None, "", "-1", "1.5", "²", "x", " 1", "9" * 5000):
+            self.assertIsNone(whole_number(text))
 
 
 class Lists(TestCase):
