@@ -6,6 +6,7 @@ Everything depends only on the garden's seed and the day, so a season can be liv
 from __future__ import annotations
 
 import math
+from contextlib import suppress
 from datetime import date, timedelta
 
 import numpy as np
@@ -13,10 +14,11 @@ import numpy as np
 from aestiva.accounts.models import User
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
+from aestiva.gardens.outcomes import Refused, Repeated
 from aestiva.place.actions import take_weather
 from aestiva.place.models import Station
 from aestiva.plan.queries import Todo, sheet
-from aestiva.season.actions import Refused, accounts_of, stand
+from aestiva.season.actions import accounts_of, stand
 from aestiva.season.models import Batch, Spot
 from aestiva.today import actions
 from growing.emergence import emergence_days, share_coming
@@ -35,13 +37,13 @@ def step(garden: Garden, days: int, key: str = "") -> None:
     """Forward by so many days: one journal entry by the simulation; the grower's tasks stay undone."""
     from demo.scenario import of, weather_of
 
-    assert garden.simulated_on is not None
-    today = garden.simulated_on + timedelta(days=days)
     weather = weather_of(of(garden))
-    if not 0 <= weather.index(today) < len(weather.tmin) - 8:
-        raise Refused("clock", "the simulated weather ends here: reset the demo")
     with journal.change(garden, None, f"{days} {'day' if days == 1 else 'days'} went by", key) as write:
         row = Garden.objects.get(pk=garden.pk)
+        assert row.simulated_on is not None
+        today = row.simulated_on + timedelta(days=days)
+        if not 0 <= weather.index(today) < len(weather.tmin) - 8:
+            raise Refused("clock", "the simulated weather ends here: reset the demo")
         row.simulated_on = today
         write.save(row)
         put_weather(row, weather, today)
@@ -49,9 +51,10 @@ def step(garden: Garden, days: int, key: str = "") -> None:
 
 
 def do_tasks(garden: Garden, user: User, key: str = "") -> int:
-    """Today's tasks done as a careful grower would; returns how many.  The key guards against a second press."""
-    if key and journal.JournalEntry.objects.filter(garden=garden, key__startswith=f"{key}-").exists():
-        raise journal.Repeated
+    """Today's tasks done as a careful grower would; returns how many.  Raises Repeated for a key used before."""
+    pressed = journal.stored_key("change", f"{key}-")
+    if key and journal.JournalEntry.objects.filter(garden=garden, key__startswith=pressed).exists():
+        raise Repeated
     return live_day(garden, user, {}, key)
 
 
@@ -68,20 +71,22 @@ def live_day(garden: Garden, user: User, late: dict[int, int], key: str = "") ->
             tried.add(todo.task.key)
             if todo.task.kind == "sow" and (today - todo.due).days < late.get(todo.item.planting.pk, 0):
                 continue
-            _do(garden, user, todo, today, f"{key}-{todo.task.key}" if key else "")
-            done += 1
+            done += _do(garden, user, todo, today, f"{key}-{todo.task.key}" if key else "")
     return done
 
 
-def _do(garden: Garden, user: User, todo: Todo, today: date, key: str) -> None:
+def _do(garden: Garden, user: User, todo: Todo, today: date, key: str) -> bool:
     count = None
     kind = todo.task.kind
     if kind in ("look", "count"):
         count = max(up_by(garden, todo, today), _known(todo))
     elif kind == "pot" and todo.item.raised.plants is not None:
         count = todo.task.count
-    actions.finish(garden, user, todo, today, today, count, key)
-    _put_somewhere(garden, user, todo, today)
+    with suppress(Repeated):
+        if actions.finish(garden, user, todo.task.key, today, today, count, key):
+            _put_somewhere(garden, user, todo, today)
+            return True
+    return False
 
 
 def _known(todo: Todo) -> int:
@@ -122,4 +127,4 @@ def _put_somewhere(garden: Garden, user: User, todo: Todo, today: date) -> None:
 
 def _stand(garden: Garden, user: User, batch: Batch, spot: Spot, today: date) -> None:
     with journal.change(garden, user, f"Put a batch on {spot.code}") as write:
-        stand(write, batch, spot, today)
+        stand(write, write.touch(batch), spot, today)

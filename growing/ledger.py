@@ -43,10 +43,13 @@ class Accounts(NamedTuple):
 
 
 class LedgerError(ValueError):
-    """An event that the accounts cannot hold; names the count, what there is, and the mend."""
+    """An event that the accounts cannot hold; names the count, what there is, and the mend.
 
-    def __init__(self, kind: str, count: int, there_are: int) -> None:
-        self.kind, self.count, self.there_are = kind, count, there_are
+    at: its place among the events, from 0.
+    """
+
+    def __init__(self, kind: str, count: int, there_are: int, at: int = 0) -> None:
+        self.kind, self.count, self.there_are, self.at = kind, count, there_are, at
         super().__init__(f"{kind} {count}: there are only {there_are}; count again or correct an earlier entry")
 
 
@@ -55,27 +58,45 @@ def accounts(entries: Iterable[tuple[str, int | None, bool]]) -> Accounts:
 
     Raises LedgerError where one takes more than there is.
     """
+    found, wrong = balance(entries)
+    if wrong is not None:
+        raise wrong
+    return found
+
+
+def balance(entries: Iterable[tuple[str, int | None, bool]]) -> tuple[Accounts, LedgerError | None]:
+    """Both accounts without the events that they cannot hold, and the first of those."""
     total = dict.fromkeys(("never_up", "received", "planted", "lost_outside", *LOSSES), 0)
     sown: int | None = None
     emerged: int | None = None
     gone = 0  # plants that have left the bench: losses and those planted out
     estimated = False
-    for kind, count, guess in entries:
+    wrong: LedgerError | None = None
+    for at, (kind, count, guess) in enumerate(entries):
         if count is None:
             continue
         if count < 0:
-            raise LedgerError(kind, count, 0)
-        estimated = estimated or guess
-        if kind == "sown":
-            sown = (sown or 0) + count
+            wrong = wrong or LedgerError(kind, count, 0, at)
             continue
+        if kind == "sown":
+            sown, estimated = (sown or 0) + count, estimated or guess
+            continue
+        before = emerged
         if kind == "up":
             emerged = count
         else:
             total[kind] += count
-            if kind in LEAVING:
-                gone += count
-        _check(kind, count, sown, emerged, gone, total)
+            gone += count if kind in LEAVING else 0
+        try:
+            _check(kind, count, sown, emerged, gone, total)
+        except LedgerError as error:
+            error.at, wrong = at, wrong or error
+            emerged = before
+            if kind != "up":
+                total[kind] -= count
+                gone -= count if kind in LEAVING else 0
+        else:
+            estimated = estimated or guess
     known = emerged if emerged is not None else (0 if total["received"] else None)
     return Accounts(
         sown=sown,
@@ -91,7 +112,7 @@ def accounts(entries: Iterable[tuple[str, int | None, bool]]) -> Accounts:
         indoors=None if known is None else known + total["received"] - gone,
         outdoors=total["planted"] - total["lost_outside"],
         estimated=estimated,
-    )
+    ), wrong
 
 
 def _check(kind: str, count: int, sown: int | None, emerged: int | None, gone: int, total: dict[str, int]) -> None:

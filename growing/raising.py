@@ -36,6 +36,27 @@ class Facts(NamedTuple):
     counts: int = 0
     outings: tuple[Outing, ...] = ()
 
+    def split_from(self, parent: Facts, on: date) -> Facts:
+        """What is true of plants that were split off `parent` on a day: they are up, and what was done to it was done to them."""
+
+        def first(own: date | None, inherited: date | None) -> date | None:
+            return own or (inherited if inherited is not None and inherited <= on else None)
+
+        had = {o.day for o in self.outings}
+        before = [o for o in parent.outings if o.day <= on and o.day not in had]
+        return self._replace(
+            first_up=first(self.first_up, parent.first_up) or on,
+            half_up=first(self.half_up, parent.half_up) or on,
+            lamp_on=first(self.lamp_on, parent.lamp_on),
+            lid_off=first(self.lid_off, parent.lid_off),
+            thinned_on=first(self.thinned_on, parent.thinned_on),
+            pricked_on=first(self.pricked_on, parent.pricked_on),
+            potted_on=first(self.potted_on, parent.potted_on),
+            last_count=first(self.last_count, parent.last_count),
+            counts=self.counts or parent.counts,
+            outings=tuple(sorted([*before, *self.outings])),
+        )
+
 
 class Step(NamedTuple):
     """One step: the day it is expected, the day it happened (None: not yet), and the course it belongs to."""

@@ -21,6 +21,10 @@ THIN_MINUTES = 0.05  # per seedling snipped: estimate
 PRICK_MINUTES = 0.25  # per seedling pricked out: estimate
 
 
+class NoCount(ValueError):
+    """No number of seeds gives the odds wanted: the seed is too poor, or the place too cold or too hot for it."""
+
+
 class SowingCount(NamedTuple):
     """What to sow: places (cells, or seeds when communal), seeds, the odds of enough, and the arithmetic."""
 
@@ -62,7 +66,7 @@ def smallest_counts(
 ) -> NDArray[np.int64]:
     """For each case the smallest C with mean over nodes of P[Binomial(C, p) ≥ wanted] ≥ confidence.
 
-    wanted: (n,), 1–20 000.  chances: (n, nodes), shares in (0, 1].  Returns (n,).  ValueError where fewer than one
+    wanted: (n,), 1–20 000.  chances: (n, nodes), shares in (0, 1].  Returns (n,).  NoCount where fewer than one
     place in a hundred would give a plant, or no count is enough.
     """
     need = np.asarray(wanted, dtype=np.int64)
@@ -70,7 +74,7 @@ def smallest_counts(
         raise ValueError(f"plants wanted must lie between 1 and {MOST_WANTED}")
     mean = chances.mean(axis=1)
     if need.size and mean.min() < LEAST_CHANCE:
-        raise ValueError("fewer than one place in a hundred would give a plant: use other seed")
+        raise NoCount("fewer than one place in a hundred would give a plant: use other seed")
 
     def enough(count: NDArray[np.int64], which: NDArray[np.int64]) -> NDArray[np.bool_]:
         odds = bdtrc((need[which] - 1)[:, None], count[:, None], chances[which]).mean(axis=1)
@@ -88,7 +92,7 @@ def smallest_counts(
         low[open_] = high[open_]
         high[open_] = high[open_] * 2
         if (high[open_] > 2_000_000).any():
-            raise ValueError("no count gives these odds: use other seed or accept lower odds")
+            raise NoCount("no count gives these odds: use other seed or accept lower odds")
     open_ = np.flatnonzero(high - low > 1)
     while open_.size:  # each case is halved until its own answer is found
         middle = (low[open_] + high[open_]) // 2
@@ -121,7 +125,9 @@ def seeds_for(wanted: int, seed: Seed, survival: float, confidence: float = CONF
 
 
 def _check(seed: Seed, survival: float) -> None:
-    if not 0 < seed.mean <= 1 or not 0 < survival <= 1:
+    if seed.mean <= 0 < survival <= 1:
+        raise NoCount("nothing comes at this warmth: sow it warmer or cooler")
+    if not seed.mean <= 1 or not 0 < survival <= 1:
         raise ValueError("emergence and survival are shares above 0 and up to 1")
 
 

@@ -26,6 +26,8 @@ DRIEST, WETTEST = 5.0, 14.0  # seed moisture between which life doubles per one 
 INSIDE = 0.8
 _NORMAL = NormalDist()
 _MOST = 0.9999
+LEAST = 1e-6  # never nothing: one seed in a million, below every use
+OLDEST_YEARS = 300.0
 
 STORAGES = {  # °C, % relative humidity: estimates of usual places
     "cool": (16.0, 40.0),
@@ -83,13 +85,13 @@ def life_factor(storage: Storage) -> float:
 def viability(fresh: float, life_years: float, age_years: float) -> float:
     """Share that germinates after so many years: z(t) = z₀ − t (z₀ − z_half) / L, half of fresh at t = L.
 
-    fresh: share in (0, 1].  life_years L > 0, scaled by storage.  age_years ≥ 0.  Never rises with age, never nothing.
+    fresh: share in (0, 1].  life_years L > 0, scaled by storage.  age_years ≥ 0.  Never rises with age, never under 10⁻⁶.
     """
     if not 0 < fresh <= 1 or life_years <= 0 or age_years < 0:
         raise ValueError("fresh is a share above 0, life is above 0, age is not below 0")
     z0 = _NORMAL.inv_cdf(min(fresh, _MOST))
     z_half = _NORMAL.inv_cdf(min(fresh, _MOST) / 2)
-    return float(ndtr(z0 - age_years * (z0 - z_half) / life_years))
+    return max(LEAST, float(ndtr(z0 - min(age_years, OLDEST_YEARS) * (z0 - z_half) / life_years)))
 
 
 def germination(
@@ -111,14 +113,15 @@ def germination(
         since = 0.0 if today is None else max(0.0, (today - test.on).days / 365.25)
         then = viability(fresh.number, life, max(0.0, age - since))
         kept = min(1.0, now / then) * (1.0 if test.in_mix else MIX_OF_TEST)
-        a, b, tested = a + test.up * kept, b + test.sown - test.up * kept, tested + test.sown
+        came = min(test.up, test.sown) * kept
+        a, b, tested = a + came, b + test.sown - came, tested + test.sown
         counted = (
             Value("tested", test.sown, "seeds", "test"),
             Value("came", test.up, "seeds", "test"),
             Value("on", test.on),
             Value("counts as", kept, "share", "working"),
         )
-        steps.append(Working("seed_test", counted, (), Value("counted", test.up * kept, "seeds")))
+        steps.append(Working("seed_test", counted, (), Value("counted", came, "seeds")))
     mean = a / (a + b)
     low, high = (float(betaincinv(a, b, p)) for p in ((1 - INSIDE) / 2, (1 + INSIDE) / 2))
     inputs = (

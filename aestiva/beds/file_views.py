@@ -10,14 +10,12 @@ from django.shortcuts import render
 from aestiva.beds import picture, queries
 from aestiva.beds.views import colours_of, week_of
 from aestiva.frame.files import csv_response
-from aestiva.gardens.access import member
+from aestiva.gardens.access import garden_view
 from aestiva.place.dating import dating_of
-from aestiva.place.gate import needs_frost
 from aestiva.season.models import GROWING
 
 
-@member()
-@needs_frost("beds")
+@garden_view(no_frost="beds")
 def plan_svg(request: Any) -> HttpResponse:
     """The plan as an SVG file that stands alone."""
     dating, plot = dating_of(request.garden, waits=False), queries.plot_of(request.garden)
@@ -35,8 +33,7 @@ def plan_svg(request: Any) -> HttpResponse:
     return response
 
 
-@member()
-@needs_frost("beds")
+@garden_view(no_frost="beds")
 def beds_csv(request: Any) -> HttpResponse:
     dating = dating_of(request.garden, waits=False)
     laid = queries.laid_out(request.garden, dating)
@@ -55,8 +52,7 @@ def beds_csv(request: Any) -> HttpResponse:
     return csv_response("beds.csv", columns, rows)
 
 
-@member()
-@needs_frost("beds")
+@garden_view(no_frost="beds")
 def print_sheet(request: Any) -> HttpResponse:
     """The plan to scale on paper: 1 to 50 where that goes on a sheet, otherwise 1 to 100 or 200."""
     dating, plot = dating_of(request.garden, waits=False), queries.plot_of(request.garden)

@@ -66,6 +66,12 @@ class BedForm(forms.ModelForm):
             raise forms.ValidationError(f"There is a place called {code} already: give another name.")
         return code
 
+    def clean_kind(self) -> str:
+        kind = str(self.cleaned_data["kind"])
+        if kind not in GROWING and self.instance.pk and self.instance.areas.exists():
+            raise forms.ValidationError(f"Plantings are laid out in it: take them out before it becomes a {kind}.")
+        return kind
+
     def spot(self) -> Spot:
         """The bed as typed, not saved; a new one stands after the others."""
         row: Spot = self.save(commit=False)

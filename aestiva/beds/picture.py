@@ -145,7 +145,8 @@ def _area(one: Laid, scale: float, day: date, by: str, families: Sequence[str], 
     label = escape(f"{one.name}: {wanted}; {'stands' if stands else 'not there that week'}")
     handle = f'<rect class="corner" x="{w - 12:.1f}" y="{h - 12:.1f}" width="16" height="16" rx="3"/>' if edit else ""
     data = (
-        f' tabindex="0" role="button" data-area="{one.row.pk}" data-x="{rect.x:g}" data-y="{rect.y:g}" data-l="{rect.length:g}"'
+        f' tabindex="0" role="button" data-area="{one.row.pk}" data-revision="{one.row.revision}"'
+        f' data-x="{rect.x:g}" data-y="{rect.y:g}" data-l="{rect.length:g}"'
         f' data-w="{rect.width:g}"'
         if edit
         else ""
@@ -254,5 +255,6 @@ def _plot_bed(
     group = f'<g transform="translate({spot.x_cm * scale:.1f} {spot.y_cm * scale:.1f})">{body}</g>'
     if not href:
         return group
-    at = f'data-bed="{spot.pk}" data-x="{spot.x_cm:g}" data-y="{spot.y_cm:g}" data-l="{spot.length_cm:g}" data-w="{spot.width_cm:g}"'
+    at = f'data-bed="{spot.pk}" data-revision="{spot.revision}" '
+    at += f'data-x="{spot.x_cm:g}" data-y="{spot.y_cm:g}" data-l="{spot.length_cm:g}" data-w="{spot.width_cm:g}"'
     return f'<a href="{escape(href)}" class="bedlink" {at}>{group}</a>'

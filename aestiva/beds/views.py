@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
 from datetime import date, timedelta
 from math import isfinite
 from typing import Any
@@ -15,14 +14,12 @@ from django.views.decorators.http import require_POST
 
 from aestiva.beds import actions, picture, queries
 from aestiva.beds.forms import AreaForm, BedForm, PlotForm, UseForm
-from aestiva.beds.models import Use
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
-from aestiva.gardens.access import member
+from aestiva.gardens.access import garden_view
+from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import link
 from aestiva.place.dating import dating_of
-from aestiva.place.gate import needs_frost
-from aestiva.season.actions import Refused
 from aestiva.season.models import GROWING, BedArea, Lot, Planting, Spot
 from growing.bedplan import Rect, beyond, hidden, overlaps, slots, taken_share, too_dark
 from growing.follow import Follower
@@ -49,8 +46,7 @@ def colours_of(request: Any) -> str:
     return by if by in picture.BY else "kind"
 
 
-@member()
-@needs_frost("beds")
+@garden_view(no_frost="beds", back="beds")
 def beds(request: Any) -> HttpResponse:
     """All the ground from above, what looks for a place, what a household uses."""
     garden, dating, plot = request.garden, dating_of(request.garden, waits=False), queries.plot_of(request.garden)
@@ -92,7 +88,7 @@ def beds(request: Any) -> HttpResponse:
     return render(request, "beds/beds.html", context)
 
 
-@member("grower")
+@garden_view("grower", back="beds")
 @require_POST
 def draw(request: Any) -> HttpResponse:
     """A new bed, drawn or typed."""
@@ -101,26 +97,27 @@ def draw(request: Any) -> HttpResponse:
         context = {"view": "beds", "form": form, "title": "A new bed", "address": request.path}
         return render(request, "beds/form.html", context, status=422)
     spot = form.spot()
-    with suppress(journal.Repeated):
-        actions.keep_spot(request.garden, request.user, spot, request.POST.get("key", ""))
-        messages.success(request, f"{spot.code} is drawn.")
+    actions.keep_spot(request.garden, request.user, spot, request.POST.get("key", ""))
+    messages.success(request, f"{spot.code} is drawn.")
     return redirect("beds", request.garden.pk)
 
 
-@member()
+@garden_view(back="bed")
 def bed_change(request: Any, spot_id: int) -> HttpResponse:
     """A bed's size, place, light and notes."""
     spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=(*GROWING, "path"))
     form = BedForm(request.POST or None, instance=spot, garden=request.garden, units=request.units)
     if request.method == "POST" and form.is_valid():
-        with suppress(journal.Repeated):
-            actions.keep_spot(request.garden, request.user, form.spot(), request.POST.get("key", ""))
+        post = request.POST
+        actions.keep_spot(request.garden, request.user, form.spot(), post.get("key", ""), post.get("revision"))
+        if spot.kind == "path":
+            return redirect("beds", request.garden.pk)
         return redirect("bed", request.garden.pk, spot.pk)
-    context = {"view": "beds", "form": form, "title": spot.code, "address": request.path}
+    context = {"view": "beds", "form": form, "title": spot.code, "address": request.path, "row": spot}
     return render(request, "beds/form.html", context, status=422 if form.errors else 200)
 
 
-@member("grower")
+@garden_view("grower", back="beds")
 @require_POST
 def bed_move(request: Any, spot_id: int) -> HttpResponse:
     """A bed or path dragged to another place on the plot."""
@@ -132,30 +129,28 @@ def bed_move(request: Any, spot_id: int) -> HttpResponse:
     except ValueError:
         messages.error(request, "The move did not arrive whole: drag it again, or type its place.")
         return redirect("beds", request.garden.pk)
-    with suppress(journal.Repeated):
-        plot = queries.plot_of(request.garden)
-        actions.move_spot(request.garden, request.user, spot, plot, x, y, request.POST.get("key", ""))
-        messages.success(request, f"{spot.code} is moved.")
+    plot, post = queries.plot_of(request.garden), request.POST
+    actions.move_spot(request.garden, request.user, spot, plot, x, y, post.get("key", ""), post.get("revision"))
+    messages.success(request, f"{spot.code} is moved.")
     return redirect("beds", request.garden.pk)
 
 
-@member()
+@garden_view(back="beds")
 def ground_settings(request: Any) -> HttpResponse:
     """Size, squares, north and the side it is seen from."""
-    form = PlotForm(request.POST or None, instance=queries.plot_of(request.garden), units=request.units)
+    plot, post = queries.plot_of(request.garden), request.POST
+    form = PlotForm(post or None, instance=plot, units=request.units)
     if request.method == "POST" and form.is_valid():
-        with suppress(journal.Repeated):
-            actions.keep_plot(request.garden, request.user, form.plot(), request.POST.get("key", ""))
+        actions.keep_plot(request.garden, request.user, form.plot(), post.get("key", ""), post.get("revision"))
         return redirect("beds", request.garden.pk)
-    context = {"view": "beds", "form": form, "title": "The ground", "address": request.path}
+    context = {"view": "beds", "form": form, "title": "The ground", "address": request.path, "row": plot}
     return render(request, "beds/form.html", context, status=422 if form.errors else 200)
 
 
 # ---------------------------------------------------------------- one bed
 
 
-@member()
-@needs_frost("beds")
+@garden_view(no_frost="beds", back="beds")
 def bed(request: Any, spot_id: int) -> HttpResponse:
     spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=GROWING)
     part = "beds/_board.html" if request.headers.get("X-Part") else "beds/bed.html"
@@ -215,31 +210,18 @@ def _headline(spot: Spot, board: queries.Board, week: date) -> str:
     return text + "."
 
 
-@member("grower")
+@garden_view("grower", no_frost="beds", back="bed")
 @require_POST
-@needs_frost("beds")
 def place(request: Any, spot_id: int) -> HttpResponse:
     """Lay a planting out: where it was drawn, or on the first free ground that holds it."""
     garden = request.garden
     spot = get_object_or_404(Spot, pk=spot_id, garden=garden, kind__in=GROWING)
     wanted = whole_number(request.POST.get("planting"))
     planting = get_object_or_404(Planting, pk=wanted, season__garden=garden, cancelled_on=None)
-    dating, plot = dating_of(garden, waits=False), queries.plot_of(garden)
-    crop = dating.crop(planting)
-    note = ""
     try:
-        rect = _rect(request)
-        if rect is None:
-            laid = queries.laid_out(garden, dating)
-            left = planting.wanted - queries.plants_placed(laid)[planting.pk]
-            dates = queries.dates_of(planting, crop, dating, queries.happened(garden))
-            rect = queries.free_ground(crop, max(1, left), dates, spot, laid.get(spot.pk, []), plot.grid_cm)
-        if rect is None:
-            note = f"{spot.code} has no free ground for {crop.name} at {crop.number('spacing_cm'):g} cm: draw it where it may share."
-        else:
-            note = actions.lay(garden, request.user, planting, crop, spot, rect, request.POST.get("key", ""))
+        note = actions.lay(garden, request.user, planting, spot, _rect(request), request.POST.get("key", ""))
     except journal.Repeated:
-        pass
+        note = ""
     except Refused as refusal:
         note = f"{refusal}."
     return _back(request, spot, note)
@@ -256,30 +238,29 @@ def _rect(request: Any) -> Rect | None:
         raise Refused("area", "the drawing did not arrive whole: draw it again") from error
 
 
-@member("grower")
+@garden_view("grower", no_frost="beds", back="beds")
 @require_POST
-@needs_frost("beds")
 def area(request: Any, area_id: int) -> HttpResponse:
     """Move, resize, set out otherwise, or take out."""
     garden = request.garden
     row = get_object_or_404(
         BedArea.objects.select_related("planting", "spot"), pk=area_id, planting__season__garden=garden
     )
-    spot, key = row.spot, request.POST.get("key", "")
+    spot, key, seen = row.spot, request.POST.get("key", ""), request.POST.get("revision")
     crop = dating_of(garden, waits=False).crop(row.planting)
     note = ""
     try:
         if "lift" in request.POST:
-            note = actions.lift(garden, request.user, row, crop, key)
+            note = actions.lift(garden, request.user, row, crop, key, seen)
         elif "as_fits" in request.POST:
             note = actions.want_as_fits(garden, request.user, row.planting, crop, request.POST["as_fits"] == "yes", key)
         elif (rect := _rect(request)) is not None:
             values = dict(zip(("x_cm", "y_cm", "length_cm", "width_cm"), rect, strict=True))
-            note = actions.change(garden, request.user, row, crop, values, key)
+            note = actions.change(garden, request.user, row, crop, values, key, seen)
         else:
             form = AreaForm(request.POST, units=request.units)
             if form.is_valid():
-                note = actions.change(garden, request.user, row, crop, form.cleaned_data, key)
+                note = actions.change(garden, request.user, row, crop, form.cleaned_data, key, seen)
             else:
                 note = " ".join(str(e) for errors in form.errors.values() for e in errors)
     except journal.Repeated:
@@ -299,8 +280,7 @@ def _back(request: Any, spot: Spot, note: str) -> HttpResponse:
     return redirect(f"/g/{request.garden.pk}/beds/{spot.pk}/" + (f"?week={week}" if week else ""))
 
 
-@member()
-@needs_frost("beds")
+@garden_view(no_frost="beds")
 def following(request: Any, area_id: int) -> HttpResponse:
     """What could stand where an area comes free: of the packets in the box, or of every crop."""
     garden, today = request.garden, clock.today(request.garden)
@@ -339,8 +319,7 @@ def _plan_it(garden: Any, spot: Spot, one: Follower, lot: Lot | None) -> str:
     return f"{link('plan_add', garden.pk)}?{urlencode(offer)}"
 
 
-@member()
-@needs_frost("beds")
+@garden_view(no_frost="beds")
 def fits(request: Any, spot_id: int) -> HttpResponse:
     """How many would fit the rectangle being drawn: one line of text."""
     spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=GROWING)
@@ -368,17 +347,15 @@ def fits(request: Any, spot_id: int) -> HttpResponse:
 # ---------------------------------------------------------------- household
 
 
-@member("grower")
+@garden_view("grower", back="beds")
 @require_POST
 def use(request: Any) -> HttpResponse:
     """What is used of a crop in a week."""
     key = request.POST.get("crop", "")[:60]
-    row = Use.objects.filter(garden=request.garden, crop_key=key).first() or Use(garden=request.garden, crop_key=key)
-    form = UseForm(request.POST, instance=row)
+    form = UseForm(request.POST)
     known = Planting.objects.filter(season__garden=request.garden, crop_key=key).exists()
     if known and form.is_valid():
-        with suppress(journal.Repeated):
-            actions.keep_use(request.garden, request.user, form.save(commit=False), key, request.POST.get("key", ""))
+        actions.keep_use(request.garden, request.user, key, form.cleaned_data, request.POST.get("key", ""))
     else:
         messages.error(request, "Give a number a week, such as 5; from a plant may stay empty.")
     return redirect(f"/g/{request.garden.pk}/beds/#household")

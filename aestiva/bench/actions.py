@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from aestiva.season.actions import Finished, Refused, sow
+from aestiva.gardens.outcomes import Refused
+from aestiva.season.actions import Finished, sow
 from aestiva.season.models import Batch
 
 

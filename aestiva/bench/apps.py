@@ -8,8 +8,11 @@ class BenchConfig(AppConfig):
     label = "bench"
 
     def ready(self) -> None:
+        from django.urls import reverse
+
         from aestiva.bench.actions import COMPLETE
-        from aestiva.gardens.providers import Stage, register
+        from aestiva.gardens.providers import Stage, offer_link, register
         from growing.tasks import bench
 
         register(Stage("bench", bench.tasks, COMPLETE))
+        offer_link("batch", lambda garden_id, pk: reverse("batch", args=[garden_id, pk]))

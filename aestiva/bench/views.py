@@ -13,11 +13,21 @@ from django.views.decorators.http import require_POST
 from aestiva.frame import wording
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
-from aestiva.gardens.access import member
+from aestiva.gardens.access import garden_view
+from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import link
-from aestiva.place.queries import NoFrostDate
 from aestiva.plan.queries import FAR, Item, sheet
-from aestiva.season.actions import Refused, accounts_of, add_event, fail, split, stand, typed_count, typed_day
+from aestiva.season.actions import (
+    add_event,
+    balance_of,
+    check_day,
+    fail,
+    ledger_words,
+    split,
+    stand,
+    typed_count,
+    typed_day,
+)
 from aestiva.season.models import Batch, Spot
 
 # What can be recorded: words on the page, and the verb of the button.
@@ -74,24 +84,27 @@ def _item(request: Any, batch: Batch, today: date) -> tuple[Any, Item | None]:
     return now, next((i for i in now.items if i.batch is not None and i.batch.pk == batch.pk), None)
 
 
-@member()
+@garden_view()
 def batch(request: Any, batch_id: int) -> HttpResponse:
-    return _page(request, batch_id)
+    return _page(request, None, batch_id)
 
 
-def _page(request: Any, batch_id: int, refused: Refused | None = None) -> HttpResponse:
+def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
     mine, today = _mine(request, batch_id), clock.today(request.garden)
-    try:
-        now, item = _item(request, mine, today)
-    except NoFrostDate:
-        return redirect("place", request.garden.pk)
+    now, item = _item(request, mine, today)
+    accounts, wrong, error = balance_of(mine)
     context: dict[str, Any] = {
         "view": "plan",
         "batch": mine,
         "planting": mine.planting,
-        "crop": now.crops[mine.planting.crop_key],
+        "crop_name": now.name_of(mine.planting),
+        "crop_yields": item.crop.word("yields") if item is not None else "",
+        "wrong": wrong,
+        "wrong_words": None if error is None else ledger_words(error),
+        "wrong_entry": None if wrong is None else journal.entry_of(wrong),
+        "troubles": [t for t in now.troubles if t.batch != mine.pk or wrong is None],
         "events": list(mine.events.all()),
-        "accounts": accounts_of(mine),
+        "accounts": accounts,
         "stands": list(mine.stands.select_related("spot").order_by("since", "pk")),
         "spots": Spot.objects.filter(garden=request.garden),
         "children": list(mine.children.all()),
@@ -114,20 +127,15 @@ def _page(request: Any, batch_id: int, refused: Refused | None = None) -> HttpRe
     return render(request, "bench/batch.html", context, status=422 if refused else 200)
 
 
-@member()
+@garden_view()
 def card(request: Any, batch_id: int) -> HttpResponse:
     """A card to stand in the tray: what it is, when it was sown, what comes."""
     mine, today = _mine(request, batch_id), clock.today(request.garden)
-    try:
-        now, item = _item(request, mine, today)
-    except NoFrostDate:
-        return redirect("place", request.garden.pk)
-    crop = now.crops[mine.planting.crop_key]
-    steps = (
-        [(name, item.raised.course.steps[key]) for key, name in STEPS if key in item.raised.course.steps]
-        if item
-        else []
-    )
+    _, item = _item(request, mine, today)
+    if item is None:
+        return redirect("batch", request.garden.pk, mine.pk)  # which says why nothing can be said of it
+    crop = item.crop
+    steps = [(name, item.raised.course.steps[key]) for key, name in STEPS if key in item.raised.course.steps]
     cautions = [wording.CAUTIONS[c] for c in crop.cautions]
     context = {
         "view": "plan",
@@ -140,77 +148,55 @@ def card(request: Any, batch_id: int) -> HttpResponse:
     return render(request, "bench/card.html", context)
 
 
-def _name(request: Any, mine: Batch) -> str:
+def _name(mine: Batch) -> str:
     return f"{mine.planting.crop_key.replace('_', ' ')} {mine.planting.variety}".strip()
 
 
-@member("grower")
+@garden_view("grower", back="batch", page=_page)
 @require_POST
 def record(request: Any, batch_id: int) -> HttpResponse:
     """A count, a loss, a gift: an event that the ledgers must hold."""
-    mine, today = _mine(request, batch_id), clock.today(request.garden)
-    kind = request.POST.get("kind", "")
+    mine, today, post = _mine(request, batch_id), clock.today(request.garden), request.POST
+    kind = post.get("kind", "")
     words = {k: w for k, w, _ in RECORDS}
     if kind not in words:
         raise Http404("There is nothing of that kind to record.")
-    try:
-        count, on = typed_count(request.POST.get("count", "")), typed_day(request.POST.get("on", ""), "on", today)
-        journal.check_revision(mine, request.POST.get("revision"))
-        with journal.change(
-            request.garden, request.user, f"{_name(request, mine)}: {count} {words[kind]}", request.POST.get("key", "")
-        ) as write:
-            add_event(
-                write, mine, kind, on, today, count, "about" in request.POST, note=request.POST.get("note", "")[:200]
-            )
-            write.save(mine)
-    except Refused as error:
-        return _page(request, batch_id, error)
-    except journal.Repeated:
-        pass
-    except journal.Stale:
-        messages.error(
-            request, "Somebody wrote about this batch in the meantime: look at the counts below, then record again."
-        )
+    count, on = typed_count(post.get("count", "")), typed_day(post.get("on", ""), "on", today)
+    said = f"{_name(mine)}: {count} {words[kind]}"
+    with journal.change(request.garden, request.user, said, post.get("key", "")) as write:
+        mine = write.touch(mine, post.get("revision"))
+        note = post.get("note", "")[:200]
+        add_event(write, mine, kind, on, today, count, "about" in post, note=note)
     return redirect("batch", request.garden.pk, batch_id)
 
 
-@member("grower")
+@garden_view("grower", back="batch", page=_page)
 @require_POST
 def change(request: Any, batch_id: int) -> HttpResponse:
     """Move to a spot, split, or give the whole batch up."""
-    mine, today = _mine(request, batch_id), clock.today(request.garden)
-    what, key = request.POST.get("what", ""), request.POST.get("key", "")
-    target: Batch | None = None
-    try:
-        on = typed_day(request.POST.get("on", ""), "on", today)
-        journal.check_revision(mine, request.POST.get("revision"))
-        spot_id = whole_number(request.POST.get("spot"))
-        spot = None if spot_id is None else get_object_or_404(Spot, pk=spot_id, garden=request.garden)
+    mine, today, post = _mine(request, batch_id), clock.today(request.garden), request.POST
+    what = post.get("what", "")
+    if what not in ("move", "split", "fail"):
+        raise Http404("There is nothing of that kind to do.")
+    target = mine
+    on = typed_day(post.get("on", ""), "on", today)
+    spot_id = whole_number(post.get("spot"))
+    spot = None if spot_id is None else get_object_or_404(Spot, pk=spot_id, garden=request.garden)
+    with journal.change(request.garden, request.user, "", post.get("key", "")) as write:
+        mine = write.touch(mine, post.get("revision"))
         if what == "move":
             if spot is None:
                 raise Refused("spot", "choose where it goes")
-            with journal.change(
-                request.garden, request.user, f"Moved {_name(request, mine)} to {spot.code}", key
-            ) as write:
-                stand(write, mine, spot, on)
+            check_day(mine, on, today)
+            write.summary = f"Moved {_name(mine)} to {spot.code}"
+            stand(write, mine, spot, on)
         elif what == "split":
-            count = typed_count(request.POST.get("count", ""))
-            with journal.change(
-                request.garden, request.user, f"Split {count} off {_name(request, mine)}", key
-            ) as write:
-                target = split(write, mine, count, on, today, spot)
-        elif what == "fail":
-            with journal.change(
-                request.garden, request.user, f"Gave up a batch of {_name(request, mine)}", key
-            ) as write:
-                fail(write, mine, on, today, request.POST.get("note", "")[:200])
-            messages.success(request, "Given up. The sowing is back on Today while its window lasts.")
+            count = typed_count(post.get("count", ""))
+            write.summary = f"Split {count} off {_name(mine)}"
+            target = split(write, mine, count, on, today, spot)
         else:
-            raise Http404("There is nothing of that kind to do.")
-    except Refused as error:
-        return _page(request, batch_id, error)
-    except journal.Repeated:
-        pass
-    except journal.Stale:
-        messages.error(request, "Somebody wrote about this batch in the meantime: look at it first.")
-    return redirect("batch", request.garden.pk, target.pk if target else batch_id)
+            write.summary = f"Gave up a batch of {_name(mine)}"
+            fail(write, mine, on, today, post.get("note", "")[:200])
+    if what == "fail":
+        messages.success(request, "Given up. The sowing is back on Today while its window lasts.")
+    return redirect("batch", request.garden.pk, target.pk)

@@ -19,6 +19,7 @@ def _prick(done: Finished) -> None:
     """So many into cells of their own; those left in the box are taken as thinned, as an estimate."""
     assert done.batch is not None
     done.batch.cells = done.task.count if done.count is None else done.count
+    done.write.save(done.batch)
     done.event("pricked", count=done.batch.cells)
     _thin(done)
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from aestiva.season.actions import Finished, Refused
+from aestiva.gardens.outcomes import Refused
+from aestiva.season.actions import Finished
 
 
 def _count(done: Finished) -> None:

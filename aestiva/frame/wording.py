@@ -127,6 +127,14 @@ RULES: dict[str, tuple[str, str]] = {
     "sow": ("Sow {result}", "{odds} sure of {wanted}; {days left} left in the window"),
     "sow_box": ("Sow {result} together in a box", "{odds} sure of {wanted}; {days left} left in the window"),
     "sow_box_late": ("Sow {result} together in a box", "{odds} sure of {wanted}; the window closed {days left} ago"),
+    "sow_hopeless": (
+        "No count for {wanted}",
+        "only {emergence} of this seed will come: order fresh seed, or sow what is left and see; {days left} left in the window",
+    ),
+    "sow_hopeless_late": (
+        "No count for {wanted}",
+        "only {emergence} of this seed will come: order fresh seed, or sow what is left; the window closed {days left} ago",
+    ),
     "sow_direct": ("Sow in place on {result}", "the chosen day {sow}; {days left} left in the window"),
     "sow_late": ("Sow {result}", "{odds} sure of {wanted}; the window closed {days left} ago"),
     "sow_direct_late": ("Sow in place on {result}", "the chosen day {sow}; the window closed {days left} ago"),
@@ -197,6 +205,8 @@ RULES: dict[str, tuple[str, str]] = {
 # Reasons short enough for a line of Today, where the general line above is too long.
 REASONS: dict[str, str] = {
     "sow": "{odds} sure of {wanted}, {seeds per cell} a cell; {days left} left in the window.",
+    "sow_hopeless": "Only {emergence} of this seed will come: no count is enough. Order fresh seed, or sow what is left and see.",
+    "sow_hopeless_late": "Only {emergence} of this seed will come: no count is enough, and the window closed {days left} ago.",
     "sow_direct": "Your chosen day; {days left} left in the window.",
     "sow_box": "{odds} sure of {wanted}, in a box, to be pricked out; {days left} left in the window.",
     "sow_box_late": "{odds} sure of {wanted}, in a box, to be pricked out; its window closed {days left} ago.",

@@ -1,4 +1,7 @@
-"""Nobody in who does not belong: every object is reached through its garden and the reader's role."""
+"""Nobody in who does not belong, and one answer to every way in which a change can end.
+
+Every object is reached through its garden and the reader's role; what `journal` and the stages raise is answered here.
+"""
 
 from __future__ import annotations
 
@@ -9,19 +12,34 @@ from typing import Any
 from django.contrib.auth.decorators import login_required
 from django.core.exceptions import PermissionDenied
 from django.http import Http404, HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import NoReverseMatch, reverse
+from django.utils.http import url_has_allowed_host_and_scheme
 
+from aestiva.gardens import stale
 from aestiva.gardens.models import Member
+from aestiva.gardens.outcomes import NoFrostDate, Refused, Repeated, Stale
 
 _RANK = {"reader": 0, "grower": 1, "owner": 2}
+_TECHNICAL = frozenset(("csrfmiddlewaretoken", "key", "revision", "next"))
 
 
 View = Callable[..., HttpResponse]
 
 
-def member(least: str = "reader", readers_post: bool = False) -> Callable[[View], View]:
+def garden_view(
+    role: str = "reader",
+    *,
+    readers_post: bool = False,
+    back: str = "today",
+    page: Callable[..., HttpResponse] | None = None,
+    no_frost: str = "",
+) -> Callable[[View], View]:
     """Admit members of at least this role; to everybody else the garden does not exist.
 
     Posting needs a grower wherever reading needs only a reader, but for what is everybody's own (`readers_post`).
+    A change done before (Repeated) leads to the page `back`; one that cannot be (Refused) shows `page(request, refused,
+    …)` again with what was typed; an overtaken one (Stale) shows both states; without a frost date `no_frost` says so.
     """
 
     def wrap(view: View) -> View:
@@ -32,13 +50,48 @@ def member(least: str = "reader", readers_post: bool = False) -> Callable[[View]
             found = Member.objects.select_related("garden").filter(garden_id=garden_id, user=request.user).first()
             if found is None:
                 raise Http404("There is no such garden here.")
-            needed = max(_RANK[least], 1 if request.method == "POST" and not readers_post else 0)
+            needed = max(_RANK[role], 1 if request.method == "POST" and not readers_post else 0)
             if _RANK[found.role] < needed:
                 raise PermissionDenied(f"A {found.role} of {found.garden} cannot do this; ask an owner.")
             request.garden, request.role = found.garden, found.role
             request.units = found.units or found.garden.units
-            return view(request, *args, **kwargs)
+            try:
+                return view(request, *args, **kwargs)
+            except Repeated:
+                return redirect(safe_next(request) or _address(back, garden_id, kwargs))
+            except Stale as overtaken:
+                context = stale.context(request, overtaken, _typed(request))
+                context["back"] = _address(back, garden_id, kwargs)
+                return render(request, "gardens/stale.html", context, status=409)
+            except Refused as refused:
+                if page is not None:
+                    return page(request, refused, *args, **kwargs)
+                context = {"refused": refused, "typed": _typed(request), "back": _address(back, garden_id, kwargs)}
+                return render(request, "gardens/refused.html", context, status=422)
+            except NoFrostDate:
+                if no_frost:
+                    return render(request, f"{no_frost}/no_frost.html", {"view": no_frost})
+                return redirect("place", garden_id)
 
         return gate
 
     return wrap
+
+
+def _address(name: str, garden_id: int, kwargs: dict[str, Any]) -> str:
+    """The address of that name, for the same thing where it is about one."""
+    try:
+        return reverse(name, kwargs={"garden_id": garden_id, **kwargs})
+    except NoReverseMatch:
+        return reverse(name, args=[garden_id])
+
+
+def _typed(request: Any) -> list[tuple[str, str]]:
+    """What a person sent, without what the page added by itself."""
+    return [(n, v) for n, values in request.POST.lists() if n not in _TECHNICAL for v in values]
+
+
+def safe_next(request: Any) -> str:
+    """The page to go back to, if it is one of ours."""
+    target = request.POST.get("next", "")
+    return target if target.startswith("/") and url_has_allowed_host_and_scheme(target, allowed_hosts=None) else ""

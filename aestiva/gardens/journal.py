@@ -1,54 +1,39 @@
-"""Nothing lost: every change of a garden's rows runs through here and can be taken back.
+"""Nothing lost: every change of a garden's rows runs through here and can be taken back (`undo.py`).
 
     with journal.change(garden, user, "Sowed 20 cells of Cosmos", key) as write:
-        write.save(batch)
+        batch = write.touch(batch, seen=revision)
+        write.save(BatchEvent(batch=batch, …))
 
-The rows' fields before and after are stored with the change in one transaction.  Undo writes *before* back if the
-rows still equal *after*; otherwise it refuses and names the later entry.  An undo is an entry too, so it can be undone.
+One change is one transaction, and of one garden only one at a time: what is read inside it stays true until it is
+written.  The rows' fields before and after are stored with it, and what the stages guard is checked at its end.
 """
 
 from __future__ import annotations
 
 import json
 import uuid
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
+from hashlib import sha256
 from typing import Any, TypeVar
 
-from django.apps import apps
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import IntegrityError, models, transaction
 from django.db.models import F
 
 from aestiva.accounts.models import User
-from aestiva.gardens import clock
-from aestiva.gardens.models import NOTE, Garden, JournalEntry
+from aestiva.gardens import clock, guards
+from aestiva.gardens.models import Garden, JournalEntry, JournalTouch
+from aestiva.gardens.outcomes import CannotUndo, Refused, Repeated, Stale, gone
+
+__all__ = ["CannotUndo", "Refused", "Repeated", "Stale", "Write", "change", "heard", "note"]
 
 SIMULATION = "simulation"
+REVISIONS = ("settings_revision", "revision")  # of a garden's settings; of any other row that people edit
+KEY_LENGTH = 64
+FORMER = "a former member"
 
-
-class Repeated(Exception):
-    """This post was already carried out (its one-use key is known): nothing more to do."""
-
-
-class Stale(Exception):
-    """The row changed since the page was read: carries the row as it is now."""
-
-    def __init__(self, row: models.Model) -> None:
-        self.row = row
-        super().__init__(f"{row} was changed in the meantime")
-
-
-class CannotUndo(Exception):
-    """A later entry changed the same rows: carries it, None when the row is gone otherwise."""
-
-    def __init__(self, later: JournalEntry | None) -> None:
-        self.later = later
-        super().__init__(
-            f"“{later.summary}” came later and changed the same thing: undo that first"
-            if later
-            else "something later hangs on what it made: undo that first"
-        )
+Row = TypeVar("Row", bound=models.Model)
 
 
 def fields(row: models.Model) -> dict[str, Any]:
@@ -57,74 +42,217 @@ def fields(row: models.Model) -> dict[str, Any]:
     return json.loads(json.dumps(plain, cls=DjangoJSONEncoder))
 
 
-Row = TypeVar("Row", bound=models.Model)
+def revision_of(model: type[models.Model]) -> str:
+    """The column that counts the changes of such rows; empty where none does."""
+    names = {f.attname for f in model._meta.concrete_fields}
+    return next((name for name in REVISIONS if name in names), "")
+
+
+def held(row: models.Model) -> models.Model | None:
+    """The row as the database has it, held until this change is written; None when it is new or gone."""
+    if row.pk is None:
+        return None
+    return type(row)._base_manager.select_for_update().filter(pk=row.pk).first()
 
 
 class Write:
-    """Collects the changes of one entry."""
+    """Collects the changes of one entry; `summary` may still be put into words while it is open."""
 
-    def __init__(self, garden: Garden) -> None:
-        self.garden = garden
+    def __init__(self, garden: Garden, summary: str) -> None:
+        self.garden, self.summary = garden, summary
         self.changes: list[dict[str, Any]] = []
+        self._mine: set[tuple[str, Any]] = set()  # rows this entry has written: it need not fear itself
+
+    def wrote(self, row: models.Model) -> bool:
+        """Has this entry written the row already, and so holds it?"""
+        return (row._meta.label, row.pk) in self._mine
 
     def _note(self, row: models.Model, before: Any, after: Any) -> None:
         self.changes.append({"model": row._meta.label, "pk": row.pk, "before": before, "after": after})
+        self._mine.add((row._meta.label, row.pk))
 
-    def save(self, row: Row) -> Row:
-        """Insert or update one row; its revision, where it has one, is raised."""
-        before = _stored(row)
-        if before is not None and hasattr(row, "revision"):
-            row.revision = before["revision"] + 1
-        row.save()
-        after = fields(row)
-        if before != after:
-            self._note(row, before, after)
+    def save(self, row: Row, seen: str | int | None = None) -> Row:
+        """Insert or update one row; its revision, where it has one, is raised.
+
+        seen: the revision that the reader's page showed.  Raises Stale when the row is another by now, and Refused
+        where there is one of its name already.
+        """
+        stored = held(row)
+        if stored is None:
+            if gone(row):
+                raise Stale(row, row)
+            self._alone(row)
+            row.save(force_insert=True)
+            self._note(row, None, fields(row))
+            return row
+        self._still(stored, row, seen)
+        before, wanted = fields(stored), fields(row)
+        changed = [n for n, value in wanted.items() if value != before[n] and n not in REVISIONS]
+        if changed:
+            self._alone(row, changed)
+            self._raise(stored, row)
+            row.save(update_fields=[*changed, *filter(None, [revision_of(type(row))])])
+            self._note(row, before, fields(row))
         return row
 
-    def insert(self, rows: list[Row]) -> list[Row]:
+    def fresh(self, row: Row) -> Row:
+        """The row as it is now, held until this is written; raises Stale where it is gone."""
+        stored = held(row)
+        if stored is None:
+            raise Stale(row)
+        assert isinstance(stored, type(row))
+        return stored
+
+    def touch(self, row: Row, seen: str | int | None = None) -> Row:
+        """The row as it is now, held and with its revision raised: what follows is written about it."""
+        stored = self.fresh(row)
+        self._still(stored, stored if seen in (None, "") else row, seen)
+        before = fields(stored)
+        self._raise(stored, stored)
+        stored.save(update_fields=[revision_of(type(row))])
+        self._note(stored, before, fields(stored))
+        return stored
+
+    def insert(self, rows: Sequence[Row]) -> None:
         """Insert many new rows of one model at once."""
         if rows:
-            type(rows[0])._base_manager.bulk_create(rows)
+            try:
+                with transaction.atomic():
+                    type(rows[0])._base_manager.bulk_create(rows, batch_size=500)
+            except IntegrityError as error:
+                raise Refused("", "one of these is there already: look at what is there, then try again") from error
             for row in rows:
                 self._note(row, None, fields(row))
-        return rows
 
-    def delete(self, row: models.Model) -> None:
-        """Delete one row that nothing else hangs on."""
-        self._note(row, _stored(row), None)
-        row.delete()
+    def update_many(self, rows: Sequence[Row], names: Sequence[str]) -> None:
+        """Update many rows of one model at once, each as it was read; raises Stale for one that changed since."""
+        if not rows:
+            return
+        model = type(rows[0])
+        stored = model._base_manager.select_for_update().in_bulk([row.pk for row in rows])
+        counts = [*names, *filter(None, [revision_of(model)])]
+        noted = []
+        for row in rows:
+            if row.pk not in stored:
+                raise Stale(row, row)
+            self._still(stored[row.pk], row, None)
+            before = fields(stored[row.pk])
+            self._raise(stored[row.pk], row)
+            noted.append((row, before))
+        model._base_manager.bulk_update(rows, counts, batch_size=500)
+        for row, before in noted:
+            self._note(row, before, before | {n: v for n, v in fields(row).items() if n in counts})
+
+    def delete(self, row: models.Model, seen: str | int | None = None) -> None:
+        """Delete one row that nothing hangs on; Refused where something does, Repeated where it is gone already."""
+        stored = held(row)
+        if stored is None:
+            raise Repeated
+        self._still(stored, row, seen)
+        if hangs := hanging(stored):
+            raise Refused("", f"{stored} cannot be removed: {hangs} hangs on it")
+        self._note(row, fields(stored), None)
+        stored.delete()
+
+    def _still(self, stored: models.Model, row: models.Model, seen: str | int | None) -> None:
+        """Raise Stale unless the row is the one that was read."""
+        name = revision_of(type(row))
+        if not name or self.wrote(row):
+            return
+        now = getattr(stored, name)
+        if getattr(row, name) != now or (seen not in (None, "") and str(seen) != str(now)):
+            raise Stale(stored, row)
+
+    @staticmethod
+    def _raise(stored: models.Model, row: models.Model) -> None:
+        if name := revision_of(type(row)):
+            setattr(row, name, getattr(stored, name) + 1)
+
+    @staticmethod
+    def _alone(row: models.Model, changed: Sequence[str] = ()) -> None:
+        """Raise where another row has the same name: Stale where there can be only one a garden, otherwise Refused."""
+        for names, single in _unique(type(row)):
+            values = {name: getattr(row, name) for name in names}
+            if (changed and not {*changed} & {*names}) or None in values.values():
+                continue
+            other = type(row)._base_manager.filter(**values).exclude(pk=row.pk).first()
+            if other is not None and single:
+                raise Stale(other, row)
+            if other is not None:
+                raise Refused("", f"{row} is there already: look at it, or give another name")
 
 
-def _stored(row: models.Model) -> dict[str, Any] | None:
-    """The row as the database has it, None when it is new."""
-    if row.pk is None:
-        return None
-    old = type(row)._base_manager.filter(pk=row.pk).first()
-    return None if old is None else fields(old)
+def _unique(model: type[models.Model]) -> list[tuple[tuple[str, ...], bool]]:
+    """Columns that together name one row of a model; True where a garden has only one such row."""
+    own = [((f.attname,), isinstance(f, models.OneToOneField)) for f in model._meta.concrete_fields if f.unique]
+    several = [c for c in model._meta.constraints if isinstance(c, models.UniqueConstraint)]
+    columns = {f.name: f.attname for f in model._meta.concrete_fields}
+    return [*own, *((tuple(columns[name] for name in c.fields), False) for c in several)]
+
+
+def hanging(row: models.Model) -> str:
+    """What deleting the row would take along or cut off, in a word; empty when nothing hangs on it."""
+    from django.db.models.deletion import Collector
+
+    collector = Collector(using=row._state.db or "default", origin=row)
+    try:
+        collector.collect([row])
+    except (models.RestrictedError, models.ProtectedError) as error:
+        found: Any = getattr(error, "restricted_objects", ()) or getattr(error, "protected_objects", ())
+        return _word(next(iter(found), row))
+    along = [one for rows in collector.data.values() for one in rows]
+    along += [one for rows in collector.fast_deletes for one in rows[:1]]
+    updates: Any = collector.field_updates.values()
+    along += [one for several in updates for rows in several for one in rows]
+    return next((_word(one) for one in along if one != row), "")
+
+
+def _word(row: models.Model) -> str:
+    return f"{row._meta.verbose_name} “{row}”"
+
+
+def _lock(garden: Garden) -> None:
+    """Of one garden one change at a time."""
+    Garden.objects.select_for_update().filter(pk=garden.pk).values_list("pk").first()
+
+
+def stored_key(kind: str, key: str) -> str:
+    """A one-use key as the journal keeps it: by kind of entry, and never longer than its column."""
+    key = key or uuid.uuid4().hex
+    room = KEY_LENGTH - len(kind) - 1
+    return f"{kind}.{key if len(key) <= room else sha256(key.encode('utf-8', 'replace')).hexdigest()[:40]}"
+
+
+def was_done(garden: Garden, key: str) -> bool:
+    """Was a change with this one-use key written already?"""
+    return bool(key) and JournalEntry.objects.filter(garden=garden, key=stored_key("change", key)).exists()
 
 
 @contextmanager
-def change(garden: Garden, user: User | None, summary: str, key: str = "", by: str = SIMULATION) -> Iterator[Write]:
+def change(
+    garden: Garden, user: User | None, summary: str = "", key: str = "", by: str = SIMULATION, kind: str = "change"
+) -> Iterator[Write]:
     """One journal entry in one transaction; raises Repeated when the one-use key was used before.
 
-    by: who did it where no user did.
+    by: who did it where no user did.  kind: "change", or "device" for what a device did.  What nobody did is the passing
+    of simulated days.
     """
-    key = key or uuid.uuid4().hex
-    if JournalEntry.objects.filter(garden=garden, key=key).exists():
-        raise Repeated
+    kind = "days" if user is None and kind == "change" else kind
+    kept = stored_key(kind, key)
     with transaction.atomic():
-        write = Write(garden)
+        _lock(garden)
+        if JournalEntry.objects.filter(garden=garden, key=kept).exists():
+            raise Repeated
+        write = Write(garden, summary)
         yield write
         if not write.changes:
             return
-        try:
-            with transaction.atomic():
-                _enter(garden, user, summary, key, write.changes, by=by)
-        except IntegrityError as error:
-            raise Repeated from error
+        if found := guards.wrong(garden, write.changes):
+            raise Refused("", found[0].words)
+        enter(garden, user, write.summary, kept, write.changes, by=by, kind=kind)
 
 
-def _enter(
+def enter(
     garden: Garden,
     user: User | None,
     summary: str,
@@ -132,9 +260,12 @@ def _enter(
     changes: list[dict[str, Any]],
     undoes: JournalEntry | None = None,
     by: str = SIMULATION,
+    kind: str = "change",
+    about: User | None = None,
 ) -> JournalEntry:
+    """Write the entry itself, with the rows it touched."""
     Garden.objects.filter(pk=garden.pk).update(revision=F("revision") + 1)
-    return JournalEntry.objects.create(
+    entry = JournalEntry.objects.create(
         garden=garden,
         user=user,
         by=(user.name if user else by)[:80],
@@ -144,80 +275,68 @@ def _enter(
         changes=changes,
         key=key,
         undoes=undoes,
+        kind=kind,
+        about=about,
     )
+    touched = dict.fromkeys((one["model"], one["pk"]) for one in changes)
+    JournalTouch.objects.bulk_create(
+        [JournalTouch(entry=entry, model=model, row=pk) for model, pk in touched], batch_size=500
+    )
+    return entry
 
 
 def heard(garden: Garden, by: str, summary: str, key: str) -> None:
     """Write down what a device did that is not taken back; raises Repeated for a key used before."""
-    key = f"{NOTE}{key}"
-    if JournalEntry.objects.filter(garden=garden, key=key).exists():
+    with transaction.atomic():
+        _lock(garden)
+        kept = stored_key("device", key)
+        if JournalEntry.objects.filter(garden=garden, key=kept).exists():
+            raise Repeated
+        enter(garden, None, summary, kept, [], by=by, kind="note")
+
+
+def note(garden: Garden, user: User, summary: str, key: str = "", about: User | None = None) -> None:
+    """Write down who did something that the journal does not take back, such as changing members.
+
+    about: the person it was done to, whose name `forget` can find.  Raises Repeated for a key used before.
+    """
+    kept = stored_key("note", key)
+    if JournalEntry.objects.filter(garden=garden, key=kept).exists():
         raise Repeated
-    _enter(garden, None, summary, key, [], by=by)
+    enter(garden, user, summary, kept, [], kind="note", about=about)
 
 
-def note(garden: Garden, user: User, summary: str) -> None:
-    """Write down who did something that is not taken back by the journal, such as changing members."""
-    _enter(garden, user, summary, f"{NOTE}{uuid.uuid4().hex}", [])
+@contextmanager
+def noted(garden: Garden) -> Iterator[None]:
+    """One transaction around a change that is only noted: of one garden one at a time, like all others."""
+    with transaction.atomic():
+        _lock(garden)
+        yield
 
 
-def check_revision(row: models.Model, seen: str | int | None) -> None:
-    """Raise Stale when the reader's page showed an older revision of the row."""
-    if seen not in (None, "") and str(seen) != str(row.revision):  # type: ignore[attr-defined]
-        raise Stale(row)
+def forget(user: User) -> None:
+    """Take a person's name out of every entry, as they end their account."""
+    mine = JournalEntry.objects.filter(user=user)
+    gardens = set(mine.values_list("garden_id", flat=True)) | set(user.memberships.values_list("garden_id", flat=True))
+    mine.update(by=FORMER)
+    JournalEntry.objects.filter(garden_id__in=gardens, user=None, by=user.name).exclude(kind="device").update(by=FORMER)
+    named = JournalEntry.objects.filter(about=user)
+    said = [f"{verb}{user.name}" for verb in ("Removed ", "Made ")]  # before entries said whom they are about
+    older = JournalEntry.objects.filter(garden_id__in=gardens, kind="note", about=None)
+    older = older.filter(models.Q(summary=said[0]) | models.Q(summary__startswith=f"{said[1]} "))
+    for entry in [*named.defer("changes"), *older.defer("changes")]:
+        entry.summary = entry.summary.replace(user.name, FORMER)
+        entry.save(update_fields=["summary"])
+
+
+def entry_of(row: models.Model) -> JournalEntry | None:
+    """The newest entry that wrote this row and still stands: the one to correct when it is wrong."""
+    touches = JournalTouch.objects.filter(model=row._meta.label, row=row.pk)
+    found = JournalEntry.objects.filter(pk__in=touches.values("entry"), undoes=None, undone_by=None)
+    return found.defer("changes").first()
 
 
 def latest(garden: Garden, user: User | None) -> JournalEntry | None:
     """The newest entry of this person that still stands."""
-    mine = JournalEntry.objects.filter(garden=garden, user=user, undoes=None, undone_by=None)
-    return mine.exclude(key__startswith=NOTE).defer("changes").first()
-
-
-def undo(entry: JournalEntry, user: User | None, key: str = "") -> JournalEntry:
-    """Write back what the entry changed; raises CannotUndo when a later entry changed the same rows."""
-    with transaction.atomic():
-        swapped = []
-        for one in reversed(entry.changes):
-            model = apps.get_model(one["model"])
-            row = model._base_manager.filter(pk=one["pk"]).first()
-            now = None if row is None else fields(row)
-            if not _same(now, one["after"]):
-                raise CannotUndo(_later(entry, one))
-            after = _write_back(model, row, one["before"], now)
-            swapped.append({"model": one["model"], "pk": one["pk"], "before": now, "after": after})
-        verb = "Redid" if entry.undoes_id else "Took back"
-        summary = f"{verb}: {entry.summary.removeprefix('Took back: ')}"
-        return _enter(entry.garden, user, summary, key or uuid.uuid4().hex, swapped, undoes=entry)
-
-
-def _same(now: dict[str, Any] | None, after: dict[str, Any] | None) -> bool:
-    if now is None or after is None:
-        return now is after
-    return {**now, "revision": 0} == {**after, "revision": 0}
-
-
-def _write_back(
-    model: type[models.Model], row: models.Model | None, before: dict[str, Any] | None, now: dict[str, Any] | None
-) -> dict[str, Any] | None:
-    if before is None:
-        assert row is not None
-        try:
-            row.delete()
-        except models.RestrictedError as error:  # something later hangs on it
-            raise CannotUndo(None) from error
-        return None
-    values = dict(before)
-    if now is not None and "revision" in values:
-        values["revision"] = now["revision"] + 1
-    restored = model(
-        **{f.attname: f.to_python(values[f.attname]) for f in model._meta.concrete_fields if f.attname in values}
-    )
-    restored.save(force_insert=row is None)
-    return fields(restored)
-
-
-def _later(entry: JournalEntry, one: dict[str, Any]) -> JournalEntry | None:
-    """The newest entry after `entry` that touched the same row."""
-    for later in JournalEntry.objects.filter(garden=entry.garden, pk__gt=entry.pk):
-        if any(c["model"] == one["model"] and c["pk"] == one["pk"] for c in later.changes):
-            return later
-    return None
+    mine = JournalEntry.objects.filter(garden=garden, user=user, undoes=None, undone_by=None, kind="change")
+    return mine.defer("changes").first()

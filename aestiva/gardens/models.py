@@ -45,7 +45,11 @@ class Garden(models.Model):
     simulated_on = models.DateField(null=True, blank=True)
     seed = models.IntegerField(default=1)
     is_demo = models.BooleanField(default=False)
-    revision = models.IntegerField(default=1)
+    revision = models.IntegerField(default=1, help_text="raised by every entry of its journal")
+    settings_revision = models.IntegerField(default=1, help_text="raised when its own fields change")
+    begun_with = models.CharField(
+        max_length=64, null=True, unique=True, editable=False, help_text="one-use key of the post that began it"
+    )
 
     def __str__(self) -> str:
         return self.name
@@ -88,13 +92,16 @@ class Invitation(models.Model):
         return f"{self.role} in {self.garden}"
 
 
-NOTE = "note-"
-FEED = "feed-"  # a device did it
-
-
 class JournalEntry(models.Model):
     """One change: what was done, by whom, and each row's fields before and after."""
 
+    KINDS = (
+        ("change", "a change"),
+        ("device", "what a device sent"),
+        ("days", "simulated days that went by"),
+        ("note", "only noted"),
+        ("imported", "came with a document"),
+    )
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="journal")
     user = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     by = models.CharField(max_length=80)
@@ -103,6 +110,10 @@ class JournalEntry(models.Model):
     summary = models.CharField(max_length=250)
     changes = models.JSONField(default=list)
     key = models.CharField(max_length=64)
+    kind = models.CharField(max_length=10, choices=KINDS, default="change")
+    about = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+", help_text="a person it names"
+    )
     undoes = models.OneToOneField("self", null=True, on_delete=models.SET_NULL, related_name="undone_by")
 
     class Meta:
@@ -119,5 +130,18 @@ class JournalEntry(models.Model):
     @property
     def can_be_taken_back(self) -> bool:
         """Not what is only noted, came with an imported garden, or was the passing of simulated days."""
-        somebody = self.user_id is not None or self.key.startswith(FEED)
-        return not self.is_undone and somebody and not self.key.startswith(NOTE)
+        return not self.is_undone and self.kind in ("change", "device")
+
+
+class JournalTouch(models.Model):
+    """A row that an entry touched: names the entry that stands in the way of taking an earlier one back."""
+
+    entry = models.ForeignKey(JournalEntry, on_delete=models.CASCADE, related_name="touches")
+    model = models.CharField(max_length=40)
+    row = models.BigIntegerField()
+
+    class Meta:
+        indexes = [models.Index(fields=["model", "row"], name="touched_row")]
+
+    def __str__(self) -> str:
+        return f"{self.model} {self.row}"

@@ -14,9 +14,10 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
+from aestiva.accounts.models import User
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
-from aestiva.gardens.access import member
+from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import UNITS, Garden, Invitation, Member
 
 LASTS_DAYS = 14
@@ -32,7 +33,7 @@ def owners_besides(garden: Garden, leaving: Member) -> bool:
     return Member.objects.filter(garden=garden, role="owner").exclude(pk=leaving.pk).exists()
 
 
-@member(readers_post=True)
+@garden_view(readers_post=True)
 def members(request: Any) -> HttpResponse:
     """Who is here; owners change roles and invite, everybody chooses their own units."""
     garden = request.garden
@@ -51,32 +52,31 @@ def members(request: Any) -> HttpResponse:
 
 
 def _change(request: Any) -> HttpResponse:
-    garden, what = request.garden, request.POST.get("what", "")
-    mine = Member.objects.get(garden=garden, user=request.user)
-    if what == "units":
-        wanted = request.POST.get("units", "")
-        if wanted in {"", *(u for u, _ in UNITS)}:
-            mine.units = wanted
-            mine.save(update_fields=["units"])
-        return redirect("members", garden.pk)
-    if mine.role != "owner":
-        messages.error(request, "Only an owner can change members: ask one.")
-        return redirect("members", garden.pk)
-    if what == "invite" and request.POST.get("role") in ROLES:
-        expires = clock.instant() + timedelta(days=LASTS_DAYS)
-        Invitation.objects.create(garden=garden, role=request.POST["role"], made_by=request.user, expires=expires)
-        journal.note(garden, request.user, f"Invited a {request.POST['role']}")
-        messages.success(request, f"A link for one person, good for {LASTS_DAYS} days. Send it to them yourself.")
-    elif what == "revoke":
-        link = get_object_or_404(Invitation, pk=whole_number(request.POST.get("invitation")), garden=garden)
-        link.revoked = True
-        link.save(update_fields=["revoked"])
-    elif what in ("role", "remove"):
-        _change_member(request, garden, what)
+    garden, what, key = request.garden, request.POST.get("what", ""), request.POST.get("key", "")
+    with journal.noted(garden):
+        mine = Member.objects.get(garden=garden, user=request.user)
+        if what == "units":
+            wanted = request.POST.get("units", "")
+            if wanted in {"", *(u for u, _ in UNITS)}:
+                mine.units = wanted
+                mine.save(update_fields=["units"])
+        elif mine.role != "owner":
+            messages.error(request, "Only an owner can change members: ask one.")
+        elif what == "invite" and request.POST.get("role") in ROLES:
+            journal.note(garden, request.user, f"Invited a {request.POST['role']}", key)
+            expires = clock.instant() + timedelta(days=LASTS_DAYS)
+            Invitation.objects.create(garden=garden, role=request.POST["role"], made_by=request.user, expires=expires)
+            messages.success(request, f"A link for one person, good for {LASTS_DAYS} days. Send it to them yourself.")
+        elif what == "revoke":
+            link = get_object_or_404(Invitation, pk=whole_number(request.POST.get("invitation")), garden=garden)
+            link.revoked = True
+            link.save(update_fields=["revoked"])
+        elif what in ("role", "remove"):
+            _change_member(request, garden, what, key)
     return redirect("members", garden.pk)
 
 
-def _change_member(request: Any, garden: Garden, what: str) -> None:
+def _change_member(request: Any, garden: Garden, what: str, key: str) -> None:
     other = get_object_or_404(
         Member.objects.select_related("user"), pk=whole_number(request.POST.get("member")), garden=garden
     )
@@ -84,26 +84,27 @@ def _change_member(request: Any, garden: Garden, what: str) -> None:
     if other.role == "owner" and (what == "remove" or role != "owner") and not owners_besides(garden, other):
         messages.error(request, f"{other.user} is the only owner: make somebody else an owner first.")
     elif what == "remove":
+        journal.note(garden, request.user, f"Removed {other.user}", key, about=other.user)
         other.delete()
-        journal.note(garden, request.user, f"Removed {other.user}")
         messages.success(request, f"{other.user} is no longer a member. What they wrote stays.")
-    elif role in ROLES:
+    elif role in ROLES and role != other.role:
+        journal.note(garden, request.user, f"Made {other.user} {role}", key, about=other.user)
         other.role = role
         other.save(update_fields=["role"])
-        journal.note(garden, request.user, f"Made {other.user} {role}")
         messages.success(request, f"{other.user} is now {role}.")
 
 
-@member(readers_post=True)
+@garden_view(readers_post=True)
 @require_POST
 def leave(request: Any) -> HttpResponse:
     """Leave a garden; the last owner hands over first."""
-    mine = Member.objects.get(garden=request.garden, user=request.user)
-    if mine.role == "owner" and not owners_besides(request.garden, mine):
-        messages.error(request, "You are the only owner: make somebody else an owner first.")
-        return redirect("members", request.garden.pk)
-    mine.delete()
-    journal.note(request.garden, request.user, "Left the garden")
+    with journal.noted(request.garden):
+        mine = Member.objects.get(garden=request.garden, user=request.user)
+        if mine.role == "owner" and not owners_besides(request.garden, mine):
+            messages.error(request, "You are the only owner: make somebody else an owner first.")
+            return redirect("members", request.garden.pk)
+        mine.delete()
+        journal.note(request.garden, request.user, "Left the garden")
     messages.success(request, f"You have left {request.garden.name}.")
     return redirect("gardens")
 
@@ -117,6 +118,9 @@ def join(request: Any, token: str) -> HttpResponse:
         return render(request, "gardens/join.html", {"problem": problem}, status=410)
     if request.method == "POST":
         with transaction.atomic():
+            Garden.objects.select_for_update().get(pk=link.garden_id)
+            if Member.objects.filter(garden=link.garden, user=request.user).exists():
+                return redirect("today", link.garden_id)  # the same post twice
             taken = Invitation.objects.filter(pk=link.pk, used_by=None, revoked=False).update(used_by=request.user)
             if not taken:
                 return render(request, "gardens/join.html", {"problem": "This link was used already."}, status=410)
@@ -141,23 +145,32 @@ def _why_not(request: Any, link: Invitation | None) -> str:
     return ""
 
 
+def _gardens_of(user: User) -> tuple[list[Member], list[Member]]:
+    """The gardens that are nobody else's, and those that would be left without an owner."""
+    mine = list(Member.objects.filter(user=user).select_related("garden"))
+    alone = [m for m in mine if m.garden.members.count() == 1]
+    return alone, [m for m in mine if m not in alone and m.role == "owner" and not owners_besides(m.garden, m)]
+
+
 @login_required
 def delete_account(request: Any) -> HttpResponse:
     """End an account: gardens that are nobody else's go with it, those with others must be handed over first."""
-    mine = Member.objects.filter(user=request.user).select_related("garden")
-    alone = [m for m in mine if m.garden.members.count() == 1]
-    stuck = [m for m in mine if m not in alone and m.role == "owner" and not owners_besides(m.garden, m)]
+    alone, stuck = _gardens_of(request.user)
     problem = ""
     if request.method == "POST" and not stuck:
         if request.user.check_password(request.POST.get("password", "")):
             with transaction.atomic():
-                for membership in alone:
-                    remove_garden(membership.garden)
-                user = request.user
-                logout(request)
-                user.delete()
-            return redirect("home")
-        problem = "That is not your password: nothing was deleted."
+                user = User.objects.select_for_update().get(pk=request.user.pk)
+                alone, stuck = _gardens_of(user)  # as it is now
+                if not stuck:
+                    for membership in alone:
+                        remove_garden(membership.garden)
+                    journal.forget(user)
+                    logout(request)
+                    user.delete()
+                    return redirect("home")
+        else:
+            problem = "That is not your password: nothing was deleted."
     context = {"alone": alone, "stuck": stuck, "problem": problem}
     return render(request, "gardens/delete_account.html", context, status=422 if problem else 200)
 

@@ -254,17 +254,22 @@ def _clean(model: type[models.Model], name: str, value: Any, place: str, problem
 
 
 @transaction.atomic
-def bring_in(document: dict[str, Any], owner: User) -> Garden:
-    """A new garden from a checked document, owned by one person; all of it or nothing (BadDocument)."""
+def bring_in(document: dict[str, Any], owner: User, begun_with: str | None = None) -> Garden:
+    """A new garden from a checked document, owned by one person; all of it or nothing (BadDocument).
+
+    begun_with: the one-use key of the post; where it was used already, the garden that it made.
+    """
+    if begun_with and (there := Garden.objects.filter(begun_with=begun_with).first()) is not None:
+        return there
     values = {n: _column(Garden, n).to_python(v) for n, v in document["garden"].items()}
-    garden = Garden.objects.create(**values)
+    garden = Garden.objects.create(**values, begun_with=begun_with)
     Member.objects.create(garden=garden, user=owner, role="owner")
     made: dict[str, list[Any]] = {}
     for part in parts():
         made[part.name] = _rows_in(part, document[part.name], garden, made)
     entries = [
         JournalEntry(garden=garden, by=str(e["by"])[:80], day=date.fromisoformat(e["day"]), summary=str(e["summary"])[:250],
-                     at=datetime.fromisoformat(e["at"]), key=f"import-{n}")
+                     at=datetime.fromisoformat(e["at"]), key=f"import-{n}", kind="imported")
         for n, e in enumerate(document["journal"])
     ]  # fmt: skip
     JournalEntry.objects.bulk_create(entries, batch_size=500)

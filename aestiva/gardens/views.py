@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-from contextlib import suppress
 from typing import Any
 
 from django.contrib import messages
@@ -13,12 +12,14 @@ from django.core.paginator import Paginator
 from django.db import IntegrityError, transaction
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.utils.http import url_has_allowed_host_and_scheme
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
+from aestiva.accounts.models import User
 from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
 from aestiva.gardens import clock, journal, portable
-from aestiva.gardens.access import member
+from aestiva.gardens import undo as undoing
+from aestiva.gardens.access import garden_view, safe_next
 from aestiva.gardens.forms import ZONES, GardenForm, SettingsForm
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from growing.calendar import cold_season_of
@@ -38,16 +39,25 @@ def home(request: Any) -> HttpResponse:
 def garden_new(request: Any) -> HttpResponse:
     form = GardenForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
-        with transaction.atomic():
-            garden = form.save(commit=False)
-            garden.year = 0
-            garden.year = growing_year(garden)
-            garden.save()
-            Member.objects.create(garden=garden, user=request.user, role="owner")
+        garden = form.save(commit=False)
+        garden.year = growing_year(garden)
+        garden = begin(garden, request.user, request.POST.get("key", ""))
         return redirect("place_typed", garden.pk)
     status = 422 if form.errors else 200
     mine = Member.objects.filter(user=request.user).select_related("garden")
     return render(request, "gardens/new.html", {"form": form, "zones": ZONES, "mine": mine}, status=status)
+
+
+def begin(garden: Garden, user: User, key: str) -> Garden:
+    """A new garden of this person; the one begun before where the one-use key was used already."""
+    garden.begun_with = journal.stored_key(f"u{user.pk}", key)
+    try:
+        with transaction.atomic():
+            garden.save()
+            Member.objects.create(garden=garden, user=user, role="owner")
+    except IntegrityError:
+        return Garden.objects.get(begun_with=garden.begun_with)
+    return garden
 
 
 def growing_year(garden: Garden) -> int:
@@ -63,7 +73,7 @@ def gardens(request: Any) -> HttpResponse:
     return render(request, "gardens/gardens.html", {"mine": mine})
 
 
-@member()
+@garden_view()
 def garden_file(request: Any) -> HttpResponse:
     """The whole garden as JSON."""
     text = json.dumps(portable.export(request.garden), ensure_ascii=False, separators=(",", ":"))
@@ -80,7 +90,9 @@ def garden_import(request: Any) -> HttpResponse:
     if request.method == "POST":
         try:
             if "kept" in request.POST:
-                garden = portable.bring_in(portable.read(unseal(request.POST["kept"], owner)), request.user)
+                document = portable.read(unseal(request.POST["kept"], owner))
+                once = journal.stored_key(f"u{request.user.pk}", request.POST.get("key", ""))
+                garden = portable.bring_in(document, request.user, once)
                 messages.success(request, f"{garden.name} is in, as a garden of its own.")
                 return redirect("today", garden.pk)
             if request.FILES.get("file"):
@@ -107,40 +119,34 @@ def _counts(document: dict[str, Any]) -> list[tuple[str, int]]:
     return [(name.replace("_", " "), len(rows)) for name, rows in document.items() if isinstance(rows, list) and rows]
 
 
-@member("owner")
+@garden_view("owner")
 @require_POST
 def live(request: Any) -> HttpResponse:
     """Let a garden that stands on a simulated day go on in real time."""
-    garden = Garden.objects.get(pk=request.garden.pk)
-    garden.simulated_on = None
-    with (
-        suppress(journal.Repeated),
-        journal.change(
-            request.garden, request.user, "Let the garden live in real time", request.POST.get("key", "")
-        ) as write,
-    ):
-        write.save(garden)
+    garden = request.garden
+    with journal.change(garden, request.user, "Let the garden live in real time", request.POST.get("key", "")) as write:
+        row = write.fresh(garden)
+        row.simulated_on = None
+        write.save(row)
     return redirect("today", garden.pk)
 
 
-@member("owner")
+@garden_view("owner", back="settings")
 def settings(request: Any) -> HttpResponse:
     form = SettingsForm(request.POST or None, instance=Garden.objects.get(pk=request.garden.pk))
     if request.method == "POST" and form.is_valid():
-        try:
-            with journal.change(
-                request.garden, request.user, "Changed the garden’s settings", request.POST.get("key", "")
-            ) as write:
-                write.save(form.instance)
-            messages.success(request, "Kept. Dates follow the new settings; sowing days already chosen stay.")
-        except journal.Repeated:
-            pass
+        post = request.POST
+        with journal.change(
+            request.garden, request.user, "Changed the garden’s settings", post.get("key", "")
+        ) as write:
+            write.save(form.instance, post.get("revision"))
+        messages.success(request, "Kept. Dates follow the new settings; sowing days already chosen stay.")
         return redirect("settings", request.garden.pk)
     context = {"view": "settings", "form": form, "zones": ZONES}
     return render(request, "gardens/settings.html", context, status=422 if form.errors else 200)
 
 
-@member()
+@garden_view()
 def journal_page(request: Any) -> HttpResponse:
     entries = JournalEntry.objects.filter(garden=request.garden).select_related("undone_by", "user").defer("changes")
     text = request.GET.get("find", "").strip()
@@ -156,27 +162,21 @@ def journal_page(request: Any) -> HttpResponse:
     )
 
 
-@member("grower")
+@garden_view("grower")
 @require_POST
 def undo(request: Any, entry_id: int) -> HttpResponse:
     """Take an entry back: anyone their own, an owner any."""
-    entry = get_object_or_404(JournalEntry, pk=entry_id, garden=request.garden)
+    entry = get_object_or_404(JournalEntry.objects.defer("changes"), pk=entry_id, garden=request.garden)
+    if entry.kind == "days":
+        raise PermissionDenied("Simulated days only go forward: make demo-reset begins again.")
     if entry.user_id != request.user.pk and request.role != "owner":
         raise PermissionDenied(f"{entry.by} did this: they or an owner can take it back.")
-    if entry.by == journal.SIMULATION:
-        raise PermissionDenied("Simulated days only go forward: make demo-reset begins again.")
     try:
         if entry.can_be_taken_back:
-            done = journal.undo(entry, request.user, request.POST.get("key", ""))
+            done = undoing.undo(entry, request.user, request.POST.get("key", ""))
             messages.success(request, f"{done.summary}.")
+        elif not entry.is_undone:
+            messages.info(request, "This was only noted: there is nothing to take back.")
     except journal.CannotUndo as error:
         messages.error(request, f"This cannot be taken back: {error}.")
-    except IntegrityError:
-        pass  # the same post twice
-    return redirect(safe_next(request) or "today", *([] if safe_next(request) else [request.garden.pk]))
-
-
-def safe_next(request: Any) -> str:
-    """The page to go back to, if it is one of ours."""
-    target = request.POST.get("next", "")
-    return target if target.startswith("/") and url_has_allowed_host_and_scheme(target, allowed_hosts=None) else ""
+    return redirect(safe_next(request) or reverse("today", args=[request.garden.pk]))

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from aestiva.accounts.models import User
 from aestiva.gardens import clock, journal
-from aestiva.gardens.models import FEED, Garden
+from aestiva.gardens.models import Garden
 from aestiva.place.models import Feed, ForecastNight, Frost, GardenNight, SoilReading, Station, StationYear
 from aestiva.place.queries import frost_of, pack, unpack
 from growing.feed import Post
@@ -86,8 +86,10 @@ def bring_in(
     A station of that name gets the new days added.  The record itself stays when this is taken back: only its use is
     undone.
     """
-    frost = frost_of(garden)
-    with transaction.atomic():
+    with journal.noted(garden):
+        if journal.was_done(garden, key):
+            raise journal.Repeated
+        frost = frost_of(garden)
         station = Station.objects.filter(owner=garden, name=name).first()
         if station is None:
             where = parsed.where or (None, None, None)
@@ -148,10 +150,11 @@ def keep_readings(
     summary: str,
     key: str = "",
     by: str = journal.SIMULATION,
+    kind: str = "change",
 ) -> None:
     """Write readings or nights of forecast, all of one kind; a later one of the same time takes the earlier one's place."""
     times = ("day", "hour") if rows and isinstance(rows[0], SoilReading) else ("day",)
-    with journal.change(garden, user, summary, key, by) as write:
+    with journal.change(garden, user, summary, key, by, kind) as write:
         _replace(write, garden, rows, times)
 
 
@@ -184,23 +187,25 @@ def digest_of(token: str) -> str:
     return sha256(token.encode()).hexdigest()
 
 
-def make_feed(garden: Garden, user: User, name: str) -> str:
+def make_feed(garden: Garden, user: User, name: str, key: str = "") -> str:
     """A new feed; returns its token, which is not kept and can be shown only now."""
     token = secrets.token_urlsafe(24)
-    Feed.objects.create(garden=garden, name=name, digest=digest_of(token))
-    journal.note(garden, user, f"Gave {name} a key to post readings")
+    with journal.noted(garden):
+        journal.note(garden, user, f"Gave {name} a key to post readings", key)
+        Feed.objects.create(garden=garden, name=name, digest=digest_of(token))
     return token
 
 
 def revoke_feed(garden: Garden, user: User, feed: Feed) -> None:
-    Feed.objects.filter(pk=feed.pk).update(revoked=True)
-    journal.note(garden, user, f"{feed.name} may no longer post readings")
+    with journal.noted(garden):
+        if Feed.objects.filter(pk=feed.pk, revoked=False).update(revoked=True):
+            journal.note(garden, user, f"{feed.name} may no longer post readings")
 
 
 def receive(feed: Feed, post: Post, body: bytes) -> int:
     """Write what a device sent as one entry; the same message once more changes nothing.  Returns the rows taken."""
     garden = feed.garden
-    key = f"{FEED}{sha256(body).hexdigest()[:40]}"
+    key = sha256(body).hexdigest()[:40]
     if post.kind == "station":
         return _station_days(feed, post, key)
     rows = _rows(feed, post)
@@ -208,7 +213,7 @@ def receive(feed: Feed, post: Post, body: bytes) -> int:
     with suppress(journal.Repeated):
         said = {"garden": "garden minima", "soil": "soil readings", "forecast": "nights of forecast"}[post.kind]
         summary = f"{feed.name} sent {len(rows)} {said}"
-        keep_readings(garden, None, rows, summary, key, by=feed.name)
+        keep_readings(garden, None, rows, summary, key, feed.name, "device")
         return len(rows)
     return 0
 

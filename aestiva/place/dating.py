@@ -7,9 +7,12 @@ from datetime import date
 from typing import Any
 
 from aestiva.gardens.models import Garden
-from aestiva.place.queries import NoFrostDate, place_year
+from aestiva.gardens.outcomes import NoFrostDate
+from aestiva.gardens.providers import link
+from aestiva.place.queries import place_year
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting, Spot
+from aestiva.season.trouble import CANNOT, Trouble, words_of
 from growing.crops import Crop
 from growing.place import PlaceYear
 from growing.raising import emergence_speed
@@ -34,6 +37,7 @@ class Dating:
         self._done: dict[Any, PlantingDates] = {}
         self._speeds: dict[Any, tuple[float, str]] = {}
         self._by_lot: dict[tuple[str, int], Crop] = {}
+        self._broken: dict[int, str] = {}  # lots whose packet says what cannot stand: left aside
 
     @property
     def place(self) -> PlaceYear:
@@ -64,8 +68,26 @@ class Dating:
             return self.crops[crop_key]
         key = (crop_key, lot.pk)
         if key not in self._by_lot:
-            self._by_lot[key] = self.crops[crop_key].overlaid("lot", {f: (v[0], v[1]) for f, v in lot.facts.items()})
+            plain = self.crops[crop_key]
+            try:
+                self._by_lot[key] = plain.overlaid("lot", {f: (v[0], v[1]) for f, v in lot.facts.items()})
+            except CANNOT as error:
+                self._by_lot[key], self._broken[lot.pk] = plain, words_of(error)
         return self._by_lot[key]
+
+    def troubles(self, garden: Garden) -> list[Trouble]:
+        """What crops and packets say that cannot stand, as far as they were asked for."""
+        found = [
+            Trouble(self.crops.plain(key).name, words, link("crop", garden.pk, key))
+            for key, words in self.crops.broken.items()
+        ]
+        for pk, words in self._broken.items():
+            found.append(Trouble(f"the packet {self.lots[pk]}", words, link("lot", garden.pk, pk)))
+        for lot in self.lots.values():
+            if lot.crop_key not in self.crops:
+                words = f"its crop, “{lot.crop_key}”, is not known here any more"
+                found.append(Trouble(f"the packet {lot}", words, link("lot", garden.pk, lot.pk)))
+        return found
 
     def choice(self, planting: Planting, sown_on: date | None = None) -> Choice:
         """The grower's settled dates; what was really sown overrides what was chosen."""

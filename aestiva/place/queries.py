@@ -9,6 +9,7 @@ from typing import NamedTuple
 import numpy as np
 
 from aestiva.gardens.models import Garden
+from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.models import ForecastNight, Frost, GardenNight, SoilReading, Station, StationYear, Warmth
 from aestiva.season.crops import Crops
 from aestiva.season.models import Planting
@@ -23,10 +24,6 @@ from growing.warmth import ComputedWarmth, TypedWarmth, WarmDate
 from growing.watch import Night
 
 MISSING = -32768
-
-
-class NoFrostDate(Exception):
-    """The garden has neither a typed last frost nor a usable station: nothing can be counted yet."""
 
 
 class Record(NamedTuple):

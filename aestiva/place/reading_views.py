@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
 from datetime import date
 from typing import Any
 
@@ -14,7 +13,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
-from aestiva.gardens.access import member
+from aestiva.gardens.access import garden_view
 from aestiva.place import actions
 from aestiva.place.forms import FeedForm, OwnNightForm, SoilForm
 from aestiva.place.models import Feed, GardenNight, SoilReading
@@ -27,7 +26,7 @@ SHOWN = 30
 MOST_POST_BYTES = 512 * 1024
 
 
-@member()
+@garden_view(back="readings")
 def readings(request: Any) -> HttpResponse:
     """Own nights against the station's, soil readings against the model."""
     garden, today = request.garden, clock.today(request.garden)
@@ -79,18 +78,14 @@ def _keep_one(request: Any, which: str, data: dict[str, Any]) -> None:
     else:
         row = GardenNight(garden=garden, day=data["day"], tmin_c=data["celsius"])
         summary = f"Read the night to {data['day']:%-d %B}"
-    with suppress(journal.Repeated):
-        actions.keep_readings(garden, request.user, [row], summary, key)
+    actions.keep_readings(garden, request.user, [row], summary, key)
 
 
 def _remove(request: Any) -> HttpResponse:
     garden = request.garden
     model = SoilReading if request.POST.get("of") == "soil" else GardenNight
     row = get_object_or_404(model, pk=whole_number(request.POST.get("pk")), garden=garden)
-    with (
-        suppress(journal.Repeated),
-        journal.change(garden, request.user, "Removed a reading", request.POST.get("key", "")) as write,
-    ):
+    with journal.change(garden, request.user, "Removed a reading", request.POST.get("key", "")) as write:
         write.delete(row)
     return redirect("readings", garden.pk)
 
@@ -106,17 +101,16 @@ def _nights_file(request: Any, today: date) -> str:
         for d, v in zip(parsed.days, parsed.tmin, strict=True)
         if v == v
     ]
-    with suppress(journal.Repeated):
-        summary = f"Brought in {len(rows)} of the garden’s own nights"
-        actions.keep_readings(request.garden, request.user, rows, summary, request.POST.get("key", ""))
-        messages.success(request, f"{len(rows)} nights are in.")
+    summary = f"Brought in {len(rows)} of the garden’s own nights"
+    actions.keep_readings(request.garden, request.user, rows, summary, request.POST.get("key", ""))
+    messages.success(request, f"{len(rows)} nights are in.")
     return ""
 
 
 # ---------------------------------------------------------------- devices that post
 
 
-@member("owner")
+@garden_view("owner", back="feeds")
 def feeds(request: Any) -> HttpResponse:
     """Keys for devices that post readings: made, shown once, revoked."""
     garden = request.garden
@@ -126,7 +120,7 @@ def feeds(request: Any) -> HttpResponse:
             actions.revoke_feed(garden, request.user, get_object_or_404(Feed, pk=revoked, garden=garden))
             return redirect("feeds", garden.pk)
         if form.is_valid():
-            token = actions.make_feed(garden, request.user, form.cleaned_data["name"])
+            token = actions.make_feed(garden, request.user, form.cleaned_data["name"], request.POST.get("key", ""))
             form = FeedForm()
     context = {
         "view": "place",

@@ -15,15 +15,15 @@ from aestiva.frame import say
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
-from aestiva.gardens.access import member
+from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
+from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.gardens.providers import effects, link
 from aestiva.place import overview
 from aestiva.place.forms import FrostForm, LineForm, ReckoningForm, WarmthForm
 from aestiva.place.models import ForecastNight, Frost, Station, Warmth
 from aestiva.place.picture import LEAST_RISK, MOST_RISK, PHONE, WIDE, frost_svg
 from aestiva.place.queries import (
-    NoFrostDate,
     estimated_shift,
     frost_of,
     place_year,
@@ -47,7 +47,7 @@ def _asked(request: Any) -> tuple[str, float]:
     return event, next((t for t, _ in THRESHOLDS if str(t) == data.get("threshold")), 0.0)
 
 
-@member()
+@garden_view()
 def place(request: Any) -> HttpResponse:
     garden, frost = request.garden, frost_of(request.garden)
     try:
@@ -100,7 +100,7 @@ def place(request: Any) -> HttpResponse:
     return render(request, "place/place.html", context)
 
 
-@member()
+@garden_view()
 def waits(request: Any) -> HttpResponse:
     """Each crop's frost line, soil and nights, with the working."""
     frost = frost_of(request.garden)
@@ -176,7 +176,7 @@ def _look(request: Any, year: PlaceYear, season: overview.Season) -> dict[str, A
     return {"form": form, "tried": tried}
 
 
-@member()
+@garden_view(back="place")
 def line(request: Any) -> HttpResponse:
     """What another line would mean: risk and day while dragging, and what would move once let go."""
     if request.method == "POST":
@@ -205,39 +205,33 @@ def _keep_line(request: Any) -> HttpResponse:
     risk = min(MOST_RISK, max(LEAST_RISK, form.cleaned_data["risk"]))
     summary = f"Accepted risk {say.percent(row.accepted_risk)} → {say.percent(risk)}"
     row.accepted_risk = risk
-    with (
-        suppress(journal.Repeated),
-        journal.change(garden, request.user, summary, request.POST.get("key", "")) as write,
-    ):
-        write.save(row)
-        messages.success(
-            request, f"Kept: you accept a frost in {say.percent(risk)} of springs. The plan counts with it."
-        )
+    post = request.POST
+    with journal.change(garden, request.user, summary, post.get("key", "")) as write:
+        write.save(row, post.get("revision"))
+    messages.success(request, f"Kept: you accept a frost in {say.percent(risk)} of springs. The plan counts with it.")
     return redirect("place", garden.pk)
 
 
 # ---------------------------------------------------------------- typed dates, warmth, reckoning
 
 
-@member()
+@garden_view(back="place")
 def typed(request: Any) -> HttpResponse:
     """Frost dates as somebody knows them, and what they mean."""
     garden = request.garden
     frost = frost_of(garden)
     form = FrostForm(request.POST or None, instance=frost, garden=garden)
     if request.method == "POST" and form.is_valid():
-        with (
-            suppress(journal.Repeated),
-            journal.change(garden, request.user, "Changed the frost dates", request.POST.get("key", "")) as write,
-        ):
-            write.save(form.instance)
-            messages.success(request, "Kept. Every date now counts from it.")
+        post = request.POST
+        with journal.change(garden, request.user, "Changed the frost dates", post.get("key", "")) as write:
+            write.save(form.instance, post.get("revision"))
+        messages.success(request, "Kept. Every date now counts from it.")
         return redirect("place", garden.pk)
     context = {"view": "place", "form": form, "frost": frost}
     return render(request, "place/typed.html", context, status=422 if form.errors else 200)
 
 
-@member()
+@garden_view(back="place")
 def reckoning(request: Any) -> HttpResponse:
     """From which station, which years, how much colder, on which soil; with what a change would move."""
     garden = request.garden
@@ -251,14 +245,10 @@ def reckoning(request: Any) -> HttpResponse:
     if trying and form.is_valid():
         row = form.save(commit=False)
         if request.method == "POST":
-            with (
-                suppress(journal.Repeated),
-                journal.change(
-                    garden, request.user, "Changed how frost is reckoned", request.POST.get("key", "")
-                ) as write,
-            ):
-                write.save(row)
-                messages.success(request, "Kept. Every date now counts with it.")
+            post = request.POST
+            with journal.change(garden, request.user, "Changed how frost is reckoned", post.get("key", "")) as write:
+                write.save(row, post.get("revision"))
+            messages.success(request, "Kept. Every date now counts with it.")
             return redirect("place", garden.pk)
         try:
             moved = effects(garden, clock.today(garden), place_year(garden, frost=row))
@@ -277,16 +267,13 @@ def reckoning(request: Any) -> HttpResponse:
     return render(request, "place/reckoning.html", context, status=422 if form.errors else 200)
 
 
-@member()
+@garden_view(back="warmth")
 def warmth(request: Any) -> HttpResponse:
     """Typed days from which soil and nights are warm."""
     garden = request.garden
     if request.method == "POST" and (removed := whole_number(request.POST.get("remove"))) is not None:
         old = get_object_or_404(Warmth, pk=removed, garden=garden)
-        with (
-            suppress(journal.Repeated),
-            journal.change(garden, request.user, "Removed a day of warmth", request.POST.get("key", "")) as write,
-        ):
+        with journal.change(garden, request.user, "Removed a day of warmth", request.POST.get("key", "")) as write:
             write.delete(old)
         return redirect("warmth", garden.pk)
     form = WarmthForm(request.POST or None, garden=garden, units=request.units)
@@ -296,17 +283,14 @@ def warmth(request: Any) -> HttpResponse:
         row = Warmth(
             garden=garden, kind=data["kind"], celsius=data["celsius"], month=data["on"].month, day=data["on"].day
         )
-        with (
-            suppress(journal.Repeated),
-            journal.change(garden, request.user, "Typed a day of warmth", request.POST.get("key", "")) as write,
-        ):
+        with journal.change(garden, request.user, "Typed a day of warmth", request.POST.get("key", "")) as write:
             write.save(row)
         return redirect("warmth", garden.pk)
     context = {"view": "place", "form": form, "frost": frost, "warmth": Warmth.objects.filter(garden=garden)}
     return render(request, "place/warmth.html", context, status=422 if form.errors else 200)
 
 
-@member("grower")
+@garden_view("grower", back="place")
 @require_POST
 def station(request: Any) -> HttpResponse:
     """Count from another station, or from the typed date."""
@@ -318,15 +302,12 @@ def station(request: Any) -> HttpResponse:
         return redirect("place_typed", request.garden.pk)
     frost.station = found
     summary = f"Frost dates from {found.name}" if found else "Frost dates as typed"
-    with (
-        suppress(journal.Repeated),
-        journal.change(request.garden, request.user, summary, request.POST.get("key", "")) as write,
-    ):
-        write.save(frost)
+    with journal.change(request.garden, request.user, summary, request.POST.get("key", "")) as write:
+        write.save(frost, request.POST.get("revision"))
     return redirect("place", request.garden.pk)
 
 
-@member()
+@garden_view()
 def frost_csv(request: Any) -> HttpResponse:
     """The frost table: each year's last and first frost at the three named depths, and why a year is left out."""
     frost = frost_of(request.garden)

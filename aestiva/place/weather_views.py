@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
 from datetime import date, timedelta
 from hashlib import sha256
 from typing import Any
@@ -18,8 +17,8 @@ from django.views.decorators.http import require_POST
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
 from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
-from aestiva.gardens import clock, journal
-from aestiva.gardens.access import member
+from aestiva.gardens import clock
+from aestiva.gardens.access import garden_view
 from aestiva.place import actions, history
 from aestiva.place.forms import MadeUpForm, NightForm, WeatherFileForm
 from aestiva.place.models import ForecastNight, Station
@@ -36,7 +35,7 @@ from growing.weatherfile import UNITS, WeatherFile, read_weather
 MADE_UP_YEARS = 30
 
 
-@member()
+@garden_view(back="place")
 def weather(request: Any) -> HttpResponse:
     """Bring in daily weather: read, preview with every problem by row, keep."""
     form = WeatherFileForm(initial={"name": getattr(frost_of(request.garden).station, "name", "")})
@@ -137,22 +136,15 @@ def _keep_weather(request: Any) -> HttpResponse:
     if any(p.row for p in parsed.problems) and request.POST.get("leave_out") != "yes":
         messages.error(request, "Some rows cannot be read: tick “leave those days out”, or mend the file.")
         return _preview(request, name, data, None, unit)
-    try:
-        digest = sha256(data + unit.encode()).hexdigest()
-        merged = actions.bring_in(garden, request.user, name, parsed, digest, request.POST.get("key", ""))
-    except journal.Repeated:
-        pass
-    else:
-        other = (
-            f" {len(merged.otherwise)} days differ from what {name} had: the earlier values stay."
-            if merged.otherwise
-            else ""
-        )
-        messages.success(request, f"{merged.added} new days of {name} are in, {merged.known} were known.{other}")
+    digest = sha256(data + unit.encode()).hexdigest()
+    merged = actions.bring_in(garden, request.user, name, parsed, digest, request.POST.get("key", ""))
+    others = len(merged.otherwise)
+    other = f" {others} days differ from what {name} had: the earlier values stay." if others else ""
+    messages.success(request, f"{merged.added} new days of {name} are in, {merged.known} were known.{other}")
     return redirect("place", garden.pk)
 
 
-@member("grower")
+@garden_view("grower", back="place")
 @require_POST
 def made_up(request: Any) -> HttpResponse:
     """A simulated station of a preset climate: thirty years to today, marked as made up."""
@@ -167,17 +159,13 @@ def made_up(request: Any) -> HttpResponse:
     days = tuple(first + timedelta(days=k) for k in range(len(made.tmin)))
     parsed = WeatherFile(days=days, tmin=made.tmin, tmax=made.tmax)
     name = f"Made-up {preset}"
-    with suppress(journal.Repeated):
-        actions.bring_in(
-            garden, request.user, name, parsed, f"made up {preset}", request.POST.get("key", ""), made_up=True
-        )
-        messages.success(
-            request, f"{name} is in: thirty years of simulated weather, good for trying, not for trusting."
-        )
+    key = request.POST.get("key", "")
+    actions.bring_in(garden, request.user, name, parsed, f"made up {preset}", key, made_up=True)
+    messages.success(request, f"{name} is in: thirty years of simulated weather, good for trying, not for trusting.")
     return redirect("place", garden.pk)
 
 
-@member()
+@garden_view()
 def past(request: Any, station: int) -> HttpResponse:
     """One year of a station against all its years: chart, and the months as a table."""
     found = get_object_or_404(Station, pk=station, owner=request.garden)
@@ -201,7 +189,7 @@ def past(request: Any, station: int) -> HttpResponse:
     return render(request, "place/past.html", context)
 
 
-@member()
+@garden_view()
 def daily_csv(request: Any, station: int) -> HttpResponse:
     """The station's days in °C, in the form that comes in again."""
     found = get_object_or_404(Station, pk=station, owner=request.garden)
@@ -220,7 +208,7 @@ def daily_csv(request: Any, station: int) -> HttpResponse:
 # ---------------------------------------------------------------- the nights ahead
 
 
-@member()
+@garden_view(back="forecast")
 def forecast(request: Any) -> HttpResponse:
     """The nights ahead: typed one by one, or from a small CSV."""
     garden, today = request.garden, clock.today(request.garden)
@@ -243,8 +231,7 @@ def forecast(request: Any) -> HttpResponse:
             wind_kmh=d["wind"],
         )
         summary = f"Typed the night of {d['day']:%-d %B}"
-        with suppress(journal.Repeated):
-            actions.keep_readings(garden, request.user, [night], summary, request.POST.get("key", ""))
+        actions.keep_readings(garden, request.user, [night], summary, request.POST.get("key", ""))
         return redirect("forecast", garden.pk)
     shift = frost_of(garden).shift_c
     nights = []
@@ -283,8 +270,7 @@ def _forecast_file(request: Any, today: date) -> str:
         )
         for d, lo, hi in coming
     ]
-    with suppress(journal.Repeated):
-        summary = f"Brought in {len(nights)} nights of forecast"
-        actions.keep_readings(request.garden, request.user, nights, summary, request.POST.get("key", ""))
-        messages.success(request, f"{len(nights)} nights are in.")
+    summary = f"Brought in {len(nights)} nights of forecast"
+    actions.keep_readings(request.garden, request.user, nights, summary, request.POST.get("key", ""))
+    messages.success(request, f"{len(nights)} nights are in.")
     return ""

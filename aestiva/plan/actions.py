@@ -35,30 +35,39 @@ def propose(planting: Planting, dating: Dating, today: date, sow_on: date | None
     return dating.proposed(planting, today, sow_on)
 
 
-def keep(garden: Garden, user: User, planting: Planting, crop: Crop, dates: PlantingDates, key: str = "") -> Planting:
-    """Write a new or changed planting with the dates proposed for it."""
+def keep(
+    garden: Garden,
+    user: User,
+    planting: Planting,
+    crop: Crop,
+    dates: PlantingDates,
+    key: str = "",
+    seen: str | None = None,
+) -> Planting:
+    """Write a new or changed planting with the dates proposed for it; raises Stale when it is another by now."""
     planting.chosen_sow = dates.sow_on
     name = f"{crop.name} {planting.variety}".strip()
     new = planting.pk is None
     summary = f"{'Planned' if new else 'Changed'} {planting.wanted} {name}, to sow {say.day(dates.sow_on)}"
     with journal.change(garden, user, summary, key) as write:
         if new:
-            planting.season = season_of(garden, write)
+            planting.season = season_of(garden)
             planting.made = made(dates)
-        write.save(planting)
+        write.save(planting, seen)
     return planting
 
 
-def season_of(garden: Garden, write: journal.Write) -> Season:
-    """The garden's season in hand, made when first needed."""
-    found = Season.objects.filter(garden=garden, year=garden.year).first()
-    return found or write.save(Season(garden=garden, year=garden.year))
+def season_of(garden: Garden) -> Season:
+    """The garden's season in hand, made when first needed; it belongs to no entry."""
+    return Season.objects.get_or_create(garden=garden, year=garden.year)[0]
 
 
-def cancel(garden: Garden, user: User, planting: Planting, name: str, today: date, key: str = "") -> None:
+def cancel(
+    garden: Garden, user: User, planting: Planting, name: str, today: date, key: str = "", seen: str | None = None
+) -> None:
     planting.cancelled_on = today
     with journal.change(garden, user, f"Cancelled {name}", key) as write:
-        write.save(planting)
+        write.save(planting, seen)
 
 
 def differences(before: PlantingDates, after: PlantingDates) -> list[tuple[str, date, date, int]]:

@@ -7,8 +7,8 @@ from django.db.models import F
 from aestiva.beds.queries import laid_out
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
+from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.dating import dating_of
-from aestiva.place.queries import NoFrostDate
 from aestiva.plan.queries import sheet
 from aestiva.season.actions import accounts_of
 from aestiva.season.crops import Crops
@@ -26,6 +26,8 @@ def holds_together(garden: Garden) -> list[str]:
         list(crops)
     except (CropError, KeyError, TypeError) as error:
         return [f"crops: {error} does not hold together."]
+    if crops.broken:
+        return [f"crop_values: {error}: that does not hold together." for error in crops.broken.values()]
     unknown = sorted(
         {k for k in Planting.objects.filter(season__garden=garden).values_list("crop_key", flat=True) if k not in crops}
     )
@@ -60,7 +62,9 @@ def _dates(garden: Garden) -> list[str]:
     """Every date can be reckoned, and every bed drawn."""
     today = clock.today(garden)
     try:
-        sheet(garden, today)
+        troubles = sheet(garden, today).troubles
+        if troubles:
+            return [f"plantings: {troubles[0].name} cannot be reckoned with ({troubles[0].words})."]
         laid_out(garden, dating_of(garden))
     except NoFrostDate:
         pass

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
 from typing import Any
 
 from django.contrib import messages
@@ -12,7 +11,8 @@ from django.utils.text import slugify
 
 from aestiva.frame.wording import CAUTIONS
 from aestiva.gardens import journal
-from aestiva.gardens.access import member
+from aestiva.gardens.access import garden_view
+from aestiva.gardens.outcomes import Refused
 from aestiva.plan.forms import CropValueForm, GardenCropForm
 from aestiva.season.crops import Crops
 from aestiva.season.models import CropValue, GardenCrop
@@ -21,7 +21,7 @@ from growing.crops.schema import FIELDS
 from growing.units import shown, stored
 
 
-@member()
+@garden_view(back="crops")
 def crops(request: Any) -> HttpResponse:
     known = Crops(request.garden)
     text = request.GET.get("find", "")
@@ -40,19 +40,15 @@ def crops(request: Any) -> HttpResponse:
             hardiness=data["hardiness"],
             speed=data["speed"],
         )
-        with (
-            suppress(journal.Repeated),
-            journal.change(
-                request.garden, request.user, f"Added the crop {own.name}", request.POST.get("key", "")
-            ) as write,
-        ):
+        said = f"Added the crop {own.name}"
+        with journal.change(request.garden, request.user, said, request.POST.get("key", "")) as write:
             write.save(own)
         return redirect("crop", request.garden.pk, key)
     context = {"view": "plan", "found": found, "text": text, "form": form, "crops": list(known), "own": known.own}
     return render(request, "plan/crops.html", context, status=422 if form.errors else 200)
 
 
-@member()
+@garden_view()
 def crop(request: Any, key: str) -> HttpResponse:
     known = Crops(request.garden)
     if key not in known:
@@ -69,7 +65,7 @@ def crop(request: Any, key: str) -> HttpResponse:
     )
 
 
-@member()
+@garden_view(back="crop")
 def crop_value(request: Any, key: str, field: str) -> HttpResponse:
     """Set or take away the garden's own value for one field."""
     known = Crops(request.garden)
@@ -106,8 +102,8 @@ def crop_value(request: Any, key: str, field: str) -> HttpResponse:
                 return redirect("crop", request.garden.pk, key)
         except CropError as error:
             form.add_error("value", str(error))
-        except journal.Repeated:
-            return redirect("crop", request.garden.pk, key)
+        except Refused as refused:
+            form.add_error("value" if "forget" not in request.POST else None, str(refused))
     context = {
         "view": "plan",
         "crop": known[key],
@@ -120,7 +116,7 @@ def crop_value(request: Any, key: str, field: str) -> HttpResponse:
     return render(request, "plan/crop_value.html", context, status=422 if form.errors else 200)
 
 
-@member()
+@garden_view()
 def compare(request: Any) -> HttpResponse:
     """Two crops side by side; what differs stands out."""
     known = Crops(request.garden)
@@ -142,7 +138,7 @@ def compare(request: Any) -> HttpResponse:
     return render(request, "plan/compare.html", context)
 
 
-@member()
+@garden_view()
 def crops_file(request: Any) -> HttpResponse:
     """The garden's own crops and values, or everything it knows, as TOML."""
     known = Crops(request.garden)
@@ -157,7 +153,7 @@ def crops_file(request: Any) -> HttpResponse:
     return response
 
 
-@member("grower")
+@garden_view("grower", back="crops")
 def crops_import(request: Any) -> HttpResponse:
     """Own crops and values from another garden: all of the file, or nothing and why."""
     found, problems = None, []
@@ -192,10 +188,7 @@ def made(own: exchange.OwnCrop) -> Crop:
 def _bring_in(request: Any, found: exchange.Exchange) -> None:
     summary = f"Brought in {len(found.crops)} crops and {len(found.values)} own values"
     old = {(v.crop_key, v.field): v for v in CropValue.objects.filter(garden=request.garden)}
-    with (
-        suppress(journal.Repeated),
-        journal.change(request.garden, request.user, summary, request.POST.get("key", "")) as write,
-    ):
+    with journal.change(request.garden, request.user, summary, request.POST.get("key", "")) as write:
         for c in found.crops:
             write.save(GardenCrop(garden=request.garden, **c._asdict()))
         for v in found.values:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
 from datetime import timedelta
 from typing import Any, NamedTuple
 
@@ -14,10 +13,10 @@ from aestiva.frame import wording
 from aestiva.frame.files import csv_response
 from aestiva.frame.upload import Refusal, received
 from aestiva.gardens import clock, journal
-from aestiva.gardens.access import member
+from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import JournalEntry
+from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.dating import dating_of
-from aestiva.place.queries import NoFrostDate
 from aestiva.place.wording import problem_words
 from aestiva.plan import actions
 from aestiva.plan.queries import sheet
@@ -43,7 +42,7 @@ def _match(crops: Crops, row: PlantingRow, chosen: dict[str, str]) -> Match:
     return Match(row, *crops.named(row.crop))
 
 
-@member("grower")
+@garden_view("grower", back="plan")
 def plantings_import(request: Any) -> HttpResponse:
     """Plantings from a CSV: what it holds and which crops it means first, then all of it or nothing."""
     problems: list[str] = []
@@ -100,11 +99,9 @@ def _keep(request: Any, matches: list[Match]) -> HttpResponse:
         _, dates = actions.propose(planting, dating, today, m.row.sow)
         planting.chosen_sow, planting.made = dates.sow_on, actions.made(dates)
         rows.append(planting)
-    with (
-        suppress(journal.Repeated),
-        journal.change(garden, request.user, f"Brought in {len(rows)} plantings", request.POST.get("key", "")) as write,
-    ):
-        season = actions.season_of(garden, write)
+    said = f"Brought in {len(rows)} plantings"
+    with journal.change(garden, request.user, said, request.POST.get("key", "")) as write:
+        season = actions.season_of(garden)
         for planting in rows:
             planting.season = season
         write.insert(rows)
@@ -112,7 +109,7 @@ def _keep(request: Any, matches: list[Match]) -> HttpResponse:
     return redirect("plan", garden.pk)
 
 
-@member()
+@garden_view()
 def tasks_csv(request: Any) -> HttpResponse:
     """Every task that lies ahead, a year of it."""
     today = clock.today(request.garden)
@@ -127,7 +124,7 @@ def tasks_csv(request: Any) -> HttpResponse:
     return csv_response("tasks.csv", columns, rows)
 
 
-@member()
+@garden_view()
 def journal_csv(request: Any) -> HttpResponse:
     entries = (
         JournalEntry.objects.filter(garden=request.garden).order_by("pk").values_list("day", "at", "by", "summary")

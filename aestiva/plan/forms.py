@@ -82,7 +82,8 @@ class PlantingForm(forms.ModelForm):
 
     def _fill(self) -> None:
         planting: Planting = self.instance
-        self.initial.setdefault("crop", self.crops[planting.crop_key].name)
+        key = planting.crop_key
+        self.initial.setdefault("crop", self.crops[key].name if key in self.crops else key)
         self.initial.setdefault("sow_on", planting.chosen_sow)
         if planting.packet:
             p = planting.packet

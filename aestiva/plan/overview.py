@@ -20,7 +20,7 @@ from growing.crops import Crop
 from growing.place import PlaceYear
 from growing.room import trays_in_box, trays_in_cells, trays_in_pots
 from growing.season import Choice, PlantingDates, date_planting
-from growing.sowing import to_prick
+from growing.sowing import NoCount, to_prick
 from growing.tasks.bench import count_for
 
 FOLD_ABOVE = 40
@@ -92,8 +92,7 @@ def _line(item: Item, today: date) -> Line:
     places, unit = raised.cells or 0, raised.sown_in
     if raised_indoors and (not places or unit == "box"):
         sown = raised.accounts.sown if raised.accounts else None
-        count = count_for(item.crop, planting.wanted, raised.sown_in, raised.per_cell, raised.seed)
-        places, unit = sown if sown and unit == "box" else count.places, count.unit
+        places, unit = _to_sow(item, sown)
     days = {
         "sow_from": dates.sow.start if raised_indoors else None,
         "sow_to": dates.sow.end if raised_indoors else None,
@@ -107,6 +106,16 @@ def _line(item: Item, today: date) -> Line:
         "last": dates.last,
     }
     return Line(item, f"{item.crop.name} {planting.variety}".strip(), planting.wanted, days, state(item), places, unit)
+
+
+def _to_sow(item: Item, sown: int | None) -> tuple[int, str]:
+    """Places and their unit of what is sown or to be sown; none where the seed gives no count."""
+    raised = item.raised
+    try:
+        count = count_for(item.crop, item.planting.wanted, raised.sown_in, raised.per_cell, raised.seed)
+    except NoCount:
+        return sown or 0, raised.sown_in
+    return sown if sown and raised.sown_in == "box" else count.places, count.unit
 
 
 def state(item: Item) -> str:

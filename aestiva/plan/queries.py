@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import logging
 from collections import defaultdict
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, timedelta
 from operator import itemgetter
 from typing import Any, NamedTuple
@@ -14,24 +15,29 @@ from django.db.models.functions import Cast
 
 from aestiva.frame.wording import task_name
 from aestiva.gardens.models import Garden
-from aestiva.gardens.providers import Effect, stages
+from aestiva.gardens.providers import Effect, link, stages
 from aestiva.place.dating import Dating, lots_of
 from aestiva.place.queries import frost_of, nights, place_year
 from aestiva.season.actions import COUNTED
 from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Spot, TaskMark
+from aestiva.season.trouble import CANNOT, Trouble, words_of
 from aestiva.seeds.queries import seed_of, seeds_known, tests_of
 from growing.crops import Crop
 from growing.emergence import share_coming
 from growing.hardening import Outing, Standing, ladders, stand
-from growing.ledger import Accounts, accounts
+from growing.ledger import Accounts, LedgerError, balance
 from growing.place import PlaceYear
 from growing.raising import Facts, course
 from growing.season import Choice, PlantingDates
+from growing.sharing import shares
+from growing.sowing import NoCount
 from growing.tasks import Raised, Task
+from growing.tasks.bench import count_for
 from growing.viability import Germination
 from growing.watch import Night
 
+log = logging.getLogger("aestiva.season")
 FAR = date(9999, 1, 1)
 AT_ONCE = frozenset(("thin", "prick", "pot"))  # in instalments, written down when all are done
 
@@ -94,16 +100,41 @@ class Sheet:
     marks: dict[str, Mark]
     nights: tuple[Night, ...]
     shift_c: float = 0.0
+    troubles: list[Trouble] = field(default_factory=list)
+
+    def name_of(self, planting: Planting) -> str:
+        """The crop's name; its key where nobody knows it any more."""
+        key = planting.crop_key
+        return self.crops[key].name if key in self.crops else key.replace("_", " ")
 
     def todos(self, until: date) -> list[Todo]:
         """Open tasks due by `until`, in the order of work and then of days."""
         found = []
         for item in self.items:
-            for task in derive(item.raised, self.today, until):
+            for task in self._tasks(item, until):
                 todo = self._marked(task, item)
                 if todo is not None and todo.due <= until:
                     found.append(todo)
         return found
+
+    def _tasks(self, item: Item, until: date) -> list[Task]:
+        """The item's tasks; none, and a trouble, where the rules cannot say them."""
+        try:
+            return list(derive(item.raised, self.today, until))
+        except CANNOT as error:
+            self.trouble(item.planting, item.batch, error)
+            return []
+
+    def trouble(self, planting: Planting, batch: Batch | None, error: Exception) -> None:
+        """Note what cannot be said, once."""
+        name = f"{self.name_of(planting)} {planting.variety}".strip()
+        pk, kind = (planting.pk, "planting") if batch is None else (batch.pk, "batch")
+        address = link(kind, self.garden.pk, pk)
+        found = Trouble(name, words_of(error), address, None if batch is None else batch.pk)
+        if found not in self.troubles:
+            if not isinstance(error, LedgerError):
+                log.warning("%s %s cannot be reckoned with", kind, pk, exc_info=error)
+            self.troubles.append(found)
 
     def _marked(self, task: Task, item: Item) -> Todo | None:
         mark = self.marks.get(task.key)
@@ -121,7 +152,7 @@ class Sheet:
         ref = key.split(".", 1)[0]
         for item in self.items:
             if item.raised.ref == ref:
-                for task in derive(item.raised, self.today, FAR):
+                for task in self._tasks(item, FAR):
                     if task.key == key:
                         return self._marked(task, item)
         return None
@@ -147,7 +178,7 @@ def moved_by(garden: Garden, today: date, place: PlaceYear) -> list[Effect]:
     before = {i.raised.ref: i for i in sheet(garden, today).items}
     found = []
     for item in sheet(garden, today, place=place).items:
-        if item.raised.facts.planted_on is not None:
+        if item.raised.facts.planted_on is not None or item.raised.ref not in before:
             continue
         old, new = before[item.raised.ref].raised.dates, item.raised.dates
         name = f"{item.name} {item.variety}".strip()
@@ -196,27 +227,15 @@ def sheet(garden: Garden, today: date, only: Iterable[int] | None = None, place:
     shift = frost_of(garden).shift_c
     ahead = nights(garden, today)
     ladder = ladders()[garden.ladder]
-    items: list[Item] = []
+    found = Sheet(garden, today, place, crops, [], marks, ahead, shift)
+    context = _Context(dating, today, events, stands, marks, ahead, shift, ladder, codes, known)
     for planting in plantings:
-        crop = dating.crop(planting)
-        items.extend(
-            _items(
-                planting,
-                crop,
-                batches[planting.pk],
-                events,
-                stands,
-                marks,
-                dating,
-                today,
-                ahead,
-                shift,
-                ladder,
-                codes,
-                known,
-            )
-        )
-    return Sheet(garden, today, place, crops, items, marks, ahead, shift)
+        try:
+            found.items.extend(_items(planting, dating.crop(planting), batches[planting.pk], context, found))
+        except CANNOT as error:
+            found.trouble(planting, None, error)
+    found.troubles += dating.troubles(garden)
+    return found
 
 
 Event = tuple[str, date, int | None, bool, float | None, float | None]
@@ -236,89 +255,130 @@ def _events(plantings: Any) -> dict[int, list[Event]]:
     return found
 
 
-def _items(
-    planting: Planting,
-    crop: Crop,
-    batches: list[Batch],
-    events: dict[int, list[Event]],
-    stands: dict[int, tuple[str, str]],
-    marks: dict[str, Mark],
-    dating: Dating,
-    today: date,
-    ahead: tuple[Night, ...],
-    shift: float,
-    ladder: Any,
-    codes: dict[int, str],
-    known: dict[int, Germination],
-) -> Iterator[Item]:
+class _Context(NamedTuple):
+    """What all items of a sheet share."""
+
+    dating: Dating
+    today: date
+    events: dict[int, list[Event]]
+    stands: dict[int, tuple[str, str]]
+    marks: dict[str, Mark]
+    nights: tuple[Night, ...]
+    shift_c: float
+    ladder: Any
+    codes: dict[int, str]
+    known: dict[int, Germination]
+
+
+def _items(planting: Planting, crop: Crop, batches: list[Batch], at: _Context, found: Sheet) -> list[Item]:
+    """One planting as the rules see it: its living batches, and itself while something is still to be sown for it."""
     living = [b for b in batches if b.failed_on is None]
     failed = len(batches) - len(living)
-    grows_at = codes.get(planting.spot_id or 0, "")
-    secured = sum(_places_sown(b, events[b.pk]) for b in living if b.parent_id is None)
-    per_cell = planting.per_cell or int(crop.number("per_cell"))
-    sow_mark = marks.get(f"p{planting.pk}.sow.{failed}")
+    grows_at = at.codes.get(planting.spot_id or 0, "")
+    secured = sum(_places_sown(b, at.events[b.pk]) for b in living if b.parent_id is None)
+    sow_mark = at.marks.get(f"p{planting.pk}.sow.{failed}")
     open_sowing = sow_mark is not None and sow_mark.done_on is None and sow_mark.count_done is not None
+    items = []
     if not living or open_sowing:
-        dates = dating.dates(planting, crop)
-        raised = Raised(
-            ref=f"p{planting.pk}",
-            crop=crop,
-            wanted=planting.wanted,
-            dates=dates,
-            course=course(
-                crop, dates, ladder, sown_in=planting.sown_in, per_cell=per_cell, speed=dating.speed(crop, None)
-            ),
-            facts=Facts(),
-            ladder=ladder,
-            sown_in=planting.sown_in,
-            per_cell=per_cell,
-            has_seed=planting.lot_id is not None or bool(living),
-            attempt=failed,
-            secured=secured if open_sowing else 0,
-            accepted_risk=dating.place.accepted_risk,
-            seed=seed_of(crop, known[planting.lot_id]) if planting.lot_id in known else None,
-        )
-        yield Item(planting, None, crop, raised, grows_at, grows_at)
+        items.append(_open_item(planting, crop, at, failed, secured if open_sowing else 0, bool(living), grows_at))
+    ledgers = {b.pk: balance((e[0], e[2], e[3]) for e in at.events[b.pk] if e[0] in COUNTED) for b in batches}
     for batch in living:
-        yield _batch_item(
-            planting, batch, crop, events[batch.pk], stands, dating, today, ahead, shift, ladder, grows_at
-        )
+        if (wrong := ledgers[batch.pk][1]) is not None:
+            found.trouble(planting, batch, wrong)
+    accounts = {pk: one for pk, (one, _) in ledgers.items()}
+    wanted = _shares(planting.wanted, living, accounts, items[0].raised if items else None, secured)
+    every = {b.pk: b for b in batches}
+    for batch, share in zip(living, wanted, strict=True):
+        try:
+            items.append(_batch_item(planting, batch, crop, accounts, share, every, at, grows_at))
+        except CANNOT as error:
+            found.trouble(planting, batch, error)
+    return items
+
+
+def _open_item(
+    planting: Planting, crop: Crop, at: _Context, failed: int, secured: int, begun: bool, grows_at: str
+) -> Item:
+    """The planting itself, with what is still to be sown for it."""
+    dating = at.dating
+    dates = dating.dates(planting, crop)
+    per_cell = planting.per_cell or int(crop.number("per_cell"))
+    speed = dating.speed(crop, None)
+    raised = Raised(
+        ref=f"p{planting.pk}",
+        crop=crop,
+        wanted=planting.wanted,
+        dates=dates,
+        course=course(crop, dates, at.ladder, sown_in=planting.sown_in, per_cell=per_cell, speed=speed),
+        facts=Facts(),
+        ladder=at.ladder,
+        sown_in=planting.sown_in,
+        per_cell=per_cell,
+        has_seed=planting.lot_id is not None or begun,
+        attempt=failed,
+        secured=secured,
+        accepted_risk=dating.place.accepted_risk,
+        seed=seed_of(crop, at.known[planting.lot_id]) if planting.lot_id in at.known else None,
+    )
+    return Item(planting, None, crop, raised, grows_at, grows_at)
+
+
+def _shares(
+    wanted: int, living: list[Batch], accounts: dict[int, Accounts], open_: Raised | None, secured: int
+) -> list[int]:
+    """How many of the plants wanted each batch is to give: all of them, where there is just one."""
+    weights, given = [], []
+    for batch in living:
+        ledger = accounts[batch.pk]
+        sown = batch.cells or 0 if ledger.indoors is None else ledger.indoors + ledger.planted
+        if ledger.indoors is None and batch.sown_in == "box":
+            sown = ledger.sown or 0
+        weights.append(float(sown))
+        given.append(ledger.planted)
+    if open_ is not None and living:  # what is still to be sown gives its part, too
+        rest = max(0, _places_wanted(open_) - secured)
+        return shares(wanted, [*weights, float(rest)], [*given, 0])[: len(living)]
+    return shares(wanted, weights, given)
+
+
+def _places_wanted(raised: Raised) -> int:
+    """Cells, blocks or seeds that the whole sowing takes; as many as plants where the seed gives no count."""
+    try:
+        return count_for(raised.crop, raised.wanted, raised.sown_in, raised.per_cell, raised.seed).places
+    except NoCount:
+        return raised.wanted
 
 
 def _batch_item(
     planting: Planting,
     batch: Batch,
     crop: Crop,
-    events: list[Event],
-    stands: dict[int, tuple[str, str]],
-    dating: Dating,
-    today: date,
-    ahead: tuple[Night, ...],
-    shift: float,
-    ladder: Any,
+    accounts: dict[int, Accounts],
+    wanted: int,
+    every: dict[int, Batch],
+    at: _Context,
     grows_at: str,
 ) -> Item:
-    ledger = accounts((e[0], e[2], e[3]) for e in events if e[0] in COUNTED)
-    facts = facts_of(batch, crop, events, ledger, planting.wanted)
-    hardened = stand(ladder, facts.outings, today) if planting.method == "raised" else None
+    dating, ledger = at.dating, accounts[batch.pk]
+    facts = _history(batch, crop, accounts, wanted, every, at)
+    hardened = stand(at.ladder, facts.outings, at.today) if planting.method == "raised" else None
     choice = dating.choice(planting, batch.sown_on)
     if facts.planted_on is not None:
         dates = dating.dates(planting, crop, choice._replace(out_on=facts.planted_on, out_because="happened"))
     else:
         dates = dating.dates(planting, crop, choice)
-        later = overtaken(choice, dates, facts, hardened, today)
+        later = overtaken(choice, dates, facts, hardened, at.today)
         dates = dates if later is choice else dating.dates(planting, crop, later)
-    kind, code = stands.get(batch.pk, ("", ""))
+    kind, code = at.stands.get(batch.pk, ("", ""))
+    speed = dating.speed(crop, batch.temperature_c)
     raised = Raised(
         ref=f"b{batch.pk}",
         crop=crop,
-        wanted=planting.wanted,
+        wanted=wanted,
         dates=dates,
-        course=course(
-            crop, dates, ladder, facts, batch.sown_in, batch.per_cell, dating.speed(crop, batch.temperature_c)
-        ),
+        course=course(crop, dates, at.ladder, facts, batch.sown_in, batch.per_cell, speed),
         facts=facts,
-        ladder=ladder,
+        ladder=at.ladder,
         accounts=ledger,
         sown_in=batch.sown_in,
         per_cell=batch.per_cell,
@@ -326,11 +386,24 @@ def _batch_item(
         has_seed=True,
         stands=kind,
         hardened=hardened,
-        nights=ahead,
-        shift_c=shift,
+        nights=at.nights,
+        shift_c=at.shift_c,
         accepted_risk=dating.place.risk_for(crop.hardiness),
     )
     return Item(planting, batch, crop, raised, code, grows_at)
+
+
+def _history(
+    batch: Batch, crop: Crop, accounts: dict[int, Accounts], wanted: int, every: dict[int, Batch], at: _Context
+) -> Facts:
+    """What has happened to a batch, and to what it was split from before that."""
+    events = at.events[batch.pk]
+    own = facts_of(batch, crop, events, accounts[batch.pk], wanted)
+    parent = every.get(batch.parent_id) if batch.parent_id is not None else None
+    split = next((e[1] for e in events if e[0] == "received"), None)
+    if parent is None or split is None:
+        return own
+    return own.split_from(_history(parent, crop, accounts, wanted, every, at), split)
 
 
 def facts_of(batch: Batch, crop: Crop, events: list[Event], ledger: Accounts, wanted: int) -> Facts:

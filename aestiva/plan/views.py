@@ -6,26 +6,25 @@ from datetime import date
 from typing import Any
 
 from django.contrib import messages
-from django.db import IntegrityError
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
-from aestiva.gardens import clock, journal
-from aestiva.gardens.access import member
+from aestiva.gardens import clock
+from aestiva.gardens.access import garden_view
+from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.dating import Dating, dating_of
-from aestiva.place.queries import NoFrostDate
 from aestiva.plan import actions, overview
 from aestiva.plan.forms import PlantingForm
 from aestiva.plan.picture import season_svg
 from aestiva.plan.queries import sheet
-from aestiva.season.crops import Crops
 from aestiva.season.models import Planting
+from aestiva.season.trouble import CANNOT, Trouble, words_of
 from aestiva.seeds.queries import lot_seed
 from growing.crops import Crop, CropError
-from growing.sowing import SowingCount
+from growing.sowing import NoCount
 from growing.tasks.bench import count_for
 
 ORDERS = {"sow": "sowing", "out": "planting out", "name": "name"}
@@ -42,7 +41,7 @@ def _order(found: list[overview.Line], by: str) -> list[overview.Line]:
     return found
 
 
-@member()
+@garden_view()
 def season(request: Any) -> HttpResponse:
     today = clock.today(request.garden)
     try:
@@ -60,6 +59,7 @@ def season(request: Any) -> HttpResponse:
         {
             "view": "plan",
             "lines": found,
+            "troubles": now.troubles,
             "headline": overview.headline(found, today),
             "groups": groups,
             "folded": any(g.key for g in groups),
@@ -74,7 +74,7 @@ def season(request: Any) -> HttpResponse:
     )
 
 
-@member()
+@garden_view()
 def season_file(request: Any) -> HttpResponse:
     """The picture as an SVG file that stands alone."""
     today = clock.today(request.garden)
@@ -92,7 +92,7 @@ def season_file(request: Any) -> HttpResponse:
     return response
 
 
-@member()
+@garden_view()
 def season_csv(request: Any) -> HttpResponse:
     today = clock.today(request.garden)
     try:
@@ -114,10 +114,16 @@ def _form_page(
     said = _answer(form, dating, planting) if form.is_bound and form.is_valid() else {}
     context = {"view": "plan", "form": form, "planting": planting, "crops": list(dating.crops), **said}
     if planting is not None:
-        context["crop"] = dating.crops[planting.crop_key]
+        context["crop_name"] = crop_name(planting, dating)
         context["batches"] = list(planting.batches.order_by("pk"))
         context["first_planned"] = _first_planned(planting)
     return render(request, "plan/planting.html", context, status=status)
+
+
+def crop_name(planting: Planting, dating: Dating) -> str:
+    """The crop's name; its key where nobody knows it any more."""
+    key = planting.crop_key
+    return dating.crops[key].name if key in dating.crops else key.replace("_", " ")
 
 
 def _first_planned(planting: Planting) -> date | None:
@@ -142,24 +148,31 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
         "relevant": list(dates.problems),
     }
     if planting.method == "raised":
-        said["count"] = _count(planting, crop, dating, form.today)
+        said |= _count(planting, crop, dating, form.today)
     if saved is not None:
-        before = dating.dates(saved, dating.crop(saved))
+        try:
+            before = dating.dates(saved, dating.crop(saved))
+        except CANNOT:  # what is kept cannot be reckoned with: that is why it is changed
+            return said
         said["differences"] = actions.differences(before, dates)
     return said
 
 
-def _count(planting: Planting, crop: Crop, dating: Dating, today: date) -> SowingCount:
-    """Cells for what is wanted, by what its lot will do."""
+def _count(planting: Planting, crop: Crop, dating: Dating, today: date) -> dict[str, Any]:
+    """Cells for what is wanted, by what its lot will do; or that no count is enough."""
     per_cell = planting.per_cell or int(crop.number("per_cell"))
-    return count_for(crop, planting.wanted, planting.sown_in, per_cell, lot_seed(planting, dating, crop, today))
+    seed = lot_seed(planting, dating, crop, today)
+    try:
+        return {"count": count_for(crop, planting.wanted, planting.sown_in, per_cell, seed)}
+    except NoCount as error:
+        return {"no_count": str(error)}
 
 
 def _dating(request: Any) -> Dating:
     return dating_of(request.garden)
 
 
-@member()
+@garden_view(back="plan")
 def add(request: Any) -> HttpResponse:
     """Add a planting; the dates answer while you type (`preview`)."""
     today = clock.today(request.garden)
@@ -181,23 +194,14 @@ def add(request: Any) -> HttpResponse:
     if request.method == "POST" and form.is_valid():
         said = _answer(form, dating, None)
         if said:
-            try:
-                planting = actions.keep(
-                    request.garden,
-                    request.user,
-                    form.planting(),
-                    said["crop"],
-                    said["dates"],
-                    request.POST.get("key", ""),
-                )
-            except (journal.Repeated, IntegrityError):
-                return redirect("plan", request.garden.pk)
+            key = request.POST.get("key", "")
+            planting = actions.keep(request.garden, request.user, form.planting(), said["crop"], said["dates"], key)
             messages.success(request, f"{planting.wanted} {said['crop'].name} planned.")
             return redirect("planting", request.garden.pk, planting.pk)
     return _form_page(request, form, dating, None, 422 if form.errors else 200)
 
 
-@member()
+@garden_view()
 def preview(request: Any, planting_id: int | None = None) -> HttpResponse:
     """The answer beside the form while it is typed; writes nothing."""
     saved = _mine(request, planting_id) if planting_id else None
@@ -213,7 +217,7 @@ def preview(request: Any, planting_id: int | None = None) -> HttpResponse:
     return render(request, "plan/_answer.html", {"form": form, "bound": True, **said})
 
 
-@member()
+@garden_view(back="planting")
 def planting(request: Any, planting_id: int) -> HttpResponse:
     """One planting: its dates with their working; changing it shows the differences before “Keep”."""
     saved = _mine(request, planting_id)
@@ -230,60 +234,33 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
         instance=_mine(request, planting_id),
     )
     if request.method == "POST":
-        try:
-            journal.check_revision(saved, request.POST.get("revision"))
-        except journal.Stale:
-            return render(
-                request,
-                "plan/stale.html",
-                {
-                    "view": "plan",
-                    "planting": saved,
-                    "crop": dating.crops[saved.crop_key],
-                    "typed": request.POST,
-                    "form": form,
-                },
-                status=409,
-            )
-        if form.is_valid():
-            said = _answer(form, dating, saved)
-            if said:
-                try:
-                    actions.keep(
-                        request.garden,
-                        request.user,
-                        form.planting(),
-                        said["crop"],
-                        said["dates"],
-                        request.POST.get("key", ""),
-                    )
-                except journal.Repeated:
-                    pass
-                else:
-                    messages.success(request, "Kept.")
-                return redirect("planting", request.garden.pk, planting_id)
-        return _form_page(request, form, dating, saved, 422)
-    crop = dating.crop(saved)
-    dates = dating.dates(saved, crop)
-    context = {
-        "view": "plan",
-        "form": form,
-        "planting": saved,
-        "crop": crop,
-        "dates": dates,
+        said = _answer(form, dating, saved) if form.is_valid() else {}
+        if not said:
+            return _form_page(request, form, dating, saved, 422)
+        post = request.POST
+        wanted, seen = form.planting(), post.get("revision")
+        actions.keep(request.garden, request.user, wanted, said["crop"], said["dates"], post.get("key", ""), seen)
+        messages.success(request, "Kept.")
+        return redirect("planting", request.garden.pk, planting_id)
+    context: dict[str, Any] = {"view": "plan", "form": form, "planting": saved, "crop_name": crop_name(saved, dating)}
+    try:
+        crop = dating.crop(saved)
+        context |= {"crop": crop, "dates": (dates := dating.dates(saved, crop)), "relevant": list(dates.problems)}
+        if saved.method == "raised":
+            context |= _count(saved, crop, dating, today)
+    except CANNOT as error:
+        context["troubles"] = [Trouble(context["crop_name"], words_of(error))]
+    context |= {
         "wanted": saved.wanted,
         "crops": list(dating.crops),
         "batches": list(saved.batches.order_by("pk")),
         "areas": list(saved.areas.select_related("spot").order_by("pk")),
         "first_planned": _first_planned(saved),
-        "relevant": list(dates.problems),
     }
-    if saved.method == "raised":
-        context["count"] = _count(saved, crop, dating, clock.today(request.garden))
     return render(request, "plan/planting.html", context)
 
 
-@member()
+@garden_view(back="plan")
 def move(request: Any, planting_id: int) -> HttpResponse:
     """Another sowing day: GET previews what would change, POST keeps it."""
     saved = _mine(request, planting_id)
@@ -309,15 +286,9 @@ def move(request: Any, planting_id: int) -> HttpResponse:
     before = dating.dates(saved, crop)
     _, after = actions.propose(saved, dating, today, day)
     if request.method == "POST":
-        try:
-            journal.check_revision(saved, request.POST.get("revision"))
-            actions.keep(request.garden, request.user, saved, crop, after, request.POST.get("key", ""))
-        except journal.Stale:
-            messages.error(request, "Somebody moved it in the meantime: look at the new day first.")
-        except journal.Repeated:
-            pass
-        else:
-            messages.success(request, f"{crop.name} is now to be sown on {after.sow_on:%-d %B}.")
+        seen = request.POST.get("revision")
+        actions.keep(request.garden, request.user, saved, crop, after, request.POST.get("key", ""), seen)
+        messages.success(request, f"{crop.name} is now to be sown on {after.sow_on:%-d %B}.")
         return redirect("plan", request.garden.pk)
     context = {
         "planting": saved,
@@ -329,17 +300,12 @@ def move(request: Any, planting_id: int) -> HttpResponse:
     return render(request, "plan/_move.html" if request.htmx else "plan/move.html", {"view": "plan", **context})
 
 
-@member("grower")
+@garden_view("grower", back="plan")
 @require_POST
 def cancel(request: Any, planting_id: int) -> HttpResponse:
     saved = _mine(request, planting_id)
-    name = f"{Crops(request.garden)[saved.crop_key].name} {saved.variety}".strip()
-    try:
-        actions.cancel(
-            request.garden, request.user, saved, name, clock.today(request.garden), request.POST.get("key", "")
-        )
-    except journal.Repeated:
-        pass
-    else:
-        messages.success(request, f"{name} is cancelled. It can be taken back.")
+    name = f"{crop_name(saved, dating_of(request.garden, waits=False))} {saved.variety}".strip()
+    today, post = clock.today(request.garden), request.POST
+    actions.cancel(request.garden, request.user, saved, name, today, post.get("key", ""), post.get("revision"))
+    messages.success(request, f"{name} is cancelled. It can be taken back.")
     return redirect("plan", request.garden.pk)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from aestiva.season.actions import Finished, Refused, stand
+from aestiva.gardens.outcomes import Refused
+from aestiva.season.actions import Finished, stand
 from aestiva.season.models import Batch
 
 

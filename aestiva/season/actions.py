@@ -8,22 +8,15 @@ from datetime import date
 from typing import Any
 
 from aestiva.gardens.journal import Write
+from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Spot
-from growing.ledger import Accounts, Entry, LedgerError, accounts
+from growing.ledger import Accounts, Entry, LedgerError, accounts, balance
 from growing.tasks import Task
 
 COUNTED = frozenset(
     ("sown", "up", "never_up", "received", "thinned", "died", "given", "moved", "planted", "lost_outside")
 )
 MANY = 20_000
-
-
-class Refused(ValueError):
-    """Something typed cannot be: names the field, says what is wrong with which value, and the mend."""
-
-    def __init__(self, field: str, message: str) -> None:
-        self.field = field
-        super().__init__(message)
 
 
 @dataclass
@@ -46,15 +39,21 @@ class Finished:
         return add_event(self.write, self.batch, kind, self.on, self.today, **more)
 
 
+EARLIEST, LATEST = date(1900, 1, 1), date(2200, 12, 31)
+
+
 def typed_day(text: str, field: str, default: date) -> date:
     """A day as typed, the default when nothing was; raises Refused naming the field."""
     text = text.strip()
     if not text:
         return default
     try:
-        return date.fromisoformat(text)
+        day = date.fromisoformat(text)
     except ValueError:
-        raise Refused(field, f"“{text}” is not a day: give it as year-month-day") from None
+        raise Refused(field, f"“{text[:40]}” is not a day: give it as year-month-day") from None
+    if not EARLIEST <= day <= LATEST:
+        raise Refused(field, f"{text[:40]} cannot be: check the year")
+    return day
 
 
 def typed_count(text: str, field: str = "count") -> int:
@@ -63,17 +62,28 @@ def typed_count(text: str, field: str = "count") -> int:
     try:
         return int(text)
     except ValueError:
-        raise Refused(field, f"“{text}” is not a whole number: give the count in figures") from None
+        raise Refused(field, f"“{text[:40]}” is not a whole number: give the count in figures") from None
 
 
 def entries(events: Iterable[tuple[str, int | None, bool]]) -> list[Entry]:
     return [Entry(kind, count, guess) for kind, count, guess in events if kind in COUNTED]
 
 
+def counted(batch: Batch) -> list[BatchEvent]:
+    """The events that the ledgers count, in the order they happened."""
+    return sorted((e for e in batch.events.all() if e.kind in COUNTED), key=lambda e: (e.on, e.pk))
+
+
 def accounts_of(batch: Batch) -> Accounts:
-    """Both ledgers of a batch as they stand."""
-    events = sorted(batch.events.all(), key=lambda e: (e.on, e.pk))
-    return accounts(entries((e.kind, e.count, e.estimated) for e in events))
+    """Both ledgers of a batch as they stand; raises LedgerError where they do not balance."""
+    return accounts(Entry(e.kind, e.count, e.estimated) for e in counted(batch))
+
+
+def balance_of(batch: Batch) -> tuple[Accounts, BatchEvent | None, LedgerError | None]:
+    """Both ledgers without what they cannot hold, and the first event that they cannot, with what is wrong with it."""
+    events = counted(batch)
+    found, wrong = balance(Entry(e.kind, e.count, e.estimated) for e in events)
+    return found, None if wrong is None else events[wrong.at], wrong
 
 
 def check_day(batch: Batch | None, on: date, today: date) -> None:
@@ -100,7 +110,9 @@ def add_event(
     estimated: bool = False,
     **more: Any,
 ) -> BatchEvent:
-    """Append one event; raises Refused when the day or the count cannot be."""
+    """Append one event to a batch, which is held meanwhile; raises Refused when the day or the count cannot be."""
+    if not write.wrote(batch):
+        write.touch(batch)
     check_day(batch, on, today)
     if count is not None and not 0 <= count <= MANY:
         raise Refused("count", f"{count} is not a count between 0 and {MANY}: correct the number")
@@ -111,13 +123,17 @@ def add_event(
         try:
             accounts(entries((r[2], r[3], r[4]) for r in rows))
         except LedgerError as error:
-            say = _SAY.get(error.kind, "{count} {kind}, but there are only {there}")
-            text = say.format(count=error.count, there=error.there_are, kind=_WORDS.get(error.kind, error.kind))
-            raise Refused("count", f"{text}: count again, or correct an earlier entry") from error
+            raise Refused("count", f"{ledger_words(error)}: count again, or correct an earlier entry") from error
     return write.save(event)
 
 
 _WORDS = {"given": "given away", "moved": "moved to another batch", "planted": "planted out"}
+
+
+def ledger_words(error: LedgerError) -> str:
+    """What the accounts cannot hold, in words."""
+    say = _SAY.get(error.kind, "{count} {kind}, but there are only {there}")
+    return say.format(count=error.count, there=error.there_are, kind=_WORDS.get(error.kind, error.kind))
 
 
 def sow(
@@ -155,6 +171,8 @@ def sow(
 
 def stand(write: Write, batch: Batch, spot: Spot, since: date) -> None:
     """Move the batch to a spot from that day on."""
+    if not write.wrote(batch):
+        write.touch(batch)
     for old in batch.stands.filter(until=None):
         if old.spot_id == spot.pk:
             return
@@ -164,7 +182,8 @@ def stand(write: Write, batch: Batch, spot: Spot, since: date) -> None:
 
 
 def split(write: Write, batch: Batch, count: int, on: date, today: date, spot: Spot | None = None) -> Batch:
-    """Move some plants to a child batch that keeps lot, sowing day and treatment."""
+    """Move some plants to a child batch that keeps lot, sowing day and treatment; what happened to the parent up to that
+    day is read through it (`Facts.split_from`)."""
     if count < 1:
         raise Refused("count", f"{count} plants cannot be split off: give one or more")
     add_event(write, batch, "moved", on, today, count=count)
@@ -180,17 +199,6 @@ def split(write: Write, batch: Batch, count: int, on: date, today: date, spot: S
         )
     )
     add_event(write, child, "received", on, today, count=count)
-    for event in batch.events.filter(kind__in=("lamp", "lid", "potted", "outing")):
-        write.save(
-            BatchEvent(
-                batch=child,
-                kind=event.kind,
-                on=event.on,
-                hours=event.hours,
-                wanted_hours=event.wanted_hours,
-                note=event.note,
-            )
-        )
     here = batch.stands.filter(until=None).select_related("spot").first()
     place = spot or (here.spot if here else None)
     if place is not None:
@@ -201,6 +209,8 @@ def split(write: Write, batch: Batch, count: int, on: date, today: date, spot: S
 def fail(write: Write, batch: Batch, on: date, today: date, note: str = "") -> None:
     """The whole batch is lost: what was waiting never came up, what stood indoors died; it may be sown again."""
     check_day(batch, on, today)
+    if batch.failed_on is not None:
+        raise Refused("", f"this batch was given up on {batch.failed_on:%-d %B} already")
     now = accounts_of(batch)
     if now.waiting:
         add_event(write, batch, "never_up", on, today, count=now.waiting)

@@ -9,7 +9,9 @@ class SeasonConfig(AppConfig):
 
     def ready(self) -> None:
         from aestiva.gardens.portable import register_part
+        from aestiva.season import guards
         from aestiva.season.portable import PARTS
 
         for part in PARTS:
             register_part(part)
+        guards.register()

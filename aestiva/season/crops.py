@@ -9,7 +9,7 @@ from typing import Any
 
 from aestiva.gardens.models import Garden
 from aestiva.season.models import CropValue, GardenCrop
-from growing.crops import Crop, from_class, from_relative, library
+from growing.crops import Crop, CropError, from_class, from_relative, library
 
 LIKE = 0.72  # how alike two spellings must be, 0–1
 
@@ -23,11 +23,16 @@ class Crops:
         for value in CropValue.objects.filter(garden=garden):
             self.changed[value.crop_key][value.field] = (value.value, value.reason)
         self._resolved: dict[str, Crop] = {}
+        self.broken: dict[str, str] = {}  # keys whose own values do not stand together, and why: they are left aside
 
     def __getitem__(self, key: str) -> Crop:
         """The crop with the garden's values on it; KeyError when neither library nor garden has it."""
         if key not in self._resolved:
-            self._resolved[key] = self.plain(key).overlaid("garden", self.changed.get(key, {}))
+            plain = self.plain(key)
+            try:
+                self._resolved[key] = plain.overlaid("garden", self.changed.get(key, {}))
+            except CropError as error:
+                self._resolved[key], self.broken[key] = plain, str(error)
         return self._resolved[key]
 
     def plain(self, key: str) -> Crop:
@@ -42,10 +47,13 @@ class Crops:
     def __contains__(self, key: object) -> bool:
         return key in self.own or key in library()
 
+    def keys(self) -> list[str]:
+        """Every key, the library's first."""
+        return list(dict.fromkeys([*library(), *self.own]))
+
     def __iter__(self) -> Iterator[Crop]:
         """Every crop by name."""
-        keys = {**dict.fromkeys(library()), **dict.fromkeys(self.own)}
-        return iter(sorted((self[k] for k in keys), key=lambda c: c.name.lower()))
+        return iter(sorted((self[k] for k in self.keys()), key=lambda c: c.name.lower()))
 
     def find(self, text: str) -> list[Crop]:
         """Crops whose name or synonym holds the text, those beginning with it first; else those spelled much like it."""

@@ -53,6 +53,9 @@ class CropValue(models.Model):
 
 
 class Season(models.Model):
+    """A year's plantings: scaffolding that several share, made when first needed and never taken back."""
+
+    journalled = False
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="seasons")
     year = models.IntegerField()
 
@@ -78,8 +81,10 @@ class Spot(models.Model):
     width_cm = models.FloatField(null=True, blank=True, validators=SIZE)
     sun = models.CharField(max_length=6, choices=SUNS, blank=True, default="")
     note = models.CharField(max_length=200, blank=True, default="")
+    revision = models.IntegerField(default=1)
 
     class Meta:
+        verbose_name = "place"
         ordering = ["order", "code"]
         constraints = [models.UniqueConstraint(fields=["garden", "code"], name="one_spot_code")]
 

@@ -24,6 +24,7 @@ FACT_FIELDS = {
     "soak_h": "soak_h",
     "chill_days": "chill_days",
 }
+MOST_SEEDS = 10_000_000
 TRANSPLANT_CHECK_DAYS = 8  # as growing.season reckons it: what a transplant loses against a plant sown in place
 
 
@@ -33,18 +34,19 @@ def twin(garden: Garden, crop_key: str, variety: str, packed_year: int | None) -
     return same.filter(variety__iexact=variety.strip()).order_by("pk").first()
 
 
-def keep(garden: Garden, user: User, lot: Lot, name: str, key: str = "") -> Lot:
+def keep(garden: Garden, user: User, lot: Lot, name: str, key: str = "", seen: str | None = None) -> Lot:
     """Write a new or changed lot."""
     verb = "Changed" if lot.pk else "Put in the seed box"
     with journal.change(garden, user, f"{verb}: {name} {lot}".strip(), key) as write:
-        write.save(lot)
+        write.save(lot, seen)
     return lot
 
 
 def add_seeds(garden: Garden, user: User, lot: Lot, seeds: int, name: str, key: str = "") -> None:
     """Another packet of what is there already."""
-    lot.seeds = (lot.seeds or 0) + seeds
     with journal.change(garden, user, f"{seeds} more seeds of {name} {lot}", key) as write:
+        lot = write.fresh(lot)
+        lot.seeds = min(MOST_SEEDS, (lot.seeds or 0) + seeds)
         write.save(lot)
 
 
@@ -59,12 +61,18 @@ def test(garden: Garden, user: User, row: SeedTest, name: str, key: str = "") ->
 
 
 def sow_so(
-    garden: Garden, user: User, planting: Planting, sown_in: str, per_cell: int, said: str, key: str = ""
+    garden: Garden,
+    user: User,
+    planting: Planting,
+    way: tuple[str, int],
+    said: str,
+    key: str = "",
+    seen: str | None = None,
 ) -> None:
-    """The way of sowing chosen in the calculator."""
-    planting.sown_in, planting.per_cell = sown_in, per_cell
+    """The way of sowing chosen in the calculator: in what, and how many a place."""
+    planting.sown_in, planting.per_cell = way
     with journal.change(garden, user, said, key) as write:
-        write.save(planting)
+        write.save(planting, seen)
 
 
 def packet_facts(
@@ -105,8 +113,10 @@ def packet_facts(
     return facts, weeks, year
 
 
-def sow_from(garden: Garden, user: User, planting: Planting, lot: Lot | None, name: str, key: str = "") -> None:
+def sow_from(
+    garden: Garden, user: User, planting: Planting, lot: Lot | None, name: str, key: str = "", seen: str | None = None
+) -> None:
     """The packet a planting is sown from, or none."""
     planting.lot = lot
     with journal.change(garden, user, f"{name}: seed from {lot or 'no packet yet'}", key) as write:
-        write.save(planting)
+        write.save(planting, seen)

@@ -8,11 +8,14 @@ class SeedsConfig(AppConfig):
     label = "seeds"
 
     def ready(self) -> None:
+        from django.urls import reverse
+
         from aestiva.gardens.portable import register_part
-        from aestiva.gardens.providers import Stage, register
+        from aestiva.gardens.providers import Stage, offer_link, register
         from aestiva.seeds.portable import PARTS
         from growing.tasks import seeds
 
         for part in PARTS:
             register_part(part)
         register(Stage("seeds", seeds.tasks))
+        offer_link("lot", lambda garden_id, pk: reverse("lot", args=[garden_id, pk]))

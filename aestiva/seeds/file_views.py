@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
 from typing import Any
 
 from django.contrib import messages
@@ -11,10 +10,10 @@ from django.shortcuts import redirect, render
 
 from aestiva.frame.files import csv_response
 from aestiva.frame.upload import Refusal, received
-from aestiva.gardens import clock, journal
-from aestiva.gardens.access import member
+from aestiva.gardens import clock
+from aestiva.gardens.access import garden_view
+from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.dating import dating_of
-from aestiva.place.queries import NoFrostDate
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot
 from aestiva.seeds import actions, queries
@@ -38,7 +37,7 @@ _SAY = {
 }
 
 
-@member("grower")
+@garden_view("grower", back="seeds")
 def lots_import(request: Any) -> HttpResponse:
     """Packets from a CSV: what they mean and what is there already first, then all of it or nothing."""
     garden, problems = request.garden, []
@@ -93,16 +92,13 @@ def _keep(request: Any, matches: list[tuple[LotRow, Crop | None, bool]]) -> Http
         for r, crop, known in matches
         if crop is not None and (also or not known)
     ]  # fmt: skip
-    with suppress(journal.Repeated):
-        actions.insert(garden, request.user, lots, request.POST.get("key", ""))
-        left = len(matches) - len(lots)
-        messages.success(
-            request, f"{len(lots)} packets are in the box." + (f" {left} were there already." if left else "")
-        )
+    actions.insert(garden, request.user, lots, request.POST.get("key", ""))
+    left = len(matches) - len(lots)
+    messages.success(request, f"{len(lots)} packets are in the box." + (f" {left} were there already." if left else ""))
     return redirect("seeds", garden.pk)
 
 
-@member()
+@garden_view()
 def lots_csv(request: Any) -> HttpResponse:
     crops = Crops(request.garden)
     columns = ("crop", "variety", "packed", "seeds", "grams", "seeds per gram", "from", "price", "note")
@@ -114,7 +110,7 @@ def lots_csv(request: Any) -> HttpResponse:
     return csv_response("lots.csv", columns, rows)
 
 
-@member()
+@garden_view()
 def orders_csv(request: Any) -> HttpResponse:
     try:
         dating = dating_of(request.garden)

@@ -14,7 +14,7 @@ from aestiva.season.models import Lot, Planting
 from aestiva.seeds.models import SeedTest
 from growing.crops import Crop
 from growing.emergence import emergence_days, relative_share
-from growing.sowing import Seed, SowingCount
+from growing.sowing import NoCount, Seed, SowingCount
 from growing.tasks.bench import count_for
 from growing.viability import STORAGES, Germination, Storage, Test, germination
 from growing.working import Value, Working
@@ -84,8 +84,13 @@ class Need(NamedTuple):
 
     planting: Planting
     crop: Crop
-    sowing: SowingCount
+    sowing: SowingCount | None  # None: nothing comes at the warmth it would have
     sow_on: date
+    hopeless: bool = False  # its own lot gives no count: counted with fresh seed
+
+    @property
+    def seeds(self) -> int:
+        return 0 if self.sowing is None else self.sowing.seeds
 
 
 def needs(plantings: Iterable[Planting], dating: Dating, known: Mapping[int, Germination]) -> list[Need]:
@@ -95,16 +100,23 @@ def needs(plantings: Iterable[Planting], dating: Dating, known: Mapping[int, Ger
         if planting.method == "bought":
             continue
         crop = dating.crop(planting)
-        seed = seed_of(crop, known.get(planting.lot_id) if planting.lot_id else None)
-        found.append(Need(planting, crop, count_of(planting, crop, seed), planting.chosen_sow))
+        lot = known.get(planting.lot_id) if planting.lot_id else None
+        count = count_of(planting, crop, seed_of(crop, lot))
+        if count is None and lot is not None:
+            found.append(Need(planting, crop, count_of(planting, crop, seed_of(crop, None)), planting.chosen_sow, True))
+        else:
+            found.append(Need(planting, crop, count, planting.chosen_sow))
     return found
 
 
-def count_of(planting: Planting, crop: Crop, seed: Seed) -> SowingCount:
-    """Cells, blocks or seeds for a raised planting, seeds in place for a direct one."""
+def count_of(planting: Planting, crop: Crop, seed: Seed) -> SowingCount | None:
+    """Cells, blocks or seeds for a raised planting, seeds in place for a direct one; None where none would be enough."""
     per_cell = planting.per_cell or int(crop.number("per_cell"))
     sown_in = "place" if planting.method == "direct" else planting.sown_in
-    return count_for(crop, planting.wanted, sown_in, per_cell, seed)
+    try:
+        return count_for(crop, planting.wanted, sown_in, per_cell, seed)
+    except NoCount:
+        return None
 
 
 class Row(NamedTuple):
@@ -117,6 +129,11 @@ class Row(NamedTuple):
     needed: int
     needs: list[Need]
     tests: list[SeedTest]
+
+    @property
+    def hopeless(self) -> bool:
+        """Is something to be sown of it for which it gives no count?"""
+        return any(n.hopeless for n in self.needs)
 
     @property
     def short(self) -> int:
@@ -150,9 +167,7 @@ def rows(garden: Garden, dating: Dating, today: date) -> list[Row]:
             continue
         wanted = by_lot[pk]
         crop = dating.crop_of_lot(lot.crop_key, pk)
-        found.append(
-            Row(lot, crop, known[pk], had(lot), sum(n.sowing.seeds for n in wanted), wanted, tests.get(pk, []))
-        )
+        found.append(Row(lot, crop, known[pk], had(lot), sum(n.seeds for n in wanted), wanted, tests.get(pk, [])))
     return sorted(found, key=lambda r: (r.lot.used_up, r.crop.name, r.lot.variety, r.lot.packed_year or 0))
 
 
@@ -181,10 +196,11 @@ def orders(garden: Garden, dating: Dating, today: date) -> list[Order]:
     found = []
     for (_, variety), wanted in groups.items():
         lots = {n.planting.lot_id for n in wanted if n.planting.lot_id} & dating.lots.keys()
-        counts = [had(dating.lots[pk]) for pk in lots]
+        dead = {n.planting.lot_id for n in wanted if n.hopeless}
+        counts = [0 if pk in dead else had(dating.lots[pk]) for pk in lots]
         if any(c is None for c in counts) or not wanted:
             continue  # nobody counted: the list of seeds says so
-        needed, there = sum(n.sowing.seeds for n in wanted), sum(c or 0 for c in counts)
+        needed, there = sum(n.seeds for n in wanted), sum(c or 0 for c in counts)
         if there >= needed:
             continue
         lot = dating.lots[min(lots)] if lots else None
@@ -199,7 +215,10 @@ def orders(garden: Garden, dating: Dating, today: date) -> list[Order]:
             Value("ahead", ORDER_AHEAD_DAYS, "days", "working"),
         )
         why = Working(
-            "seed_order", inputs, tuple(n.sowing.working for n in wanted), Value("order", needed - there, "seeds")
+            "seed_order",
+            inputs,
+            tuple(n.sowing.working for n in wanted if n.sowing),
+            Value("order", needed - there, "seeds"),
         )
         found.append(Order(wanted[0].crop, variety, needed - there, packets, cost, by, lot.origin if lot else "", why))
     return sorted(found, key=lambda o: (o.by, o.crop.name))

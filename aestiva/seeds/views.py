@@ -2,21 +2,19 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
 from typing import Any
 
 from django.contrib import messages
-from django.http import HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from aestiva.frame import say
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
-from aestiva.gardens.access import member
+from aestiva.gardens.access import garden_view
 from aestiva.gardens.providers import link
 from aestiva.place.dating import Dating, dating_of
-from aestiva.place.gate import needs_frost
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting
 from aestiva.seeds import actions, picture, queries
@@ -38,8 +36,7 @@ WAY_NAMES = {
 }
 
 
-@member()
-@needs_frost("seeds")
+@garden_view(no_frost="seeds", back="seeds")
 def seeds(request: Any) -> HttpResponse:
     """The seed box, with a line to type the next packet in."""
     garden, today = request.garden, clock.today(request.garden)
@@ -59,6 +56,7 @@ def seeds(request: Any) -> HttpResponse:
         "same": same,
         "rows": [(r, picture.bar(r.found)) for r in found],
         "crops": list(crops),
+        "troubles": dating.troubles(garden),
         "headline": _headline(found, queries.orders(garden, dating, today)),
         "unlisted": unlisted,
         "next": "next" in request.GET or form.errors,
@@ -75,12 +73,11 @@ def _quick(request: Any, form: QuickForm) -> Lot | None:
     twin = actions.twin(garden, lot.crop_key, lot.variety, lot.packed_year)
     if twin is not None and request.POST.get("twin") not in ("add", "another"):
         return twin
-    with suppress(journal.Repeated):
-        if twin is not None and request.POST.get("twin") == "add":
-            actions.add_seeds(garden, request.user, twin, lot.seeds or 0, name, key)
-        else:
-            actions.keep(garden, request.user, lot, name, key)
-        messages.success(request, f"{name} {lot} is in the box.")
+    if twin is not None and request.POST.get("twin") == "add":
+        actions.add_seeds(garden, request.user, twin, lot.seeds or 0, name, key)
+    else:
+        actions.keep(garden, request.user, lot, name, key)
+    messages.success(request, f"{name} {lot} is in the box.")
     return None
 
 
@@ -92,6 +89,9 @@ def _headline(found: list[queries.Row], wanted: list[queries.Order]) -> str:
         return f"Short of {first.crop.name} {first.variety}".strip() + f"{more}: order by {first.by:%-d %B}"
     if not found:
         return "Put the packets on the table, and type them in"
+    dead = [r for r in found if r.hopeless]
+    if dead:
+        return f"{dead[0].crop.name} {dead[0].lot.variety}: hardly any will come, order fresh seed".replace(" :", ":")
     weak = [r for r in found if not r.lot.used_up and r.found.mean < 0.5 and r.needs]
     if weak:
         return f"{weak[0].crop.name} {weak[0].lot.variety}: fewer than half will come".strip()
@@ -102,11 +102,14 @@ def _headline(found: list[queries.Row], wanted: list[queries.Order]) -> str:
 def _mine(request: Any, lot_id: int) -> tuple[Lot, Crop, Dating]:
     lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
     dating = dating_of(request.garden, waits=False)
+    if lot.crop_key not in dating.crops:
+        raise Http404(
+            f"The crop of this packet, “{lot.crop_key}”, is not known here any more: bring it back in the journal."
+        )
     return lot, dating.crop_of_lot(lot.crop_key, lot.pk), dating
 
 
-@member()
-@needs_frost("seeds")
+@garden_view(no_frost="seeds", back="lot")
 def lot(request: Any, lot_id: int) -> HttpResponse:
     """One packet: what will come of it, its ageing, its tests, what the plan wants of it."""
     return _lot_page(request, lot_id, None)
@@ -119,7 +122,7 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
     found = queries.germination_of(lot, crop, tests, today)
     plantings = [p for p in queries.unsown(garden) if p.lot_id == lot.pk]
     needs = queries.needs(plantings, dating, {lot.pk: found})
-    had, needed = queries.had(lot), sum(n.sowing.seeds for n in needs)
+    had, needed = queries.had(lot), sum(n.seeds for n in needs)
     plan = plan_test(found, needs[0].sow_on, queries.days_up(crop), needed, had) if needs else None
     age = queries.age_of(lot, today)
     life = float(str(found.working.input("life here")))
@@ -153,43 +156,37 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
     return render(request, "seeds/lot.html", context, status=422 if test_form and test_form.errors else 200)
 
 
-@member("grower")
+@garden_view("grower", no_frost="seeds", back="lot")
 @require_POST
-@needs_frost("seeds")
 def test(request: Any, lot_id: int) -> HttpResponse:
     """Write down a germination test, or take one away."""
     lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
     key = request.POST.get("key", "")
     if (removed := whole_number(request.POST.get("remove"))) is not None:
         row = get_object_or_404(SeedTest, pk=removed, lot=lot)
-        with (
-            suppress(journal.Repeated),
-            journal.change(request.garden, request.user, f"Removed a test of {lot}", key) as write,
-        ):
+        with journal.change(request.garden, request.user, f"Removed a test of {lot}", key) as write:
             write.delete(row)
         return redirect("lot", request.garden.pk, lot.pk)
     form = TestForm(request.POST, today=clock.today(request.garden))
     if not form.is_valid():
         return _lot_page(request, lot_id, form)
-    with suppress(journal.Repeated):
-        actions.test(request.garden, request.user, SeedTest(lot=lot, **form.cleaned_data), str(lot), key)
+    actions.test(request.garden, request.user, SeedTest(lot=lot, **form.cleaned_data), str(lot), key)
     return redirect("lot", request.garden.pk, lot.pk)
 
 
-@member()
+@garden_view(back="lot")
 def facts(request: Any, lot_id: int) -> HttpResponse:
     """Quantity, storage, year, price; the packet's own facts removed one by one."""
     lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
     crops, today = Crops(request.garden), clock.today(request.garden)
     name = crops[lot.crop_key].name if lot.crop_key in crops else lot.crop_key
-    key = request.POST.get("key", "")
+    key, seen = request.POST.get("key", ""), request.POST.get("revision")
     if request.method == "POST" and request.POST.get("drop"):
         dropped = request.POST["drop"]
         if dropped == "weeks":
             lot.packet = None
         lot.facts = {f: v for f, v in lot.facts.items() if f != dropped}
-        with suppress(journal.Repeated):
-            actions.keep(request.garden, request.user, lot, name, key)
+        actions.keep(request.garden, request.user, lot, name, key, seen)
         return redirect("lot", request.garden.pk, lot.pk)
     if request.method == "POST" and "field" in request.POST:
         problem = _own_value(request, lot, name)
@@ -198,8 +195,7 @@ def facts(request: Any, lot_id: int) -> HttpResponse:
         return redirect("lot", request.garden.pk, lot.pk)
     form = LotForm(request.POST or None, instance=lot, today=today)
     if request.method == "POST" and form.is_valid():
-        with suppress(journal.Repeated):
-            actions.keep(request.garden, request.user, form.save(commit=False), name, key)
+        actions.keep(request.garden, request.user, form.save(commit=False), name, key, seen)
         return redirect("lot", request.garden.pk, lot.pk)
     context = {"view": "seeds", "lot": lot, "name": name, "form": form}
     return render(request, "seeds/facts.html", context, status=422 if form.errors else 200)
@@ -219,7 +215,7 @@ def _own_value(request: Any, lot: Lot, name: str) -> str:
     return _keep_text(request, lot, name, {field: [value, why[:200]]}, None, None)
 
 
-@member()
+@garden_view(back="lot")
 def text(request: Any, lot_id: int) -> HttpResponse:
     """The packet's text read into fields; each confirmed, both readings where it contradicts itself."""
     lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
@@ -263,14 +259,12 @@ def _keep_text(
     lot.facts = {**lot.facts, **values}
     lot.packet = weeks or lot.packet
     lot.packed_year = year or lot.packed_year
-    with suppress(journal.Repeated):
-        actions.keep(request.garden, request.user, lot, name, request.POST.get("key", ""))
-        messages.success(request, f"Kept with the packet: {len(values) + bool(weeks)}. Dates count with it.")
+    actions.keep(request.garden, request.user, lot, name, request.POST.get("key", ""), request.POST.get("revision"))
+    messages.success(request, f"Kept with the packet: {len(values) + bool(weeks)}. Dates count with it.")
     return ""
 
 
-@member()
-@needs_frost("seeds")
+@garden_view(no_frost="seeds", back="seed_count")
 def count(request: Any, planting_id: int) -> HttpResponse:
     """How many to sow: the ways side by side with their odds; the chosen one feeds the planting."""
     garden, today = request.garden, clock.today(request.garden)
@@ -278,21 +272,20 @@ def count(request: Any, planting_id: int) -> HttpResponse:
     dating = dating_of(garden, waits=False)
     crop = dating.crop(planting)
     sown = planting.batches.exists()
+    key, seen = request.POST.get("key", ""), request.POST.get("revision")
     if request.method == "POST" and "lot" in request.POST and not sown:
         chosen_lot = whole_number(request.POST["lot"]) or 0
         packet = Lot.objects.filter(garden=garden, crop_key=planting.crop_key, pk=chosen_lot).first()
-        with suppress(journal.Repeated):
-            actions.sow_from(garden, request.user, planting, packet, crop.name, request.POST.get("key", ""))
+        actions.sow_from(garden, request.user, planting, packet, crop.name, key, seen)
         return redirect("seed_count", garden.pk, planting.pk)
     if request.method == "POST" and "way" in request.POST and not sown:
         chosen = _way(request.POST["way"])
         if chosen is None or (chosen[0] == "box" and crop.word("transplants") != "easy"):
             messages.error(request, "That way of sowing does not suit it: choose another.")
             return redirect("seed_count", garden.pk, planting.pk)
-        with suppress(journal.Repeated):
-            said = f"{crop.name} {planting.variety}".strip() + f": {WAY_NAMES[chosen]}"
-            actions.sow_so(garden, request.user, planting, *chosen, said, request.POST.get("key", ""))
-            messages.success(request, "Kept: the plan and the sowing task count with it.")
+        said = f"{crop.name} {planting.variety}".strip() + f": {WAY_NAMES[chosen]}"
+        actions.sow_so(garden, request.user, planting, chosen, said, key, seen)
+        messages.success(request, "Kept: the plan and the sowing task count with it.")
         return redirect("seed_count", garden.pk, planting.pk)
     warmth = _asked(request, "warmth", crop.number("germinate_c"), 0, 45)
     sure = _asked(request, "sure", 90, 50, 99) / 100
@@ -359,8 +352,7 @@ def _asked(request: Any, name: str, default: float, low: float, high: float) -> 
         return default
 
 
-@member()
-@needs_frost("seeds")
+@garden_view(no_frost="seeds")
 def orders(request: Any) -> HttpResponse:
     """What to buy, by when, from where, for how much."""
     dating = dating_of(request.garden, waits=False)

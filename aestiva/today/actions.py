@@ -1,20 +1,44 @@
-"""Finishing, skipping and moving tasks; each is one journal entry."""
+"""Finishing, skipping and moving tasks; each is one journal entry.
+
+A task is looked up again inside the entry, as the garden is then: what is done already, or no longer needed, writes
+nothing.  Every function returns whether anything was written.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import date, timedelta
 
 from aestiva.accounts.models import User
 from aestiva.frame import wording
+from aestiva.frame.forms import whole_number
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
+from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import completion
-from aestiva.plan.queries import AT_ONCE, Todo
-from aestiva.season.actions import Finished, Refused, check_day
-from aestiva.season.models import TaskMark
+from aestiva.plan.queries import AT_ONCE, Sheet, Todo, sheet
+from aestiva.season.actions import Finished, check_day
+from aestiva.season.models import Batch, Planting, TaskMark
 
 PARTS = frozenset(("sow", "plant", *AT_ONCE))  # can be done in instalments
 COUNTS = frozenset(("look", "count"))  # the number is the news
+
+
+def sheet_for(garden: Garden, keys: Iterable[str], today: date) -> Sheet:
+    """The season as far as these tasks are about it."""
+    plantings: set[int] = set()
+    for key in keys:
+        ref = key.split(".", 1)[0]
+        pk = whole_number(ref[1:])
+        if pk is not None:
+            rows, column = (Planting, "pk") if ref[0] == "p" else (Batch, "planting_id")
+            plantings.update(rows._base_manager.filter(pk=pk).values_list(column, flat=True))
+    return sheet(garden, today, plantings)
+
+
+def find(garden: Garden, key: str, today: date) -> Todo | None:
+    """The open task of that key, however far ahead."""
+    return sheet_for(garden, [key], today).find(key)
 
 
 def _mark(garden: Garden, key: str) -> TaskMark:
@@ -28,19 +52,30 @@ def _said(todo: Todo, count: int | None, done: str) -> str:
 
 
 def finish(
-    garden: Garden, user: User | None, todo: Todo, on: date, today: date, count: int | None = None, key: str = ""
-) -> None:
-    """Write what was done; fewer than all leaves the rest open ("12 of 20")."""
-    with journal.change(garden, user, _said(todo, count, wording.TASKS[todo.task.kind][1]), key) as write:
+    garden: Garden, user: User | None, task: str, on: date, today: date, count: int | None = None, key: str = ""
+) -> bool:
+    """Write what was done; fewer than all leaves the rest open (“12 of 20”)."""
+    with journal.change(garden, user, key=key) as write:
+        todo = find(garden, task, today)
+        if todo is None:
+            return False
+        write.summary = _said(todo, count, wording.TASKS[todo.task.kind][1])
         _write(write, garden, user, todo, on, today, count)
+    return True
 
 
-def finish_all(garden: Garden, user: User, todos: list[Todo], today: date, key: str = "") -> None:
+def finish_all(garden: Garden, user: User, tasks: list[str], today: date, key: str = "") -> bool:
     """One errand for several batches, done with one tap and taken back with one."""
-    names = ", ".join(t.item.name for t in todos)
-    with journal.change(garden, user, f"{wording.TASKS[todos[0].task.kind][1]}: {names}", key) as write:
+    with journal.change(garden, user, key=key) as write:
+        now = sheet_for(garden, tasks, today)
+        todos = [todo for task in dict.fromkeys(tasks) if (todo := now.find(task)) is not None]
+        if not todos:
+            return False
+        names = ", ".join(t.item.name for t in todos)
+        write.summary = f"{wording.TASKS[todos[0].task.kind][1]}: {names}"
         for todo in todos:
             _write(write, garden, user, todo, today, today, None)
+    return True
 
 
 def _write(
@@ -65,31 +100,39 @@ def _write(
             mark.count_done = count if task.kind in AT_ONCE else (todo.part_done or 0) + count
     else:
         mark.count_done = (mark.count_done or 0) + (count or 0)
+    if item.batch is not None:
+        write.touch(item.batch)
     writer = completion(task.kind)
     if writer is not None and (whole or task.kind not in AT_ONCE):
         spot = item.planting.spot if task.kind == "plant" else None
         writer(Finished(write, task, item.planting, item.batch, on, today, count, spot))
     write.save(mark)
-    if item.batch is not None:
-        write.save(item.batch)
 
 
-def skip(garden: Garden, user: User | None, todo: Todo, today: date, key: str = "") -> None:
-    with journal.change(
-        garden, user, _said(todo, None, f"Skipped “{wording.TASKS[todo.task.kind][1].lower()}”"), key
-    ) as write:
-        mark = _mark(garden, todo.task.key)
+def skip(garden: Garden, user: User | None, task: str, today: date, key: str = "") -> bool:
+    with journal.change(garden, user, key=key) as write:
+        todo = find(garden, task, today)
+        if todo is None:
+            return False
+        write.summary = _said(todo, None, f"Skipped “{wording.TASKS[todo.task.kind][1].lower()}”")
+        mark = _mark(garden, task)
         mark.skipped_on, mark.by = today, user
         write.save(mark)
+    return True
 
 
-def move(garden: Garden, user: User | None, todo: Todo, to: date, today: date, key: str = "") -> None:
+def move(garden: Garden, user: User | None, task: str, to: date, today: date, key: str = "") -> bool:
     """Put a task off to another day; the facts it waits for do not move."""
     if to <= today:
         raise Refused("to", f"{to:%-d %B} is not after today: choose a later day")
     if (to - today).days > 365:
         raise Refused("to", f"{to:%-d %B %Y} is more than a year away: skip it instead")
-    with journal.change(garden, user, _said(todo, None, f"Put off to {to:%-d %B}"), key) as write:
-        mark = _mark(garden, todo.task.key)
+    with journal.change(garden, user, key=key) as write:
+        todo = find(garden, task, today)
+        if todo is None:
+            return False
+        write.summary = _said(todo, None, f"Put off to {to:%-d %B}")
+        mark = _mark(garden, task)
         mark.moved_to, mark.by = to, user
         write.save(mark)
+    return True

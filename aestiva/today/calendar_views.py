@@ -12,15 +12,15 @@ from django.urls import reverse
 
 from aestiva.frame import say
 from aestiva.gardens import clock
-from aestiva.gardens.access import member
-from aestiva.place.queries import NoFrostDate
+from aestiva.gardens.access import garden_view
+from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.plan.queries import Sheet, sheet
 from aestiva.today.calendar import calendar
 from aestiva.today.models import CalendarLink
 from aestiva.today.week import month, week
 
 
-@member()
+@garden_view(back="calendar")
 def page(request: Any) -> HttpResponse:
     garden = request.garden
     if request.method == "POST":
@@ -60,7 +60,7 @@ def _sheet(request: Any) -> Sheet:
         raise Http404("There are no dates before a frost date is known.") from error
 
 
-@member()
+@garden_view()
 def week_page(request: Any) -> HttpResponse:
     """Seven days with their minutes, for the screen and for paper."""
     now = _sheet(request)
@@ -81,7 +81,7 @@ def week_page(request: Any) -> HttpResponse:
     return render(request, "today/week.html", context)
 
 
-@member()
+@garden_view()
 def month_page(request: Any) -> HttpResponse:
     """A month to hang on the wall."""
     now = _sheet(request)
@@ -102,7 +102,7 @@ def month_page(request: Any) -> HttpResponse:
     return render(request, "today/month.html", context)
 
 
-@member()
+@garden_view()
 def file(request: Any) -> HttpResponse:
     """The tasks as an iCalendar file."""
     try:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
 from datetime import timedelta
 from typing import Any
 
@@ -12,33 +11,33 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
 from aestiva.frame import wording
-from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
-from aestiva.gardens.access import member
+from aestiva.gardens.access import garden_view, safe_next
 from aestiva.gardens.models import JournalEntry
-from aestiva.gardens.views import safe_next
-from aestiva.place.queries import NoFrostDate
+from aestiva.gardens.outcomes import NoFrostDate, Refused
 from aestiva.plan import overview
 from aestiva.plan.queries import Todo, sheet
-from aestiva.season.actions import Refused, typed_count, typed_day
-from aestiva.season.models import Batch, Planting, Spot
+from aestiva.season.actions import typed_count, typed_day
+from aestiva.season.models import Spot
 from aestiva.today import actions, queries
 from aestiva.today.picture import nights_svg
 
+MOST_TOGETHER = 2000
 
-@member()
+
+@garden_view()
 def today(request: Any) -> HttpResponse:
     return _page(request)
 
 
-def _page(request: Any, refused: Refused | None = None, at: str = "") -> HttpResponse:
+def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpResponse:
     garden = request.garden
     request.session["garden"] = garden.pk
     try:
         now = sheet(garden, clock.today(garden))
     except NoFrostDate:
         return render(request, "today/first_run.html", {"view": "today"})
-    if not now.items:
+    if not now.items and not now.troubles:
         sample = overview.sample(now.place, now.crops, now.today)
         return render(request, "today/empty.html", {"view": "today", "line": now.place.last_frost, "sample": sample})
     day = queries.day(now)
@@ -50,8 +49,9 @@ def _page(request: Any, refused: Refused | None = None, at: str = "") -> HttpRes
         "counts": actions.COUNTS,
         "parts": actions.PARTS,
         "refused": refused,
-        "at": at,
+        "at": key,
         "typed": request.POST,
+        "troubles": now.troubles,
         "done": JournalEntry.objects.filter(garden=garden, day=now.today, undoes=None, undone_by=None)
         .select_related("undone_by")
         .defer("changes")
@@ -61,18 +61,14 @@ def _page(request: Any, refused: Refused | None = None, at: str = "") -> HttpRes
     return render(request, "today/today.html", context, status=422 if refused else 200)
 
 
-def _todo(request: Any, key: str) -> Todo | None:
+def _todo(request: Any, key: str) -> Todo:
     try:
-        ref = key.split(".", 1)[0]
-        only = None
-        if (pk := whole_number(ref[1:])) is not None:
-            rows = Planting if ref[0] == "p" else Batch
-            column = "pk" if ref[0] == "p" else "planting_id"
-            only = list(rows._base_manager.filter(pk=pk).values_list(column, flat=True))
-        now = sheet(request.garden, clock.today(request.garden), only)
+        found = actions.find(request.garden, key, clock.today(request.garden))
     except NoFrostDate as error:
         raise Http404("There are no tasks before a frost date is known.") from error
-    return now.find(key)
+    if found is None:
+        raise Http404("That task is done or no longer needed.")
+    return found
 
 
 def _back(request: Any) -> HttpResponse:
@@ -80,74 +76,40 @@ def _back(request: Any) -> HttpResponse:
     return redirect(target) if target else redirect("today", request.garden.pk)
 
 
-@member("grower")
+@garden_view("grower", page=_page)
 @require_POST
 def act(request: Any, key: str) -> HttpResponse:
     """Done, done on another day, part done, skipped, moved."""
-    today_ = clock.today(request.garden)
-    todo = _todo(request, key)
-    if todo is None:
-        if not JournalEntry.objects.filter(garden=request.garden, key=request.POST.get("key", "-")).exists():
-            messages.info(request, "That is done already, or no longer needed.")
-        return _back(request)
-    post = request.POST
-    try:
-        what = post.get("what", "done")
-        if what == "skip":
-            actions.skip(request.garden, request.user, todo, today_, post.get("key", ""))
-        elif what == "move":
-            actions.move(
-                request.garden,
-                request.user,
-                todo,
-                typed_day(post.get("to", ""), "to", today_),
-                today_,
-                post.get("key", ""),
-            )
-        else:
-            on = typed_day(post.get("on", ""), "on", today_)
-            actions.finish(
-                request.garden,
-                request.user,
-                todo,
-                on,
-                today_,
-                typed_count(count) if (count := post.get("count", "").strip()) else None,
-                post.get("key", ""),
-            )
-    except Refused as error:
-        return _page(request, error, key)
-    except journal.Repeated:
-        pass
+    garden, user, post, today_ = request.garden, request.user, request.POST, clock.today(request.garden)
+    what, once = post.get("what", "done"), post.get("key", "")
+    if what == "skip":
+        written = actions.skip(garden, user, key, today_, once)
+    elif what == "move":
+        written = actions.move(garden, user, key, typed_day(post.get("to", ""), "to", today_), today_, once)
+    else:
+        on = typed_day(post.get("on", ""), "on", today_)
+        count = typed_count(typed) if (typed := post.get("count", "").strip()) else None
+        written = actions.finish(garden, user, key, on, today_, count, once)
+    if not written:
+        messages.info(request, "That is done already, or no longer needed.")
     return _back(request)
 
 
-@member("grower")
+@garden_view("grower", page=_page)
 @require_POST
 def act_together(request: Any) -> HttpResponse:
     """One errand for several batches."""
+    tasks = request.POST.getlist("task")[:MOST_TOGETHER]
     today_ = clock.today(request.garden)
-    try:
-        now = sheet(request.garden, today_)
-    except NoFrostDate as error:
-        raise Http404("There are no tasks before a frost date is known.") from error
-    todos = [t for key in request.POST.getlist("task") if (t := now.find(key)) is not None]
-    if todos:
-        try:
-            actions.finish_all(request.garden, request.user, todos, today_, request.POST.get("key", ""))
-        except Refused as error:
-            return _page(request, error)
-        except journal.Repeated:
-            pass
+    if not actions.finish_all(request.garden, request.user, tasks, today_, request.POST.get("key", "")):
+        messages.info(request, "That is done already, or no longer needed.")
     return _back(request)
 
 
-@member()
+@garden_view()
 def why(request: Any, key: str) -> HttpResponse:
     """The working of one task, opened beside it or as a page of its own."""
     todo = _todo(request, key)
-    if todo is None:
-        raise Http404("That task is done or no longer needed.")
     instruction = wording.INSTRUCTIONS[todo.task.kind]
     cautions = [wording.CAUTIONS[c] for c in (todo.task.kind, *todo.item.crop.cautions) if c in wording.CAUTIONS]
     template = "today/_why.html" if request.htmx else "today/why.html"
@@ -155,12 +117,10 @@ def why(request: Any, key: str) -> HttpResponse:
     return render(request, template, context)
 
 
-@member("grower")
+@garden_view("grower")
 def more(request: Any, key: str) -> HttpResponse:
     """What else may be said of a task: done on another day, in part, put off, skipped."""
     todo = _todo(request, key)
-    if todo is None:
-        raise Http404("That task is done or no longer needed.")
     context = {
         "view": "today",
         "todo": todo,
@@ -171,7 +131,7 @@ def more(request: Any, key: str) -> HttpResponse:
     return render(request, "today/_more.html" if request.htmx else "today/more.html", context)
 
 
-@member("grower")
+@garden_view("grower")
 @require_POST
 def clock_step(request: Any) -> HttpResponse:
     """In a simulated garden: the next day or week, or today's tasks done for me."""
@@ -181,37 +141,15 @@ def clock_step(request: Any) -> HttpResponse:
     if garden.simulated_on is None:
         raise Http404("This garden lives in real time.")
     what = request.POST.get("what", "")
-    try:
-        if what == "tasks":
-            done = do_tasks(garden, request.user, request.POST.get("key", ""))
-            messages.success(request, f"{done} done for you; each can be taken back.")
-        elif what in ("day", "week"):
-            step(garden, 7 if what == "week" else 1, request.POST.get("key", ""))
-    except journal.Repeated:
-        pass
+    if what == "tasks":
+        done = do_tasks(garden, request.user, request.POST.get("key", ""))
+        messages.success(request, f"{done} done for you; each can be taken back.")
+    elif what in ("day", "week"):
+        step(garden, 7 if what == "week" else 1, request.POST.get("key", ""))
     return redirect("today", garden.pk)
 
 
-@member()
-def spots(request: Any) -> HttpResponse:
-    """Places where batches stand and plants will grow."""
-    refused = ""
-    if request.method == "POST":
-        code, kind = request.POST.get("code", "").strip()[:12], request.POST.get("kind", "")
-        kinds = {k for k, _ in Spot._meta.get_field("kind").choices or ()}
-        if not code or kind not in kinds:
-            refused = "Give a short code, such as R1·2 or Bed A, and choose what it is."
-        elif Spot.objects.filter(garden=request.garden, code=code).exists():
-            refused = f"There is a place {code} already: give this one another code."
-        else:
-            with (
-                suppress(journal.Repeated),
-                journal.change(
-                    request.garden, request.user, f"Added the place {code}", request.POST.get("key", "")
-                ) as write,
-            ):
-                write.save(Spot(garden=request.garden, code=code, kind=kind, name=request.POST.get("name", "")[:60]))
-            return redirect("spots", request.garden.pk)
+def _spots(request: Any, refused: Refused | None = None) -> HttpResponse:
     context = {
         "view": "settings",
         "spots": Spot.objects.filter(garden=request.garden),
@@ -220,3 +158,19 @@ def spots(request: Any) -> HttpResponse:
         "kinds": Spot._meta.get_field("kind").choices,
     }
     return render(request, "today/spots.html", context, status=422 if refused else 200)
+
+
+@garden_view(back="spots", page=_spots)
+def spots(request: Any) -> HttpResponse:
+    """Places where batches stand and plants will grow."""
+    if request.method != "POST":
+        return _spots(request)
+    code, kind = request.POST.get("code", "").strip()[:12], request.POST.get("kind", "")
+    if not code or kind not in {k for k, _ in Spot._meta.get_field("kind").choices or ()}:
+        raise Refused("code", "Give a short code, such as R1·2 or Bed A, and choose what it is")
+    name = request.POST.get("name", "")[:60]
+    with journal.change(request.garden, request.user, f"Added the place {code}", request.POST.get("key", "")) as write:
+        if Spot.objects.filter(garden=request.garden, code=code).exists():
+            raise Refused("code", f"There is a place {code} already: give this one another code")
+        write.save(Spot(garden=request.garden, code=code, kind=kind, name=name))
+    return redirect("spots", request.garden.pk)

@@ -7,13 +7,15 @@ from datetime import date
 
 from growing.crops import Crop
 from growing.emergence import share_coming
-from growing.sowing import Seed, SowingCount, cells_to_sow, seeds_for
+from growing.sowing import NoCount, Seed, SowingCount, cells_to_sow, seeds_for
 from growing.tasks import Raised, Task
 from growing.working import Value, Working
 
 
 def count_for(crop: Crop, wanted: int, sown_in: str, per_cell: int, seed: Seed | None = None) -> SowingCount:
     """Cells, blocks or seeds for so many plants; fresh seed at the crop's own warmth where no lot is known.
+
+    Raises NoCount where no number would be enough.
 
     sown_in: "cells", "blocks", "box" (together, pricked out) or "place" (where they will grow).
     """
@@ -47,7 +49,11 @@ def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
         why = Working(f"sow_direct{late}", (Value("sow", sow), day), (one.dates.workings["sow_on"],), Value("sow", sow))
         yield Task(f"{one.ref}.sow_direct.{one.attempt}", "sow_direct", sow, one.wanted, "plants", why, urgent)
         return
-    count = count_for(one.crop, one.wanted, one.sown_in, one.per_cell, one.seed)
+    try:
+        count = count_for(one.crop, one.wanted, one.sown_in, one.per_cell, one.seed)
+    except NoCount:
+        yield _hopeless(one, urgent, late, day)
+        return
     kind = "sow_box" if count.unit == "seeds" else "sow"
     inputs = (
         Value("sow", sow),
@@ -66,3 +72,18 @@ def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
     left_to_sow = max(0, count.places - one.secured)
     total = count.places if one.secured else None
     yield Task(f"{one.ref}.sow.{one.attempt}", "sow", sow, left_to_sow, count.unit, why, urgent, total)
+
+
+def _hopeless(one: Raised, urgent: int, late: str, day: Value) -> Task:
+    """A sowing without a count: this seed will hardly come."""
+    sow = one.dates.sow_on
+    coming = one.seed.mean if one.seed is not None else 0.0
+    inputs = (
+        Value("sow", sow),
+        day,
+        Value("wanted", one.wanted, "plants"),
+        Value("emergence", coming, "share"),
+        Value("seeds per cell", one.per_cell, "seeds"),
+    )
+    why = Working(f"sow_hopeless{late}", inputs, (one.dates.workings["sow_on"],), Value("sow", sow))
+    return Task(f"{one.ref}.sow.{one.attempt}", "sow", sow, None, one.sown_in, why, urgent)

@@ -55,10 +55,11 @@ class Records(GardenCase):
     def test_a_stale_page_writes_nothing(self) -> None:
         seen = Batch.objects.get(pk=self.batch.pk).revision
         self.record("up", 5)
-        answer = self.client.post(
-            self.url(f"batch/{self.batch.pk}/record/"), {"kind": "up", "count": 9, "revision": seen}, follow=True
-        )
-        self.assertContains(answer, "in the meantime")
+        answer = self.post(f"batch/{self.batch.pk}/record/", kind="up", count="9", revision=seen)
+        self.assertContains(answer, "In the meantime", status_code=409)
+        self.assertContains(answer, "5 up so far", status_code=409)
+        now = Batch.objects.get(pk=self.batch.pk).revision
+        self.assertContains(answer, f'name="revision" value="{now}"', status_code=409)
         self.assertEqual(accounts_of(self.batch).emerged, 5)
 
     def test_split_makes_a_child_that_keeps_its_history(self) -> None:

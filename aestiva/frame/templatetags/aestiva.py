@@ -48,6 +48,12 @@ def number(value: float) -> str:
 
 
 @register.filter
+def readable(name: str) -> str:
+    """A field's name as a person reads it."""
+    return name.replace("_", " ").replace("-", " ")
+
+
+@register.filter
 def whole(value: float) -> str:
     return say.number(value, 0)
 
@@ -193,3 +199,10 @@ def _render(item: Working, system: str, seen: set[Working]) -> SafeString:
 def one_use_key() -> SafeString:
     """A key that lets a post happen only once."""
     return format_html('<input type="hidden" name="key" value="{}">', uuid.uuid4().hex)
+
+
+@register.simple_tag
+def seen(row: Any) -> SafeString:
+    """The revision of the row that this form shows: whoever changes it in the meantime is not overwritten."""
+    revision = getattr(row, "settings_revision", None) or getattr(row, "revision", None)
+    return format_html('<input type="hidden" name="revision" value="{}">', revision if row and row.pk else "")

@@ -26,6 +26,10 @@ const askFit = (query) => {
 
 const swap = async (response) => {
   asked += 1; shown = asked;
+  if (response.status === 409) {  // somebody else was quicker: how it is now, with a word on it
+    await fetch(board.dataset.self, { headers: { "X-Part": "board" } }).then(swap);
+    return note("Somebody changed this in the meantime. Nothing of yours was written; here is how it is now.");
+  }
   if (!response.ok) return note("That did not reach the garden: try again.");
   const focused = document.activeElement?.dataset?.area;
   board.innerHTML = await response.text();
@@ -87,7 +91,7 @@ const drag = (svg, area, event) => {
     area.removeEventListener("pointermove", follow);
     ghost.remove();
     if (JSON.stringify(now) === JSON.stringify(from)) return area.focus();
-    post(`${board.dataset.areas}${area.dataset.area}/`, now);
+    post(`${board.dataset.areas}${area.dataset.area}/`, { ...now, revision: area.dataset.revision });
   }, { once: true });
 };
 
@@ -105,13 +109,13 @@ const keys = (svg, area) => {
       askFit({ area: area.dataset.area, l: now.l, w: now.w });
     } else if (event.key === "Enter" && ghost) {
       event.preventDefault();
-      post(`${board.dataset.areas}${area.dataset.area}/`, now);
+      post(`${board.dataset.areas}${area.dataset.area}/`, { ...now, revision: area.dataset.revision });
       ghost.remove();
     } else if (event.key === "Escape" && ghost) {
       leave(); note("");
     } else if (event.key === "Delete") {
       event.preventDefault();
-      post(`${board.dataset.areas}${area.dataset.area}/`, { lift: "yes" });
+      post(`${board.dataset.areas}${area.dataset.area}/`, { lift: "yes", revision: area.dataset.revision });
     }
   });
   area.addEventListener("blur", leave);
@@ -180,6 +184,7 @@ const setUp = () => {
 const moveBeds = (svg, form) => {
   const keep = (bed, now) => {
     form.action = form.dataset.action.replace("/0/", `/${bed.dataset.bed}/`);
+    form.elements.revision.value = bed.dataset.revision;
     form.elements.x.value = now.x;
     form.elements.y.value = now.y;
     form.submit();

@@ -1,0 +1,55 @@
+"""What must hold of a garden's rows after every change, and after every undo and redo.
+
+A stage registers a guard for a model; it is asked once per entry, inside the transaction, about the rows touched.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from typing import Any, NamedTuple
+
+from django.db import models
+
+from aestiva.gardens.models import Garden
+
+
+class Wrong(NamedTuple):
+    """A row that does not hold: its model's label, its key, and what is wrong in words."""
+
+    model: str
+    pk: int
+    words: str
+
+
+Check = Callable[[Garden, set[int]], list[Wrong]]
+
+
+class Guard(NamedTuple):
+    """check: of the rows with these keys (some may be gone) those that do not hold.
+
+    via: label of another model -> its column that names a row of this one.
+    """
+
+    label: str
+    check: Check
+    via: Mapping[str, str]
+
+
+_guards: dict[str, Guard] = {}
+
+
+def register_guard(name: str, model: type[models.Model], check: Check, via: Mapping[str, str] | None = None) -> None:
+    """Ask `check` after every entry that touches `model`, or another model that leads to it by a column."""
+    _guards[name] = Guard(model._meta.label, check, via or {})
+
+
+def wrong(garden: Garden, changes: Iterable[Mapping[str, Any]]) -> list[Wrong]:
+    """Everything that does not hold after these changes."""
+    touched: dict[str, set[int]] = {name: set() for name in _guards}
+    for one in changes:
+        for name, guard in _guards.items():
+            if one["model"] == guard.label:
+                touched[name].add(one["pk"])
+            elif column := guard.via.get(one["model"]):
+                touched[name] |= {row[column] for row in (one["before"], one["after"]) if row and row.get(column)}
+    return [found for name, pks in touched.items() if pks for found in _guards[name].check(garden, pks)]
