@@ -4,7 +4,7 @@ PORT ?= 8000
 PY := .venv/bin/python
 export DJANGO_SETTINGS_MODULE ?= aestiva.settings
 
-.PHONY: .browser demo demo-reset run test check unit browser measure screenshots backup restore audit sources lock clean
+.PHONY: .browser demo demo-reset run test check unit browser measure screenshots backup restore password soak audit sources lock clean
 
 .venv/base.done: requirements/base.txt
 	sh tools/need.sh python-venv python3-venv
@@ -53,6 +53,9 @@ measure: .venv/base.done
 
 screenshots: .venv/dev.done .browser
 	$(PY) -m e2e.screenshots
+
+password: .venv/base.done
+	$(PY) manage.py changepassword "$(WHO)"
 
 backup: .venv/base.done
 	$(PY) manage.py backup

@@ -1,4 +1,4 @@
-"""Settings of the application; what differs between machines comes from AESTIVA_* variables."""
+"""Settings of the application; what differs between machines comes from AESTIVA_* variables, DATABASE_URL, EMAIL_URL."""
 
 from __future__ import annotations
 
@@ -7,10 +7,15 @@ import secrets
 import sys
 from datetime import timedelta
 from pathlib import Path
+from typing import Any
+
+import environ
+
+from aestiva import disk
 
 BASE_DIR = Path(__file__).resolve().parent.parent
-DATA_DIR = Path(os.environ.get("AESTIVA_DATA", BASE_DIR / "data"))
-DATA_DIR.mkdir(parents=True, exist_ok=True)
+DATA_DIR = disk.prepare(Path(os.environ.get("AESTIVA_DATA", BASE_DIR / "data")))
+env = environ.Env()
 DEMO = os.environ.get("AESTIVA_DEMO") == "1"
 DEBUG = os.environ.get("AESTIVA_DEBUG") == "1"
 
@@ -18,16 +23,21 @@ DEBUG = os.environ.get("AESTIVA_DEBUG") == "1"
 def _secret() -> str:
     """The secret key, made on this machine at the first start and readable by its owner alone."""
     path = DATA_DIR / "secret.key"
-    if not path.exists():
-        handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
-        with os.fdopen(handle, "w") as file:
-            file.write(secrets.token_urlsafe(50))
-    return path.read_text().strip()
+    try:
+        if not path.exists() or not path.read_text().strip():
+            handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
+            with os.fdopen(handle, "w") as file:
+                file.write(secrets.token_urlsafe(50))
+        return path.read_text().strip()
+    except OSError as error:
+        sys.exit(
+            f"Aestiva cannot keep its secret key in {path}: {error.strerror}. Name another folder with AESTIVA_DATA."
+        )
 
 
 SECRET_KEY = os.environ.get("AESTIVA_SECRET") or _secret()
 HTTPS = os.environ.get("AESTIVA_HTTPS") == "1"
-ALLOWED_HOSTS = os.environ.get("AESTIVA_HOSTS", "localhost,127.0.0.1,[::1],testserver").split(",")
+ALLOWED_HOSTS = os.environ.get("AESTIVA_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
 CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("AESTIVA_ORIGINS", "").split(",") if o]
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
 SESSION_COOKIE_HTTPONLY = True
@@ -64,6 +74,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "aestiva.frame.middleware.HeadWithoutBody",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
@@ -97,16 +108,23 @@ TEMPLATES = [
     }
 ]
 
-DATABASES = {
+_FILE = DATA_DIR / ("demo.sqlite3" if DEMO else "aestiva.sqlite3")
+_DATABASE: dict[str, Any] = env.db_url("DATABASE_URL", default=f"sqlite:///{_FILE}")
+if _DATABASE["ENGINE"].endswith("sqlite3"):
+    # FULL: what was acknowledged outlives a power cut, at the price of one wait for the disk a change
+    _DATABASE["OPTIONS"] = {
+        "transaction_mode": "IMMEDIATE",
+        "timeout": 10,
+        "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
+    }
+_DATABASE["TEST"] = {"NAME": os.environ.get("AESTIVA_TEST_DB")}
+DATABASES = {"default": _DATABASE}
+# shared by all who serve: a folder, since a database cache would write inside a GET
+CACHES = {
     "default": {
-        "ENGINE": "django.db.backends.sqlite3",
-        "NAME": DATA_DIR / ("demo.sqlite3" if DEMO else "aestiva.sqlite3"),
-        "OPTIONS": {
-            "transaction_mode": "IMMEDIATE",
-            "timeout": 10,
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;",
-        },
-        "TEST": {"NAME": os.environ.get("AESTIVA_TEST_DB")},
+        "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
+        "LOCATION": DATA_DIR / "cache",
+        "OPTIONS": {"MAX_ENTRIES": 2000},
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
@@ -126,9 +144,12 @@ AXES_COOLOFF_TIME = timedelta(minutes=15)
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
 AXES_USERNAME_FORM_FIELD = "username"
+AXES_USERNAME_CALLABLE = "aestiva.accounts.models.name_tried"
 AXES_VERBOSE = False
-EMAIL_BACKEND = "django.core.mail.backends.console.EmailBackend"
-DEFAULT_FROM_EMAIL = "aestiva@localhost"
+vars().update(env.email_url("EMAIL_URL", default="consolemail://"))  # EMAIL_BACKEND, EMAIL_HOST, …
+SENDS_MAIL = not globals()["EMAIL_BACKEND"].endswith(("console.EmailBackend", "dummy.EmailBackend"))
+DEFAULT_FROM_EMAIL = os.environ.get("AESTIVA_MAIL_FROM", "aestiva@localhost")
+PASSWORD_RESET_TIMEOUT = int(timedelta(days=3).total_seconds())
 
 LANGUAGE_CODE = "en-gb"
 USE_I18N = False
@@ -137,7 +158,7 @@ TIME_ZONE = "UTC"
 
 STATIC_URL = "static/"
 STATIC_ROOT = DATA_DIR / "static"
-STATIC_ROOT.mkdir(exist_ok=True)
+disk.guarded(lambda: STATIC_ROOT.mkdir(exist_ok=True))
 # the server collects and compresses static files when it starts; everything else finds them where they lie
 WHITENOISE_USE_FINDERS = os.environ.get("AESTIVA_COLLECTED") != "1"
 STORAGES = {
@@ -173,6 +194,7 @@ LOGGING = {
     "loggers": {
         "django": {"handlers": ["console"], "level": "WARNING"},
         "axes": {"level": "ERROR"},
+        "aestiva.season": {"handlers": ["console"], "level": _QUIET},
         "django.request": {"level": _QUIET},
         "django.security": {"level": _QUIET},
     },

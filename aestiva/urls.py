@@ -37,4 +37,5 @@ urlpatterns = [
     ),
 ]
 handler404 = "aestiva.frame.views.not_found"
+handler500 = "aestiva.frame.views.broken"
 handler403 = "aestiva.frame.views.forbidden"

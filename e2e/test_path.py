@@ -161,6 +161,8 @@ class Newcomer(BrowserCase):
         for name, value in (("name", "Wren"), ("email", "wren@garden.example"), ("password", "a long pass phrase")):
             self.fill(f"#id_{name}", value)
         self.press("form button.btn")
+        self.fill("#id_password", "a long pass phrase")  # the same answer for every address: then the log-in
+        self.press("form button.btn")
         self.fill("#id_name", "Back Row")
         self.fill("#id_latitude", "51.5")
         self.press("form.cols button.btn")
@@ -173,7 +175,7 @@ class Newcomer(BrowserCase):
         self.until(lambda: re.search(r"Sow \w+ \d+ \w+", self.text("#answer")))
         seconds = time.monotonic() - began
         # a person needs about four seconds a field and two a tap besides what the program takes
-        self.assertLessEqual((self.taps, self.fields), (4, 7))
+        self.assertLessEqual((self.taps, self.fields), (5, 8))
         self.assertLess(seconds + 4 * self.fields + 2 * self.taps, 120)
         print(f"newcomer: {self.taps} taps, {self.fields} fields, {seconds:.1f} s of the program's time")
         self.press("form[novalidate] button.btn")

@@ -10,15 +10,14 @@ from django.contrib.auth import password_validation
 from aestiva.accounts.models import User
 
 
-class SignUpForm(forms.ModelForm):
+class SignUpForm(forms.Form):
+    """Says nothing of whether the address is known: that is for its owner alone."""
+
+    name = forms.CharField(max_length=80, label="Your name")
+    email = forms.EmailField(max_length=254, label="E-mail address")
     password = forms.CharField(
         widget=forms.PasswordInput(attrs={"autocomplete": "new-password"}), help_text="At least ten characters."
     )
-
-    class Meta:
-        model = User
-        fields = ["name", "email"]
-        labels = {"name": "Your name", "email": "E-mail address"}
 
     def clean_email(self) -> str:
         return str(self.cleaned_data["email"]).lower()
@@ -33,7 +32,3 @@ class SignUpForm(forms.ModelForm):
             except forms.ValidationError as error:
                 self.add_error("password", error)
         return data
-
-    def save(self, commit: bool = True) -> User:
-        data = self.cleaned_data
-        return User.objects.create_user(data["email"], data["name"], data["password"])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import unicodedata
 from typing import Any, ClassVar
 
 from django.contrib.auth.models import AbstractBaseUser, BaseUserManager
@@ -17,6 +18,13 @@ class UserManager(BaseUserManager["User"]):
 
     def get_by_natural_key(self, username: str | None) -> User:
         return self.get(email=(username or "").lower())
+
+
+def name_tried(request: Any, credentials: dict[str, Any] | None) -> str:
+    """Under which account somebody tries to log in, folded as the look-up folds it: tries are counted by account, not by
+    spelling."""
+    typed = (credentials or {}).get("username") or (request.POST.get("username", "") if request is not None else "")
+    return unicodedata.normalize("NFKC", str(typed)).strip().lower()
 
 
 class User(AbstractBaseUser):

@@ -5,7 +5,8 @@ from aestiva.accounts import views
 
 urlpatterns = [
     path("sign-up/", views.sign_up, name="sign_up"),
-    path("log-in/", auth.LoginView.as_view(template_name="accounts/log_in.html"), name="login"),
+    path("sign-up/<uidb64>/<token>/", views.confirm, name="sign_up_confirm"),
+    path("log-in/", views.LogIn.as_view(), name="login"),
     path("log-out/", auth.LogoutView.as_view(), name="logout"),
     path(
         "password/",
@@ -18,12 +19,12 @@ urlpatterns = [
     ),
     path(
         "password/forgotten/",
-        auth.PasswordResetView.as_view(
+        views.PasswordReset.as_view(
             template_name="accounts/form.html",
             email_template_name="accounts/reset_mail.txt",
             subject_template_name="accounts/reset_subject.txt",
             success_url=reverse_lazy("password_reset_done"),
-            extra_context={"title": "Forgotten your password?", "verb": "Send me a link"},
+            extra_context={"title": "Forgotten your password?", "verb": "Send me a link", "mails": True},
         ),
         name="password_reset",
     ),

@@ -24,7 +24,7 @@ PHONE = (("today", "Today"), ("plan", "Plan"), ("seeds", "Seeds"))
 def frame(request: Any) -> dict[str, Any]:
     garden = getattr(request, "garden", None)
     if garden is None:
-        return {"demo_mode": settings.DEMO}
+        return {"demo_mode": settings.DEMO, "sends_mail": settings.SENDS_MAIL}
     return {
         "demo_mode": settings.DEMO,
         "garden": garden,

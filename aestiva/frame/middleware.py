@@ -24,3 +24,18 @@ class UploadLimit:
             said = {"megabytes": round(length / 1e6), "limit": settings.UPLOAD_LIMIT // 1024 // 1024}
             return render(request, "413.html", said, status=413)
         return self.get_response(request)
+
+
+class HeadWithoutBody:
+    """Answers HEAD with the headers of GET and nothing else, whatever server runs it."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        response = self.get_response(request)
+        if request.method == "HEAD" and not response.streaming:
+            length = len(response.content)
+            response.content = b""
+            response["Content-Length"] = str(length)
+        return response

@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 import logging
+import sys
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
+from django.template import loader
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_POST
+from django.views.defaults import server_error
+
+from aestiva import disk
 
 log = logging.getLogger("aestiva.csp")
 REPORTS: list[str] = []  # the latest reports, for the browser tests
@@ -27,6 +32,17 @@ def csp_report(request: HttpRequest) -> HttpResponse:
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
     return render(request, "403_csrf.html", {"reason": reason}, status=403)
+
+
+def broken(request: HttpRequest) -> HttpResponse:
+    """An error nobody foresaw; where storage refused, what it was and what to do."""
+    said = disk.words(sys.exc_info()[1])
+    if not said:
+        return server_error(request)
+    address = request.get_full_path() if request.method in ("GET", "HEAD") else "/"
+    response = HttpResponse(loader.render_to_string("503.html", {"said": said, "address": address}), status=503)
+    response["Retry-After"] = "30"
+    return response
 
 
 def not_found(request: HttpRequest, exception: Any = None) -> HttpResponse:

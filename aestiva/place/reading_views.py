@@ -11,6 +11,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_POST
 
+from aestiva.frame import limits
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
@@ -143,6 +144,9 @@ def receive(request: HttpRequest) -> HttpResponse:
             Feed.objects.filter(digest=actions.digest_of(token.strip()), revoked=False).select_related("garden").first()
         )
     if feed is None:
+        if limits.too_many("key", limits.sender(request), limits.WRONG_KEYS):
+            problem = {"problem": "Too many wrong keys from here: wait an hour, then try again."}
+            return JsonResponse(problem, status=429, headers={"Retry-After": str(limits.WINDOW_S)})
         return JsonResponse({"problem": "The key is not known here, or was revoked."}, status=401)
     if int(request.headers.get("Content-Length") or 0) > MOST_POST_BYTES or len(request.body) > MOST_POST_BYTES:
         return JsonResponse({"problem": "The message is larger than half a megabyte: send less at once."}, status=413)

@@ -32,7 +32,8 @@ def today(request: Any) -> HttpResponse:
 
 def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpResponse:
     garden = request.garden
-    request.session["garden"] = garden.pk
+    if request.session.get("garden") != garden.pk:
+        request.session["garden"] = garden.pk
     try:
         now = sheet(garden, clock.today(garden))
     except NoFrostDate:

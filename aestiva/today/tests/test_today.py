@@ -226,6 +226,7 @@ class Headlines(GardenCase):
             return len(seen)
 
         self.sown("tomato", 10)
+        queries()  # the session notes once which garden was opened
         few = queries()
         for crop in ("kale", "leek", "cosmos", "zinnia"):
             for _ in range(5):
