@@ -10,19 +10,21 @@ A message is taken whole or not at all.  Order does not matter: an older reading
 
 from __future__ import annotations
 
-import json
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import Any
 
 import numpy as np
 
+from growing.jsonfile import BadJson, read_json
 from growing.soil import Reading
 from growing.station import DailyWeather, Given
 from growing.watch import Night
 from growing.weatherfile import COLDEST_C, WARMEST_C
 
 MOST_READINGS = 2000
+MOST_BYTES = 512 * 1024
+EARLIEST = date(1900, 1, 1)
 FORECAST_DAYS = 16
 KINDS = ("soil", "garden", "station", "forecast")
 _LISTS = {"forecast": "nights", "station": "days"}
@@ -44,12 +46,12 @@ class Post:
 def read_post(body: bytes, today: date) -> Post:
     """A message from bytes; raises BadPost.  Readings of days to come are refused."""
     try:
-        message = json.loads(body.decode("utf-8"))
-    except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
-        raise BadPost(f"This is not JSON in UTF-8: {error}.") from error
+        message = read_json(body, MOST_BYTES, 2 * MOST_READINGS, 10 * MOST_READINGS)
+    except BadJson as error:
+        raise BadPost(f"This is not JSON that can be taken: {error}.") from error
     kind = message.get("kind") if isinstance(message, dict) else None
     if kind not in KINDS:
-        raise BadPost(f"“kind” must be one of {', '.join(KINDS)}, not {kind!r}.")
+        raise BadPost(f"“kind” must be one of {', '.join(KINDS)}, not {str(kind)[:40]!r}.")
     name = _LISTS.get(kind, "readings")
     rows = message.get(name)
     if not isinstance(rows, list) or not rows:
@@ -72,7 +74,7 @@ def _when(number: int, row: Any, name: str, example: str) -> datetime:
     """The time an entry is about."""
     if not isinstance(row, dict):
         raise BadPost(f"Entry {number}: must be an object with “{name}” and a temperature.")
-    text = str(row.get(name, ""))
+    text = str(row.get(name, ""))[:40]
     try:
         return datetime.fromisoformat(text)
     except ValueError as error:
@@ -82,6 +84,8 @@ def _when(number: int, row: Any, name: str, example: str) -> datetime:
 def _not_ahead(number: int, day: date, today: date) -> None:
     if day > today:
         raise BadPost(f"Entry {number}: {day} has not come yet: is the device's clock right?")
+    if day < EARLIEST:
+        raise BadPost(f"Entry {number}: {day} is before there were thermometers here: is the device's clock right?")
 
 
 def _reading(number: int, row: Any, today: date, kind: str) -> Reading:
@@ -116,7 +120,9 @@ def _night(number: int, row: Any, today: date) -> Night:
 
 def _celsius(number: int, name: str, value: Any) -> float:
     if isinstance(value, bool) or not isinstance(value, int | float) or not COLDEST_C <= value <= WARMEST_C:
-        raise BadPost(f"Entry {number}: “{name}” is {value!r}: give °C between {COLDEST_C:g} and {WARMEST_C:g}.")
+        raise BadPost(
+            f"Entry {number}: “{name}” is {repr(value)[:40]}: give °C between {COLDEST_C:g} and {WARMEST_C:g}."
+        )
     return round(float(value), 2)
 
 
@@ -124,5 +130,5 @@ def _share(number: int, name: str, value: Any, most: float) -> float | None:
     if value is None:
         return None
     if isinstance(value, bool) or not isinstance(value, int | float) or not 0 <= value <= most:
-        raise BadPost(f"Entry {number}: “{name}” is {value!r}: give 0 to {most:g}.")
+        raise BadPost(f"Entry {number}: “{name}” is {repr(value)[:40]}: give 0 to {most:g}.")
     return float(value)

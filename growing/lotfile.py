@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any, NamedTuple
 
 from growing.tablefile import Row, read_table
-from growing.textfile import FileProblem
+from growing.textfile import MOST_PROBLEMS, FileProblem
 
 MOST_ROWS = 2000
 COLUMNS = {
@@ -49,7 +49,7 @@ def read_lots(data: bytes, year: int) -> LotFile:
     """Parse a seed list; never raises for its contents.  year: packets for a later one than the next are problems."""
     lines, fatal = read_table(data, COLUMNS, ("crop",), MOST_ROWS)
     problems: list[FileProblem] = []
-    rows = [r for line in lines if (r := _row(line, year, problems)) is not None]
+    rows = [r for line in lines if len(problems) < MOST_PROBLEMS and (r := _row(line, year, problems)) is not None]
     return LotFile(tuple(rows), fatal, tuple(problems))
 
 

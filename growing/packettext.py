@@ -13,6 +13,7 @@ from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
 INCH_CM, FOOT_CM = 2.54, 30.48
+MOST_LETTERS = 2000
 _FRACTIONS = {"½": 0.5, "¼": 0.25, "¾": 0.75, "⅛": 0.125, "⅜": 0.375, "⅓": 1 / 3, "⅔": 2 / 3}
 _NUMBER_WORDS = {
     "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "eleven": 11,
@@ -50,7 +51,8 @@ FIELDS = (
     "mature_from", "soak_h", "chill_days", "packed_year",
 )  # fmt: skip
 
-_N = r"(?:\d+(?:[.,]\d+)?(?:\s+\d/\d+)?|\d+/\d+)"
+# Numbers of a packet are short: a run of more digits is none, and is passed over in one step.
+_N = r"(?<!\d)(?:\d{1,4}(?:[.,]\d{1,3})?(?:\s+\d/\d{1,2})?|\d{1,2}/\d{1,2})(?!\d)"
 _TO = r"\s*(?:-|to|or|and)\s*"
 _SPAN = (
     rf"(?P<a>{_N})(?:\s*(?:°|degrees?|deg)?\s*[cf]?(?:\"|in(?:ch(?:es)?)?|cm|mm|weeks?|wks?|days?)?{_TO}(?P<b>{_N}))?"
@@ -60,8 +62,8 @@ _TEMPERATURE = rf"{_SPAN}\s*(?:°|degrees?|deg\.?)?\s*(?P<unit>c|f|celsius|fahre
 
 
 def read_packet(text: str) -> Packet:
-    """Everything the rules find in a packet's text; never raises for its contents."""
-    plain = _plain(text)
+    """Everything the rules find in the first 2000 letters of a packet's text; never raises for its contents."""
+    plain = _plain(text[:MOST_LETTERS])
     taken: list[tuple[int, int]] = []
     unread: list[tuple[int, int]] = []
     found: dict[str, list[Reading]] = {}

@@ -9,7 +9,7 @@ from datetime import date
 from typing import NamedTuple
 
 from growing.tablefile import Row, read_table
-from growing.textfile import FileProblem
+from growing.textfile import MOST_PROBLEMS, FileProblem
 
 MOST_ROWS = 2000
 _COLUMNS = {
@@ -47,7 +47,7 @@ def read_plantings(data: bytes) -> PlantingFile:
     """Parse a list of plantings; never raises for its contents."""
     lines, fatal = read_table(data, _COLUMNS, ("crop", "wanted"), MOST_ROWS)
     problems: list[FileProblem] = []
-    rows = [r for line in lines if (r := _row(line, problems)) is not None]
+    rows = [r for line in lines if len(problems) < MOST_PROBLEMS and (r := _row(line, problems)) is not None]
     return PlantingFile(tuple(rows), fatal, tuple(problems))
 
 

@@ -8,20 +8,20 @@ file stops it (`fatal`); a problem of one row names row, code and value, and tha
 
 from __future__ import annotations
 
-import csv
-import io
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
-from itertools import pairwise
+from itertools import chain, islice, pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
-from growing.textfile import FileProblem, decode
+from growing.textfile import MOST_PROBLEMS, BadRows, FileProblem, csv_rows, decode
 from growing.weatherlayout import Line, columns, fixed_rows, is_fixed, is_long, number_of, pivot, where_of
 
 MOST_COLUMNS = 200
+MOST_DAYS = 110_000  # three centuries
+SAMPLE = 60  # rows by which the form is told
 COLDEST_C, WARMEST_C = -70.0, 60.0
 FLAT_DAYS = 7  # running days with the same minimum and the same maximum: a stuck sensor (estimate)
 DOUBTFUL_C = 45.0  # one day in twenty warmer than this: the column is hardly in °C
@@ -65,24 +65,31 @@ def _read(data: bytes, told: str) -> WeatherFile:
     text, encoding, fatal = decode(data)
     if fatal:
         return WeatherFile(fatal=fatal)
+    try:
+        return _table(text, encoding, told)
+    except BadRows as error:
+        return WeatherFile(fatal=error.problem)
+
+
+def _table(text: str, encoding: str, told: str) -> WeatherFile:
+    """The rows of any of the forms, read as a stream; raises BadRows where they cannot be read on."""
     if is_fixed(text):
-        pivoted, fatal = pivot(fixed_rows(text))
-        if fatal:
-            return WeatherFile(fatal=fatal)
-        return _build(pivoted, {"date": 0, "tmin": 1, "tmax": 2}, told or "tenths", False, "", encoding)
+        days = pivot(fixed_rows(text), MOST_DAYS)
+        return _build(days, {"date": 0, "tmin": 1, "tmax": 2}, told or "tenths", False, "", encoding)
     first = text.split("\n", 1)[0]
     delimiter = max(";\t,", key=first.count) if any(d in first for d in ";\t,") else ","
-    rows = list(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter))
-    lines = [(n, r) for n, r in enumerate(rows, 1) if r and any(c.strip() for c in r)]
-    if not lines:
+    rows = csv_rows(text, delimiter)
+    begin = list(islice(rows, SAMPLE))
+    if not begin:
         return WeatherFile(fatal=FileProblem(0, "empty", ""))
-    if max(len(r) for _, r in lines[:50]) > MOST_COLUMNS:
-        return WeatherFile(fatal=FileProblem(lines[0][0], "too_wide", str(len(lines[0][1]))))
-    if is_long(lines):
-        pivoted, fatal = pivot(lines)
-        if fatal:
-            return WeatherFile(fatal=fatal)
-        return _build(pivoted, {"date": 0, "tmin": 1, "tmax": 2}, told or "tenths", False, delimiter, encoding)
+    if max(len(r) for _, r in begin) > MOST_COLUMNS:
+        return WeatherFile(fatal=FileProblem(begin[0][0], "too_wide", str(len(begin[0][1]))))
+    if is_long(begin):
+        days = pivot(chain(begin, rows), MOST_DAYS)
+        return _build(days, {"date": 0, "tmin": 1, "tmax": 2}, told or "tenths", False, delimiter, encoding)
+    lines = [*begin, *islice(rows, MOST_DAYS - len(begin))]
+    if next(rows, None) is not None:
+        return WeatherFile(fatal=FileProblem(0, "too_many_days", f"{MOST_DAYS:,}"))
     head = lines[0][1]
     found, unit, lines, fatal = columns(lines)
     if fatal:
@@ -128,7 +135,7 @@ def _flat(parsed: WeatherFile) -> list[tuple[int, int]]:
 
 
 def _parts(cell: str) -> tuple[int, int, int] | None:
-    text = cell.strip()
+    text = cell.strip()[:40]
     if len(text) == 8 and text.isdecimal():
         return int(text[:4]), int(text[4:6]), int(text[6:])
     parts = text[:10].replace("/", "-").replace(".", "-").split("-")
@@ -169,9 +176,15 @@ def _build(
         if order == "dmy" and not any(p is not None and p[0] > 12 for p in parts):
             problems.append(FileProblem(0, "ambiguous_dates", lines[0][1][columns["date"]]))
         days = [None if p is None else _date(p, order) for p in parts]
+    else:
+        days = [d if d is not None and _EARLIEST <= d <= _LATEST else None for d in days]
     raw: list[tuple[int, date, float, float]] = []
     wide = columns.get("tmax")
     for (number, row), day in zip(lines, days, strict=True):
+        if len(problems) > MOST_PROBLEMS:
+            return WeatherFile(
+                fatal=FileProblem(0, "too_many_problems", f"{MOST_PROBLEMS}"), problems=tuple(problems[:1])
+            )
         if day is None:
             cell = row[columns["date"]] if len(row) > columns["date"] else ""
             problems.append(FileProblem(number, "bad_date", cell[:40]))
@@ -191,12 +204,15 @@ def _build(
 
 def _date(p: tuple[int, int, int], order: str) -> date | None:
     year, month, day = {"ymd": p, "dmy": (p[2], p[1], p[0]), "mdy": (p[2], p[0], p[1])}[order]
-    if not 1700 <= year <= 2200:
+    if not _EARLIEST.year <= year <= _LATEST.year:
         return None
     try:
         return date(year, month, day)
     except ValueError:
         return None
+
+
+_EARLIEST, _LATEST = date(1700, 1, 1), date(2200, 12, 31)
 
 
 def _unit(raw: list[tuple[int, date, float, float]], named: str) -> str:
@@ -232,6 +248,10 @@ def _check(
     duplicates = 0
     for number, day, low, high in raw:
         low, high = convert(low), convert(high)
+        if len(problems) > MOST_PROBLEMS:
+            return WeatherFile(
+                fatal=FileProblem(0, "too_many_problems", f"{MOST_PROBLEMS}"), problems=tuple(problems[:1])
+            )
         if low > high:  # false with NaN
             problems.append(FileProblem(number, "min_above_max", f"{low:.1f} > {high:.1f}"))
             continue

@@ -5,7 +5,9 @@ A row of the common form is (line number, cells); columns say which cell is the 
 
 from __future__ import annotations
 
-from growing.textfile import FileProblem
+from collections.abc import Iterable, Iterator
+
+from growing.textfile import BadRows, FileProblem, lines
 
 _DLY_VALUE = 8  # width of one day in the fixed-width form: value 5, three flags
 _DLY_FIRST = 21
@@ -36,10 +38,9 @@ def is_fixed(text: str) -> bool:
     )
 
 
-def fixed_rows(text: str) -> list[Line]:
-    """The fixed-width form as rows of the long form."""
-    rows: list[Line] = []
-    for number, line in enumerate(text.splitlines(), 1):
+def fixed_rows(text: str) -> Iterator[Line]:
+    """The fixed-width form as rows of the long form, one by one."""
+    for number, line in enumerate(lines(text), 1):
         element = line[17:21]
         if element not in ("TMIN", "TMAX"):
             continue
@@ -47,33 +48,37 @@ def fixed_rows(text: str) -> list[Line]:
             at = _DLY_FIRST + k * _DLY_VALUE
             value, quality = line[at : at + 5].strip(), line[at + 6 : at + 7]
             if value and value != "-9999":
-                rows.append((number, [line[:11], f"{line[11:17]}{k + 1:02d}", element, value, "", quality.strip()]))
-    return rows
+                yield number, [line[:11], f"{line[11:17]}{k + 1:02d}", element, value, "", quality.strip()]
 
 
-def is_long(lines: list[Line]) -> bool:
+def is_long(begin: list[Line]) -> bool:
     """One element a row (station, date, element, value, flags …), as the long form of GHCN-Daily has it?"""
-    sample = [r for _, r in lines[1:60] or lines]
+    sample = [r for _, r in begin[1:] or begin]
     return bool(sample) and all(len(r) >= 4 and len(r[2].strip()) == 4 and r[2].strip().isupper() for r in sample)
 
 
-def pivot(lines: list[Line]) -> tuple[list[Line], FileProblem | None]:
-    """Rows of date, tmin, tmax from the long form; values that failed its own quality check are left empty."""
+def pivot(rows: Iterable[Line], most_days: int) -> list[Line]:
+    """Rows of date, tmin, tmax from the long form; values that failed its own quality check are left empty.
+
+    Raises BadRows for several stations, for more days than `most_days`, and where there is none.
+    """
     days: dict[str, tuple[int, list[str]]] = {}
     stations: set[str] = set()
-    for number, row in lines:
+    for number, row in rows:
         element = row[2].strip() if len(row) > 3 else ""
         if element not in ("TMIN", "TMAX"):
             continue
-        stations.add(row[0].strip())
+        stations.add(row[0].strip()[:40])
+        if len(stations) > 1:
+            raise BadRows(FileProblem(0, "many_stations", ", ".join(sorted(stations))))
         cell = row[3].strip() if len(row) < 6 or not row[5].strip() else ""
         entry = days.setdefault(row[1].strip(), (number, [row[1].strip(), "", ""]))
         entry[1][1 if element == "TMIN" else 2] = cell
-    if len(stations) > 1:
-        return [], FileProblem(0, "many_stations", ", ".join(sorted(stations)[:4]))
+        if len(days) > most_days:
+            raise BadRows(FileProblem(0, "too_many_days", f"{most_days:,}"))
     if not days:
-        return [], FileProblem(0, "no_tmin_column", "TMIN")
-    return list(days.values()), None
+        raise BadRows(FileProblem(0, "no_tmin_column", "TMIN"))
+    return list(days.values())
 
 
 def columns(lines: list[Line]) -> tuple[dict[str, int], str, list[Line], FileProblem | None]:

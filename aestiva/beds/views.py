@@ -332,6 +332,8 @@ def fits(request: Any, spot_id: int) -> HttpResponse:
     planting = row.planting if row is not None else planting
     try:
         length, width = float(request.GET.get("l", "")), float(request.GET.get("w", ""))
+        if not (isfinite(length) and isfinite(width)):
+            raise ValueError("Draw it larger.")
         if planting is None:
             raise ValueError("choose what to lay out first")
         crop = dating.crop(planting)

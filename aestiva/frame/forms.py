@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Any
 
 from django import forms
@@ -14,6 +15,21 @@ class DayInput(forms.DateInput):
 
     def __init__(self, **kwargs: Any) -> None:
         super().__init__(format="%Y-%m-%d", **kwargs)
+
+
+EARLIEST, LATEST = date(1900, 1, 1), date(2200, 12, 31)
+
+
+class DayField(forms.DateField):
+    """A day that can be meant: a year of one or five figures is a slip."""
+
+    widget = DayInput
+
+    def clean(self, value: Any) -> Any:
+        day = super().clean(value)
+        if day is not None and not EARLIEST <= day <= LATEST:
+            raise forms.ValidationError(f"{day.year} cannot be: check the year.")
+        return day
 
 
 MOST_DIGITS = 18  # what a row's key can have

@@ -7,7 +7,6 @@ task keys ("b7.count.2") are renumbered with them.
 
 from __future__ import annotations
 
-import json
 import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
@@ -15,14 +14,17 @@ from datetime import date, datetime
 from typing import Any
 
 from django.core.exceptions import ValidationError
-from django.db import models, transaction
+from django.db import DataError, IntegrityError, models, transaction
 
 from aestiva.accounts.models import User
 from aestiva.gardens.models import Garden, JournalEntry, Member
+from growing.jsonfile import BadJson, read_json
 
 FORMAT, VERSION = "aestiva-garden", 3
-MOST_BYTES = 32 * 1024 * 1024
+MOST_BYTES, MOST_OBJECTS, MOST_VALUES = 16 * 1024 * 1024, 120_000, 2_000_000
+MOST_ROWS = 40_000  # of one part: ten years of a large garden
 MOST_PROBLEMS = 20
+EARLIEST, LATEST = date(1700, 1, 1), date(2200, 12, 31)
 _GARDEN = ("name", "town", "latitude", "longitude", "elevation_m", "timezone", "units", "sowing_days", "accepted_risk",
            "ladder", "year", "simulated_on", "seed")  # fmt: skip
 _KEY = re.compile(r"^([pb])(\d+)\.")
@@ -95,7 +97,9 @@ def export(garden: Garden) -> dict[str, Any]:
         columns = ("pk", *part.fields, *(f"{ref}_id" for ref in part.refs))
         rows = list(part.model._base_manager.filter(**{part.garden: garden}).order_by("pk").values_list(*columns))
         numbers[part.name] = {row[0]: n for n, row in enumerate(rows, 1)}
-        document[part.name] = [_row_out(part, row, numbers) for row in rows]
+        found = [_row_out(part, row, numbers) for row in rows]
+        # a key whose planting or batch was taken back would come in as another's: it stays behind
+        document[part.name] = [row for row in found if not part.key or row[part.key] is not None]
     entries = JournalEntry.objects.filter(garden=garden).order_by("pk").values_list("day", "by", "summary", "at")
     document["journal"] = [{"day": d.isoformat(), "by": b, "summary": s, "at": a.isoformat()} for d, b, s, a in entries]
     return document
@@ -117,14 +121,14 @@ def _plain(value: Any) -> Any:
     return value.isoformat() if isinstance(value, date | datetime) else value
 
 
-def _renumber(key: str, numbers: Mapping[str, Mapping[int, int]]) -> str:
-    """A task key with its row's number exchanged; a key of a row that is gone stays as it is."""
+def _renumber(key: str, numbers: Mapping[str, Mapping[int, int]]) -> str | None:
+    """A task key with its row's number exchanged; None for a key of a row that is gone."""
     found = _KEY.match(key)
-    if found is None:
-        return key
+    if found is None or len(found[2]) > 18:
+        return None
     table = numbers["plantings" if found[1] == "p" else "batches"]
     number = table.get(int(found[2]))
-    return key if number is None else f"{found[1]}{number}.{key[found.end() :]}"
+    return None if number is None else f"{found[1]}{number}.{key[found.end() :]}"
 
 
 # ---------------------------------------------------------------- in
@@ -132,14 +136,11 @@ def _renumber(key: str, numbers: Mapping[str, Mapping[int, int]]) -> str:
 
 def read(data: bytes) -> dict[str, Any]:
     """A document from bytes, checked as a whole; raises BadDocument."""
-    if len(data) > MOST_BYTES:
-        raise BadDocument([f"The file has {len(data) / 1e6:.0f} MB; up to {MOST_BYTES // 1024 // 1024} MB are read."])
     try:
-        document = json.loads(data.decode("utf-8"))
-    except UnicodeDecodeError as error:
-        raise BadDocument(["The file is not text in UTF-8."]) from error
-    except (json.JSONDecodeError, RecursionError) as error:
-        raise BadDocument([f"The file is not whole JSON ({error}): was it cut off? Export it again."]) from error
+        document = read_json(data, MOST_BYTES, MOST_OBJECTS, MOST_VALUES)
+    except BadJson as error:
+        said = str(error)
+        raise BadDocument([f"{said[0].upper()}{said[1:]}."]) from error
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise BadDocument([f"This is not a garden: “format” must be “{FORMAT}”."])
     version = document.get("version")
@@ -157,15 +158,22 @@ def read(data: bytes) -> dict[str, Any]:
         if not isinstance(rows, list):
             problems.append(f"{part.name}: must be a list.")
             continue
+        if len(rows) > MOST_ROWS:
+            problems.append(f"{part.name}: {len(rows):,} rows; up to {MOST_ROWS:,} are read.")
+            continue
         sizes[part.name] = len(rows)
         _bring_up(part, rows, version)
         for number, row in enumerate(rows, 1):
             if len(problems) < MOST_PROBLEMS:
                 _check_row(part, number, row, sizes, problems)
+        if not problems:
+            _check_unique(part, rows, problems)
     _check_journal(document.setdefault("journal", []), problems)
     unknown = set(document) - {"format", "version", "garden", "journal", *_parts}
     if unknown:
-        problems.append(f"Unknown parts: {', '.join(sorted(unknown))}. Is the file from a newer version?")
+        problems.append(
+            f"Unknown parts: {', '.join(sorted(map(str, unknown)))[:120]}. Is the file from a newer version?"
+        )
     if problems:
         raise BadDocument(problems)
     return document
@@ -178,6 +186,28 @@ def _bring_up(part: Part, rows: list[Any], version: int) -> None:
         if isinstance(row, dict):
             for name, value in newer.items():
                 row.setdefault(name, value)
+
+
+def _check_unique(part: Part, rows: list[dict[str, Any]], problems: list[str]) -> None:
+    """No two rows of the same name, where the database wants one."""
+    columns = {*part.fields, *part.refs}
+    for names in unique_together(part.model):
+        together = [n for n in names if n in columns]
+        first: dict[tuple[Any, ...], int] = {}
+        for number, row in enumerate(rows, 1):
+            key = tuple(str(row[n]) for n in together)
+            if any(row[n] is None for n in together):
+                continue
+            if (other := first.setdefault(key, number)) != number:
+                said = ", ".join(f"{n} {row[n]}" for n in together) or "there can be only one"
+                problems.append(f"{part.name} {number}: is there already as number {other} ({said[:80]}).")
+                return
+
+
+def unique_together(model: type[models.Model]) -> list[tuple[str, ...]]:
+    """The sets of fields that name one row of a model."""
+    own = [(f.name,) for f in model._meta.concrete_fields if f.unique and not f.primary_key]
+    return [*own, *(tuple(c.fields) for c in model._meta.constraints if isinstance(c, models.UniqueConstraint))]
 
 
 def _check_garden(document: dict[str, Any], problems: list[str]) -> None:
@@ -216,7 +246,11 @@ def _check_row(part: Part, number: int, row: Any, sizes: Mapping[str, int], prob
     expected = {*part.fields, *part.refs}
     if set(row) != expected:
         missing, extra = expected - set(row), set(row) - expected
-        what = f"{', '.join(sorted(missing))} missing" if missing else f"{', '.join(sorted(map(str, extra)))} not known"
+        what = (
+            f"{', '.join(sorted(missing))} missing"
+            if missing
+            else f"{', '.join(sorted(map(str, extra)))[:120]} not known"
+        )
         problems.append(f"{place}: {what}.")
         return
     for name in part.fields:
@@ -235,7 +269,7 @@ def _check_row(part: Part, number: int, row: Any, sizes: Mapping[str, int], prob
                 problems.append(f"{place}, {name}: refers to nothing.")
         elif not isinstance(value, int) or isinstance(value, bool) or not 1 <= value <= limit:
             problems.append(
-                f"{place}, {name}: {value!r} points to nowhere; there are {limit} {part.name if target == 'self' else target} before it."
+                f"{place}, {name}: {str(value)[:40]} points to nowhere; there are {limit} {part.name if target == 'self' else target} before it."
             )
 
 
@@ -246,11 +280,17 @@ def _clean(model: type[models.Model], name: str, value: Any, place: str, problem
             return
         if isinstance(value, list | dict) and not isinstance(field, models.JSONField):
             raise ValidationError("must be one value")
-        field.clean(value, None)
+        if isinstance(value, bool) and not isinstance(field, models.BooleanField | models.JSONField):
+            raise ValidationError("must not be true or false")
+        if isinstance(field, models.CharField) and not isinstance(value, str):
+            raise ValidationError("must be a text")
+        clean = field.clean(value, None)
+        if isinstance(clean, date) and not EARLIEST.year <= clean.year <= LATEST.year:
+            raise ValidationError(f"give a year from {EARLIEST.year} to {LATEST.year}")
     except ValidationError as error:
-        problems.append(f"{place}: {value!r} cannot be: {' '.join(error.messages)}")
+        problems.append(f"{place}: {repr(value)[:60]} cannot be: {' '.join(error.messages)}")
     except (TypeError, ValueError, OverflowError) as error:
-        problems.append(f"{place}: {value!r} cannot be: {error}")
+        problems.append(f"{place}: {repr(value)[:60]} cannot be: {str(error)[:120]}")
 
 
 @transaction.atomic
@@ -304,12 +344,18 @@ def _rows_in(part: Part, rows: list[dict[str, Any]], garden: Garden, made: dict[
                 values[f"{name}_id"] = made[target][row[name] - 1].pk
         if part.key:
             values[part.key] = _renumber(row[part.key], numbers)
+            if values[part.key] is None:
+                continue
         if own:
             values["garden"] = garden
         elif part.garden == "owner":
             values["owner"] = garden
         fresh.append(part.model(**values))
-    part.model._base_manager.bulk_create(fresh, batch_size=500)
+    try:
+        with transaction.atomic():
+            part.model._base_manager.bulk_create(fresh, batch_size=500)
+    except (IntegrityError, DataError) as error:
+        raise BadDocument([f"{part.name}: the rows cannot be kept together ({str(error)[:120]})."]) from error
     loops = [name for name, target in part.refs.items() if target == "self"]
     for name in loops:
         changed = []

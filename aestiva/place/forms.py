@@ -7,7 +7,7 @@ from typing import Any
 
 from django import forms
 
-from aestiva.frame.forms import DayInput
+from aestiva.frame.forms import DayField, DayInput
 from aestiva.gardens.models import Garden
 from aestiva.place.models import BASES, MEANINGS, Frost, Station, Warmth
 from growing.shift import Shift
@@ -66,6 +66,7 @@ class FrostForm(forms.ModelForm):
             "last_spread": "Two years in three fall within so many days of the average. Empty: 10, an estimate.",
             "first_on": "May stay empty.",
         }
+        field_classes = {"last_on": DayField, "first_on": DayField}
         widgets = {
             "last_on": DayInput(),
             "first_on": DayInput(),
@@ -114,7 +115,7 @@ class LineForm(forms.Form):
     """Another frost line: as a risk in per cent, or as a day of the curve."""
 
     risk = forms.FloatField(required=False, label="Springs with a frost later than your line, %")
-    on = forms.DateField(required=False, widget=DayInput(), label="or your line, as a day")
+    on = DayField(required=False, label="or your line, as a day")
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -200,7 +201,7 @@ class ReckoningForm(forms.ModelForm):
 
 
 class WarmthForm(forms.ModelForm):
-    on = forms.DateField(widget=DayInput(), label="from")
+    on = DayField(label="from")
 
     class Meta:
         model = Warmth
@@ -237,7 +238,7 @@ class WarmthForm(forms.ModelForm):
 class NightForm(forms.Form):
     """One night of the forecast."""
 
-    day = forms.DateField(widget=DayInput(), label="Night of")
+    day = DayField(label="Night of")
     cloud = forms.IntegerField(required=False, min_value=0, max_value=100, label="Cloud, %")
     wind = forms.FloatField(required=False, min_value=0, max_value=150, label="Wind, km/h")
 
@@ -281,7 +282,7 @@ class MadeUpForm(forms.Form):
 class SoilForm(forms.Form):
     """One reading of the garden's soil probe."""
 
-    day = forms.DateField(widget=DayInput(), label="Day")
+    day = DayField(label="Day")
     hour = forms.FloatField(min_value=0, max_value=24, initial=8, label="Hour of the day")
 
     def __init__(self, *args: Any, units: str, today: date, **kwargs: Any) -> None:
@@ -297,7 +298,7 @@ class SoilForm(forms.Form):
 class OwnNightForm(forms.Form):
     """The lowest of one night in the garden."""
 
-    day = forms.DateField(widget=DayInput(), label="Morning of")
+    day = DayField(label="Morning of")
 
     def __init__(self, *args: Any, units: str, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)

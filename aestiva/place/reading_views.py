@@ -20,11 +20,11 @@ from aestiva.place.forms import FeedForm, OwnNightForm, SoilForm
 from aestiva.place.models import Feed, GardenNight, SoilReading
 from aestiva.place.queries import computed_warmth, estimated_shift, frost_of, record_of, soil_readings
 from aestiva.place.wording import problem_words
-from growing.feed import BadPost, read_post
+from growing.feed import MOST_BYTES, BadPost, read_post
 from growing.weatherfile import read_weather
 
 SHOWN = 30
-MOST_POST_BYTES = 512 * 1024
+MOST_NIGHTS = 4000  # eleven years
 
 
 @garden_view(back="readings")
@@ -102,6 +102,8 @@ def _nights_file(request: Any, today: date) -> str:
         for d, v in zip(parsed.days, parsed.tmin, strict=True)
         if v == v
     ]
+    if len(rows) > MOST_NIGHTS:
+        return f"Nothing was taken. The file has {len(rows):,} nights; up to {MOST_NIGHTS:,} are read at once: cut it down."
     summary = f"Brought in {len(rows)} of the garden’s own nights"
     actions.keep_readings(request.garden, request.user, rows, summary, request.POST.get("key", ""))
     messages.success(request, f"{len(rows)} nights are in.")
@@ -148,7 +150,8 @@ def receive(request: HttpRequest) -> HttpResponse:
             problem = {"problem": "Too many wrong keys from here: wait an hour, then try again."}
             return JsonResponse(problem, status=429, headers={"Retry-After": str(limits.WINDOW_S)})
         return JsonResponse({"problem": "The key is not known here, or was revoked."}, status=401)
-    if int(request.headers.get("Content-Length") or 0) > MOST_POST_BYTES or len(request.body) > MOST_POST_BYTES:
+    length = request.headers.get("Content-Length", "")
+    if (whole_number(length) or 0) > MOST_BYTES or len(request.body) > MOST_BYTES:
         return JsonResponse({"problem": "The message is larger than half a megabyte: send less at once."}, status=413)
     try:
         post = read_post(request.body, clock.today(feed.garden))

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from growing.textfile import MOST_BYTES, FileProblem
+from growing.textfile import FileProblem
 
 _SAY = {
-    "too_big": f"The file is larger than {MOST_BYTES // 1024 // 1024} MB: cut it to the years you need.",
+    "too_big": "The file is larger than {value}, the most that is read: cut it to what you need.",
+    "too_many_days": "The file has more than {value} days: cut it to the years you need.",
+    "too_many_problems": "More than {value} rows cannot be read: is this the right file, and is its first row the header?",
+    "broken_row": "the row cannot be read: is a quotation mark missing?",
     "empty": "The file is empty: choose another.",
     "binary": "This is not a text file: save the table as CSV and choose that.",
     "encoding": "The text cannot be read as {value}: save the file as UTF-8.",

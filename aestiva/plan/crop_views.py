@@ -29,8 +29,8 @@ def crops(request: Any) -> HttpResponse:
     form = GardenCropForm(request.POST or None, crops=known)
     if request.method == "POST" and form.is_valid():
         data = form.cleaned_data
-        key = slugify(data["name"]).replace("-", "_") or "crop"
-        while key in known:
+        key = slugify(data["name"])[:50].replace("-", "_") or "crop"
+        while key in known or not exchange.usable_key(key):
             key += "_"
         own = GardenCrop(
             garden=request.garden,

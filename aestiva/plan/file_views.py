@@ -20,7 +20,7 @@ from aestiva.place.dating import dating_of
 from aestiva.place.wording import problem_words
 from aestiva.plan import actions
 from aestiva.plan.queries import sheet
-from aestiva.season.crops import Crops
+from aestiva.season.crops import Crops, too_many_unknown
 from aestiva.season.models import Planting
 from growing.crops import Crop
 from growing.plantingfile import PlantingRow, read_plantings
@@ -64,7 +64,8 @@ def plantings_import(request: Any) -> HttpResponse:
 _SAY = {
     "no_crop_column": "No column is called “crop” (found: {value}): name it in the first row.",
     "no_wanted_column": "No column is called “wanted” or “plants” (found: {value}): name it in the first row.",
-    "too_many_rows": "{value} rows are more than 2000: cut the file into several.",
+    "too_many_rows": "The list has more than {value} rows: cut it into several.",
+    "broken_row": "the row cannot be read: is a quotation mark missing?",
     "no_crop": "no crop is named.",
     "bad_count": "“{value}” is not a count between 1 and 20 000.",
     "bad_word": "“{value}” is not known: method is raised, direct or bought; term spring or autumn.",
@@ -84,6 +85,7 @@ def _preview(request: Any, data: bytes, problems: list[str]) -> dict[str, Any]:
         if m.row.sow is not None and abs((m.row.sow - today).days) > 500:
             problems.append(f"Row {m.row.row}: {m.row.sow:%-d %B %Y} is not in this season.")
     open_ = {m.row.crop.lower(): m.like for m in matches if m.crop is None}
+    problems += too_many_unknown(open_)
     return {"matches": matches, "open": open_, "all_crops": list(crops) if open_ else [], "today": today}
 
 

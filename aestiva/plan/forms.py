@@ -8,7 +8,7 @@ from typing import Any
 from django import forms
 from django.db.models import Q
 
-from aestiva.frame.forms import DayInput
+from aestiva.frame.forms import DayField, DayInput
 from aestiva.gardens.models import Garden
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting, Spot
@@ -35,7 +35,7 @@ class PlantingForm(forms.ModelForm):
     crop = forms.CharField(
         max_length=60, label="Crop", widget=forms.TextInput(attrs={"list": "crops", "autocomplete": "off"})
     )
-    sow_on = forms.DateField(required=False, widget=DayInput(), label="Sow on", help_text="Empty: the best day.")
+    sow_on = DayField(required=False, label="Sow on", help_text="Empty: the best day.")
     packet_min = forms.FloatField(required=False, min_value=1, max_value=40, label="Packet says, weeks")
     packet_max = forms.FloatField(required=False, min_value=1, max_value=40, label="to")
     packet_base = forms.ChoiceField(
@@ -61,6 +61,7 @@ class PlantingForm(forms.ModelForm):
             "chosen_out": "Plant out on",
             "spot": "Where it will grow",
         }
+        field_classes = {"chosen_out": DayField}
         widgets = {"chosen_out": DayInput()}
         help_texts = {"chosen_out": "Empty: follows the sowing day.", "per_cell": "Empty: as usual for the crop."}
 

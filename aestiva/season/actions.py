@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
+from aestiva.frame.forms import EARLIEST, LATEST
 from aestiva.gardens.journal import Write
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Spot
@@ -37,9 +38,6 @@ class Finished:
         if self.batch is None:
             raise Refused("task", "there is no batch yet: sow first")
         return add_event(self.write, self.batch, kind, self.on, self.today, **more)
-
-
-EARLIEST, LATEST = date(1900, 1, 1), date(2200, 12, 31)
 
 
 def typed_day(text: str, field: str, default: date) -> date:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from difflib import SequenceMatcher
+from functools import cached_property
 from typing import Any
 
 from aestiva.gardens.models import Garden
@@ -12,6 +13,16 @@ from aestiva.season.models import CropValue, GardenCrop
 from growing.crops import Crop, CropError, from_class, from_relative, library
 
 LIKE = 0.72  # how alike two spellings must be, 0–1
+LONGEST = 60  # letters of a name
+MOST_COMPARED = 100  # unknown names for which spellings are compared
+
+
+def too_many_unknown(open_: Collection[str]) -> list[str]:
+    """The problem with a list in which hardly any crop is known."""
+    if len(open_) <= MOST_COMPARED:
+        return []
+    first = ", ".join(list(open_)[:3])
+    return [f"{len(open_)} names are no crops that the garden knows ({first}, …): is this the right file and column?"]
 
 
 class Crops:
@@ -23,6 +34,8 @@ class Crops:
         for value in CropValue.objects.filter(garden=garden):
             self.changed[value.crop_key][value.field] = (value.value, value.reason)
         self._resolved: dict[str, Crop] = {}
+        self._named: dict[str, tuple[Crop | None, list[Crop]]] = {}
+        self._compared = 0
         self.broken: dict[str, str] = {}  # keys whose own values do not stand together, and why: they are left aside
 
     def __getitem__(self, key: str) -> Crop:
@@ -53,11 +66,15 @@ class Crops:
 
     def __iter__(self) -> Iterator[Crop]:
         """Every crop by name."""
-        return iter(sorted((self[k] for k in self.keys()), key=lambda c: c.name.lower()))
+        return iter(self._all)
+
+    @cached_property
+    def _all(self) -> list[Crop]:
+        return sorted((self[k] for k in self.keys()), key=lambda c: c.name.lower())
 
     def find(self, text: str) -> list[Crop]:
         """Crops whose name or synonym holds the text, those beginning with it first; else those spelled much like it."""
-        wanted = text.strip().lower()
+        wanted = text.strip().lower()[:LONGEST]
         named = [(c, [c.name.lower(), *c.synonyms]) for c in self]
         found = [(c, any(n.startswith(wanted) for n in names)) for c, names in named if any(wanted in n for n in names)]
         if found:
@@ -66,13 +83,18 @@ class Crops:
 
     def named(self, text: str) -> tuple[Crop | None, list[Crop]]:
         """The one crop of exactly that name or synonym, otherwise None and those it might mean."""
-        wanted = text.strip().lower()
-        hits = self.find(wanted)
-        exact = [c for c in hits if wanted in (c.name.lower(), c.key, *c.synonyms)]
-        return (exact[0], []) if len(exact) == 1 else (None, exact or hits)
+        wanted = text.strip().lower()[:LONGEST]
+        if wanted not in self._named:
+            hits = self.find(wanted)
+            exact = [c for c in hits if wanted in (c.name.lower(), c.key, *c.synonyms)]
+            self._named[wanted] = (exact[0], []) if len(exact) == 1 else (None, exact or hits)
+        return self._named[wanted]
 
     def like(self, text: str) -> list[Crop]:
-        """Crops spelled much like the text, nearest first."""
+        """Crops spelled much like the text, nearest first; of a long list only for the first that nobody knows."""
+        self._compared += 1
+        if self._compared > MOST_COMPARED:
+            return []
         near: list[tuple[float, Crop]] = []
         for crop in self:
             names = [crop.name.lower(), *crop.synonyms]

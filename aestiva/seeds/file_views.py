@@ -14,7 +14,7 @@ from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.dating import dating_of
-from aestiva.season.crops import Crops
+from aestiva.season.crops import Crops, too_many_unknown
 from aestiva.season.models import Lot
 from aestiva.seeds import actions, queries
 from growing.crops import Crop
@@ -22,7 +22,8 @@ from growing.lotfile import LotRow, read_lots
 
 _SAY = {
     "no_crop_column": "No column is called “crop” (found: {value}): name it in the first row.",
-    "too_many_rows": "{value} rows are more than 2000: cut the file into several.",
+    "too_many_rows": "The list has more than {value} rows: cut it into several.",
+    "broken_row": "the row cannot be read: is a quotation mark missing?",
     "no_crop": "no crop is named.",
     "bad_packed": "“{value}” is not a year a packet can be for.",
     "bad_seeds": "“{value}” is not a count of seeds.",
@@ -33,7 +34,7 @@ _SAY = {
     "binary": "This is not a text file: save the table as CSV and choose that.",
     "encoding": "The text cannot be read as {value}: save the file as UTF-8.",
     "too_wide": "The first row has {value} columns: is this the right file?",
-    "too_big": "The file is too large: cut it into several.",
+    "too_big": "The file is larger than {value}, the most that is read: cut it into several.",
 }
 
 
@@ -50,6 +51,7 @@ def lots_import(request: Any) -> HttpResponse:
                 said = _SAY[p.code].format(value=p.value)
                 problems.append(f"Row {p.row}: {said}" if p.row else said)
             matches, open_ = _matches(request, parsed.rows)
+            problems += too_many_unknown(open_)
             if not problems and again and not open_:
                 return _keep(request, matches)
             context |= {"matches": matches, "open": open_, "all_crops": list(Crops(garden)) if open_ else []}

@@ -7,7 +7,7 @@ from typing import Any
 
 from django import forms
 
-from aestiva.frame.forms import DayInput
+from aestiva.frame.forms import DayField
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot
 from growing.crops import Crop
@@ -124,7 +124,7 @@ class LotForm(forms.ModelForm):
 
 
 class TestForm(forms.Form):
-    on = forms.DateField(widget=DayInput(), label="Read on")
+    on = DayField(label="Read on")
     sown = forms.IntegerField(min_value=1, max_value=10_000, label="Seeds laid out")
     up = forms.IntegerField(min_value=0, max_value=10_000, label="Came")
     in_mix = forms.BooleanField(required=False, label="in mix, not on a moist towel")

@@ -22,7 +22,7 @@ from aestiva.seeds.forms import LotForm, QuickForm, TestForm
 from aestiva.seeds.models import SeedTest
 from growing.crops import Crop, CropError
 from growing.crops.schema import FIELDS
-from growing.packettext import read_packet
+from growing.packettext import MOST_LETTERS, read_packet
 from growing.sowing import plants_odds, ways
 from growing.units import shown, stored
 from growing.viability import plan_test, viability
@@ -221,9 +221,13 @@ def text(request: Any, lot_id: int) -> HttpResponse:
     lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
     crops = Crops(request.garden)
     name = crops[lot.crop_key].name if lot.crop_key in crops else lot.crop_key
-    said = request.POST.get("text", "").strip()[:2000]
-    read = read_packet(said) if said else None
+    said = request.POST.get("text", "").strip()
     problem = ""
+    if len(said) > MOST_LETTERS:
+        problem = (
+            f"The text has {len(said):,} letters; up to {MOST_LETTERS:,} are read: leave the growing instructions only."
+        )
+    read = read_packet(said) if said and not problem else None
     if request.method == "POST" and "keep" in request.POST and read is not None:
         chosen = {
             r.field: which

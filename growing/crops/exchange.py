@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
+import json
+import re
 import tomllib
 from collections.abc import Iterable, Mapping
 from typing import Any, NamedTuple
 
 from growing.crops import Crop, CropError, library
 from growing.crops.schema import FIELDS, HARDINESS, SPEEDS
+from growing.textfile import megabytes
 
 FORMAT = 1
+MOST_BYTES = 512 * 1024
+MOST_PROBLEMS = 20
+TAKEN = frozenset(("compare", "import", "own"))  # addresses beside those of crops
 
 
 class OwnCrop(NamedTuple):
@@ -38,8 +44,8 @@ class Exchange(NamedTuple):
 
 
 def _text(value: str) -> str:
-    escaped = value.replace("\\", "\\\\").replace('"', '\\"').replace("\n", "\\n")
-    return f'"{escaped}"'
+    """A basic string: JSON's escapes are among TOML's, but for the one sign that JSON leaves as it is."""
+    return json.dumps(value, ensure_ascii=False).replace("\x7f", "\\u007f")
 
 
 def _scalar(value: Any) -> str:
@@ -71,19 +77,35 @@ def write_own(crops: Iterable[OwnCrop], values: Iterable[OwnValue]) -> str:
 
 def read_own(data: bytes) -> Exchange:
     """A file of own crops and values, checked; never raises for its contents."""
+    if len(data) > MOST_BYTES:
+        return Exchange(
+            (), (), (f"The file is larger than {megabytes(MOST_BYTES)}, the most that is read: cut it down.",)
+        )
     try:
         table = tomllib.loads(data.decode("utf-8"))
     except UnicodeDecodeError:
         return Exchange((), (), ("The file is not text in UTF-8: save it so and try again.",))
-    except tomllib.TOMLDecodeError as error:
-        return Exchange((), (), (f"The file is not TOML: {error}.",))
+    except (ValueError, RecursionError) as error:  # not TOML, a number of thousands of digits, or nested without end
+        return Exchange((), (), (f"The file is not TOML: {str(error)[:200]}.",))
     if table.get("format", FORMAT) != FORMAT:
-        return Exchange((), (), (f"Format {table['format']} is newer than this program, which reads format {FORMAT}.",))
+        said = str(table["format"])[:20]
+        return Exchange((), (), (f"Format {said} is newer than this program, which reads format {FORMAT}.",))
     problems: list[str] = []
     crops = [c for key, entry in _tables(table, "crop", problems).items() if (c := _crop(key, entry, problems))]
     known = {*library(), *(c.key for c in crops)}
-    values = [v for n, entry in enumerate(table.get("value", []), 1) if (v := _value(n, entry, known, problems))]
+    entries = table.get("value", [])
+    if not isinstance(entries, list):
+        problems.append("“value” must be tables such as [[value]].")
+        entries = []
+    values = [v for n, entry in enumerate(entries, 1) if (v := _value(n, entry, known, problems))]
+    if len(problems) > MOST_PROBLEMS:
+        problems[MOST_PROBLEMS:] = [f"and {len(problems) - MOST_PROBLEMS} more."]
     return Exchange(tuple(crops), tuple(values), tuple(problems))
+
+
+def usable_key(key: str) -> bool:
+    """Can a crop be called so in an address: letters of the alphabet, figures, - and _, and no word of the pages' own?"""
+    return re.fullmatch(r"[A-Za-z0-9_-]{1,60}", key) is not None and key not in TAKEN
 
 
 def _tables(table: Mapping[str, Any], name: str, problems: list[str]) -> dict[str, Any]:
@@ -96,10 +118,16 @@ def _tables(table: Mapping[str, Any], name: str, problems: list[str]) -> dict[st
 
 def _crop(key: str, entry: Any, problems: list[str]) -> OwnCrop | None:
     if not isinstance(entry, dict) or not isinstance(entry.get("name"), str) or not entry["name"].strip():
-        problems.append(f"crop.{key}: a name is missing.")
+        problems.append(f"crop.{key[:60]}: a name is missing.")
         return None
-    words = {n: str(entry.get(n, "")) for n in ("relative", "hardiness", "speed")}
-    if key in library():
+    words = {n: entry.get(n, "") for n in ("relative", "hardiness", "speed")}
+    if not usable_key(key):
+        problems.append(
+            f"crop.{key[:60]}: this key cannot be: letters a to z, figures, - and _ only, at most 60, another word."
+        )
+    elif not all(isinstance(w, str) for w in words.values()):
+        problems.append(f"crop.{key}: relative, hardiness and speed are words.")
+    elif key in library():
         problems.append(f"crop.{key}: the library has a crop of this key; give it another.")
     elif words["relative"] and words["relative"] not in library():
         problems.append(f"crop.{key}: its relative “{words['relative']}” is not in the library.")
@@ -116,10 +144,10 @@ def _value(number: int, entry: Any, known: set[str], problems: list[str]) -> Own
     place = f"value {number}"
     if not isinstance(entry, dict) or not {"crop", "field", "value"} <= set(entry):
         problems.append(f"{place}: crop, field and value are needed.")
-    elif entry["crop"] not in known:
-        problems.append(f"{place}: there is no crop “{entry['crop']}”.")
-    elif entry["field"] not in FIELDS:
-        problems.append(f"{place}: there is no field “{entry['field']}”.")
+    elif not isinstance(entry["crop"], str) or entry["crop"] not in known:
+        problems.append(f"{place}: there is no crop “{str(entry['crop'])[:60]}”.")
+    elif not isinstance(entry["field"], str) or entry["field"] not in FIELDS:
+        problems.append(f"{place}: there is no field “{str(entry['field'])[:60]}”.")
     elif wrong := FIELDS[entry["field"]].check(entry["value"]):
         problems.append(f"{place}: {FIELDS[entry['field']].label} {wrong}.")
     else:

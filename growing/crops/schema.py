@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+MOST = 10**9
+
 
 @dataclass(frozen=True, slots=True)
 class Field:
@@ -18,9 +20,11 @@ class Field:
     def check(self, value: object) -> str:
         """Empty when the value may stand; otherwise what is wrong with it."""
         if self.words:
-            return "" if value in self.words else f"must be one of {', '.join(self.words)}, not {value!r}"
+            return "" if value in self.words else f"must be one of {', '.join(self.words)}, not {str(value)[:40]!r}"
         if isinstance(value, bool) or not isinstance(value, int | float):
-            return f"must be a number, not {value!r}"
+            return f"must be a number, not {str(value)[:40]!r}"
+        if abs(value) > MOST:
+            return "is no number that can be meant"
         assert self.low is not None and self.high is not None
         if not self.low <= value <= self.high:
             return f"must lie between {self.low:g} and {self.high:g} {self.unit}, not {value:g}".replace("  ", " ")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from datetime import date
 from xml.etree import ElementTree
 
@@ -88,7 +89,7 @@ class Drawing(Ground):
         self.post("beds/ground/", width_cm="900", height_cm="600", grid_cm="30", north_deg="90", seen_from="left")
         self.lay()
         document = portable.export(self.garden)
-        again = portable.bring_in(portable.read(portable.json.dumps(document).encode()), self.owner)
+        again = portable.bring_in(portable.read(json.dumps(document).encode()), self.owner)
         other = portable.export(again)
         for part in ("areas", "plot", "spots", "lots", "plantings"):
             self.assertEqual(document[part], other[part])
