@@ -99,6 +99,8 @@ class EventDates:
             return self._answer(self.days[-1], "beyond", risk)
         if p < self.chances[0] - _EPSILON:
             return self._answer(self.days[0], "beyond", risk)
+        if len(self.days) == 1:
+            return self._answer(self.days[0], "dated", risk)
         i = min(max(bisect_right(self.chances, p), 1), len(self.chances) - 1)
         p0, p1 = self.chances[i - 1], self.chances[i]
         x = self.days[i - 1] + (self.days[i] - self.days[i - 1]) * min(1.0, max(0.0, (p - p0) / (p1 - p0)))

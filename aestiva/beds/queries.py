@@ -117,7 +117,8 @@ def laid_out(garden: Garden, dating: Dating, year: int | None = None) -> dict[in
     facts = happened(garden)
     found: dict[int, list[Laid]] = defaultdict(list)
     for row in rows.order_by("pk"):
-        found[row.spot_id].append(_laid(row, dating, facts))
+        with dating.noting(row.planting, garden):
+            found[row.spot_id].append(_laid(row, dating, facts))
     for laid in found.values():
         _letters(laid)
     return found
@@ -191,8 +192,12 @@ def looking(
     open_ += [p for p in wanted.order_by("pk") if p.as_fits and not placed[p.pk]]
     beds = [b for b in beds if b.kind in GROWING and b.length_cm]
     own = {b.pk for b in beds}
+    crops = []
+    for planting in open_:
+        with dating.noting(planting, garden):
+            crops.append((planting, dating.crop(planting)))
     ordered = sorted(
-        ((p, dating.crop(p)) for p in open_),
+        crops,
         key=lambda pair: (pair[0].spot_id not in own, -_ground_of(pair[0].wanted - placed[pair[0].pk], pair[1])),
     )
     facts = happened(garden)
@@ -200,7 +205,8 @@ def looking(
     for k, (planting, crop) in enumerate(ordered):
         left, room = planting.wanted - placed[planting.pk], None
         if k < MOST_SHOWN:
-            room = _room(crop, left, planting, dates_of(planting, crop, dating, facts), beds, laid, grid)
+            with dating.noting(planting, garden):
+                room = _room(crop, left, planting, dates_of(planting, crop, dating, facts), beds, laid, grid)
         found.append(Looking(planting, crop, planting.wanted, placed[planting.pk], room))
     return found
 
@@ -323,6 +329,8 @@ def household_of(garden: Garden, dating: Dating) -> list[tuple[str, Household, U
         plants[key] += wanted
     found = []
     for key, count in plants.items():
+        if key not in dating.crops:
+            continue
         crop, use = dating.crops[key], uses.get(key)
         checked = household(
             crop.name, count, crop.number("yield_days"), use.per_week if use else 0.0, use.per_plant if use else None

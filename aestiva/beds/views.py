@@ -79,6 +79,7 @@ def beds(request: Any) -> HttpResponse:
         "week_index": weeks.index(week) if week in weeks else 0,
         "slots": sorted(free, key=lambda f: f[1].since)[:6],
         "household": queries.household_of(garden, dating),
+        "troubles": dating.troubles(garden),
         "form": BedForm(garden=garden, units=request.units, initial={"kind": "bed"}),
         "weeks": weeks,
         "week": week,

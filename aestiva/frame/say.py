@@ -130,6 +130,9 @@ def odds(share: float) -> str:
 
 
 def percent(share: float) -> str:
+    """Whole per cent; a little is never said as nothing."""
+    if 0 < share < 0.005:
+        return "under 1 %"
     return f"{round(share * 100)} %"
 
 

@@ -341,6 +341,8 @@ _STARTS = {"tuber": "tubers to pot up into growth", "slip": "slips to start"}
 def task_name(task: Task, starts: str = "seed") -> str:
     """What a task counts: “cells to sow”, “tubers to pot up into growth”."""
     name = TASKS[task.kind][0]
+    if task.kind == "sow" and task.count is None:
+        return "seed that will hardly come"
     if task.kind == "sow":
         if task.unit == "seeds":
             return "seeds to sow together"

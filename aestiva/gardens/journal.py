@@ -20,6 +20,7 @@ from typing import Any, TypeVar
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import IntegrityError, models, transaction
 from django.db.models import F
+from django.db.models.deletion import Collector
 
 from aestiva.accounts.models import User
 from aestiva.gardens import clock, guards
@@ -149,8 +150,8 @@ class Write:
         if stored is None:
             raise Repeated
         self._still(stored, row, seen)
-        if hangs := hanging(stored):
-            raise Refused("", f"{stored} cannot be removed: {hangs} hangs on it")
+        if (hangs := hanging(stored)) is not None:
+            raise Refused("", f"{stored} cannot be removed: {named(hangs)} hangs on it")
         self._note(row, fields(stored), None)
         stored.delete()
 
@@ -190,24 +191,22 @@ def _unique(model: type[models.Model]) -> list[tuple[tuple[str, ...], bool]]:
     return [*own, *((tuple(columns[name] for name in c.fields), False) for c in several)]
 
 
-def hanging(row: models.Model) -> str:
-    """What deleting the row would take along or cut off, in a word; empty when nothing hangs on it."""
-    from django.db.models.deletion import Collector
-
+def hanging(row: models.Model) -> models.Model | None:
+    """A row that deleting this one would take along or cut off; None when nothing hangs on it."""
     collector = Collector(using=row._state.db or "default", origin=row)
     try:
         collector.collect([row])
     except (models.RestrictedError, models.ProtectedError) as error:
         found: Any = getattr(error, "restricted_objects", ()) or getattr(error, "protected_objects", ())
-        return _word(next(iter(found), row))
+        return next(iter(found), row)
     along = [one for rows in collector.data.values() for one in rows]
     along += [one for rows in collector.fast_deletes for one in rows[:1]]
     updates: Any = collector.field_updates.values()
     along += [one for several in updates for rows in several for one in rows]
-    return next((_word(one) for one in along if one != row), "")
+    return next((one for one in along if one != row), None)
 
 
-def _word(row: models.Model) -> str:
+def named(row: models.Model) -> str:
     return f"{row._meta.verbose_name} “{row}”"
 
 

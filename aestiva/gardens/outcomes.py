@@ -33,13 +33,16 @@ class Refused(ValueError):
         super().__init__(message)
 
 
+_REASONS = {"": "changed the same thing", "needs": "needs what it wrote"}
+
+
 class CannotUndo(Exception):
     """Something stands in the way of taking an entry back: carries the later entry, None when it is something else."""
 
     def __init__(self, later: JournalEntry | None, why: str = "") -> None:
         self.later = later
         if later is not None:
-            said = f"“{later.summary}” came later and {why or 'changed the same thing'}: take that back first"
+            said = f"“{later.summary}” came later and {_REASONS.get(why, 'hangs on it')}: take that back first"
         else:
             said = why or "something later hangs on what it made: take that back first"
         super().__init__(said)

@@ -31,7 +31,7 @@ def undo(entry: JournalEntry, user: User | None, key: str = "") -> JournalEntry:
             raise Repeated
         swapped = [done for one in reversed(entry.changes) if (done := _swap(entry, one)) is not None]
         if found := guards.wrong(garden, swapped):
-            raise CannotUndo(_later(entry, found[0].model, found[0].pk), "needs what it wrote") from None
+            raise CannotUndo(_later(entry, found[0].model, found[0].pk), "needs") from None
         verb = "Redid" if entry.undoes_id else "Took back"
         summary = f"{verb}: {entry.summary.removeprefix('Took back: ')}"
         kept = journal.stored_key("change", key)
@@ -87,8 +87,9 @@ def _write_back(
 ) -> dict[str, Any] | None:
     if before is None:
         assert row is not None
-        if hangs := journal.hanging(row):
-            raise CannotUndo(_later(entry, model._meta.label, pk), f"{hangs} hangs on what it made: remove that first")
+        if (hangs := journal.hanging(row)) is not None:
+            why = f"{journal.named(hangs)} hangs on what it made: remove that first"
+            raise CannotUndo(_later(entry, hangs._meta.label, hangs.pk), why)
         row.delete()
         return None
     values = {f: before[f.attname] for f in model._meta.concrete_fields if f.attname in before}

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Iterator, Mapping
+from contextlib import contextmanager
 from datetime import date
 from typing import Any
 
@@ -38,6 +39,7 @@ class Dating:
         self._speeds: dict[Any, tuple[float, str]] = {}
         self._by_lot: dict[tuple[str, int], Crop] = {}
         self._broken: dict[int, str] = {}  # lots whose packet says what cannot stand: left aside
+        self._unsaid: dict[int, Trouble] = {}  # plantings that cannot be reckoned with, by their key
 
     @property
     def place(self) -> PlaceYear:
@@ -75,12 +77,29 @@ class Dating:
                 self._by_lot[key], self._broken[lot.pk] = plain, words_of(error)
         return self._by_lot[key]
 
+    @contextmanager
+    def noting(self, planting: Planting, garden: Garden) -> Iterator[None]:
+        """Around what is said of one planting: what cannot be is noted as its trouble, and all else goes on."""
+        try:
+            yield
+        except CANNOT as error:
+            address = link("planting", garden.pk, planting.pk)
+            self._unsaid[planting.pk] = Trouble(
+                f"{self.name_of(planting)} {planting.variety}".strip(), words_of(error), address
+            )
+
+    def name_of(self, planting: Planting) -> str:
+        """The crop's name; its key where nobody knows it any more."""
+        key = planting.crop_key
+        return self.crops.plain(key).name if key in self.crops else key.replace("_", " ")
+
     def troubles(self, garden: Garden) -> list[Trouble]:
-        """What crops and packets say that cannot stand, as far as they were asked for."""
+        """What crops, packets and plantings say that cannot stand, as far as they were asked for."""
         found = [
             Trouble(self.crops.plain(key).name, words, link("crop", garden.pk, key))
             for key, words in self.crops.broken.items()
         ]
+        found += self._unsaid.values()
         for pk, words in self._broken.items():
             found.append(Trouble(f"the packet {self.lots[pk]}", words, link("lot", garden.pk, pk)))
         for lot in self.lots.values():

@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from aestiva.frame.forms import EARLIEST
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.models import ForecastNight, Frost, GardenNight, SoilReading, Station, StationYear, Warmth
@@ -116,7 +117,7 @@ def computed_warmth(
 
 def soil_readings(garden: Garden) -> tuple[Reading, ...]:
     """What the garden's own probe said, oldest first."""
-    rows = SoilReading.objects.filter(garden=garden).order_by("day", "hour")
+    rows = SoilReading.objects.filter(garden=garden, day__gte=EARLIEST).order_by("day", "hour")
     return tuple(Reading(*row) for row in rows.values_list("day", "hour", "celsius"))
 
 
@@ -166,7 +167,9 @@ def estimated_shift(garden: Garden, record: Record) -> Shift | None:
     A night counts as clear by the range of the station's day before it.
     """
     pairs = []
-    for day, own in GardenNight.objects.filter(garden=garden).order_by("day").values_list("day", "tmin_c"):
+    for day, own in (
+        GardenNight.objects.filter(garden=garden, day__gte=EARLIEST).order_by("day").values_list("day", "tmin_c")
+    ):
         low = float(record.minima.between(day, day)[0])
         high = float(record.maxima.between(day - timedelta(days=1), day)[0])
         if low == low:
@@ -180,4 +183,4 @@ def season_crops(garden: Garden) -> list[tuple[Crop, bool]]:
     rows = planted.exclude(term="autumn").values_list("crop_key", "spot__kind").distinct().order_by()
     crops = Crops(garden)
     found = {(key, kind == "tunnel") for key, kind in rows}
-    return sorted(((crops[key], tunnel) for key, tunnel in found), key=lambda c: (c[0].name, c[1]))
+    return sorted(((crops[key], tunnel) for key, tunnel in found if key in crops), key=lambda c: (c[0].name, c[1]))

@@ -6,6 +6,7 @@ from datetime import date
 from typing import Any
 
 from django.contrib import messages
+from django.core.paginator import Paginator
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.csrf import csrf_exempt
@@ -61,10 +62,8 @@ def readings(request: Any) -> HttpResponse:
         "frost": frost,
         "shift": None if record is None else estimated_shift(garden, record),
         "calibration": calibration,
-        "nights": GardenNight.objects.filter(garden=garden)[:SHOWN],
-        "night_count": GardenNight.objects.filter(garden=garden).count(),
-        "soil": SoilReading.objects.filter(garden=garden)[:SHOWN],
-        "soil_count": SoilReading.objects.filter(garden=garden).count(),
+        "nights": Paginator(GardenNight.objects.filter(garden=garden), SHOWN).get_page(request.GET.get("nights")),
+        "soil": Paginator(SoilReading.objects.filter(garden=garden), SHOWN).get_page(request.GET.get("soil")),
     }
     status = 422 if problem or soil.errors or night.errors else 200
     return render(request, "place/readings.html", context, status=status)

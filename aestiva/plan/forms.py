@@ -89,7 +89,10 @@ class PlantingForm(forms.ModelForm):
         if planting.packet:
             p = planting.packet
             self.initial.update(
-                packet_min=p["weeks_min"], packet_max=p["weeks_max"], packet_base=p["base"], packet_out=p["out_weeks"]
+                packet_min=p.get("weeks_min"),
+                packet_max=p.get("weeks_max"),
+                packet_base=p.get("base"),
+                packet_out=p.get("out_weeks"),
             )
 
     def clean_crop(self) -> str:

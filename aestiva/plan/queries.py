@@ -105,7 +105,7 @@ class Sheet:
     def name_of(self, planting: Planting) -> str:
         """The crop's name; its key where nobody knows it any more."""
         key = planting.crop_key
-        return self.crops[key].name if key in self.crops else key.replace("_", " ")
+        return self.crops.plain(key).name if key in self.crops else key.replace("_", " ")
 
     def todos(self, until: date) -> list[Todo]:
         """Open tasks due by `until`, in the order of work and then of days."""

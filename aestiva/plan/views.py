@@ -114,16 +114,10 @@ def _form_page(
     said = _answer(form, dating, planting) if form.is_bound and form.is_valid() else {}
     context = {"view": "plan", "form": form, "planting": planting, "crops": list(dating.crops), **said}
     if planting is not None:
-        context["crop_name"] = crop_name(planting, dating)
+        context["crop_name"] = dating.name_of(planting)
         context["batches"] = list(planting.batches.order_by("pk"))
         context["first_planned"] = _first_planned(planting)
     return render(request, "plan/planting.html", context, status=status)
-
-
-def crop_name(planting: Planting, dating: Dating) -> str:
-    """The crop's name; its key where nobody knows it any more."""
-    key = planting.crop_key
-    return dating.crops[key].name if key in dating.crops else key.replace("_", " ")
 
 
 def _first_planned(planting: Planting) -> date | None:
@@ -187,7 +181,7 @@ def add(request: Any) -> HttpResponse:
         initial = {
             f: getattr(old, f) for f in ("variety", "wanted", "method", "term", "sown_in", "per_cell", "spot", "note")
         }
-        initial["crop"] = dating.crops[old.crop_key].name
+        initial["crop"] = dating.name_of(old)
         if old.packet:
             initial |= {f"packet_{k.removeprefix('weeks_').removesuffix('_weeks')}": v for k, v in old.packet.items()}
     form = PlantingForm(request.POST or None, garden=request.garden, crops=dating.crops, today=today, initial=initial)
@@ -242,7 +236,7 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
         actions.keep(request.garden, request.user, wanted, said["crop"], said["dates"], post.get("key", ""), seen)
         messages.success(request, "Kept.")
         return redirect("planting", request.garden.pk, planting_id)
-    context: dict[str, Any] = {"view": "plan", "form": form, "planting": saved, "crop_name": crop_name(saved, dating)}
+    context: dict[str, Any] = {"view": "plan", "form": form, "planting": saved, "crop_name": dating.name_of(saved)}
     try:
         crop = dating.crop(saved)
         context |= {"crop": crop, "dates": (dates := dating.dates(saved, crop)), "relevant": list(dates.problems)}
@@ -275,7 +269,10 @@ def move(request: Any, planting_id: int) -> HttpResponse:
         )
     today = clock.today(request.garden)
     dating = _dating(request)
-    crop = dating.crop(saved)
+    try:
+        crop = dating.crop(saved)
+    except CANNOT:
+        return redirect("planting", request.garden.pk, saved.pk)  # which says why nothing can be said of it
     if abs((day - saved.chosen_sow).days) > 400:
         return render(
             request,
@@ -304,7 +301,7 @@ def move(request: Any, planting_id: int) -> HttpResponse:
 @require_POST
 def cancel(request: Any, planting_id: int) -> HttpResponse:
     saved = _mine(request, planting_id)
-    name = f"{crop_name(saved, dating_of(request.garden, waits=False))} {saved.variety}".strip()
+    name = f"{dating_of(request.garden, waits=False).name_of(saved)} {saved.variety}".strip()
     today, post = clock.today(request.garden), request.POST
     actions.cancel(request.garden, request.user, saved, name, today, post.get("key", ""), post.get("revision"))
     messages.success(request, f"{name} is cancelled. It can be taken back.")

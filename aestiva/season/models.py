@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from django.conf import settings
+from django.core.exceptions import ValidationError
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from aestiva.gardens.models import Garden
+from growing.crops.exchange import usable_key
 
 SPOT_KINDS = [
     (k, k) for k in ("room", "rack", "shelf", "mat", "sill", "porch", "frame", "tunnel", "bed", "container", "path")
@@ -19,11 +21,16 @@ PLACE = [MinValueValidator(0.0), MaxValueValidator(50_000.0)]
 COUNT = [MinValueValidator(1), MaxValueValidator(20_000)]
 
 
+def usable_in_addresses(key: str) -> None:
+    if not usable_key(key):
+        raise ValidationError(f"{key[:60]} cannot be a crop's key: it is a word of the pages' own")
+
+
 class GardenCrop(models.Model):
     """A crop the garden added, from a relative in the library or from a hardiness and a speed alone."""
 
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE)
-    key = models.SlugField(max_length=60)
+    key = models.SlugField(max_length=60, validators=[usable_in_addresses])
     name = models.CharField(max_length=60)
     relative = models.CharField(max_length=60, blank=True)
     hardiness = models.CharField(max_length=20, blank=True)

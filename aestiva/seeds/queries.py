@@ -99,14 +99,16 @@ def needs(plantings: Iterable[Planting], dating: Dating, known: Mapping[int, Ger
     for planting in plantings:
         if planting.method == "bought":
             continue
-        crop = dating.crop(planting)
-        lot = known.get(planting.lot_id) if planting.lot_id else None
-        count = count_of(planting, crop, seed_of(crop, lot))
-        if count is None and lot is not None:
-            found.append(Need(planting, crop, count_of(planting, crop, seed_of(crop, None)), planting.chosen_sow, True))
-        else:
-            found.append(Need(planting, crop, count, planting.chosen_sow))
+        with dating.noting(planting, planting.season.garden):
+            found.append(_need(planting, dating.crop(planting), known.get(planting.lot_id or 0)))
     return found
+
+
+def _need(planting: Planting, crop: Crop, lot: Germination | None) -> Need:
+    count = count_of(planting, crop, seed_of(crop, lot))
+    if count is None and lot is not None:
+        return Need(planting, crop, count_of(planting, crop, seed_of(crop, None)), planting.chosen_sow, True)
+    return Need(planting, crop, count, planting.chosen_sow)
 
 
 def count_of(planting: Planting, crop: Crop, seed: Seed) -> SowingCount | None:
@@ -150,7 +152,7 @@ class Row(NamedTuple):
 def unsown(garden: Garden) -> list[Planting]:
     """This season's plantings that nothing has been sown for."""
     wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
-    return list(wanted.filter(batches=None).order_by("chosen_sow", "pk"))
+    return list(wanted.filter(batches=None).select_related("season__garden").order_by("chosen_sow", "pk"))
 
 
 def rows(garden: Garden, dating: Dating, today: date) -> list[Row]:

@@ -17,6 +17,7 @@ from aestiva.gardens.providers import link
 from aestiva.place.dating import Dating, dating_of
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting
+from aestiva.season.trouble import CANNOT, words_of
 from aestiva.seeds import actions, picture, queries
 from aestiva.seeds.forms import LotForm, QuickForm, TestForm
 from aestiva.seeds.models import SeedTest
@@ -274,7 +275,10 @@ def count(request: Any, planting_id: int) -> HttpResponse:
     garden, today = request.garden, clock.today(request.garden)
     planting = get_object_or_404(Planting, pk=planting_id, season__garden=garden)
     dating = dating_of(garden, waits=False)
-    crop = dating.crop(planting)
+    try:
+        crop = dating.crop(planting)
+    except CANNOT as error:
+        raise Http404(f"Nothing can be counted for {planting}: {words_of(error)}.") from error
     sown = planting.batches.exists()
     key, seen = request.POST.get("key", ""), request.POST.get("revision")
     if request.method == "POST" and "lot" in request.POST and not sown:

@@ -22,6 +22,13 @@ def user(name: str) -> User:
     return User.objects.create_user(f"{name}@garden.example", name.title(), "a long pass phrase")
 
 
+def client_for(who: User) -> Client:
+    """A browser in which this person is logged in."""
+    client = Client()
+    client.force_login(who, backend="django.contrib.auth.backends.ModelBackend")
+    return client
+
+
 def garden(owner: User, **more: Any) -> Garden:
     values = {
         "name": "Test Row",

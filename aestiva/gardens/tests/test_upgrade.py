@@ -1,0 +1,59 @@
+"""A garden of the release before lives on: its database migrates, its entries are taken back, its documents come in."""
+
+from __future__ import annotations
+
+import gzip
+import json
+import lzma
+import os
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from django.conf import settings
+from django.test import SimpleTestCase
+
+from aestiva.frame.tests.garden import GardenCase
+from aestiva.gardens import portable
+from aestiva.plan.queries import sheet
+
+HERE = Path(__file__).parent
+
+
+class ReleaseBefore(SimpleTestCase):
+    def test_its_database_migrates_and_its_last_ten_entries_are_taken_back_and_put_back(self) -> None:
+        with tempfile.TemporaryDirectory() as data:
+            (Path(data) / "aestiva.sqlite3").write_bytes(
+                lzma.decompress((HERE / "release-0.1.sqlite3.xz").read_bytes())
+            )
+            env = {**os.environ, "AESTIVA_DATA": data, "AESTIVA_DEMO": "0"}
+            env.pop("DATABASE_URL", None)
+            command = [sys.executable, "-W", "ignore", "-m", "aestiva.gardens.tests.upgraded"]
+            run = subprocess.run(command, cwd=settings.BASE_DIR, env=env, capture_output=True, text=True)
+        self.assertEqual(run.returncode, 0, run.stderr[-2000:])
+        found = json.loads(run.stdout.splitlines()[-1])
+        self.assertEqual(set(found["kinds"]), {"change", "note"})
+        self.assertGreater(found["touches"], 400)
+        self.assertEqual(
+            found["gardens"],
+            {
+                "Quarry Lane": {"taken back": 10, "said": [], "not as before": []},
+                "First steps": {"taken back": 2, "said": [], "not as before": []},
+            },
+        )
+
+
+class DocumentsBefore(GardenCase):
+    def test_every_older_document_comes_in_and_goes_out_as_the_present_one(self) -> None:
+        for version, tasks in ((2, 20), (3, 20)):
+            document = portable.read(gzip.decompress((HERE / f"garden-v{version}.json.gz").read_bytes()))
+            self.assertEqual(document["version"], version)
+            made = portable.bring_in(document, self.owner)
+            now = sheet(made, made.simulated_on or self.garden.simulated_on)  # type: ignore[arg-type]
+            self.assertEqual(now.troubles, [])
+            self.assertGreater(len(now.todos(now.today.replace(year=now.today.year + 1))), tasks)
+            again = portable.export(made)
+            self.assertEqual(
+                portable.export(portable.bring_in(portable.read(json.dumps(again).encode()), self.owner)), again
+            )

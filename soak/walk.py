@@ -1,0 +1,354 @@
+"""Two people work in one garden at random, take back and redo; after every step the garden must hold and its pages answer."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+from typing import Any
+
+from django.apps import apps
+from django.test import Client
+
+from aestiva.gardens import clock, journal
+from aestiva.gardens.models import Garden, JournalEntry
+from aestiva.place.models import GardenNight, SoilReading, Warmth
+from aestiva.plan.queries import sheet
+from aestiva.season.actions import accounts_of
+from aestiva.season.models import Batch, BedArea, CropValue, GardenCrop, Lot, Planting, Spot
+from aestiva.seeds.models import SeedTest
+
+MAIN = ("today/", "plan/", "seeds/", "beds/", "place/", "calendar/", "journal/", "crops/", "spots/")
+LABELS = (
+    "season.Spot", "season.GardenCrop", "season.CropValue", "season.Lot", "season.Planting", "season.BedArea", "season.Batch",
+    "season.BatchEvent", "season.BatchStand", "season.TaskMark", "seeds.SeedTest", "beds.Plot", "beds.Use", "place.Frost",
+    "place.Warmth", "place.GardenNight", "place.SoilReading", "place.ForecastNight", "gardens.Garden",
+)  # fmt: skip
+ASIDE = ("revision", "settings_revision")
+
+
+def garden_path(label: str) -> str:
+    """How one gets from a row to its garden."""
+    return {
+        "season.Planting": "season__garden", "season.BedArea": "planting__season__garden",
+        "season.Batch": "planting__season__garden", "season.BatchEvent": "batch__planting__season__garden",
+        "season.BatchStand": "batch__planting__season__garden", "seeds.SeedTest": "lot__garden", "gardens.Garden": "pk",
+    }.get(label, "garden")  # fmt: skip
+
+
+def state(garden: Garden) -> dict[str, list[dict[str, Any]]]:
+    """Every row of the garden as stored, revisions aside."""
+    found = {}
+    for label in LABELS:
+        rows = apps.get_model(label)._base_manager.filter(**{garden_path(label): garden.pk}).order_by("pk")
+        found[label] = [{n: v for n, v in journal.fields(row).items() if n not in ASIDE} for row in rows]
+    return found
+
+
+def origin(entry: JournalEntry) -> tuple[int, bool]:
+    """The entry that a chain of undo and redo goes back to, and whether the end of the chain takes it away."""
+    depth = 0
+    while entry.undoes is not None:
+        entry, depth = entry.undoes, depth + 1
+    return entry.pk, depth % 2 == 1
+
+
+@dataclass
+class Walk:
+    """One walk: `people` log in by turns; `done` counts what was accepted by kind."""
+
+    garden: Garden
+    people: list[Client]
+    seed: int
+    done: dict[str, int] = field(default_factory=dict)
+    refused: int = 0
+
+    def __post_init__(self) -> None:
+        self.random = random.Random(self.seed)
+        self.key = 0
+
+    def pick(self, rows: Any) -> Any:
+        return self.random.choice(list(rows)) if rows else None
+
+    def post(self, rest: str, **data: Any) -> int:
+        self.key += 1
+        who = self.pick(self.people)
+        answer = who.post(f"/g/{self.garden.pk}/{rest}", {"key": f"walk-{self.seed}-{self.key}", **data})
+        if answer.status_code not in (200, 302, 409, 422, 403, 404):
+            raise AssertionError(f"{rest} {data}: {answer.status_code}")
+        self.refused += answer.status_code in (409, 422)
+        return int(answer.status_code)
+
+    def step(self) -> str:
+        """One action at random."""
+        kind = self.random.choice(list(_ACTIONS))
+        before = JournalEntry.objects.filter(garden=self.garden).count()
+        _ACTIONS[kind](self)
+        if JournalEntry.objects.filter(garden=self.garden).count() > before:
+            self.done[kind] = self.done.get(kind, 0) + 1
+        return kind
+
+    def check(self, pages: tuple[str, ...] = MAIN) -> None:
+        """The main pages answer, and every ledger balances; AssertionError otherwise."""
+        for page in pages:
+            status = self.people[0].get(f"/g/{self.garden.pk}/{page}").status_code
+            if status != 200:
+                raise AssertionError(f"{page}: {status}")
+        for batch in Batch.objects.filter(planting__season__garden=self.garden).prefetch_related("events"):
+            accounts_of(batch)
+        batch = self.pick(Batch.objects.filter(planting__season__garden=self.garden))
+        if batch is not None and self.people[0].get(f"/g/{self.garden.pk}/batch/{batch.pk}/").status_code != 200:
+            raise AssertionError(f"batch {batch.pk}")
+        troubles = sheet(Garden.objects.get(pk=self.garden.pk), self.today).troubles
+        if troubles:
+            raise AssertionError(f"{troubles}")
+
+    @property
+    def today(self) -> date:
+        return clock.today(Garden.objects.get(pk=self.garden.pk))
+
+    def day(self, back: int = 3) -> str:
+        return (self.today - timedelta(days=self.random.randrange(back))).isoformat()
+
+    def undo_everything(self, since: int) -> int:
+        """Take back what was first written after entry `since` and is in force, newest first, then put back what was
+        written before it and is not; how many refuse."""
+        standing = JournalEntry.objects.filter(garden=self.garden, pk__gt=since, undone_by=None).defer("changes")
+        open_ = [(entry, *origin(entry)) for entry in standing if entry.can_be_taken_back]
+        away = [entry for entry, first, undone in open_ if first > since and not undone]
+        back = [entry for entry, first, undone in reversed(open_) if first <= since and undone]
+        for entry in (*away, *back):
+            self.people[0].post(f"/g/{self.garden.pk}/journal/{entry.pk}/undo/", {"key": f"end-{self.seed}-{entry.pk}"})
+        return sum(not JournalEntry.objects.filter(undoes=entry).exists() for entry in (*away, *back))
+
+
+def _plantings(walk: Walk) -> Any:
+    return Planting.objects.filter(season__garden=walk.garden, cancelled_on=None)
+
+
+def _batches(walk: Walk) -> Any:
+    return Batch.objects.filter(planting__season__garden=walk.garden, failed_on=None)
+
+
+def plan(walk: Walk) -> None:
+    crop = walk.pick(("Tomato", "Kale", "Leek", "Cosmos", "Pepper", "Onion"))
+    form = {"crop": crop, "wanted": str(walk.random.randrange(1, 20)), "method": "raised", "term": "spring"}
+    if walk.random.random() < 0.5:
+        form["sow_on"] = walk.day()
+    walk.post("plan/add/", sown_in="cells", variety="", **form)
+
+
+def edit(walk: Walk) -> None:
+    one = walk.pick(_plantings(walk))
+    if one is None:
+        return
+    from aestiva.season.crops import Crops
+
+    wanted, name = str(walk.random.randrange(1, 30)), Crops(walk.garden)[one.crop_key].name
+    walk.post(
+        f"plan/{one.pk}/", crop=name, wanted=wanted, method=one.method, term=one.term, sown_in=one.sown_in, variety=one.variety,
+        sow_on=one.chosen_sow.isoformat(), revision=walk.pick((one.revision, one.revision, one.revision - 1)),
+    )  # fmt: skip
+
+
+def cancel(walk: Walk) -> None:
+    one = walk.pick(_plantings(walk))
+    if one is not None and walk.random.random() < 0.3:
+        walk.post(f"plan/{one.pk}/cancel/", revision=one.revision)
+
+
+def shift(walk: Walk) -> None:
+    one = walk.pick(_plantings(walk))
+    if one is not None:
+        day = (one.chosen_sow + timedelta(days=walk.random.randrange(-9, 10))).isoformat()
+        walk.post(f"plan/{one.pk}/move/", sow_on=day, revision=one.revision)
+
+
+def task(walk: Walk) -> None:
+    todos = sheet(Garden.objects.get(pk=walk.garden.pk), walk.today).todos(walk.today + timedelta(days=40))
+    todo = walk.pick(todos)
+    if todo is None:
+        return
+    what = walk.random.random()
+    if what < 0.1:
+        walk.post(f"task/{todo.task.key}/", what="skip")
+    elif what < 0.2:
+        walk.post(f"task/{todo.task.key}/", what="move", to=(walk.today + timedelta(days=4)).isoformat())
+    else:
+        count = todo.task.count or 0
+        if todo.task.kind in ("look", "count"):
+            count = walk.random.randrange(0, 20)
+        part = str(count if walk.random.random() < 0.7 else max(0, count // 2))
+        data = {"count": part} if todo.task.kind in ("look", "count") or walk.random.random() < 0.5 else {}
+        walk.post(f"task/{todo.task.key}/", **data)
+
+
+def record(walk: Walk) -> None:
+    one = walk.pick(_batches(walk))
+    if one is not None:
+        kind = walk.pick(("up", "up", "died", "given", "thinned", "never_up", "lost_outside"))
+        seen = walk.pick((one.revision, one.revision, one.revision - 1))
+        walk.post(
+            f"batch/{one.pk}/record/", kind=kind, count=str(walk.random.randrange(0, 14)), on=walk.day(), revision=seen
+        )
+
+
+def split(walk: Walk) -> None:
+    one = walk.pick(_batches(walk))
+    if one is not None:
+        walk.post(
+            f"batch/{one.pk}/change/", what="split", count=str(walk.random.randrange(1, 5)), revision=one.revision
+        )
+
+
+def move(walk: Walk) -> None:
+    one, spot = walk.pick(_batches(walk)), walk.pick(Spot.objects.filter(garden=walk.garden))
+    if one is not None and spot is not None:
+        walk.post(f"batch/{one.pk}/change/", what="move", spot=spot.pk, revision=one.revision)
+
+
+def give_up(walk: Walk) -> None:
+    one = walk.pick(_batches(walk))
+    if one is not None and walk.random.random() < 0.3:
+        walk.post(f"batch/{one.pk}/change/", what="fail", note="slugs", revision=one.revision)
+
+
+def packet(walk: Walk) -> None:
+    crop = walk.pick(("Tomato", "Kale", "Leek", "Onion"))
+    packed = str(walk.random.randrange(2012, 2027))
+    walk.post(
+        "seeds/", crop=crop, variety=walk.pick(("Old Ferry", "Lintel", "")), packed=packed, seeds="80", twin="another"
+    )
+
+
+def seed_test(walk: Walk) -> None:
+    one = walk.pick(Lot.objects.filter(garden=walk.garden))
+    if one is not None:
+        walk.post(f"seeds/{one.pk}/test/", on=walk.day(30), sown="20", up=str(walk.random.randrange(0, 21)))
+
+
+def untest(walk: Walk) -> None:
+    one = walk.pick(SeedTest.objects.filter(lot__garden=walk.garden))
+    if one is not None:
+        walk.post(f"seeds/{one.lot_id}/test/", remove=one.pk)
+
+
+def sow_from(walk: Walk) -> None:
+    one = walk.pick(_plantings(walk))
+    lot = None if one is None else walk.pick(Lot.objects.filter(garden=walk.garden, crop_key=one.crop_key))
+    if one is not None:
+        walk.post(f"seeds/count/{one.pk}/", lot="" if lot is None else lot.pk, revision=one.revision)
+
+
+def store(walk: Walk) -> None:
+    one = walk.pick(Lot.objects.filter(garden=walk.garden))
+    if one is not None:
+        place = walk.pick(("shed", "cool", "kitchen", "fridge"))
+        walk.post(f"seeds/{one.pk}/facts/", variety=one.variety, packed_year=one.packed_year or "", storage=place,
+                  revision=one.revision)  # fmt: skip
+
+
+def spot(walk: Walk) -> None:
+    walk.post("spots/", code=f"Z{walk.random.randrange(9)}", kind=walk.pick(("shelf", "frame", "bed")))
+
+
+def lay(walk: Walk) -> None:
+    one, bed = walk.pick(_plantings(walk)), walk.pick(Spot.objects.filter(garden=walk.garden, kind="bed"))
+    if one is not None and bed is not None:
+        walk.post(f"beds/{bed.pk}/lay/", planting=one.pk)
+
+
+def area(walk: Walk) -> None:
+    one = walk.pick(BedArea.objects.filter(planting__season__garden=walk.garden))
+    if one is not None:
+        how = walk.pick(({"lift": "yes"}, {"as_fits": "yes"}, {"x": "10", "y": "10", "l": "90", "w": "60"}))
+        walk.post(f"beds/area/{one.pk}/", revision=one.revision, **how)
+
+
+def measure(walk: Walk) -> None:
+    one = walk.pick(Spot.objects.filter(garden=walk.garden, kind="bed"))
+    if one is not None:
+        length = str(walk.random.randrange(100, 400))
+        walk.post(
+            f"beds/{one.pk}/measure/",
+            code=one.code,
+            kind="bed",
+            length_cm=length,
+            width_cm="120",
+            revision=one.revision,
+        )
+
+
+def crop_value(walk: Walk) -> None:
+    name = walk.pick(("raise_min", "raise_max", "hold", "germinate_c", "out_min"))
+    walk.post(f"crops/{walk.pick(('tomato', 'kale'))}/{name}/", value=str(walk.random.randrange(2, 16)), reason="own")
+
+
+def forget_value(walk: Walk) -> None:
+    one = walk.pick(CropValue.objects.filter(garden=walk.garden))
+    if one is not None:
+        walk.post(f"crops/{one.crop_key}/{one.field}/", forget="1")
+
+
+def own_crop(walk: Walk) -> None:
+    walk.post("crops/", name=f"Sort {walk.random.randrange(99)}", relative="Tomato")
+    own = walk.pick(GardenCrop.objects.filter(garden=walk.garden))
+    if own is not None and walk.random.random() < 0.5:
+        walk.post("plan/add/", crop=own.name, wanted="4", method="raised", term="spring", sown_in="cells", variety="")
+
+
+def frost(walk: Walk) -> None:
+    day = f"2026-05-{walk.random.randrange(1, 28):02}"
+    walk.post("place/typed/", last_on=day, last_meaning="average", first_meaning="unknown")
+
+
+def risk(walk: Walk) -> None:
+    walk.post("place/line/", risk=str(walk.random.randrange(2, 49)))
+
+
+def reading(walk: Walk) -> None:
+    if walk.random.random() < 0.5:
+        walk.post("place/readings/", which="soil", day=walk.day(9), hour="8", celsius=str(walk.random.randrange(4, 14)))
+    else:
+        walk.post("place/readings/", which="night", day=walk.day(9), celsius=str(walk.random.randrange(-4, 9)))
+
+
+def unread(walk: Walk) -> None:
+    model: Any = walk.pick((SoilReading, GardenNight, Warmth))
+    one = walk.pick(model.objects.filter(garden=walk.garden))
+    if one is not None and model is Warmth:
+        walk.post("place/warmth/", remove=one.pk)
+    elif one is not None:
+        walk.post("place/readings/", which="remove", of="soil" if model is SoilReading else "", pk=one.pk)
+
+
+def forecast(walk: Walk) -> None:
+    day = (walk.today + timedelta(days=walk.random.randrange(0, 6))).isoformat()
+    walk.post("place/forecast/", one="1", day=day, tmin=str(walk.random.randrange(-5, 8)))
+
+
+def take_back(walk: Walk) -> None:
+    """Any entry at all: many refuse, and say so."""
+    entry = walk.pick(JournalEntry.objects.filter(garden=walk.garden).defer("changes")[:25])
+    if entry is not None:
+        walk.post(f"journal/{entry.pk}/undo/")
+
+
+def take_back_last(walk: Walk) -> None:
+    entries = JournalEntry.objects.filter(garden=walk.garden, undone_by=None).defer("changes")[:3]
+    if entries:
+        walk.post(f"journal/{walk.pick(entries).pk}/undo/")
+
+
+_ACTIONS: dict[str, Callable[[Walk], None]] = {
+    one.__name__: one
+    for one in (
+        plan, edit, cancel, shift, task, task, record, split, move, give_up, packet, seed_test, untest, sow_from, store, spot, lay,
+        area, measure, crop_value, forget_value, own_crop, frost, risk, reading, unread, forecast, take_back, take_back_last,
+    )
+}  # fmt: skip
+WEIGHTS = {"task": 4, "record": 3, "take_back": 3, "take_back_last": 3, "plan": 2}
+for _name, _times in WEIGHTS.items():
+    for _n in range(1, _times):
+        _ACTIONS[f"{_name} {_n}"] = _ACTIONS[_name]
