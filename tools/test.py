@@ -1,7 +1,7 @@
 """`make test`: lint, types, layers, templates, then unit and browser tests; closes with "N passed, N failed".
 
 Each part is a name: check, unit, browser; without one, all of them. Two jobs run at a time, the long ones first;
-every browser job has a database file of its own.
+every browser job, and that of several writers, has a database file of its own.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parent.parent
 BIN = ROOT / ".venv" / "bin"
 CHECKS = {
-    "mypy": [BIN / "mypy", "growing", "aestiva", "demo", "measures"],
+    "mypy": [BIN / "mypy", "growing", "aestiva", "demo", "measures", "soak"],
     "layers": [BIN / "lint-imports"],
     "templates": [BIN / "djlint", "--lint", "--quiet", "aestiva"],
     "migrations": [BIN / "python", "manage.py", "makemigrations", "--check", "--dry-run"],
@@ -26,7 +26,10 @@ CHECKS = {
     "format": [BIN / "ruff", "format", "--check", "."],
 }
 DJANGO = [BIN / "python", "-W", "ignore", "manage.py", "test"]
-UNIT = {"unit": [*DJANGO, "--parallel", "2", "growing", "aestiva", "demo"]}
+UNIT = {
+    "unit": [*DJANGO, "--parallel", "2", "--exclude-tag", "several", "growing", "aestiva", "demo"],
+    "several": [*DJANGO, "--tag", "several", "aestiva"],  # writers at once, on a database file
+}
 BROWSER = {path.stem: [*DJANGO, f"e2e.{path.stem}"] for path in sorted((ROOT / "e2e").glob("test_*.py"))}
 # the longest first
 PARTS = {
@@ -40,7 +43,7 @@ def job(name: str, command: list[object], data: str) -> tuple[int, int]:
     """Passed and failed of one command: a check is one, a run of Django's test runner as many as it ran."""
     env = {**os.environ, "AESTIVA_DATA": f"{data}/{name}", "DJANGO_SETTINGS_MODULE": "aestiva.settings"}
     Path(env["AESTIVA_DATA"]).mkdir()
-    if name in BROWSER:
+    if name in BROWSER or name == "several":
         env["AESTIVA_TEST_DB"] = f"{data}/{name}/test.sqlite3"
     began = time.monotonic()
     done = subprocess.run([str(c) for c in command], cwd=ROOT, env=env, text=True, capture_output=True)

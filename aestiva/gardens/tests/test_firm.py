@@ -363,7 +363,7 @@ class Odd(Case):
                     self.assertEqual(answer.status_code, 200, page)
                     self.assertNotContains(answer, "nan")
         self.assertContains(self.client.get(self.url("today/")), "no count is enough")
-        self.assertContains(self.client.get(self.url("seeds/")), "order fresh seed")
+        self.assertContains(self.client.get(self.url("seeds/")), "fresh seed for 30")
         sow = self.todo("sow").task
         self.post(f"task/{sow.key}/", count="40")
         self.assertEqual(Batch.objects.get().cells, 40)
