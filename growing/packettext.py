@@ -191,69 +191,74 @@ _SETTING = (
 _BEFORE = r"(?:before|ahead\s+of|prior\s+to)"
 _WEEKS = rf"{_SPAN}\s*-?(?:weeks?|wks?)"
 _SOWN = (
-    r"(?:direct\s+(?:sow|seed)\w*|sow(?:n|ing)?\s+(?:direct(?:ly)?|outdoors"
+    r"(?:direct\s+(?:sow|seed)\w{0,12}|sow(?:n|ing)?\s+(?:direct(?:ly)?|outdoors"
     r"|outside|in\s+(?:place|situ|the\s+(?:garden|ground)))|plant\s+(?:seeds?\s+)?outdoors"
     r"|(?:sow|seed)\s+directly)"
 )
 _OUT_WORDS = r"(?:transplant|set\s+out|plant\s+out|move\s+out(?:doors|side)?|plant\s+outdoors|set\s+plants\s+out)"
 
-# Order matters: what is read first is not read again.
+# Order matters: what is read first is not read again.  Every repetition is bounded, so that no text takes long.
 _RULES: tuple[tuple[str, str, Callable[[re.Match[str]], Found | None]], ...] = (
     ("packed_year",
      r"(?:packed|packed\s+for|sell\s+by|season)\s*:?\s*(?P<a>20\d\d)(?P<b>)?", lambda m: (float(m["a"]), float(m["a"]))),
-    ("out_weeks", rf"{_OUT_WORDS}[^.;,\d]*{_WEEKS}\s*(?P<side>after|before|past)\s+{_FROST}", _out_weeks),
+    ("out_weeks", rf"{_OUT_WORDS}[^.;,\d]{{0,80}}{_WEEKS}\s*(?P<side>after|before|past)\s+{_FROST}", _out_weeks),
     ("out_weeks",
-     rf"{_OUT_WORDS}\s+(?:\w+\s+){{0,5}}?(?:after|when|once)\s+(?:all\s+)?(?:the\s+)?(?:danger|risk|chance)\s+of\s+frost"
-     r"(?:\s+(?:has|is)\s+\w+)?", _at_frost),
+     rf"{_OUT_WORDS}\s+(?:\w{{1,20}}\s+){{0,5}}?(?:after|when|once)\s+(?:all\s+)?(?:the\s+)?(?:danger|risk|chance)\s+of\s+frost"
+     r"(?:\s+(?:has|is)\s+\w{1,20})?", _at_frost),
     ("weeks:last_frost", rf"{_WEEKS}\s*{_BEFORE}\s+{_FROST}", _weeks),
     ("weeks:last_frost", rf"{_SPAN}\s*(?P<unit>days?)\s*{_BEFORE}\s+{_FROST}", _in_weeks),
     ("weeks:transplanting", rf"{_WEEKS}\s*{_BEFORE}\s+{_SETTING}", _weeks),
     ("out_weeks", rf"{_WEEKS}\s*(?P<side>after|past)\s+{_FROST}", _out_weeks),
     ("weeks", rf"{_WEEKS}\s*(?:before|ahead|early|earlier|indoors|inside)\b", _weeks),
-    ("weeks", rf"(?:start|sow)\w*\s+(?:seeds?\s+)?(?:indoors|inside|under\s+(?:glass|cover))[^.;\d]*{_WEEKS}", _weeks),
+    ("weeks", rf"(?:start|sow)\w{{0,12}}\s+(?:seeds?\s+)?(?:indoors|inside|under\s+(?:glass|cover))[^.;\d]{{0,80}}{_WEEKS}", _weeks),
     ("base", rf"{_BEFORE}\s+{_SETTING}", _says("transplanting")),
     ("base", rf"{_BEFORE}\s+{_FROST}", _says("last_frost")),
     ("out_weeks", rf"after\s+(?:all\s+)?{_FROST}(?:\s+(?:has|is)\s+past)?", _at_frost),
     ("where", rf"\b{_SOWN}", _says("direct")),
     ("where",
-     r"(?:start|sow|begin)\w*\s+(?:seeds?\s+)?(?:indoors|inside|under\s+(?:glass"
+     r"(?:start|sow|begin)\w{0,12}\s+(?:seeds?\s+)?(?:indoors|inside|under\s+(?:glass"
      r"|cover|lights?))|\bindoors?\b", _says("indoors")),
     ("light",
-     r"(?:do\s+not|don't)\s+cover(?:\s+\w+)?|(?:needs?|requires?)\s+light"
-     r"|light\s+(?:aids|helps|is\s+needed|needed|required)[^.;,]*|press\s+(?:\w+\s+)*(?:into"
-     r"|onto|on)\s+(?:the\s+)?surface|surface[\s-]sow\w*|sow\w*\s+on\s+(?:the\s+)?surface"
+     r"(?:do\s+not|don't)\s+cover(?:\s+\w{1,20})?|(?:needs?|requires?)\s+light"
+     r"|light\s+(?:aids|helps|is\s+needed|needed|required)[^.;,]{0,60}|press\s+(?:\w{1,20}\s+)*(?:into"
+     r"|onto|on)\s+(?:the\s+)?surface|surface[\s-]sow\w{0,12}|sow\w{0,12}\s+on\s+(?:the\s+)?surface"
      r"|leave\s+uncovered", _says("light")),
     ("light",
-     r"(?:needs?|requires?)\s+(?:\w+\s+)?dark(?:ness)?|exclude\s+light"
-     r"|\bin\s+(?:the\s+|total\s+)?dark(?:ness)?\b|keep\s+(?:\w+\s+)?dark", _says("dark")),
-    ("soak_h", rf"soak\w*(?:\s+\w+){{0,4}}?\s+(?:(?P<night>overnight)|(?:for\s+|in\s+water\s+)*{_SPAN}\s*(?P<unit>h(?:ours?|rs?)?|days?))", _hours),
-    ("chill_days", rf"(?:chill|stratif|refrigerat|cold\s+treat)\w*[^.;\d]*{_SPAN}\s*(?P<unit>days?|weeks?|months?)", _days),
-    ("chill_days", rf"{_SPAN}\s*(?P<unit>days?|weeks?|months?)\s+(?:of\s+)?(?:cold|moist\s+chill|chilling|stratification)", _days),
+     r"(?:needs?|requires?)\s+(?:\w{1,20}\s+)?dark(?:ness)?|exclude\s+light"
+     r"|\bin\s+(?:the\s+|total\s+)?dark(?:ness)?\b|keep\s+(?:\w{1,20}\s+)?dark", _says("dark")),
+    ("soak_h",
+     r"soak\w{0,12}(?:\s+\w{1,20}){0,4}?\s+"
+     rf"(?:(?P<night>overnight)|(?:for\s+|in\s+water\s+)*{_SPAN}\s*(?P<unit>h(?:ours?|rs?)?|days?))", _hours),
+    ("chill_days", rf"(?:chill|stratif|refrigerat|cold\s+treat)\w{{0,12}}[^.;\d]{{0,80}}{_SPAN}\s*(?P<unit>days?|weeks?|months?)", _days),
+    ("chill_days",
+     rf"{_SPAN}\s*(?P<unit>days?|weeks?|months?)\s+(?:of\s+)?(?:cold|moist\s+chill|chilling|stratification)", _days),
     ("depth_cm", rf"{_LENGTH}\s*(?:deep|depth|down|below)", _length),
-    ("depth_cm", rf"(?:depth|deep|cover\w*(?:(?:\s+\w+){{0,3}}?\s+(?:with|by|under))?)\s*:?\s*(?:of\s+|about\s+)?{_LENGTH}", _length),
-    ("rows", rf"\brows?(?:[\s:]+(?!\d)\w+){{0,2}}?[\s:]*{_LENGTH}(?:\s*apart)?", _says("")),
+    ("depth_cm", rf"(?:depth|deep|cover\w{{0,12}}(?:(?:\s+\w{{1,20}}){{0,3}}?\s+(?:with|by|under))?)\s*:?\s*(?:of\s+|about\s+)?{_LENGTH}", _length),
+    ("rows", rf"\brows?(?:[\s:]+(?!\d)\w{{1,20}}){{0,2}}?[\s:]*{_LENGTH}(?:\s*apart)?", _says("")),
     ("rows", rf"{_LENGTH}\s*between\s+(?:the\s+)?rows", _says("")),
-    ("spacing_cm", rf"(?:spac\w*|spread\w*|thin\w*|apart|distance)(?:[\s:]+(?!\d)\w+){{0,5}}?[\s:]*{_LENGTH}(?:\s*apart)?", _length),
+    ("spacing_cm",
+     rf"(?:spac\w{{0,12}}|spread\w{{0,12}}|thin\w{{0,12}}|apart|distance)(?:[\s:]+(?!\d)\w{{1,20}}){{0,5}}?[\s:]*{_LENGTH}(?:\s*apart)?", _length),
     ("spacing_cm", rf"{_LENGTH}\s*(?:apart|spacing|between\s+plants)", _length),
-    ("height_cm", rf"(?:height|grows?|reach\w*|up\s+to)(?:[\s:]+(?!\d)\w+){{0,3}}?[\s:]*{_LENGTH}(?:\s*(?:tall|high))?", _length),
+    ("height_cm", rf"(?:height|grows?|reach\w{{0,12}}|up\s+to)(?:[\s:]+(?!\d)\w{{1,20}}){{0,3}}?[\s:]*{_LENGTH}(?:\s*(?:tall|high))?", _length),
     ("height_cm", rf"{_LENGTH}\s*(?:tall|high)", _length),
     ("soil_c",
-     r"soil\s+(?:temp\w*\s+)?(?:has\s+)?(?:warm\w*|reach\w*|is\s+(?:at\s+least|above|over))"
-     rf"(?:\s+(?!\d)\w+){{0,3}}?\s+{_TEMPERATURE}", _celsius),
+     r"soil\s+(?:temp\w{0,12}\s+)?(?:has\s+)?(?:warm\w{0,12}|reach\w{0,12}|is\s+(?:at\s+least|above|over))"
+     rf"(?:\s+(?!\d)\w{{1,20}}){{0,3}}?\s+{_TEMPERATURE}", _celsius),
     ("germinate_c", _TEMPERATURE, _celsius),
     ("days_up",
-     rf"(?:germinat\w*|emerg\w*|sprout\w*|up)(?:[\s:,]+(?!\d)\w+){{0,4}}?[\s:,]*(?:in\s+)?{_SPAN}\s*(?P<unit>days?|weeks?)"
+     rf"(?:germinat\w{{0,12}}|emerg\w{{0,12}}|sprout\w{{0,12}}|up)(?:[\s:,]+(?!\d)\w{{1,20}}){{0,4}}?[\s:,]*(?:in\s+)?{_SPAN}\s*(?P<unit>days?|weeks?)"
      r"(?!\s+to\s+(?:matur|harvest|bloom|flower))", _days),
-    ("days_up", rf"days\s+to\s+(?:germinat\w*|emerg\w*|sprout\w*)\s*:?\s*{_SPAN}", _span),
-    ("mature_days", rf"days\s+to\s+(?:maturity|harvest|bloom|flower\w*)\s*:?\s*{_SPAN}", _span),
+    ("days_up", rf"days\s+to\s+(?:germinat\w{{0,12}}|emerg\w{{0,12}}|sprout\w{{0,12}})\s*:?\s*{_SPAN}", _span),
+    ("mature_days", rf"days\s+to\s+(?:maturity|harvest|bloom|flower\w{{0,12}})\s*:?\s*{_SPAN}", _span),
     ("mature_days", rf"{_SPAN}\s*(?P<unit>days?)\s+(?=(?:from|after)\s+(?:transplant|sowing|seed|setting|planting|direct))", _days),
-    ("mature_days", rf"{_SPAN}\s*(?P<unit>days?)\s+(?:to|until|till)\s+(?:maturity|harvest|bloom|flower\w*|first\s+\w+)", _days),
+    ("mature_days", rf"{_SPAN}\s*(?P<unit>days?)\s+(?:to|until|till)\s+(?:maturity|harvest|bloom|flower\w{{0,12}}|first\s+\w{{1,20}})", _days),
     ("mature_days",
-     rf"(?:matur\w*|harvest\w*|bloom\w*|flower\w*|ready)(?:[\s:]+(?!\d)\w+){{0,4}}?[\s:]*{_SPAN}\s*(?P<unit>days?|weeks?)", _days),
-    ("mature_from", r"(?:from|after)\s+(?:transplant\w*|setting\s+out|planting\s+out)", _says("transplanting")),
-    ("mature_from", r"(?:from|after)\s+(?:sowing|seed(?:ing)?|direct\s+\w+)", _says("sowing")),
+     r"(?:matur\w{0,12}|harvest\w{0,12}|bloom\w{0,12}|flower\w{0,12}|ready)"
+     rf"(?:[\s:]+(?!\d)\w{{1,20}}){{0,4}}?[\s:]*{_SPAN}\s*(?P<unit>days?|weeks?)", _days),
+    ("mature_from", r"(?:from|after)\s+(?:transplant\w{0,12}|setting\s+out|planting\s+out)", _says("transplanting")),
+    ("mature_from", r"(?:from|after)\s+(?:sowing|seed(?:ing)?|direct\s+\w{1,20})", _says("sowing")),
     ("days_up", rf"(?:(?<=dark)|(?<=darkness))[\s,]+(?:in|within|for)\s+{_SPAN}\s*(?P<unit>weeks?)", _days),
-    ("days_up", rf"{_SPAN}\s*(?P<unit>days?)(?:\s+to\s+(?:germinat\w*|emerg\w*|sprout\w*))?", _days),
+    ("days_up", rf"{_SPAN}\s*(?P<unit>days?)(?:\s+to\s+(?:germinat\w{{0,12}}|emerg\w{{0,12}}|sprout\w{{0,12}}))?", _days),
 )  # fmt: skip
 
 

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.core.exceptions import RequestDataTooBig
-
 from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
 
 
@@ -26,5 +24,5 @@ def received(request: Any, owner: str) -> tuple[bytes, str, bool]:
         return data, seal(data, owner), False
     except NotKept as error:
         raise Refusal("The preview is too old: choose the file again.") from error
-    except (TooLarge, RequestDataTooBig) as error:
+    except TooLarge as error:
         raise Refusal("The file is too large: cut it into several.") from error

@@ -10,7 +10,7 @@ from functools import wraps
 from typing import Any
 
 from django.contrib.auth.decorators import login_required
-from django.core.exceptions import PermissionDenied
+from django.core.exceptions import PermissionDenied, RequestDataTooBig
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import NoReverseMatch, reverse
@@ -56,7 +56,11 @@ def garden_view(
             request.garden, request.role = found.garden, found.role
             request.units = found.units or found.garden.units
             try:
+                if request.method == "POST" and any("\x00" in value for _, value in _typed(request)):
+                    raise Refused("", "a text holds a sign that cannot be kept: write it anew")
                 return view(request, *args, **kwargs)
+            except RequestDataTooBig:
+                return render(request, "413.html", status=413)
             except Repeated:
                 return redirect(safe_next(request) or _address(back, garden_id, kwargs))
             except Stale as overtaken:
@@ -80,10 +84,12 @@ def garden_view(
 
 def _address(name: str, garden_id: int, kwargs: dict[str, Any]) -> str:
     """The address of that name, for the same thing where it is about one."""
-    try:
-        return reverse(name, kwargs={"garden_id": garden_id, **kwargs})
-    except NoReverseMatch:
-        return reverse(name, args=[garden_id])
+    for known in (kwargs, *({key: value} for key, value in kwargs.items()), {}):
+        try:
+            return reverse(name, kwargs={"garden_id": garden_id, **known})
+        except NoReverseMatch:
+            continue
+    return reverse("today", args=[garden_id])
 
 
 def _typed(request: Any) -> list[tuple[str, str]]:

@@ -219,7 +219,7 @@ def stored_key(kind: str, key: str) -> str:
     """A one-use key as the journal keeps it: by kind of entry, and never longer than its column."""
     key = key or uuid.uuid4().hex
     room = KEY_LENGTH - len(kind) - 1
-    return f"{kind}.{key if len(key) <= room else sha256(key.encode('utf-8', 'replace')).hexdigest()[:40]}"
+    return f"{kind}.{key if len(key) <= room and key.isprintable() else sha256(key.encode('utf-8', 'replace')).hexdigest()[:40]}"
 
 
 def was_done(garden: Garden, key: str) -> bool:

@@ -299,10 +299,12 @@ def bring_in(document: dict[str, Any], owner: User, begun_with: str | None = Non
 
     begun_with: the one-use key of the post; where it was used already, the garden that it made.
     """
-    if begun_with and (there := Garden.objects.filter(begun_with=begun_with).first()) is not None:
-        return there
     values = {n: _column(Garden, n).to_python(v) for n, v in document["garden"].items()}
-    garden = Garden.objects.create(**values, begun_with=begun_with)
+    try:
+        with transaction.atomic():
+            garden = Garden.objects.create(**values, begun_with=begun_with)
+    except IntegrityError:
+        return Garden.objects.get(begun_with=begun_with)
     Member.objects.create(garden=garden, user=owner, role="owner")
     made: dict[str, list[Any]] = {}
     for part in parts():

@@ -8,7 +8,6 @@ from typing import Any
 
 import numpy as np
 from django.contrib import messages
-from django.core.exceptions import RequestDataTooBig
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.datastructures import MultiValueDict
@@ -42,10 +41,7 @@ def weather(request: Any) -> HttpResponse:
     if request.method == "POST":
         if "kept" in request.POST:
             return _keep_weather(request)
-        try:
-            form = WeatherFileForm(request.POST, request.FILES)
-        except RequestDataTooBig:
-            return render(request, "413.html", status=413)
+        form = WeatherFileForm(request.POST, request.FILES)
         if form.is_valid():
             return _preview(request, form.cleaned_data["name"], form.cleaned_data["file"].read(), form)
     return _weather_page(request, form)
