@@ -51,6 +51,9 @@ browser: .venv/dev.done .browser
 measure: .venv/base.done
 	$(PY) -m measures.run $(ONLY)
 
+soak: .venv/dev.done
+	$(PY) -W ignore -m soak.run $(ONLY)
+
 screenshots: .venv/dev.done .browser
 	$(PY) -m e2e.screenshots
 
@@ -64,7 +67,7 @@ restore: .venv/base.done
 	$(PY) manage.py restore $(FILE)
 
 audit: .venv/dev.done
-	.venv/bin/pip-audit --require-hashes -r requirements/base.txt
+	$(PY) tools/audit.py
 
 sources: .venv/base.done
 	$(PY) tools/count_sources.py

@@ -138,8 +138,8 @@ def _parts(cell: str) -> tuple[int, int, int] | None:
     text = cell.strip()[:40]
     if len(text) == 8 and text.isdecimal():
         return int(text[:4]), int(text[4:6]), int(text[6:])
-    parts = text[:10].replace("/", "-").replace(".", "-").split("-")
-    if len(parts) != 3 or not all(p.strip().isdecimal() for p in parts):
+    parts = [p.strip() for p in text[:10].replace("/", "-").replace(".", "-").split("-")]
+    if len(parts) != 3 or not all(p.isdecimal() for p in parts):
         return None
     return int(parts[0]), int(parts[1]), int(parts[2])
 

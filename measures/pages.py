@@ -248,3 +248,38 @@ def json_roundtrip_400() -> bool:
     ms, floor = compare(lambda: undone(work), lambda: undone(lambda: roundtrip(document, tables)))
     rows = sum(len(r) for _, r in tables)
     return report("json_roundtrip_400", ms / floor, 4, f"{ms:.0f} ms, floor {floor:.0f} ms, {rows} rows")
+
+
+def commit_cost() -> bool:
+    """Changes of a batch with its event and its task's mark, journalled and guarded, against the same rows saved bare."""
+    from aestiva.gardens import journal
+    from aestiva.season.models import Batch, BatchEvent, TaskMark
+    from demo.kanuka import build
+    from measures.floors import save_rows
+
+    garden = build(40)
+    user, number, times = garden.members.get().user, itertools.count(), 20
+    batch = Batch.objects.filter(planting__season__garden=garden).first()
+    today = garden.simulated_on
+    assert batch is not None and today is not None
+
+    def rows() -> tuple[Any, Any]:
+        n = next(number)
+        event = BatchEvent(batch=batch, kind="note", on=today, note=f"note {n}")
+        return event, TaskMark(garden=garden, key=f"b{batch.pk}.note.{n}", done_on=today, by=user)
+
+    def work() -> None:
+        for _ in range(times):
+            event, mark = rows()
+            with journal.change(garden, user, "Wrote something down") as write:
+                write.touch(Batch(pk=batch.pk))
+                write.save(event)
+                write.save(mark)
+
+    def floor() -> None:
+        for _ in range(times):
+            save_rows([batch, *rows()])
+
+    with without_instrumentation():
+        ms, least = compare(work, floor)
+    return report("commit_cost", ms / least, 4, f"{ms / times:.1f} ms a change, bare {least / times:.1f} ms")

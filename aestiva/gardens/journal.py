@@ -14,11 +14,12 @@ import json
 import uuid
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
+from functools import cache
 from hashlib import sha256
 from typing import Any, TypeVar
 
 from django.core.serializers.json import DjangoJSONEncoder
-from django.db import IntegrityError, models, transaction
+from django.db import IntegrityError, connection, models, transaction
 from django.db.models import F
 from django.db.models.deletion import Collector
 
@@ -37,12 +38,20 @@ FORMER = "a former member"
 Row = TypeVar("Row", bound=models.Model)
 
 
+_PLAIN = (str, int, float, bool, type(None))
+
+
 def fields(row: models.Model) -> dict[str, Any]:
     """The row's stored fields as JSON values."""
-    plain = {f.attname: f.get_prep_value(getattr(row, f.attname)) for f in row._meta.concrete_fields}
-    return json.loads(json.dumps(plain, cls=DjangoJSONEncoder))
+    found = {}
+    for column in row._meta.concrete_fields:
+        value = column.get_prep_value(getattr(row, column.attname))
+        plain = type(value) in _PLAIN
+        found[column.attname] = value if plain else json.loads(json.dumps(value, cls=DjangoJSONEncoder))
+    return found
 
 
+@cache
 def revision_of(model: type[models.Model]) -> str:
     """The column that counts the changes of such rows; empty where none does."""
     names = {f.attname for f in model._meta.concrete_fields}
@@ -82,17 +91,18 @@ class Write:
         if stored is None:
             if gone(row):
                 raise Stale(row, row)
-            self._alone(row)
-            row.save(force_insert=True)
+            _only_one(row)
+            with _alone(row):
+                row.save(force_insert=True)
             self._note(row, None, fields(row))
             return row
         self._still(stored, row, seen)
         before, wanted = fields(stored), fields(row)
         changed = [n for n, value in wanted.items() if value != before[n] and n not in REVISIONS]
         if changed:
-            self._alone(row, changed)
             self._raise(stored, row)
-            row.save(update_fields=[*changed, *filter(None, [revision_of(type(row))])])
+            with _alone(row):
+                row.save(update_fields=[*changed, *filter(None, [revision_of(type(row))])])
             self._note(row, before, fields(row))
         return row
 
@@ -117,11 +127,8 @@ class Write:
     def insert(self, rows: Sequence[Row]) -> None:
         """Insert many new rows of one model at once."""
         if rows:
-            try:
-                with transaction.atomic():
-                    type(rows[0])._base_manager.bulk_create(rows, batch_size=500)
-            except IntegrityError as error:
-                raise Refused("", "one of these is there already: look at what is there, then try again") from error
+            with _alone("one of these"):
+                type(rows[0])._base_manager.bulk_create(rows, batch_size=500)
             for row in rows:
                 self._note(row, None, fields(row))
 
@@ -169,26 +176,25 @@ class Write:
         if name := revision_of(type(row)):
             setattr(row, name, getattr(stored, name) + 1)
 
-    @staticmethod
-    def _alone(row: models.Model, changed: Sequence[str] = ()) -> None:
-        """Raise where another row has the same name: Stale where there can be only one a garden, otherwise Refused."""
-        for names, single in _unique(type(row)):
-            values = {name: getattr(row, name) for name in names}
-            if (changed and not {*changed} & {*names}) or None in values.values():
-                continue
-            other = type(row)._base_manager.filter(**values).exclude(pk=row.pk).first()
-            if other is not None and single:
-                raise Stale(other, row)
+
+def _only_one(row: models.Model) -> None:
+    """Raise Stale where a garden has a row already of which there can be only one: another was quicker to begin it."""
+    for column in row._meta.concrete_fields:
+        if isinstance(column, models.OneToOneField):
+            other = type(row)._base_manager.filter(**{column.attname: getattr(row, column.attname)}).first()
             if other is not None:
-                raise Refused("", f"{row} is there already: look at it, or give another name")
+                raise Stale(other, row)
 
 
-def _unique(model: type[models.Model]) -> list[tuple[tuple[str, ...], bool]]:
-    """Columns that together name one row of a model; True where a garden has only one such row."""
-    own = [((f.attname,), isinstance(f, models.OneToOneField)) for f in model._meta.concrete_fields if f.unique]
-    several = [c for c in model._meta.constraints if isinstance(c, models.UniqueConstraint)]
-    columns = {f.name: f.attname for f in model._meta.concrete_fields}
-    return [*own, *((tuple(columns[name] for name in c.fields), False) for c in several)]
+@contextmanager
+def _alone(what: object) -> Iterator[None]:
+    """Around a write: another row of the same name is said, and the whole change is off."""
+    try:
+        yield
+    except IntegrityError as error:
+        if "unique" not in str(error).lower():
+            raise
+        raise Refused("", f"{what} is there already: look at it, or give another name") from error
 
 
 def hanging(row: models.Model) -> models.Model | None:
@@ -211,8 +217,9 @@ def named(row: models.Model) -> str:
 
 
 def _lock(garden: Garden) -> None:
-    """Of one garden one change at a time."""
-    Garden.objects.select_for_update().filter(pk=garden.pk).values_list("pk").first()
+    """Of one garden one change at a time; where the whole database has one pen, whoever is in a transaction holds it."""
+    if connection.features.has_select_for_update:
+        Garden.objects.select_for_update().filter(pk=garden.pk).values_list("pk").first()
 
 
 def stored_key(kind: str, key: str) -> str:
@@ -240,7 +247,7 @@ def change(
     kept = stored_key(kind, key)
     with transaction.atomic():
         _lock(garden)
-        if JournalEntry.objects.filter(garden=garden, key=kept).exists():
+        if key and JournalEntry.objects.filter(garden=garden, key=kept).exists():
             raise Repeated
         write = Write(garden, summary)
         yield write

@@ -2,29 +2,32 @@
 
 from __future__ import annotations
 
+from itertools import groupby
+from operator import itemgetter
+
 from aestiva.gardens.guards import Wrong, register_guard
 from aestiva.gardens.models import Garden
-from aestiva.season.actions import accounts_of, ledger_words
+from aestiva.season.actions import COUNTED, ledger_words
 from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, BatchEvent, CropValue, GardenCrop, Lot, Planting
 from growing.crops import CropError
-from growing.ledger import LedgerError
+from growing.ledger import balance
 
 
 def balances(garden: Garden, pks: set[int]) -> list[Wrong]:
     """Both ledgers of these batches and of all that were split off them."""
-    found, open_ = [], set(pks)
-    seen: set[int] = set()
+    found: list[Wrong] = []
+    open_, seen = set(pks), set()
     while open_:
         seen |= open_
-        for batch in Batch.objects.filter(pk__in=open_).prefetch_related("events"):
-            try:
-                accounts_of(batch)
-            except LedgerError as error:
-                found.append(
-                    Wrong(Batch._meta.label, batch.pk, f"the accounts would not balance: {ledger_words(error)}")
-                )
-        open_ = set(Batch.objects.filter(parent__in=open_).values_list("pk", flat=True)) - seen
+        events = BatchEvent.objects.filter(batch__in=open_, kind__in=COUNTED).order_by("batch_id", "on", "pk")
+        rows = list(events.values_list("batch_id", "kind", "count", "estimated"))
+        for batch, own in groupby(rows, key=itemgetter(0)):
+            if (error := balance(row[1:] for row in own)[1]) is not None:
+                words = f"the accounts would not balance: {ledger_words(error)}"
+                found.append(Wrong(Batch._meta.label, batch, words))
+        parents = {row[0] for row in rows if row[1] == "moved"}
+        open_ = set(Batch.objects.filter(parent__in=parents).values_list("pk", flat=True)) - seen if parents else set()
     return found
 
 

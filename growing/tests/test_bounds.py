@@ -73,6 +73,7 @@ class Bounds(TestCase):
             ((head + f"2024-01-01,{'9' * 5000},3\n").encode(), "bad_number"),
             ((head + "2024-01-01,nan,inf\n").encode(), "bad_number"),
             (head.encode() + lone, "binary"),
+            ((head + "2024-01-\x1d5,2,3\n" + "x,2,3\n" * 300).encode(), "too_many_problems"),
         ):
             parsed = weatherfile.read_weather(data, TODAY)
             assert parsed.fatal is not None

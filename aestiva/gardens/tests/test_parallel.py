@@ -158,7 +158,7 @@ class AtOnce(TransactionTestCase):
                 (f"beds/{self.bed.pk}/measure/", {**bed, "length_cm": 310 + n}, {**bed, "length_cm": 350 + n}),
                 (f"beds/area/{area.pk}/", {**put, "x": 10 + n}, {**put, "x": 60 + n}),
                 ("place/typed/", {**typed, "last_on": f"2026-05-0{n + 1}"}, {**typed, "last_on": f"2026-05-1{n + 1}"}),
-                ("place/line/", {"risk": 10 + n, "revision": settings}, {"risk": 30 + n, "revision": settings}),
+                ("place/line/", {"risk": 11 + n, "revision": settings}, {"risk": 30 + n, "revision": settings}),
             ):
                 with self.subTest(rest):
                     self.assertEqual(self.both(rest, first, second), {302: 1, 409: 1})

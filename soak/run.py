@@ -1,0 +1,134 @@
+"""`make soak`: each attack bounded and seeded, one line of figures each; ONLY=name … for some of them."""
+
+from __future__ import annotations
+
+import random
+import sys
+import tempfile
+import time
+from collections import Counter
+
+from soak.ground import begin, prepare, report
+
+STEPS, WALKS, DAYS = 300, 5, 60
+
+
+def walks() -> bool:
+    """Five walks of three hundred steps; after every step the pages answer and the ledgers balance; all undone at the end."""
+    from aestiva.frame.tests.garden import client_for, plant, user
+    from aestiva.gardens.models import Garden, JournalEntry, Member
+    from soak.walk import Walk, state
+
+    good = True
+    for seed in range(1, WALKS + 1):
+        garden, owner = begin(f"walker{seed}")
+        helper = user(f"helper{seed}")
+        Member.objects.create(garden=garden, user=helper, role="owner")
+        plant(garden, owner, "tomato", 8)
+        plant(garden, owner, "kale", 8)
+        before, since = state(garden), JournalEntry.objects.filter(garden=garden).latest("pk").pk
+        walk, began, broken = Walk(garden, [client_for(owner), client_for(helper)], seed), time.monotonic(), ""
+        kind = "start"
+        try:
+            for n in range(STEPS):
+                kind = f"step {n}, {walk.step()}"
+                walk.check(("today/", "plan/", "seeds/", "beds/", "place/", "calendar/"))
+        except Exception as error:
+            broken = f"{kind}: {error!r}"
+        stuck = 0 if broken else walk.undo_everything(since)
+        after = state(Garden.objects.get(pk=garden.pk))
+        same = all(after[label] == rows for label, rows in before.items())
+        written = sum(walk.done.values())
+        figures = f"{STEPS} steps, {written} written, {walk.refused} refused, {stuck} not taken back at the end"
+        figures += f", as before: {same}, {time.monotonic() - began:.0f} s"
+        good = report(f"walk {seed}", not broken and not stuck and same, f"{broken or figures}") and good
+    return good
+
+
+def sixty_days() -> bool:
+    """Both demo gardens lived for sixty days, doing what Today says; every day the pages answer and nothing is in trouble."""
+    from aestiva.frame.tests.garden import client_for
+    from aestiva.gardens.models import Garden
+    from aestiva.plan.queries import sheet
+    from demo.scenario import build
+    from demo.simulation import do_tasks, step
+
+    garden = build()
+    owner = garden.members.get().user
+    client, done, broken, troubles = client_for(owner), 0, [], 0
+    for day in range(DAYS):
+        garden = Garden.objects.get(pk=garden.pk)
+        done += do_tasks(garden, owner)
+        for page in ("today/", "plan/", "beds/", "seeds/", "calendar/", "place/"):
+            status = client.get(f"/g/{garden.pk}/{page}").status_code
+            if status != 200:
+                broken.append(f"day {day}: {page} {status}")
+        assert garden.simulated_on is not None
+        troubles += len(sheet(garden, garden.simulated_on).troubles)
+        step(garden, 1)
+    figures = f"{DAYS} days, {done} tasks done, {len(broken)} pages failed {broken[:2]}, {troubles} troubles"
+    return report("sixty days", not broken and not troubles, figures)
+
+
+def addresses() -> bool:
+    """Every address by every person and method: nobody in who does not belong, never an error."""
+    from django.test import Client
+
+    from aestiva.frame.tests.garden import client_for
+    from aestiva.gardens.tests.test_access import Walk as Access
+
+    case = Access("test_reading")
+    case.setUp()
+    people = {"stranger": Client(), **{who: client_for(user) for who, user in case.people.items()}}
+    statuses: Counter[int] = Counter()
+    leaks, errors, chance = [], [], random.Random(3)
+    odd = {
+        "revision": "9" * 40,
+        "count": "nan",
+        "on": "9999-12-31",
+        "what": "🌱",
+        "key": "x" * 400,
+        "sow_on": "0001-01-01",
+    }
+    for who, client in people.items():
+        client.raise_request_exception = False
+        for address in case.addresses():
+            for method, data in (("get", {}), ("head", {}), ("post", odd), ("put", {}), ("delete", {})):
+                if who in ("grower", "owner") and method == "post" and chance.random() < 0.5:
+                    data = {}
+                if (
+                    address.endswith(("leave/", "live/", f"journal/{case.entry.pk}/undo/"))
+                    and who != "outsider"
+                    and method == "post"
+                ):
+                    continue  # would end the walk
+                status = getattr(client, method)(address, data).status_code
+                statuses[status] += 1
+                if status >= 500:
+                    errors.append(f"{who} {method} {address}")
+                if (who == "stranger" and status not in (302, 405)) or (who == "outsider" and status not in (404, 405)):
+                    leaks.append(f"{who} {method} {address}: {status}")
+    figures = f"{sum(statuses.values())} requests, {len(leaks)} leaks {leaks[:2]}, {len(errors)} errors {errors[:2]}"
+    return report("addresses", not leaks and not errors, figures)
+
+
+def main(wanted: list[str]) -> int:
+    from soak.mutations import formats
+    from soak.server import clients, kills
+
+    attacks = {
+        "addresses": addresses,
+        "mutations": formats,
+        "clients": clients,
+        "kills": kills,
+        "days": sixty_days,
+        "walks": walks,
+    }
+    with tempfile.TemporaryDirectory() as data:
+        prepare(data)
+        results = [attack() for name, attack in attacks.items() if not wanted or name in wanted]
+    return 0 if all(results) else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
