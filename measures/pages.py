@@ -34,7 +34,7 @@ def bed_600() -> bool:
     plants = sum(one.plants for one, _ in page.context["areas"])
     size = len(page.content)
     with without_instrumentation():
-        ms, least = compare(lambda: client.get(full), lambda: client.get(empty))
+        ms, least = compare(lambda: _get(client, full), lambda: _get(client, empty))
     packed = len(gzip.compress(page.content))
     note = (
         f"{ms:.0f} ms, empty {least:.0f} ms, {plants} plants, {size / 1000:.0f} kB, {packed / 1000:.0f} kB compressed"
@@ -63,7 +63,7 @@ def place_page() -> bool:
         return list(found.values_list("year", "tenths"))
 
     def floor_of_cold() -> None:
-        client.get(bare)
+        _get(client, bare)
         place_answers(rows("tmin"), rows("tmax"), 30, 12)
 
     from django.db import connection
@@ -72,7 +72,7 @@ def place_page() -> bool:
         size = len(gzip.compress(full_client.get(address).content)) / 1000
         queries = len(seen)
     with without_instrumentation():
-        ms, least = compare(lambda: full_client.get(address), lambda: client.get(bare))
+        ms, least = compare(lambda: _get(full_client, address), lambda: _get(client, bare))
         cold, floor = compare(lambda: _fresh_get(full_client, address), floor_of_cold)
     note = f"{ms:.0f} ms, near-empty {least:.0f} ms, {size:.0f} kB compressed, {queries} queries"
     warm = report("place_page_warm", ms / least, 3, note)
@@ -106,7 +106,14 @@ def _pages(path: str, template: str) -> Any:
 def _fresh_get(client: Any, address: str) -> Any:
     """One request with nothing kept from the one before."""
     forget()
-    return client.get(address)
+    return _get(client, address)
+
+
+def _get(client: Any, address: str) -> Any:
+    """A page; AssertionError where it is not the page that was to be measured."""
+    answer = client.get(address)
+    assert answer.status_code == 200, (address, answer.status_code)
+    return answer
 
 
 def today_400() -> bool:

@@ -30,6 +30,7 @@ def main(wanted: list[str]) -> int:
     with tempfile.TemporaryDirectory() as data:
         os.environ["AESTIVA_DATA"] = data
         os.environ["AESTIVA_DEBUG"] = "0"
+        os.environ["AESTIVA_HOSTS"] = "testserver"  # as the test client calls itself, without test settings too
         os.environ.setdefault("DJANGO_SETTINGS_MODULE", "aestiva.settings")
         import django
         from django.core.management import call_command

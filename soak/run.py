@@ -7,6 +7,7 @@ import sys
 import tempfile
 import time
 from collections import Counter
+from collections.abc import Callable
 
 from soak.ground import begin, prepare, report
 
@@ -116,7 +117,7 @@ def main(wanted: list[str]) -> int:
     from soak.mutations import formats
     from soak.server import clients, kills
 
-    attacks = {
+    attacks: dict[str, Callable[..., bool]] = {
         "addresses": addresses,
         "mutations": formats,
         "clients": clients,

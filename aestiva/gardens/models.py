@@ -28,20 +28,30 @@ def known_zone(name: str) -> None:
 
 class Garden(models.Model):
     name = models.CharField(max_length=80)
-    town = models.CharField(max_length=80, blank=True)
+    town = models.CharField("town or village", max_length=80, blank=True)
     latitude = models.FloatField(validators=[MinValueValidator(-90), MaxValueValidator(90)])
     longitude = models.FloatField(default=0, validators=[MinValueValidator(-180), MaxValueValidator(180)])
-    elevation_m = models.IntegerField(default=0, validators=[MinValueValidator(-430), MaxValueValidator(6000)])
-    timezone = models.CharField(max_length=60, default="UTC", validators=[known_zone])
+    elevation_m = models.IntegerField(
+        "height above the sea, m", default=0, validators=[MinValueValidator(-430), MaxValueValidator(6000)]
+    )
+    timezone = models.CharField("time zone", max_length=60, default="UTC", validators=[known_zone])
     units = models.CharField(max_length=10, choices=UNITS, default="metric")
     sowing_days = models.CharField(
-        max_length=20, default="5,6", validators=[RegexValidator(r"^[0-6](,[0-6])*$", "weekdays 0 to 6")]
+        "days with time to sow",
+        max_length=20,
+        default="5,6",
+        validators=[RegexValidator(r"^[0-6](,[0-6])*$", "weekdays 0 to 6")],
     )
-    accepted_risk = models.FloatField(default=0.1, validators=[MinValueValidator(0.01), MaxValueValidator(0.5)])
+    accepted_risk = models.FloatField(
+        "accepted frost risk", default=0.1, validators=[MinValueValidator(0.01), MaxValueValidator(0.5)]
+    )
     ladder = models.CharField(
-        max_length=10, default="seven", validators=[RegexValidator(r"^(five|seven|ten)$", "no such ladder")]
+        "hardening off",
+        max_length=10,
+        default="seven",
+        validators=[RegexValidator(r"^(five|seven|ten)$", "no such ladder")],
     )
-    year = models.IntegerField(help_text="the growing season in hand, by the year of its spring")
+    year = models.IntegerField("season in hand", help_text="the growing season in hand, by the year of its spring")
     simulated_on = models.DateField(null=True, blank=True)
     seed = models.IntegerField(default=1)
     is_demo = models.BooleanField(default=False)

@@ -67,23 +67,28 @@ class Frost(models.Model):
     """The garden's frost dates: from a station where there is one, otherwise as typed."""
 
     garden = models.OneToOneField(Garden, on_delete=models.CASCADE, related_name="frost")
-    last_on = models.DateField(null=True, blank=True)
-    last_meaning = models.CharField(max_length=10, choices=MEANINGS, default="unknown")
-    last_spread = models.FloatField(null=True, blank=True)
-    first_on = models.DateField(null=True, blank=True)
-    first_meaning = models.CharField(max_length=10, choices=MEANINGS, default="unknown")
-    first_spread = models.FloatField(null=True, blank=True)
-    source = models.CharField(max_length=120, blank=True)
+    last_on = models.DateField("last frost in spring", null=True, blank=True)
+    last_meaning = models.CharField("the last frost is", max_length=10, choices=MEANINGS, default="unknown")
+    last_spread = models.FloatField("spread, days", null=True, blank=True)
+    first_on = models.DateField("first frost in autumn", null=True, blank=True)
+    first_meaning = models.CharField("the first frost is", max_length=10, choices=MEANINGS, default="unknown")
+    first_spread = models.FloatField("spread in autumn, days", null=True, blank=True)
+    source = models.CharField("where from", max_length=120, blank=True)
     station = models.ForeignKey(Station, null=True, blank=True, on_delete=models.SET_NULL)
-    shift_c = models.FloatField(default=0)
+    shift_c = models.FloatField("garden against the station, °C", default=0)
     shift_nights = models.IntegerField(
         null=True, blank=True, help_text="paired nights behind the shift; empty: entered"
     )
     shift_error = models.FloatField(null=True, blank=True)
-    basis = models.CharField(max_length=10, choices=BASES, default="all")
-    cover = models.CharField(max_length=10, choices=COVERS, default="bare")
-    warmth_typed = models.BooleanField(default=False, help_text="typed days of warmth before the station's")
+    basis = models.CharField("years that speak", max_length=10, choices=BASES, default="all")
+    cover = models.CharField("the soil plants go into", max_length=10, choices=COVERS, default="bare")
+    warmth_typed = models.BooleanField(
+        "typed days of warmth first", default=False, help_text="typed days of warmth before the station's"
+    )
     revision = models.IntegerField(default=1)
+
+    class Meta:
+        verbose_name = "frost date"
 
     def __str__(self) -> str:
         return f"frost at {self.garden}"

@@ -79,14 +79,18 @@ class Spot(models.Model):
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="spots")
     parent = models.ForeignKey("self", null=True, blank=True, on_delete=models.RESTRICT)
     kind = models.CharField(max_length=10, choices=SPOT_KINDS)
-    code = models.CharField(max_length=12)
+    code = models.CharField("name, short", max_length=12)
     name = models.CharField(max_length=60, blank=True)
     order = models.IntegerField(default=0)
-    x_cm = models.FloatField(null=True, blank=True, validators=PLACE, help_text="from the plan's left edge")
-    y_cm = models.FloatField(null=True, blank=True, validators=PLACE, help_text="from the plan's upper edge")
-    length_cm = models.FloatField(null=True, blank=True, validators=SIZE)
-    width_cm = models.FloatField(null=True, blank=True, validators=SIZE)
-    sun = models.CharField(max_length=6, choices=SUNS, blank=True, default="")
+    x_cm = models.FloatField(
+        "from the left, cm", null=True, blank=True, validators=PLACE, help_text="from the plan's left edge"
+    )
+    y_cm = models.FloatField(
+        "from above, cm", null=True, blank=True, validators=PLACE, help_text="from the plan's upper edge"
+    )
+    length_cm = models.FloatField("length, cm", null=True, blank=True, validators=SIZE)
+    width_cm = models.FloatField("width, cm", null=True, blank=True, validators=SIZE)
+    sun = models.CharField("light", max_length=6, choices=SUNS, blank=True, default="")
     note = models.CharField(max_length=200, blank=True, default="")
     revision = models.IntegerField(default=1)
 
@@ -105,29 +109,34 @@ class Lot(models.Model):
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="lots")
     crop_key = models.CharField(max_length=60)
     variety = models.CharField(max_length=60, blank=True)
-    packed_year = models.IntegerField(null=True, blank=True)
+    packed_year = models.IntegerField("packed for", null=True, blank=True)
     note = models.CharField(max_length=200, blank=True)
-    facts = models.JSONField(default=dict, blank=True, help_text="crop field: [value, why]")
-    packet = models.JSONField(null=True, blank=True, help_text="weeks before which base, as on the packet")
+    facts = models.JSONField("what the packet says", default=dict, blank=True, help_text="crop field: [value, why]")
+    packet = models.JSONField(
+        "weeks on the packet", null=True, blank=True, help_text="weeks before which base, as on the packet"
+    )
     seeds = models.IntegerField(null=True, blank=True, validators=[MinValueValidator(0), MaxValueValidator(10_000_000)])
     grams = models.FloatField(null=True, blank=True, validators=[MinValueValidator(0.0), MaxValueValidator(100_000.0)])
     seeds_per_g = models.FloatField(
-        null=True, blank=True, validators=[MinValueValidator(0.1), MaxValueValidator(100_000.0)]
+        "seeds in a gram", null=True, blank=True, validators=[MinValueValidator(0.1), MaxValueValidator(100_000.0)]
     )
-    storage = models.CharField(max_length=10, blank=True, default="")
-    storage_c = models.FloatField(null=True, blank=True)
-    storage_rh = models.FloatField(null=True, blank=True)
+    storage = models.CharField("kept in", max_length=10, blank=True, default="")
+    storage_c = models.FloatField("kept at, °C", null=True, blank=True)
+    storage_rh = models.FloatField("kept at, % humidity", null=True, blank=True)
     treated = models.BooleanField(default=False)
     pelleted = models.BooleanField(default=False)
     primed = models.BooleanField(default=False)
     saved = models.BooleanField(default=False, help_text="the garden's own seed")
-    used_up = models.BooleanField(default=False)
-    origin = models.CharField(max_length=60, blank=True, default="", help_text="where it was bought")
+    used_up = models.BooleanField("the packet is empty", default=False)
+    origin = models.CharField("bought from", max_length=60, blank=True, default="", help_text="where it was bought")
     price = models.FloatField(null=True, blank=True, validators=[MinValueValidator(0.0), MaxValueValidator(100_000.0)])
     packet_seeds = models.IntegerField(
-        null=True, blank=True, validators=[MinValueValidator(1), MaxValueValidator(10_000_000)]
+        "seeds in a new packet", null=True, blank=True, validators=[MinValueValidator(1), MaxValueValidator(10_000_000)]
     )
     revision = models.IntegerField(default=1)
+
+    class Meta:
+        verbose_name = "packet"
 
     def __str__(self) -> str:
         return f"{self.variety} {self.packed_year or ''}".strip()
@@ -142,21 +151,25 @@ class Planting(models.Model):
     season = models.ForeignKey(Season, on_delete=models.RESTRICT, related_name="plantings")
     crop_key = models.CharField(max_length=60)
     variety = models.CharField(max_length=60, blank=True)
-    wanted = models.IntegerField(validators=COUNT)
+    wanted = models.IntegerField("plants wanted", validators=COUNT)
     method = models.CharField(max_length=10, choices=METHODS, default="raised")
     term = models.CharField(max_length=10, choices=TERMS, default="spring")
-    lot = models.ForeignKey(Lot, null=True, blank=True, on_delete=models.RESTRICT)
-    spot = models.ForeignKey(Spot, null=True, blank=True, on_delete=models.RESTRICT)
-    sown_in = models.CharField(max_length=6, choices=SOWN_IN, default="cells")
-    per_cell = models.IntegerField(null=True, blank=True, validators=[MinValueValidator(1), MaxValueValidator(12)])
+    lot = models.ForeignKey(Lot, null=True, blank=True, on_delete=models.RESTRICT, verbose_name="seed from")
+    spot = models.ForeignKey(Spot, null=True, blank=True, on_delete=models.RESTRICT, verbose_name="where it will grow")
+    sown_in = models.CharField("sown in", max_length=6, choices=SOWN_IN, default="cells")
+    per_cell = models.IntegerField(
+        "seeds per cell", null=True, blank=True, validators=[MinValueValidator(1), MaxValueValidator(12)]
+    )
     packet = models.JSONField(null=True, blank=True)
     values = models.JSONField(default=dict, blank=True)
     made = models.JSONField(default=dict, blank=True)
-    chosen_sow = models.DateField()
-    chosen_out = models.DateField(null=True, blank=True)
-    cancelled_on = models.DateField(null=True, blank=True)
+    chosen_sow = models.DateField("sow on")
+    chosen_out = models.DateField("plant out on", null=True, blank=True)
+    cancelled_on = models.DateField("cancelled on", null=True, blank=True)
     note = models.CharField(max_length=200, blank=True)
-    as_fits = models.BooleanField(default=False, help_text="as many as its areas hold, instead of a typed number")
+    as_fits = models.BooleanField(
+        "as many as fit", default=False, help_text="as many as its areas hold, instead of a typed number"
+    )
     revision = models.IntegerField(default=1)
 
     def __str__(self) -> str:
@@ -169,14 +182,21 @@ class BedArea(models.Model):
     PATTERNS = (("square", "square"), ("staggered", "staggered"), ("single", "one plant"))
     planting = models.ForeignKey(Planting, on_delete=models.RESTRICT, related_name="areas")
     spot = models.ForeignKey(Spot, on_delete=models.RESTRICT, related_name="areas")
-    x_cm = models.FloatField(validators=PLACE)
-    y_cm = models.FloatField(validators=PLACE)
-    length_cm = models.FloatField(validators=SIZE)
-    width_cm = models.FloatField(validators=SIZE)
-    pattern = models.CharField(max_length=10, choices=PATTERNS, default="square")
-    spacing_cm = models.FloatField(null=True, blank=True, validators=[MinValueValidator(2.0), MaxValueValidator(300.0)])
-    edge = models.BooleanField(default=True, help_text="half a spacing kept to the edge")
+    x_cm = models.FloatField("from the left, cm", validators=PLACE)
+    y_cm = models.FloatField("from above, cm", validators=PLACE)
+    length_cm = models.FloatField("length, cm", validators=SIZE)
+    width_cm = models.FloatField("width, cm", validators=SIZE)
+    pattern = models.CharField("set out", max_length=10, choices=PATTERNS, default="square")
+    spacing_cm = models.FloatField(
+        "distance, cm", null=True, blank=True, validators=[MinValueValidator(2.0), MaxValueValidator(300.0)]
+    )
+    edge = models.BooleanField(
+        "half a distance kept to the edge", default=True, help_text="half a spacing kept to the edge"
+    )
     revision = models.IntegerField(default=1)
+
+    class Meta:
+        verbose_name = "area"
 
     def __str__(self) -> str:
         return f"{self.planting} in {self.spot}"

@@ -20,6 +20,7 @@ class SeedTest(models.Model):
     in_mix = models.BooleanField(default=False, help_text="sown in mix, not on a moist towel")
 
     class Meta:
+        verbose_name = "test"
         ordering = ["on", "pk"]
 
     def __str__(self) -> str:
