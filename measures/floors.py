@@ -6,7 +6,7 @@ import csv
 import io
 import json
 import tomllib
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from datetime import date
 from typing import Any
 
@@ -107,7 +107,7 @@ def place_answers(low: list[tuple[int, bytes]], high: list[tuple[int, bytes]], u
     return found, spread, trend, warm
 
 
-def save_rows(rows: list[Any]) -> None:
+def save_rows(rows: Iterable[Any]) -> None:
     """The rows saved in one transaction, nothing looked at and nothing noted."""
     with transaction.atomic():
         for row in rows:

@@ -62,7 +62,7 @@ def held(row: models.Model) -> models.Model | None:
     """The row as the database has it, held until this change is written; None when it is new or gone."""
     if row.pk is None:
         return None
-    return type(row)._base_manager.select_for_update().filter(pk=row.pk).first()
+    return next(iter(type(row)._base_manager.select_for_update().filter(pk=row.pk).order_by()), None)
 
 
 class Write:
@@ -115,14 +115,29 @@ class Write:
         return stored
 
     def touch(self, row: Row, seen: str | int | None = None) -> Row:
-        """The row as it is now, held and with its revision raised: what follows is written about it."""
-        stored = self.fresh(row)
-        self._still(stored, stored if seen in (None, "") else row, seen)
-        before = fields(stored)
-        self._raise(stored, stored)
-        stored.save(update_fields=[revision_of(type(row))])
-        self._note(stored, before, fields(stored))
-        return stored
+        """The row as it is now, held and with its revision raised: what follows is written about it.
+
+        seen: the revision that the reader's page showed; raises Stale when the row is another by now.
+        """
+        name, now = revision_of(type(row)), row
+        if not self._swap(row, name):  # it changed since it was read
+            now = self.fresh(row)
+            if seen not in (None, ""):
+                raise Stale(now, row)
+            self._swap(now, name)
+        elif seen not in (None, "") and str(seen) != str(getattr(row, name)):
+            raise Stale(row)
+        before = fields(now)
+        setattr(now, name, before[name] + 1)
+        self._note(now, before, before | {name: before[name] + 1})
+        return now
+
+    @staticmethod
+    def _swap(row: models.Model, name: str) -> int:
+        """Raise the revision of a row that is as it was read; 0 where it is not."""
+        revision = getattr(row, name)
+        same = type(row)._base_manager.filter(**{"pk": row.pk, name: revision}).order_by()
+        return same.update(**{name: revision + 1})
 
     def insert(self, rows: Sequence[Row]) -> None:
         """Insert many new rows of one model at once."""
@@ -179,11 +194,16 @@ class Write:
 
 def _only_one(row: models.Model) -> None:
     """Raise Stale where a garden has a row already of which there can be only one: another was quicker to begin it."""
-    for column in row._meta.concrete_fields:
-        if isinstance(column, models.OneToOneField):
-            other = type(row)._base_manager.filter(**{column.attname: getattr(row, column.attname)}).first()
-            if other is not None:
-                raise Stale(other, row)
+    for column in _singles(type(row)):
+        other = type(row)._base_manager.filter(**{column: getattr(row, column)}).first()
+        if other is not None:
+            raise Stale(other, row)
+
+
+@cache
+def _singles(model: type[models.Model]) -> tuple[str, ...]:
+    """Columns of which each value has one row."""
+    return tuple(f.attname for f in model._meta.concrete_fields if isinstance(f, models.OneToOneField))
 
 
 @contextmanager

@@ -122,7 +122,12 @@ class JournalEntry(models.Model):
     key = models.CharField(max_length=64)
     kind = models.CharField(max_length=10, choices=KINDS, default="change")
     about = models.ForeignKey(
-        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+", help_text="a person it names"
+        settings.AUTH_USER_MODEL,
+        null=True,
+        on_delete=models.SET_NULL,
+        related_name="+",
+        db_index=False,
+        help_text="a person it names",
     )
     undoes = models.OneToOneField("self", null=True, on_delete=models.SET_NULL, related_name="undone_by")
 

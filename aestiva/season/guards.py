@@ -20,13 +20,14 @@ def balances(garden: Garden, pks: set[int]) -> list[Wrong]:
     open_, seen = set(pks), set()
     while open_:
         seen |= open_
-        events = BatchEvent.objects.filter(batch__in=open_, kind__in=COUNTED).order_by("batch_id", "on", "pk")
-        rows = list(events.values_list("batch_id", "kind", "count", "estimated"))
+        events = BatchEvent.objects.filter(batch_id__in=open_, count__isnull=False).order_by()
+        found_rows = events.values_list("batch_id", "on", "pk", "kind", "count", "estimated")
+        rows = sorted(row for row in found_rows if row[3] in COUNTED)
         for batch, own in groupby(rows, key=itemgetter(0)):
-            if (error := balance(row[1:] for row in own)[1]) is not None:
+            if (error := balance(row[3:] for row in own)[1]) is not None:
                 words = f"the accounts would not balance: {ledger_words(error)}"
                 found.append(Wrong(Batch._meta.label, batch, words))
-        parents = {row[0] for row in rows if row[1] == "moved"}
+        parents = {row[0] for row in rows if row[3] == "moved"}
         open_ = set(Batch.objects.filter(parent__in=parents).values_list("pk", flat=True)) - seen if parents else set()
     return found
 
