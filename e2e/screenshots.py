@@ -112,6 +112,8 @@ def first_run(driver: Any, base: str) -> None:
     for name, value in (("name", "Wren"), ("email", "wren@garden.example"), ("password", "a long pass phrase")):
         driver.find_element(By.NAME, name).send_keys(value)
     driver.find_element(By.CSS_SELECTOR, "form button.btn").click()
+    driver.find_element(By.ID, "id_password").send_keys("a long pass phrase")  # the log-in that follows
+    driver.find_element(By.CSS_SELECTOR, "form button.btn").click()
     driver.find_element(By.NAME, "latitude")
     for name, value in (("name", "Back Row"), ("latitude", "51.5")):
         driver.find_element(By.NAME, name).send_keys(value)

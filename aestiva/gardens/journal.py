@@ -172,7 +172,7 @@ class Write:
         if stored is None:
             raise Repeated
         self._still(stored, row, seen)
-        if (hangs := hanging(stored)) is not None:
+        if (hangs := hanging([stored])) is not None:
             raise Refused("", f"{stored} cannot be removed: {named(hangs)} hangs on it")
         self._note(row, fields(stored), None)
         stored.delete()
@@ -217,19 +217,20 @@ def _alone(what: object) -> Iterator[None]:
         raise Refused("", f"{what} is there already: look at it, or give another name") from error
 
 
-def hanging(row: models.Model) -> models.Model | None:
-    """A row that deleting this one would take along or cut off; None when nothing hangs on it."""
-    collector = Collector(using=row._state.db or "default", origin=row)
+def hanging(rows: Sequence[models.Model]) -> models.Model | None:
+    """A row that deleting these, all of one model, would take along or cut off; None when nothing hangs on them."""
+    collector = Collector(using=rows[0]._state.db or "default", origin=rows[0])
     try:
-        collector.collect([row])
+        collector.collect(rows)
     except (models.RestrictedError, models.ProtectedError) as error:
         found: Any = getattr(error, "restricted_objects", ()) or getattr(error, "protected_objects", ())
-        return next(iter(found), row)
-    along = [one for rows in collector.data.values() for one in rows]
-    along += [one for rows in collector.fast_deletes for one in rows[:1]]
+        return next(iter(found), rows[0])
+    along = [one for several in collector.data.values() for one in several]
+    along += [one for several in collector.fast_deletes for one in several[:1]]
     updates: Any = collector.field_updates.values()
-    along += [one for several in updates for rows in several for one in rows]
-    return next((one for one in along if one != row), None)
+    along += [one for lists in updates for several in lists for one in several]
+    own = {row.pk for row in rows}
+    return next((one for one in along if type(one) is not type(rows[0]) or one.pk not in own), None)
 
 
 def named(row: models.Model) -> str:

@@ -6,6 +6,10 @@ is an entry too, so it can be undone.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+from itertools import groupby
+from operator import itemgetter
 from typing import Any
 
 from django.apps import apps
@@ -29,7 +33,7 @@ def undo(entry: JournalEntry, user: User | None, key: str = "") -> JournalEntry:
         entry = JournalEntry.objects.select_for_update().get(pk=entry.pk)
         if JournalEntry.objects.filter(undoes=entry).exists():
             raise Repeated
-        swapped = [done for one in reversed(entry.changes) if (done := _swap(entry, one)) is not None]
+        swapped = [done for run in _runs(entry) for done in _swap(entry, *run)]
         if found := guards.wrong(garden, swapped):
             raise CannotUndo(_later(entry, found[0].model, found[0].pk), "needs") from None
         verb = "Redid" if entry.undoes_id else "Took back"
@@ -40,31 +44,94 @@ def undo(entry: JournalEntry, user: User | None, key: str = "") -> JournalEntry:
         return journal.enter(garden, user, summary, kept, swapped, undoes=entry)
 
 
-def _swap(entry: JournalEntry, one: dict[str, Any]) -> dict[str, Any] | None:
-    """Write one row back; what was done, None where it is scaffolding that stays."""
-    model = _model(one)
-    row = model._base_manager.select_for_update().filter(pk=one["pk"]).first()
-    if not getattr(model, "journalled", True) and (row is not None or one["before"] is None):
-        return None
-    now = None if row is None else journal.fields(row)
-    if not _same(model, now, one["after"]):
-        raise CannotUndo(_later(entry, one["model"], one["pk"]))
+Run = tuple[type[models.Model], list[dict[str, Any]]]
+_CHUNK = 500
+
+
+def _runs(entry: JournalEntry) -> Iterator[Run]:
+    """The entry's changes, last first, those of one model in a row together."""
+    for _, run in groupby(reversed(entry.changes), key=itemgetter("model")):
+        changes = list(run)
+        yield _model(changes), changes
+
+
+def _swap(entry: JournalEntry, model: type[models.Model], changes: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Write rows of one model back; what was done."""
+    rows: dict[int, models.Model] = model._base_manager.select_for_update().in_bulk([one["pk"] for one in changes])
+    done: list[dict[str, Any]] = []
+    made: list[models.Model] = []
+    unmade: list[models.Model] = []
+    for one in changes:
+        row, before = rows.get(one["pk"]), one["before"]
+        if not getattr(model, "journalled", True) and (row is not None or before is None):
+            continue  # scaffolding that stays
+        now = None if row is None else journal.fields(row)
+        if not _same(model, now, one["after"]):
+            raise CannotUndo(_later(entry, one["model"], one["pk"]))
+        if row is None:
+            rows[one["pk"]] = row = _set(model(), before)  # an entry may have written one row twice
+            made.append(row)
+        elif before is None:
+            unmade.append(row)
+        else:
+            _change(row, before)
+        after = None if before is None else journal.fields(row)
+        done.append({"model": one["model"], "pk": one["pk"], "before": now, "after": after})
+    _delete(entry, model, unmade)
+    if made:
+        with _free_names():
+            model._base_manager.bulk_create(made, batch_size=_CHUNK)
+    return done
+
+
+def _set(row: models.Model, values: dict[str, Any]) -> models.Model:
+    """The row with the stored values on it; columns that were not stored keep theirs."""
+    for field in row._meta.concrete_fields:
+        if field.attname in values:
+            setattr(row, field.attname, _reachable(field, field.to_python(values[field.attname])))
+    return row
+
+
+def _change(row: models.Model, before: dict[str, Any]) -> None:
+    """Set the stored fields of a row that is there; its revision only ever rises."""
+    name = journal.revision_of(type(row))
+    revision = getattr(row, name) + 1 if name else 0
+    _set(row, before)
+    if name:
+        setattr(row, name, revision)
+    keys = {f.attname for f in row._meta.concrete_fields if f.primary_key}
+    with _free_names():
+        row.save(update_fields=[*(set(before) - keys), *([name] if name else [])])
+
+
+@contextmanager
+def _free_names() -> Iterator[None]:
+    """Around writing rows back: a name that was given anew in the meantime refuses."""
     try:
         with transaction.atomic():
-            after = _write_back(model, row, one["before"], entry, one["pk"])
+            yield
     except IntegrityError as error:
         raise CannotUndo(None, "something of the same name is there by now: rename that first") from error
-    return {"model": one["model"], "pk": one["pk"], "before": now, "after": after}
 
 
-def _model(one: dict[str, Any]) -> type[models.Model]:
-    """The model of a stored change, if it still keeps what was stored of it."""
+def _delete(entry: JournalEntry, model: type[models.Model], rows: list[models.Model]) -> None:
+    """Delete what the entry made, unless something hangs on it."""
+    for k in range(0, len(rows), _CHUNK):
+        some = rows[k : k + _CHUNK]
+        if (hangs := journal.hanging(some)) is not None:
+            why = f"{journal.named(hangs)} hangs on what it made: remove that first"
+            raise CannotUndo(_later(entry, hangs._meta.label, hangs.pk), why)
+        model._base_manager.filter(pk__in=[row.pk for row in some]).delete()
+
+
+def _model(changes: list[dict[str, Any]]) -> type[models.Model]:
+    """The model of stored changes, if it still keeps what was stored of it."""
     try:
-        model = apps.get_model(one["model"])
+        model = apps.get_model(changes[0]["model"])
     except (LookupError, ValueError) as error:
         raise CannotUndo(None, _TOO_OLD) from error
     kept = {f.attname for f in model._meta.concrete_fields}
-    if any(side and not kept >= set(side) for side in (one["before"], one["after"])):
+    if any(side and not kept >= set(side) for one in changes for side in (one["before"], one["after"])):
         raise CannotUndo(None, _TOO_OLD)
     return model
 
@@ -80,29 +147,6 @@ def _same(model: type[models.Model], now: dict[str, Any] | None, after: dict[str
         return now is after
     aside = {*journal.REVISIONS, *(n for n in _people(model) if now.get(n) is None)}
     return all(now[name] == value for name, value in after.items() if name not in aside)
-
-
-def _write_back(
-    model: type[models.Model], row: models.Model | None, before: dict[str, Any] | None, entry: JournalEntry, pk: int
-) -> dict[str, Any] | None:
-    if before is None:
-        assert row is not None
-        if (hangs := journal.hanging(row)) is not None:
-            why = f"{journal.named(hangs)} hangs on what it made: remove that first"
-            raise CannotUndo(_later(entry, hangs._meta.label, hangs.pk), why)
-        row.delete()
-        return None
-    values = {f: before[f.attname] for f in model._meta.concrete_fields if f.attname in before}
-    new = row is None
-    made = model() if row is None else row
-    for field, stored in values.items():
-        setattr(made, field.attname, _reachable(field, field.to_python(stored)))
-    if row is not None:
-        for name in journal.REVISIONS:
-            if name in before:
-                setattr(made, name, getattr(model._base_manager.get(pk=pk), name) + 1)
-    made.save(force_insert=new, update_fields=None if new else [f.attname for f in values if not f.primary_key])
-    return journal.fields(made)
 
 
 def _reachable(field: models.Field[Any, Any], value: Any) -> Any:

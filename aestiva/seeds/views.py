@@ -137,6 +137,7 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
         "needs": needs,
         "had": had,
         "needed": needed,
+        "hopeless": any(n.hopeless for n in needs),
         "short": None if had is None else max(0, needed - had),
         "plan": plan,
         "picture": picture.ageing(

@@ -11,7 +11,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 
 from aestiva.frame import say
-from aestiva.gardens import clock
+from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.plan.queries import Sheet, sheet
@@ -24,12 +24,13 @@ from aestiva.today.week import month, week
 def page(request: Any) -> HttpResponse:
     garden = request.garden
     if request.method == "POST":
-        CalendarLink.objects.filter(garden=garden, user=request.user, revoked=False).update(revoked=True)
-        if request.POST.get("what") == "new":
-            CalendarLink.objects.create(garden=garden, user=request.user)
-            messages.success(request, "A new private address. Any older one no longer works.")
-        else:
-            messages.success(request, "Revoked: calendars that used the address get nothing more.")
+        with journal.noted(garden):
+            CalendarLink.objects.filter(garden=garden, user=request.user, revoked=False).update(revoked=True)
+            if request.POST.get("what") == "new":
+                CalendarLink.objects.create(garden=garden, user=request.user)
+                messages.success(request, "A new private address. Any older one no longer works.")
+            else:
+                messages.success(request, "Revoked: calendars that used the address get nothing more.")
         return redirect("calendar", garden.pk)
     link = CalendarLink.objects.filter(garden=garden, user=request.user, revoked=False).first()
     address = request.build_absolute_uri(reverse("calendar_feed", args=[link.token])) if link else ""

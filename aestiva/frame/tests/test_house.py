@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from pathlib import Path
 from unittest import TestCase
@@ -140,3 +141,46 @@ class Weight(TestCase):
             data = Path(found).read_bytes()
             total += len(data) if name.endswith("woff2") else len(gzip.compress(data))
         self.assertLess(total, 300_000)
+
+
+class Forms(TestCase):
+    """Every form of a garden that is posted counts once; the audit says when it could look nothing up."""
+
+    FREE = (
+        "accounts/",
+        "frame/templates/base.html",
+        "gardens/welcome.html",
+        "gardens/delete_account.html",
+        "gardens/join.html",
+    )
+
+    def test_every_posted_form_carries_a_one_use_key(self) -> None:
+        seen = 0
+        for path in sorted((ROOT / "aestiva").rglob("templates/**/*.html")):
+            name = path.relative_to(ROOT).as_posix()
+            for form in re.findall(
+                r"<form[^>]*method=\"post\"[^>]*>.*?</form>", path.read_text(encoding="utf-8"), flags=re.S
+            ):
+                if not any(free in name for free in self.FREE):
+                    seen += 1
+                    self.assertIn("one_use_key", form, name)
+        self.assertGreater(seen, 40)
+
+    def test_the_audit_fails_where_it_could_look_nothing_up(self) -> None:
+        from tools.audit import verdict
+
+        one = {"name": "django", "version": "5.2", "vulns": []}
+        for output, code, said in (
+            ("", 2, "Nothing was looked up"),
+            (
+                json.dumps({"dependencies": [{"name": "django", "skip_reason": "no network"}]}),
+                2,
+                "Nothing was looked up",
+            ),
+            (json.dumps({"dependencies": [one]}), 0, "1 packages looked up, 0 known holes"),
+            (json.dumps({"dependencies": [{**one, "vulns": [{"id": "X-1"}]}]}), 1, "django 5.2: X-1"),
+            (json.dumps({"dependencies": [one, {"name": "numpy", "skip_reason": "x"}]}), 1, "Not looked up: numpy"),
+        ):
+            found = verdict(output, "")
+            self.assertEqual(found[0], code)
+            self.assertIn(said, found[1])

@@ -13,7 +13,7 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.gardens.undo import undo
-from aestiva.season.models import Batch, BatchEvent, Spot
+from aestiva.season.models import Batch, BatchEvent, Planting, Spot
 
 
 class Undo(TestCase):
@@ -150,3 +150,51 @@ class UndoRestores(HypothesisCase):
             self.assertEqual(snapshot(where), states.pop())
             undo(entry, who)
         self.assertEqual(snapshot(where), states[0])
+
+
+class Many(TestCase):
+    def setUp(self) -> None:
+        self.user = user("moss")
+        self.garden = garden(self.user)
+        self.plantings = [plant(self.garden, self.user, "kale", n) for n in (3, 4, 5)]
+
+    def test_many_rows_are_one_entry_and_one_undo(self) -> None:
+        rows = list(Planting.objects.order_by("pk"))
+        for row in rows:
+            row.chosen_sow += timedelta(days=7)
+        with journal.change(self.garden, self.user, "moved three") as write:
+            write.update_many(rows, ["chosen_sow"])
+        entry = JournalEntry.objects.latest("pk")
+        self.assertEqual(len(entry.changes), 3)
+        self.assertEqual({r.revision for r in Planting.objects.all()}, {2})
+        undo(entry, self.user)
+        before = [p.chosen_sow for p in self.plantings]
+        self.assertEqual(list(Planting.objects.order_by("pk").values_list("chosen_sow", flat=True)), before)
+
+    def test_one_that_changed_meanwhile_stops_them_all(self) -> None:
+        rows = list(Planting.objects.order_by("pk"))
+        plant_again = Planting.objects.get(pk=rows[1].pk)
+        with journal.change(self.garden, self.user, "another was quicker") as write:
+            plant_again.wanted = 9
+            write.save(plant_again)
+        for row in rows:
+            row.chosen_sow += timedelta(days=7)
+        with self.assertRaises(journal.Stale), journal.change(self.garden, self.user, "moved") as write:
+            write.update_many(rows, ["chosen_sow"])
+        self.assertEqual(JournalEntry.objects.latest("pk").summary, "another was quicker")
+
+    def test_a_whole_list_brought_in_goes_at_once_unless_something_hangs_on_it(self) -> None:
+        rows = [Spot(garden=self.garden, kind="shelf", code=f"Z{n}") for n in range(700)]
+        with journal.change(self.garden, self.user, "brought in") as write:
+            write.insert(rows)
+        entry = JournalEntry.objects.latest("pk")
+        undone = undo(entry, self.user)
+        self.assertFalse(Spot.objects.exists())
+        again = undo(undone, self.user)
+        self.assertEqual(Spot.objects.count(), 700)
+        with journal.change(self.garden, self.user, "planned for it") as write:
+            self.plantings[0].spot = Spot.objects.get(code="Z650")
+            write.save(self.plantings[0])
+        with self.assertRaisesMessage(journal.CannotUndo, "planned for it"):
+            undo(again, self.user)
+        self.assertEqual(Spot.objects.count(), 700)
