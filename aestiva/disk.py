@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import errno
 import os
+import shutil
 import sqlite3
 import sys
 from collections.abc import Callable
@@ -39,6 +40,18 @@ _SAYINGS = (
 )
 
 
+LEAST_FREE = 1024 * 1024
+_folders: list[Path] = []  # where the data lie, once that is known
+
+
+def _full() -> bool:
+    """Is there hardly any room left where the data lie?"""
+    try:
+        return any(shutil.disk_usage(folder).free < LEAST_FREE for folder in _folders)
+    except OSError:
+        return False
+
+
 def words(error: BaseException | None) -> str:
     """The sentence for what storage refused; empty where the error, and what it came of, is of another kind."""
     seen: set[int] = set()
@@ -50,7 +63,7 @@ def words(error: BaseException | None) -> str:
             text = str(error).lower()
             said = next((sentence for part, sentence in _SAYINGS if part in text), "")
             if said:
-                return said
+                return _FULL if said == _ERRORS[errno.EIO] and _full() else said
         error = error.__cause__ or error.__context__
     return ""
 
@@ -74,6 +87,7 @@ def prepare(folder: Path) -> Path:
     except OSError as error:
         sys.exit(f"Aestiva cannot make its data folder {folder}: {error.strerror}. Name another with AESTIVA_DATA.")
     keep_private(folder)
+    _folders.append(folder)
     return folder
 
 

@@ -11,6 +11,8 @@ from django.conf import settings
 from django.core.management import call_command
 from waitress import serve
 
+from aestiva import disk
+
 
 def settle() -> None:
     """Spare requests needless looks through memory: what start-up made stays, and a page of hundreds of plantings
@@ -32,4 +34,4 @@ def main(host: str = "127.0.0.1", port: str = "8000") -> None:
 
 
 if __name__ == "__main__":
-    main(*sys.argv[1:3])
+    disk.guarded(lambda: main(*sys.argv[1:3]))

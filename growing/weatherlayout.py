@@ -60,10 +60,11 @@ def is_long(begin: list[Line]) -> bool:
 def pivot(rows: Iterable[Line], most_days: int) -> list[Line]:
     """Rows of date, tmin, tmax from the long form; values that failed its own quality check are left empty.
 
-    Raises BadRows for several stations, for more days than `most_days`, and where there is none.
+    Raises BadRows for several stations, for more days than `most_days` or three values a day, and where there is none.
     """
     days: dict[str, tuple[int, list[str]]] = {}
     stations: set[str] = set()
+    values = 0
     for number, row in rows:
         element = row[2].strip() if len(row) > 3 else ""
         if element not in ("TMIN", "TMAX"):
@@ -74,7 +75,8 @@ def pivot(rows: Iterable[Line], most_days: int) -> list[Line]:
         cell = row[3].strip() if len(row) < 6 or not row[5].strip() else ""
         entry = days.setdefault(row[1].strip(), (number, [row[1].strip(), "", ""]))
         entry[1][1 if element == "TMIN" else 2] = cell
-        if len(days) > most_days:
+        values += 1
+        if len(days) > most_days or values > 3 * most_days:
             raise BadRows(FileProblem(0, "too_many_days", f"{most_days:,}"))
     if not days:
         raise BadRows(FileProblem(0, "no_tmin_column", "TMIN"))

@@ -112,7 +112,7 @@ def _prune(database: Path, folder: Path, newest: Path) -> None:
                 _remove(old)
                 sum_of(old).unlink(missing_ok=True)
     for path in folder.glob(f"{database.stem}-*"):
-        stray = path.name.endswith(BESIDE) or path.stat().st_size == 0
+        stray = path.name.endswith((*BESIDE, ".part")) or path.stat().st_size == 0
         if stray and path != newest:
             path.unlink(missing_ok=True)
 
