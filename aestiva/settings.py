@@ -63,6 +63,7 @@ INSTALLED_APPS = [
     "aestiva.place",
     "aestiva.beds",
     "aestiva.seeds",
+    "aestiva.course",
     "aestiva.plan",
     "aestiva.bench",
     "aestiva.emergence",

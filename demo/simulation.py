@@ -12,12 +12,12 @@ from datetime import date, timedelta
 import numpy as np
 
 from aestiva.accounts.models import User
+from aestiva.course.state import Todo, load
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused, Repeated
 from aestiva.place.actions import take_weather
 from aestiva.place.models import Station
-from aestiva.plan.queries import Todo, sheet
 from aestiva.season.actions import accounts_of, stand
 from aestiva.season.models import Batch, Spot
 from aestiva.today import actions
@@ -64,7 +64,7 @@ def live_day(garden: Garden, user: User, late: dict[int, int], key: str = "") ->
     today, done = garden.simulated_on, 0
     tried: set[str] = set()
     for _ in range(3):  # what is done can bring up the next thing of the same day
-        todos = [t for t in sheet(garden, today).todos(today) if t.task.key not in tried]
+        todos = [t for t in load(garden, today).todos(today) if t.task.key not in tried]
         if not todos:
             break
         for todo in todos:

@@ -24,10 +24,10 @@ def main() -> None:
         call_command("demo")
         from waitress.server import create_server
 
+        from aestiva.course.state import load
         from aestiva.gardens.models import Garden
         from aestiva.plan import overview
         from aestiva.plan.picture import season_svg
-        from aestiva.plan.queries import sheet
         from aestiva.season.models import Batch, Planting
         from aestiva.wsgi import application
 
@@ -36,7 +36,7 @@ def main() -> None:
         bed = garden.spots.get(code="Bed D").pk
         cosmos = Planting.objects.get(season__garden=garden, crop_key="cosmos").pk
         assert garden.simulated_on is not None
-        now = sheet(garden, garden.simulated_on)
+        now = load(garden, garden.simulated_on)
         chosen = [
             one
             for one in overview.lines(now)

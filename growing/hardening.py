@@ -41,7 +41,7 @@ class Outing(NamedTuple):
     wanted_hours: float
 
 
-class Standing(NamedTuple):
+class LadderProgress(NamedTuple):
     """Where a batch stands on its ladder: rungs climbed, outings had, days missed since the last."""
 
     ladder: Ladder
@@ -83,7 +83,7 @@ def ladders() -> dict[str, Ladder]:
     }
 
 
-def stand(ladder: Ladder, outings: Iterable[Outing], today: date) -> Standing:
+def progress(ladder: Ladder, outings: Iterable[Outing], today: date) -> LadderProgress:
     """Climb the ladder with the outings had; a step counts at three quarters of its hours.
 
     Days missed: 1–2 repeat nothing more than the day itself, 3–7 one step back, more than 7 from step two.
@@ -97,7 +97,7 @@ def stand(ladder: Ladder, outings: Iterable[Outing], today: date) -> Standing:
         last = outing.day
     if climbed < len(ladder.rungs):
         climbed, missed = _after_gap(climbed, last, today)
-    return Standing(ladder, climbed, len(had), missed)
+    return LadderProgress(ladder, climbed, len(had), missed)
 
 
 def _after_gap(climbed: int, last: date | None, day: date) -> tuple[int, int]:

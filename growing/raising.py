@@ -9,8 +9,8 @@ from typing import NamedTuple
 
 from growing.crops import Crop
 from growing.emergence import FIRST_LOOK_X, LAMP_DAYS, LAMP_X, NEVER, emergence_days
-from growing.hardening import Ladder, Outing
-from growing.season import PlantingDates
+from growing.hardening import Ladder, LadderProgress, Outing
+from growing.season import Choice, PlantingDates
 from growing.working import Value, Working
 
 POT_UP_NEEDS_DAYS = 21
@@ -169,6 +169,17 @@ def course(
     put("harden", out - timedelta(days=ladder.days), facts.outings[0].day if facts.outings else None)
     put("out", dates.out_on, facts.planted_on)
     return found
+
+
+def delayed_by_hardening(
+    choice: Choice, dates: PlantingDates, facts: Facts, hardened: LadderProgress | None, today: date
+) -> Choice:
+    """The choice moved to the first day when the ladder can be climbed: for plants on it, or due to go out, and not done."""
+    if hardened is None or hardened.rung is None or dates.method != "raised":
+        return choice
+    free = today + timedelta(days=hardened.rungs - hardened.climbed)
+    begun = bool(facts.outings) or dates.out_on <= today
+    return choice._replace(out_on=free, out_because="waits") if begun and free > dates.out_on else choice
 
 
 def _lamp(light: str, sow: date, look: date, days: float, facts: Facts) -> date:

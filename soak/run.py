@@ -47,10 +47,10 @@ def walks() -> bool:
 
 
 def sixty_days() -> bool:
-    """Both demo gardens lived for sixty days, doing what Today says; every day the pages answer and nothing is in trouble."""
+    """The demo garden lived for sixty days, doing what Today says; every day the pages answer and nothing is in trouble."""
+    from aestiva.course.state import load
     from aestiva.frame.tests.garden import client_for
     from aestiva.gardens.models import Garden
-    from aestiva.plan.queries import sheet
     from demo.scenario import build
     from demo.simulation import do_tasks, step
 
@@ -65,7 +65,7 @@ def sixty_days() -> bool:
             if status != 200:
                 broken.append(f"day {day}: {page} {status}")
         assert garden.simulated_on is not None
-        troubles += len(sheet(garden, garden.simulated_on).troubles)
+        troubles += len(load(garden, garden.simulated_on).troubles)
         step(garden, 1)
     figures = f"{DAYS} days, {done} tasks done, {len(broken)} pages failed {broken[:2]}, {troubles} troubles"
     return report("sixty days", not broken and not troubles, figures)

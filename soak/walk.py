@@ -11,10 +11,10 @@ from typing import Any
 from django.apps import apps
 from django.test import Client
 
+from aestiva.course.state import load
 from aestiva.gardens import clock, journal
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.place.models import GardenNight, SoilReading, Warmth
-from aestiva.plan.queries import sheet
 from aestiva.season.actions import accounts_of
 from aestiva.season.models import Batch, BedArea, CropValue, GardenCrop, Lot, Planting, Spot
 from aestiva.seeds.models import SeedTest
@@ -100,7 +100,7 @@ class Walk:
         batch = self.pick(Batch.objects.filter(planting__season__garden=self.garden))
         if batch is not None and self.people[0].get(f"/g/{self.garden.pk}/batch/{batch.pk}/").status_code != 200:
             raise AssertionError(f"batch {batch.pk}")
-        troubles = sheet(Garden.objects.get(pk=self.garden.pk), self.today).troubles
+        troubles = load(Garden.objects.get(pk=self.garden.pk), self.today).troubles
         if troubles:
             raise AssertionError(f"{troubles}")
 
@@ -166,7 +166,7 @@ def shift(walk: Walk) -> None:
 
 
 def task(walk: Walk) -> None:
-    todos = sheet(Garden.objects.get(pk=walk.garden.pk), walk.today).todos(walk.today + timedelta(days=40))
+    todos = load(Garden.objects.get(pk=walk.garden.pk), walk.today).todos(walk.today + timedelta(days=40))
     todo = walk.pick(todos)
     if todo is None:
         return

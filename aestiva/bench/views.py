@@ -10,13 +10,13 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
+from aestiva.course.state import Item, load
 from aestiva.frame import wording
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import link
-from aestiva.plan.queries import FAR, Item, sheet
 from aestiva.season.actions import (
     add_event,
     balance_of,
@@ -80,7 +80,7 @@ def _mine(request: Any, batch_id: int) -> Batch:
 
 
 def _item(request: Any, batch: Batch, today: date) -> tuple[Any, Item | None]:
-    now = sheet(request.garden, today, only=[batch.planting_id])
+    now = load(request.garden, today, plantings=[batch.planting_id])
     return now, next((i for i in now.items if i.batch is not None and i.batch.pk == batch.pk), None)
 
 
@@ -122,7 +122,7 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
         context["steps"] = [(name, course.steps[key], planned.get(key)) for key, name in STEPS if key in course.steps]
         context["dates"] = item.raised.dates
         context["item"] = item
-        todos = sorted((t for t in now.todos(FAR) if t.item is item), key=lambda t: t.due)
+        todos = sorted((t for t in now.todos(now.horizon) if t.item is item), key=lambda t: t.due)
         context["coming"] = [(t, link("task", request.garden.pk, t.task.key)) for t in todos[:6]]
     return render(request, "bench/batch.html", context, status=422 if refused else 200)
 

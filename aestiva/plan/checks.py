@@ -5,17 +5,17 @@ from __future__ import annotations
 from django.db.models import F
 
 from aestiva.beds.queries import laid_out
+from aestiva.course.state import load
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.dating import dating_of
-from aestiva.plan.queries import sheet
 from aestiva.season.actions import accounts_of
 from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, Lot, Planting
 from aestiva.seeds.models import SeedTest
+from growing.batch.ledger import LedgerError
 from growing.crops import CropError
-from growing.ledger import LedgerError
 from growing.season import Packet
 
 
@@ -62,7 +62,7 @@ def _dates(garden: Garden) -> list[str]:
     """Every date can be reckoned, and every bed drawn."""
     today = clock.today(garden)
     try:
-        troubles = sheet(garden, today).troubles
+        troubles = load(garden, today).troubles
         if troubles:
             return [f"plantings: {troubles[0].name} cannot be reckoned with ({troubles[0].words})."]
         laid_out(garden, dating_of(garden))

@@ -9,6 +9,7 @@ from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 
+from aestiva.course.state import load
 from aestiva.frame import wording
 from aestiva.frame.files import csv_response
 from aestiva.frame.upload import Refusal, received
@@ -19,7 +20,6 @@ from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.dating import dating_of
 from aestiva.place.wording import problem_words
 from aestiva.plan import actions
-from aestiva.plan.queries import sheet
 from aestiva.season.crops import Crops, too_many_unknown
 from aestiva.season.models import Planting
 from growing.crops import Crop
@@ -116,7 +116,7 @@ def tasks_csv(request: Any) -> HttpResponse:
     """Every task that lies ahead, a year of it."""
     today = clock.today(request.garden)
     try:
-        todos = sheet(request.garden, today).todos(today + timedelta(days=365))
+        todos = load(request.garden, today).todos(today + timedelta(days=365))
     except NoFrostDate as error:
         raise Http404("There are no tasks before a frost date is known.") from error
     todos.sort(key=lambda t: (t.due, t.task.key))

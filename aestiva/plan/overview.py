@@ -11,9 +11,9 @@ from typing import Any, NamedTuple
 import numpy as np
 from django.urls import reverse
 
+from aestiva.course.state import Item, SeasonState
 from aestiva.frame import say
 from aestiva.plan.picture import Row
-from aestiva.plan.queries import Item, Sheet
 from aestiva.season.crops import Crops
 from growing.calendar import Window
 from growing.crops import Crop
@@ -69,16 +69,16 @@ def _links(garden_id: int) -> tuple[str, str, str]:
     return tuple(reverse(n, args=[garden_id, 0]).replace("/0/", "/{}/") for n in names)  # type: ignore[return-value]
 
 
-def lines(sheet: Sheet) -> list[Line]:
+def lines(now: SeasonState) -> list[Line]:
     """A line per planting, earliest sowing first; a planting with several batches is shown by its first."""
     seen: set[int] = set()
     found = []
-    batch, planting, move = _links(sheet.garden.pk)
-    for item in sheet.items:
+    batch, planting, move = _links(now.garden.pk)
+    for item in now.items:
         if item.planting.pk in seen:
             continue
         seen.add(item.planting.pk)
-        one = _line(item, sheet.today)
+        one = _line(item, now.today)
         one.href = planting.format(one.planting_id) if item.batch is None else batch.format(item.batch.pk)
         one.move = move.format(one.planting_id) if one.state == "planned" else ""
         found.append(one)

@@ -10,6 +10,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
+from aestiva.course.state import load
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock
@@ -19,7 +20,6 @@ from aestiva.place.dating import Dating, dating_of
 from aestiva.plan import actions, overview
 from aestiva.plan.forms import PlantingForm
 from aestiva.plan.picture import season_svg
-from aestiva.plan.queries import sheet
 from aestiva.season.models import Planting
 from aestiva.season.trouble import CANNOT, Trouble, words_of
 from aestiva.seeds.queries import lot_seed
@@ -45,7 +45,7 @@ def _order(found: list[overview.Line], by: str) -> list[overview.Line]:
 def season(request: Any) -> HttpResponse:
     today = clock.today(request.garden)
     try:
-        now = sheet(request.garden, today)
+        now = load(request.garden, today)
     except NoFrostDate:
         return render(request, "plan/no_frost.html", {"view": "plan"})
     by = request.GET.get("by", "sow")
@@ -79,7 +79,7 @@ def season_file(request: Any) -> HttpResponse:
     """The picture as an SVG file that stands alone."""
     today = clock.today(request.garden)
     try:
-        now = sheet(request.garden, today)
+        now = load(request.garden, today)
     except NoFrostDate as error:
         raise Http404("There is no picture before a frost date is known.") from error
     found = overview.lines(now)
@@ -96,7 +96,7 @@ def season_file(request: Any) -> HttpResponse:
 def season_csv(request: Any) -> HttpResponse:
     today = clock.today(request.garden)
     try:
-        found = overview.lines(sheet(request.garden, today))
+        found = overview.lines(load(request.garden, today))
     except NoFrostDate as error:
         raise Http404("There are no dates before a frost date is known.") from error
     return csv_response(f"season-{request.garden.year}.csv", overview.COLUMNS, overview.table(found))

@@ -11,12 +11,10 @@ from aestiva.frame.forms import EARLIEST, LATEST
 from aestiva.gardens.journal import Write
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Spot
-from growing.ledger import Accounts, Entry, LedgerError, accounts, balance
+from growing.batch.history import COUNTED
+from growing.batch.ledger import Accounts, Entry, LedgerError, accounts, balance
 from growing.tasks import Task
 
-COUNTED = frozenset(
-    ("sown", "up", "never_up", "received", "thinned", "died", "given", "moved", "planted", "lost_outside")
-)
 MANY = 20_000
 
 

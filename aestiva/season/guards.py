@@ -7,11 +7,12 @@ from operator import itemgetter
 
 from aestiva.gardens.guards import Wrong, register_guard
 from aestiva.gardens.models import Garden
-from aestiva.season.actions import COUNTED, ledger_words
+from aestiva.season.actions import ledger_words
 from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, BatchEvent, CropValue, GardenCrop, Lot, Planting
+from growing.batch.history import COUNTED
+from growing.batch.ledger import balance
 from growing.crops import CropError
-from growing.ledger import balance
 
 
 def balances(garden: Garden, pks: set[int]) -> list[Wrong]:

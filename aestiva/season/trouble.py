@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from aestiva.season.actions import ledger_words
-from growing.ledger import LedgerError
+from growing.batch.ledger import LedgerError
 
 # What odd rows make the rules raise.
 CANNOT = (ArithmeticError, LookupError, TypeError, ValueError)

@@ -10,13 +10,13 @@ from collections.abc import Iterable
 from datetime import date, timedelta
 
 from aestiva.accounts.models import User
+from aestiva.course.state import AT_ONCE, SeasonState, Todo, load
 from aestiva.frame import wording
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import completion
-from aestiva.plan.queries import AT_ONCE, Sheet, Todo, sheet
 from aestiva.season.actions import Finished, check_day
 from aestiva.season.models import Batch, Planting, TaskMark
 
@@ -24,7 +24,7 @@ PARTS = frozenset(("sow", "plant", *AT_ONCE))  # can be done in instalments
 COUNTS = frozenset(("look", "count"))  # the number is the news
 
 
-def sheet_for(garden: Garden, keys: Iterable[str], today: date) -> Sheet:
+def state_for(garden: Garden, keys: Iterable[str], today: date) -> SeasonState:
     """The season as far as these tasks are about it."""
     plantings: set[int] = set()
     for key in keys:
@@ -33,12 +33,12 @@ def sheet_for(garden: Garden, keys: Iterable[str], today: date) -> Sheet:
         if pk is not None:
             rows, column = (Planting, "pk") if ref[0] == "p" else (Batch, "planting_id")
             plantings.update(rows._base_manager.filter(pk=pk).values_list(column, flat=True))
-    return sheet(garden, today, plantings)
+    return load(garden, today, plantings)
 
 
 def find(garden: Garden, key: str, today: date) -> Todo | None:
     """The open task of that key, however far ahead."""
-    return sheet_for(garden, [key], today).find(key)
+    return state_for(garden, [key], today).find(key)
 
 
 def _mark(garden: Garden, key: str) -> TaskMark:
@@ -67,7 +67,7 @@ def finish(
 def finish_all(garden: Garden, user: User, tasks: list[str], today: date, key: str = "") -> bool:
     """One errand for several batches, done with one tap and taken back with one."""
     with journal.change(garden, user, key=key) as write:
-        now = sheet_for(garden, tasks, today)
+        now = state_for(garden, tasks, today)
         todos = [todo for task in dict.fromkeys(tasks) if (todo := now.find(task)) is not None]
         if not todos:
             return False

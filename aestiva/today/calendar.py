@@ -6,17 +6,17 @@ from datetime import UTC, datetime, time, timedelta
 
 from icalendar import Alarm, Calendar, Event
 
+from aestiva.course.state import SeasonState, Todo
 from aestiva.frame import wording
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
-from aestiva.plan.queries import FAR, Sheet, Todo
 
 CARRY_IN_AT = time(16, 30)
 
 
-def calendar(sheet: Sheet, link: str = "") -> bytes:
+def calendar(now: SeasonState, link: str = "") -> bytes:
     """The garden's open tasks, all-day except for what must be carried in or covered before dark."""
-    garden = sheet.garden
+    garden = now.garden
     cal = Calendar()
     cal.add("prodid", "-//Aestiva//raising plants//EN")
     cal.add("version", "2.0")
@@ -25,7 +25,7 @@ def calendar(sheet: Sheet, link: str = "") -> bytes:
     cal.add("x-wr-timezone", garden.timezone)
     cal.add("refresh-interval", timedelta(hours=6), parameters={"VALUE": "DURATION"})
     stamp = clock.instant()
-    for todo in sorted(sheet.todos(FAR), key=lambda t: (t.due, t.task.key)):
+    for todo in sorted(now.todos(now.horizon), key=lambda t: (t.due, t.task.key)):
         cal.add_component(_event(garden, todo, stamp, link))
     return bytes(cal.to_ical())
 

@@ -10,11 +10,11 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 
+from aestiva.course.state import SeasonState, load
 from aestiva.frame import say
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import NoFrostDate
-from aestiva.plan.queries import Sheet, sheet
 from aestiva.today.calendar import calendar
 from aestiva.today.models import CalendarLink
 from aestiva.today.week import month, week
@@ -36,7 +36,7 @@ def page(request: Any) -> HttpResponse:
     address = request.build_absolute_uri(reverse("calendar_feed", args=[link.token])) if link else ""
     weeks: list[Any] = []
     try:
-        now = sheet(garden, clock.today(garden))
+        now = load(garden, clock.today(garden))
     except NoFrostDate:
         now = None
     if now is not None:
@@ -54,9 +54,9 @@ def page(request: Any) -> HttpResponse:
     )
 
 
-def _sheet(request: Any) -> Sheet:
+def _state(request: Any) -> SeasonState:
     try:
-        return sheet(request.garden, clock.today(request.garden))
+        return load(request.garden, clock.today(request.garden))
     except NoFrostDate as error:
         raise Http404("There are no dates before a frost date is known.") from error
 
@@ -64,7 +64,7 @@ def _sheet(request: Any) -> Sheet:
 @garden_view()
 def week_page(request: Any) -> HttpResponse:
     """Seven days with their minutes, for the screen and for paper."""
-    now = _sheet(request)
+    now = _state(request)
     try:
         start = date.fromisoformat(request.GET.get("from", ""))
     except ValueError:
@@ -85,7 +85,7 @@ def week_page(request: Any) -> HttpResponse:
 @garden_view()
 def month_page(request: Any) -> HttpResponse:
     """A month to hang on the wall."""
-    now = _sheet(request)
+    now = _state(request)
     try:
         first = date.fromisoformat(f"{request.GET.get('month', '')}-01")
     except ValueError:
@@ -107,7 +107,7 @@ def month_page(request: Any) -> HttpResponse:
 def file(request: Any) -> HttpResponse:
     """The tasks as an iCalendar file."""
     try:
-        now = sheet(request.garden, clock.today(request.garden))
+        now = load(request.garden, clock.today(request.garden))
     except NoFrostDate as error:
         raise Http404("There are no dates before a frost date is known.") from error
     return _response(calendar(now), "tasks.ics")
@@ -119,7 +119,7 @@ def feed(request: Any, token: str) -> HttpResponse:
     if link is None or not link.garden.members.filter(user=link.user).exists():
         raise Http404("This calendar address is not in use.")
     try:
-        now = sheet(link.garden, clock.today(link.garden))
+        now = load(link.garden, clock.today(link.garden))
     except NoFrostDate as error:
         raise Http404("There are no dates yet.") from error
     return _response(calendar(now, request.build_absolute_uri(reverse("today", args=[link.garden_id]))), "tasks.ics")

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from aestiva.course.state import Item, SeasonState, Todo
 from aestiva.frame import say, wording
-from aestiva.plan.queries import Item, Sheet, Todo
 from growing.tasks import WHERE
 from growing.tasks.plantingout import OUTDOORS, watch
 from growing.watch import AtPlant, Night, at_plant, chance_below
@@ -88,24 +88,24 @@ class Day:
     next_risk: NightAhead | None  # the first later night that may harm something outdoors
 
 
-def day(sheet: Sheet) -> Day:
+def day(now: SeasonState) -> Day:
     """Everything Today shows."""
-    today = sheet.today
-    todos = sheet.todos(today)
+    today = now.today
+    todos = now.todos(today)
     groups = _groups(todos)
-    outdoors = [i for i in sheet.items if i.raised.stands in OUTDOORS and _outside(i)]
+    outdoors = [i for i in now.items if i.raised.stands in OUTDOORS and _outside(i)]
     at_risk: Counter[date] = Counter()
     for item in outdoors:
         for task in watch(item.raised, today, today + timedelta(days=6)):
             at_risk[task.due] += task.count or 0
-    nights = [_ahead(n, sheet, at_risk[n.day]) for n in sheet.nights[:7]]
+    nights = [_ahead(n, now, at_risk[n.day]) for n in now.nights[:7]]
     outside = sum(_outside(i) for i in outdoors)
     tonight = [t for t in todos if t.task.urgent == 2]
-    following = None if todos else min(sheet.todos(today + AHEAD), key=lambda t: t.due, default=None)
+    following = None if todos else min(now.todos(today + AHEAD), key=lambda t: t.due, default=None)
     minutes = sum(g.minutes for g in groups)
     return Day(
         _headline(todos, tonight, minutes, following, today),
-        _sub(sheet, outside),
+        _sub(now, outside),
         groups,
         nights,
         outdoors,
@@ -151,8 +151,8 @@ def bundles(todos: list[Todo]) -> list[Bundle]:
     return list(found.values())
 
 
-def _ahead(night: Night, sheet: Sheet, at_risk: int) -> NightAhead:
-    plant = at_plant(night, sheet.today, sheet.shift_c)
+def _ahead(night: Night, now: SeasonState, at_risk: int) -> NightAhead:
+    plant = at_plant(night, now.today, now.shift_c)
     return NightAhead(night, plant, chance_below(plant, 0.0), at_risk)
 
 
@@ -178,10 +178,10 @@ def _names(todos: list[Todo]) -> str:
     return say.listed(list(dict.fromkeys(t.item.name for t in todos)), 3)
 
 
-def _sub(sheet: Sheet, outside: int) -> str:
-    parts = [say.day(sheet.today, year=True)]
-    line = sheet.place.spring.date_for(sheet.place.accepted_risk).day
-    if line is not None and 0 < (line - sheet.today).days < 200:
-        parts.append(f"{(line - sheet.today).days} days to your frost line")
+def _sub(now: SeasonState, outside: int) -> str:
+    parts = [say.day(now.today, year=True)]
+    line = now.place.spring.date_for(now.place.accepted_risk).day
+    if line is not None and 0 < (line - now.today).days < 200:
+        parts.append(f"{(line - now.today).days} days to your frost line")
     parts.append(f"{say.plural(outside, 'plant')} outdoors")
     return " · ".join(parts)

@@ -10,13 +10,13 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
+from aestiva.course.state import Todo, load
 from aestiva.frame import wording
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view, safe_next
 from aestiva.gardens.models import JournalEntry
 from aestiva.gardens.outcomes import NoFrostDate, Refused
 from aestiva.plan import overview
-from aestiva.plan.queries import Todo, sheet
 from aestiva.season.actions import typed_count, typed_day
 from aestiva.season.models import Spot
 from aestiva.today import actions, queries
@@ -35,7 +35,7 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
     if request.session.get("garden") != garden.pk:
         request.session["garden"] = garden.pk
     try:
-        now = sheet(garden, clock.today(garden))
+        now = load(garden, clock.today(garden))
     except NoFrostDate:
         return render(request, "today/first_run.html", {"view": "today"})
     if not now.items and not now.troubles:

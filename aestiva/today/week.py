@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 
-from aestiva.plan.queries import Sheet, Todo
+from aestiva.course.state import SeasonState, Todo
 from aestiva.today.queries import Bundle, bundles
 
 LONG_DAY_MINUTES = 120
@@ -36,17 +36,17 @@ class DayAhead:
         return self.minutes > LONG_DAY_MINUTES
 
 
-def _by_day(sheet: Sheet, todos: Iterable[Todo]) -> dict[date, list[Todo]]:
+def _by_day(now: SeasonState, todos: Iterable[Todo]) -> dict[date, list[Todo]]:
     """Tasks by the day they are for; what is overdue is for today."""
     found: dict[date, list[Todo]] = defaultdict(list)
     for todo in sorted(todos, key=lambda t: (t.task.where, t.task.kind, t.item.name)):
-        found[max(todo.due, sheet.today)].append(todo)
+        found[max(todo.due, now.today)].append(todo)
     return found
 
 
-def week(sheet: Sheet, start: date) -> list[DayAhead]:
+def week(now: SeasonState, start: date) -> list[DayAhead]:
     """Seven days from `start`."""
-    todos = _by_day(sheet, sheet.todos(start + timedelta(days=6)))
+    todos = _by_day(now, now.todos(start + timedelta(days=6)))
     days = [DayAhead(start + timedelta(days=k), todos.get(start + timedelta(days=k), [])) for k in range(7)]
     most = max((d.minutes for d in days), default=0) or 1
     for one in days:
@@ -54,8 +54,8 @@ def week(sheet: Sheet, start: date) -> list[DayAhead]:
     return days
 
 
-def month(sheet: Sheet, first: date) -> list[list[DayAhead | None]]:
+def month(now: SeasonState, first: date) -> list[list[DayAhead | None]]:
     """The weeks of a month, Monday first; days of other months are None."""
     weeks = calendar.Calendar().monthdatescalendar(first.year, first.month)
-    todos = _by_day(sheet, sheet.todos(weeks[-1][-1]))
+    todos = _by_day(now, now.todos(weeks[-1][-1]))
     return [[DayAhead(d, todos.get(d, [])) if d.month == first.month else None for d in days] for days in weeks]

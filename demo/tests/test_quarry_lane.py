@@ -8,11 +8,11 @@ from datetime import date, timedelta
 from django.test import Client, TestCase, override_settings
 
 from aestiva.accounts.models import User
+from aestiva.course.state import load
 from aestiva.gardens import portable
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.place.models import ForecastNight
 from aestiva.plan import overview
-from aestiva.plan.queries import sheet
 from aestiva.season.models import Batch
 from aestiva.today.queries import day
 from demo import kanuka
@@ -28,7 +28,7 @@ class QuarryLane(TestCase):
     def test_every_stage_is_there_on_the_twelfth_of_april(self) -> None:
         garden = Garden.objects.get(pk=self.garden.pk)
         self.assertEqual(garden.simulated_on, date(2026, 4, 12))
-        now = sheet(garden, date(2026, 4, 12))
+        now = load(garden, date(2026, 4, 12))
         lines = overview.lines(now)
         self.assertTrue(28 <= len(lines) <= 34, len(lines))
         self.assertGreaterEqual({one.state for one in lines}, {"planned", "sown", "up", "hardening"})
@@ -59,10 +59,10 @@ class QuarryLane(TestCase):
     def test_tasks_done_for_me_can_each_be_taken_back(self) -> None:
         garden = Garden.objects.get(pk=self.garden.pk)
         owner = User.objects.get(email="robin@quarry-lane.example")
-        open_before = len(sheet(garden, date(2026, 4, 12)).todos(date(2026, 4, 12)))
+        open_before = len(load(garden, date(2026, 4, 12)).todos(date(2026, 4, 12)))
         done = do_tasks(garden, owner, "press")
         self.assertGreaterEqual(done, open_before)
-        left = [t.task.kind for t in sheet(garden, date(2026, 4, 12)).todos(date(2026, 4, 12))]
+        left = [t.task.kind for t in load(garden, date(2026, 4, 12)).todos(date(2026, 4, 12))]
         self.assertEqual(left, [])
         from aestiva.gardens.journal import Repeated
 
@@ -89,7 +89,7 @@ class KanukaFlat(TestCase):
         cls.garden = kanuka.build()
 
     def test_four_hundred_plantings_in_every_stage_in_the_southern_spring(self) -> None:
-        now = sheet(self.garden, date(2026, 10, 12))
+        now = load(self.garden, date(2026, 10, 12))
         lines = overview.lines(now)
         self.assertEqual(len(lines), 400)
         self.assertEqual({one.state for one in lines}, set(overview.STATES))
@@ -97,7 +97,7 @@ class KanukaFlat(TestCase):
         self.assertTrue(day(now).groups)
 
     def test_the_season_runs_across_new_year(self) -> None:
-        now = sheet(self.garden, date(2026, 10, 12))
+        now = load(self.garden, date(2026, 10, 12))
         for one in overview.lines(now):
             dates = one.item.raised.dates
             self.assertLess(dates.sow_on, dates.out_on)
@@ -138,6 +138,6 @@ class Reproducible(TestCase):
         states = []
         for _ in range(2):
             garden = build(until=date(2025, 12, 20) + timedelta(days=60))
-            now = sheet(garden, garden.simulated_on or date.min)
+            now = load(garden, garden.simulated_on or date.min)
             states.append([(one.name, one.state, one.days, one.cells) for one in overview.lines(now)])
         self.assertEqual(states[0], states[1])

@@ -11,9 +11,9 @@ from dataclasses import dataclass
 from datetime import date
 from typing import NamedTuple
 
+from growing.batch.ledger import Accounts
 from growing.crops import Crop
-from growing.hardening import Ladder, Standing
-from growing.ledger import Accounts
+from growing.hardening import Ladder, LadderProgress
 from growing.raising import Course, Facts
 from growing.season import PlantingDates
 from growing.sowing import Seed
@@ -88,7 +88,7 @@ class Raised:
     cells: int | None = None
     has_seed: bool = False
     stands: str = ""  # kind of spot
-    hardened: Standing | None = None
+    hardened: LadderProgress | None = None
     nights: tuple[Night, ...] = ()
     shift_c: float = 0.0
     accepted_risk: float = 0.1

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 from unittest import TestCase
 
-from growing.hardening import Outing, ladders, stand
+from growing.hardening import Outing, ladders, progress
 from growing.watch import Night, at_plant, chance_below
 
 DAY = date(2026, 4, 12)
@@ -27,21 +27,21 @@ class Ladder(TestCase):
             self.assertEqual(ladder.rungs[0].sun, 0)
 
     def test_begins_at_the_bottom_and_ends_hardened(self) -> None:
-        self.assertEqual(stand(SEVEN, [], DAY).climbed, 0)
-        done = stand(SEVEN, outings(2, 3, 4, 6, 8, 10, 24), DAY)
+        self.assertEqual(progress(SEVEN, [], DAY).climbed, 0)
+        done = progress(SEVEN, outings(2, 3, 4, 6, 8, 10, 24), DAY)
         self.assertIsNone(done.rung)
 
     def test_three_quarters_of_the_hours_count(self) -> None:
-        self.assertEqual(stand(SEVEN, outings(2, 3, 3.0), DAY).climbed, 3)
-        self.assertEqual(stand(SEVEN, outings(2, 3, 2.9), DAY).climbed, 2)
+        self.assertEqual(progress(SEVEN, outings(2, 3, 3.0), DAY).climbed, 3)
+        self.assertEqual(progress(SEVEN, outings(2, 3, 2.9), DAY).climbed, 2)
 
     def test_missed_days(self) -> None:
         had = outings(2, 3, 4, 6)  # four climbed, the last yesterday
         for missed, climbed in ((0, 4), (1, 4), (2, 4), (3, 3), (5, 3), (7, 3), (8, 1), (30, 1)):
-            self.assertEqual(stand(SEVEN, had, DAY + timedelta(days=missed)).climbed, climbed, missed)
+            self.assertEqual(progress(SEVEN, had, DAY + timedelta(days=missed)).climbed, climbed, missed)
 
     def test_hardened_plants_stay_hardened(self) -> None:
-        self.assertIsNone(stand(SEVEN, outings(2, 3, 4, 6, 8, 10, 24), DAY + timedelta(days=20)).rung)
+        self.assertIsNone(progress(SEVEN, outings(2, 3, 4, 6, 8, 10, 24), DAY + timedelta(days=20)).rung)
 
 
 class AtThePlant(TestCase):

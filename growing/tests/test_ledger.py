@@ -7,7 +7,7 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from growing.ledger import Entry, LedgerError, accounts
+from growing.batch.ledger import Entry, LedgerError, accounts
 
 KINDS = ("up", "never_up", "received", "thinned", "died", "given", "moved", "planted", "lost_outside")
 

@@ -10,10 +10,10 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from growing.batch.ledger import Accounts, LedgerError, accounts, balance
+from growing.batch.sharing import shares
 from growing.crops import library
 from growing.frost import frost_dates
-from growing.ledger import Accounts, LedgerError, accounts, balance
-from growing.sharing import shares
 from growing.sowing import NoCount, Seed, ways
 from growing.sureness import how_sure
 from growing.tasks.bench import count_for

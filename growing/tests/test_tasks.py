@@ -5,10 +5,10 @@ from __future__ import annotations
 from datetime import date, timedelta
 from unittest import TestCase
 
+from growing.batch.ledger import Entry, accounts
 from growing.crops import library
 from growing.frost import TypedDate, TypedFrost
-from growing.hardening import Outing, ladders, stand
-from growing.ledger import Entry, accounts
+from growing.hardening import Outing, ladders, progress
 from growing.place import PlaceYear
 from growing.raising import Facts, course
 from growing.season import Choice, date_planting
@@ -31,7 +31,7 @@ def raised(
     crop = library()[key]
     dates = date_planting(crop, PLACE, Choice(method=method, sow_on=facts.sown_on))
     ledger = accounts(entries) if entries else None
-    hardened = stand(LADDER, facts.outings, today) if facts.sown_on else None
+    hardened = progress(LADDER, facts.outings, today) if facts.sown_on else None
     return Raised(
         "b1", crop, 12, dates, course(crop, dates, LADDER, facts), facts, LADDER, ledger, hardened=hardened, **more
     )  # type: ignore[arg-type]

@@ -8,11 +8,11 @@ from typing import Any
 from django.test import Client, TestCase
 
 from aestiva.accounts.models import User
+from aestiva.course.state import SeasonState, Todo, load
 from aestiva.gardens.models import Garden, Member
 from aestiva.place.dating import dating_of
 from aestiva.place.models import Frost
 from aestiva.plan import actions
-from aestiva.plan.queries import Sheet, Todo, sheet
 from aestiva.season.models import Batch, Planting, Spot
 
 TODAY = date(2026, 4, 12)
@@ -82,17 +82,17 @@ class GardenCase(TestCase):
     def post(self, rest: str, **data: Any) -> Any:
         return self.client.post(self.url(rest), data)
 
-    def sheet(self) -> Sheet:
+    def now(self) -> SeasonState:
         self.garden.refresh_from_db()
-        return sheet(self.garden, self.garden.simulated_on or TODAY)
+        return load(self.garden, self.garden.simulated_on or TODAY)
 
     def todo(self, kind: str, until: date = date(2027, 1, 1)) -> Todo:
-        found = [t for t in self.sheet().todos(until) if t.task.kind == kind]
+        found = [t for t in self.now().todos(until) if t.task.kind == kind]
         assert found, f"no task of kind {kind}"
         return min(found, key=lambda t: t.due)
 
     def kinds(self, until: date = TODAY) -> list[str]:
-        return [t.task.kind for t in self.sheet().todos(until)]
+        return [t.task.kind for t in self.now().todos(until)]
 
     def sown(self, crop: str = "tomato", wanted: int = 10, on: date = TODAY, **more: Any) -> Batch:
         """A planting sown on that day through the task itself."""

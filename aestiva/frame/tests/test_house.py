@@ -13,7 +13,7 @@ from growing.tasks import KINDS
 from growing.working import Value, Working
 
 ROOT = Path(__file__).resolve().parents[3]
-ORDER = ["accounts", "gardens", "season", "place", "beds", "seeds", "plan", "bench", "emergence", "light", "care",
+ORDER = ["accounts", "gardens", "season", "place", "beds", "seeds", "course", "plan", "bench", "emergence", "light", "care",
          "hardening", "plantingout", "lookback", "today"]  # fmt: skip
 
 

@@ -213,7 +213,7 @@ class Units(GardenCase):
         self.assertContains(page, "28°")
         self.assertContains(page, "mph")
         self.post("crops/tomato/soil_c/", value="61", reason="ours")
-        self.assertAlmostEqual(self.sheet().crops["tomato"].number("soil_c"), 16.111, places=3)
+        self.assertAlmostEqual(self.now().crops["tomato"].number("soil_c"), 16.111, places=3)
         self.assertContains(self.client.get(self.url("crops/tomato/")), "61 °F")
         self.assertContains(
             self.post("crops/tomato/soil_c/", value="200", reason="x"), "must lie between", status_code=422

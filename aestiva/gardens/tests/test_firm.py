@@ -273,11 +273,11 @@ class Split(Case):
         BatchEvent.objects.create(batch=batch, kind="outing", on=date(2026, 4, 10), hours=1, wanted_hours=1)
         self.post(f"batch/{batch.pk}/change/", what="split", count="4", on=today.isoformat())
         child = Batch.objects.get(parent=batch)
-        items = {i.batch.pk: i.raised for i in self.sheet().items if i.batch is not None}
+        items = {i.batch.pk: i.raised for i in self.now().items if i.batch is not None}
         ours, theirs = items[child.pk].facts, items[batch.pk].facts
         for name in ("first_up", "half_up", "lamp_on", "lid_off", "thinned_on", "potted_on", "outings"):
             self.assertEqual(getattr(ours, name), getattr(theirs, name), name)
-        kinds = {t.task.kind for t in self.sheet().todos(date(2026, 8, 1)) if t.item.batch == child}
+        kinds = {t.task.kind for t in self.now().todos(date(2026, 8, 1)) if t.item.batch == child}
         self.assertFalse(kinds & {"look", "count", "lamp", "lid", "thin", "pot"}, kinds)
         self.take_back(self.entry("15 up so far"))  # refused: much hangs on it
         self.assertEqual(accounts_of(child).indoors, 4)
@@ -288,7 +288,7 @@ class Split(Case):
         self.post(f"batch/{batch.pk}/change/", what="split", count="4", on="2026-03-20")
         BatchEvent.objects.create(batch=batch, kind="potted", on=date(2026, 3, 25))
         child = Batch.objects.get(parent=batch)
-        facts = next(i.raised.facts for i in self.sheet().items if i.batch == child)
+        facts = next(i.raised.facts for i in self.now().items if i.batch == child)
         self.assertIsNone(facts.potted_on)
 
     def test_a_planting_sown_in_two_sittings_asks_for_its_number_once(self) -> None:
@@ -298,7 +298,7 @@ class Split(Case):
         self.post(f"task/{whole.key}/")
         for batch in Batch.objects.order_by("pk"):
             self.post(f"batch/{batch.pk}/record/", kind="up", count=str(batch.cells))
-        planted = [t.task.count for t in self.sheet().todos(date(2026, 9, 1)) if t.task.kind == "plant"]
+        planted = [t.task.count for t in self.now().todos(date(2026, 9, 1)) if t.task.kind == "plant"]
         self.assertEqual((len(planted), sum(n or 0 for n in planted)), (2, 10))
 
 

@@ -15,12 +15,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as HypothesisCase
 
+from aestiva.course.state import load
 from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens import portable
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.models import ForecastNight, Station, StationYear, Warmth
 from aestiva.place.queries import pack
-from aestiva.plan.queries import sheet
 from aestiva.season.models import (
     Batch,
     BatchEvent,
@@ -59,7 +59,7 @@ class RoundTrip(GardenCase):
         ours, theirs = (
             [
                 (t.task.kind, t.due, t.task.count, t.part_done, t.item.spot_code)
-                for t in sheet(g, TODAY).todos(date(2027, 1, 1))
+                for t in load(g, TODAY).todos(date(2027, 1, 1))
             ]
             for g in (self.garden, again)
         )
@@ -84,7 +84,7 @@ class RoundTrip(GardenCase):
         document = portable.read(OLD.read_bytes())
         made = portable.bring_in(document, self.owner)
         self.assertEqual(made.name, "An old garden")
-        self.assertGreater(len(sheet(made, date(2026, 4, 12)).todos(date(2027, 1, 1))), 3)
+        self.assertGreater(len(load(made, date(2026, 4, 12)).todos(date(2027, 1, 1))), 3)
 
     def test_published_schema_is_what_is_written(self) -> None:
         published = json.loads((conf.BASE_DIR / "docs" / "garden.schema.json").read_text(encoding="utf-8"))

@@ -14,9 +14,9 @@ from pathlib import Path
 from django.conf import settings
 from django.test import SimpleTestCase
 
+from aestiva.course.state import load
 from aestiva.frame.tests.garden import GardenCase
 from aestiva.gardens import portable
-from aestiva.plan.queries import sheet
 
 HERE = Path(__file__).parent
 
@@ -50,7 +50,7 @@ class DocumentsBefore(GardenCase):
             document = portable.read(gzip.decompress((HERE / f"garden-v{version}.json.gz").read_bytes()))
             self.assertEqual(document["version"], version)
             made = portable.bring_in(document, self.owner)
-            now = sheet(made, made.simulated_on or self.garden.simulated_on)  # type: ignore[arg-type]
+            now = load(made, made.simulated_on or self.garden.simulated_on)  # type: ignore[arg-type]
             self.assertEqual(now.troubles, [])
             self.assertGreater(len(now.todos(now.today.replace(year=now.today.year + 1))), tasks)
             again = portable.export(made)

@@ -122,7 +122,7 @@ class Line(StationCase):
         crop = "sweet_pea"  # hardy enough that frost, not soil, may hold it
         plant(self.garden, self.owner, crop, 12)
         plant(self.garden, self.owner, "cosmos", 12)
-        before = {i.name: i.raised.dates.out_on for i in self.sheet().items}
+        before = {i.name: i.raised.dates.out_on for i in self.now().items}
         garden = self.garden_now()
         garden.accepted_risk = 0.02
         said = {
@@ -133,7 +133,7 @@ class Line(StationCase):
         self.post("place/line/", risk="2")
         self.garden = self.garden_now()
         self.assertEqual(self.garden.accepted_risk, 0.02)
-        after = {i.name: i.raised.dates.out_on for i in self.sheet().items}
+        after = {i.name: i.raised.dates.out_on for i in self.now().items}
         moved = {n: (before[n], after[n]) for n in before if before[n] != after[n]}
         self.assertEqual(said, moved)
         self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
@@ -210,26 +210,26 @@ class Reckoning(StationCase):
         planting = plant(self.garden, self.owner, "tomato", 6)
         place = place_year(self.garden_now())
         self.assertIsInstance(place.warmth, ComputedWarmth)
-        out = self.sheet().items[0].raised.dates.out
+        out = self.now().items[0].raised.dates.out
         need = place.warmth.soil_from(2026, 15).day
         assert need is not None
         self.assertEqual(out.start, need)
         self.assertContains(self.client.get(self.url(f"plan/{planting.pk}/")), "Morning soil of 15 °C")
         self.post("place/reckoning/", station=str(self.station.pk), basis="all", cover="tunnel")
-        warmer = self.sheet().items[0].raised.dates.out
+        warmer = self.now().items[0].raised.dates.out
         self.assertLess(warmer.start, out.start)
         for k in range(6):
             day = date(2025, 5, 1) + timedelta(days=k)
             SoilReading.objects.create(garden=self.garden, day=day, hour=8, celsius=3.0)
-        self.assertGreater(self.sheet().items[0].raised.dates.out.start, warmer.start)
+        self.assertGreater(self.now().items[0].raised.dates.out.start, warmer.start)
 
     def test_typed_days_of_warmth_can_go_before_the_stations(self) -> None:
         self.post("place/warmth/", kind="soil", celsius="15", on="2026-06-25")
         plant(self.garden, self.owner, "tomato", 6)
-        self.assertLess(self.sheet().items[0].raised.dates.out.start, date(2026, 6, 25))
+        self.assertLess(self.now().items[0].raised.dates.out.start, date(2026, 6, 25))
         self.assertContains(self.client.get(self.url("place/warmth/")), "Just now these days come from The Weir")
         self.post("place/reckoning/", station=str(self.station.pk), basis="all", cover="bare", warmth_typed="on")
-        self.assertEqual(self.sheet().items[0].raised.dates.out.start, date(2026, 6, 25))
+        self.assertEqual(self.now().items[0].raised.dates.out.start, date(2026, 6, 25))
 
     def test_looking_ahead_writes_nothing_and_says_what_moves(self) -> None:
         plant(self.garden, self.owner, "cosmos", 6)

@@ -73,7 +73,7 @@ class Typed(GardenCase):
             self.post("place/warmth/", kind="soil", celsius="99", on="2026-07-01"), "cannot be", status_code=422
         )
         plant(self.garden, self.owner, "pepper", 8)
-        self.assertEqual(self.sheet().items[0].raised.dates.out.start, date(2026, 6, 12))
+        self.assertEqual(self.now().items[0].raised.dates.out.start, date(2026, 6, 12))
         row = Warmth.objects.get(celsius=18)
         self.post("place/warmth/", remove=str(row.pk))
         self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")

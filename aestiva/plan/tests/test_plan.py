@@ -25,7 +25,7 @@ FORM = {"crop": "Tomato", "variety": "Old Ferry", "wanted": "10", "method": "rai
 class Adding(GardenCase):
     def test_the_answer_comes_while_typing_and_writes_nothing(self) -> None:
         answer = self.client.get(self.url("plan/preview/"), FORM)
-        place = self.sheet().place
+        place = self.now().place
         dates = date_planting(library()["tomato"], place, Choice(not_before=TODAY))
         self.assertContains(answer, f"Sow {dates.sow_on:%a %-d %B}")
         self.assertContains(answer, "sure of 10 plants")
@@ -149,7 +149,7 @@ class Changing(GardenCase):
 
     def test_settings_do_not_move_chosen_days(self) -> None:
         Garden.objects.filter(pk=self.garden.pk).update(accepted_risk=0.25, sowing_days="2")
-        self.assertEqual(self.sheet().items[0].raised.dates.sow_on, date(2026, 4, 20))
+        self.assertEqual(self.now().items[0].raised.dates.sow_on, date(2026, 4, 20))
 
 
 class Picture(GardenCase):
@@ -192,7 +192,7 @@ class Picture(GardenCase):
     def test_bench_load_is_the_sum_of_its_rows(self) -> None:
         plant(self.garden, self.owner, "lettuce", 60, sow_on=date(2026, 4, 20))
         plant(self.garden, self.owner, "lettuce", 60, sow_on=date(2026, 4, 20))
-        lines = overview.lines(self.sheet())
+        lines = overview.lines(self.now())
         load = dict(overview.bench_load(lines))
         one = lines[0].cells / 72
         self.assertAlmostEqual(load[date(2026, 4, 20) + timedelta(days=10)], 2 * one, places=2)
@@ -273,9 +273,9 @@ class Crops(GardenCase):
 
     def test_own_values_move_dates_with_their_reason_and_can_be_forgotten(self) -> None:
         planting = plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 4, 20))
-        before = self.sheet().items[0].raised.dates.sow
+        before = self.now().items[0].raised.dates.sow
         self.post("crops/tomato/raise_max/", value="9", reason="eight gave small plants")
-        self.assertEqual(self.sheet().items[0].raised.dates.sow.start, before.start - timedelta(days=7))
+        self.assertEqual(self.now().items[0].raised.dates.sow.start, before.start - timedelta(days=7))
         self.assertContains(self.client.get(self.url("crops/tomato/")), "eight gave small plants")
         self.assertContains(self.client.get(self.url(f"plan/{planting.pk}/")), "eight gave small plants")
         for value, said in (("2", "is above"), ("500", "must lie between"), ("", "required")):

@@ -192,7 +192,7 @@ class PacketText(GardenCase):
 
     def test_confirmed_readings_move_the_dates_of_that_lot_alone(self) -> None:
         other = plant(self.garden, self.owner, "cosmos", 12)
-        before = {i.planting.pk: i.raised.dates.sow for i in self.sheet().items}
+        before = {i.planting.pk: i.raised.dates.sow for i in self.now().items}
         words = "Sow indoors 8-10 weeks before last frost, 1/4 in deep, 45 cm apart"
         page = self.read(words)
         self.assertContains(page, "8–10 weeks")
@@ -202,12 +202,12 @@ class PacketText(GardenCase):
         self.assertEqual(
             (lot.facts["depth_cm"][0], lot.packet["weeks_max"], lot.packet["base"]), (0.64, 10, "last_frost")
         )
-        after = {i.planting.pk: i.raised.dates.sow for i in self.sheet().items}
+        after = {i.planting.pk: i.raised.dates.sow for i in self.now().items}
         self.assertLess(after[self.planting.pk].start, before[self.planting.pk].start)
         self.assertEqual(after[other.pk], before[other.pk])
         self.assertContains(self.client.get(self.url(f"seeds/{lot.pk}/")), "packet: 1/4 in deep")
         self.post(f"seeds/{lot.pk}/facts/", drop="weeks")
-        self.assertEqual(self.sheet().items[0].raised.dates.sow, before[self.planting.pk])
+        self.assertEqual(self.now().items[0].raised.dates.sow, before[self.planting.pk])
 
     def test_an_unnamed_base_is_asked_for(self) -> None:
         words = "Start indoors 6 weeks early"

@@ -25,7 +25,7 @@ class Nights(GardenCase):
 
     def watched(self) -> list[tuple[str, int, int]]:
         """(kind, days ahead, plants) of every watch task."""
-        todos = self.sheet().todos(TODAY + timedelta(days=6))
+        todos = self.now().todos(TODAY + timedelta(days=6))
         return [(t.task.kind, (t.due - TODAY).days, t.task.count or 0) for t in todos if ".watch." in t.task.key]
 
     def test_nothing_is_watched_indoors(self) -> None:
@@ -69,7 +69,7 @@ class Nights(GardenCase):
         self.stands_in(self.frame)
         self.night(0, 14.0, cloud=0.9, wind_kmh=20)
         self.night(3, -2.0)
-        found = day(self.sheet())
+        found = day(self.now())
         assert found.next_risk is not None
         self.assertEqual((found.next_risk.night.day, found.next_risk.at_risk), (TODAY + timedelta(days=3), 9))
         self.assertContains(
@@ -106,7 +106,7 @@ class OtherChoices(GardenCase):
     def test_bought_and_direct_sown_plants_have_their_own_short_course(self) -> None:
         for crop, method, kinds in (("pepper", "bought", ["buy", "plant"]), ("calendula", "direct", ["sow_direct"])):
             self.client.post(self.url("plan/add/"), {"crop": crop, "wanted": "6", "method": method, "term": "spring"})
-            todos = sorted(self.sheet().todos(date(2027, 1, 1)), key=lambda t: (t.due, t.task.kind))
+            todos = sorted(self.now().todos(date(2027, 1, 1)), key=lambda t: (t.due, t.task.kind))
             found = [t.task.kind for t in todos if t.item.crop.key == crop and t.task.kind != "seed"]
             self.assertEqual(found, kinds)
         key = self.todo("sow_direct").task.key

@@ -30,15 +30,15 @@ class Tasks(GardenCase):
 
     def test_done_late_moves_what_follows_and_taking_back_restores_it(self) -> None:
         plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 4, 5))
-        item = self.sheet().items[0]
+        item = self.now().items[0]
         planned = {k: s.day for k, s in item.raised.course.steps.items()}
         self.post(f"task/{self.todo('sow').task.key}/", on="2026-04-10")
-        late = {k: s.day for k, s in self.sheet().items[0].raised.course.steps.items()}
+        late = {k: s.day for k, s in self.now().items[0].raised.course.steps.items()}
         for kind in ("sow", "look", "up", "pot"):
             self.assertEqual(late[kind] - planned[kind], timedelta(days=5), kind)
         entry = JournalEntry.objects.filter(garden=self.garden).latest("pk")
         self.post(f"journal/{entry.pk}/undo/")
-        back = {k: s.day for k, s in self.sheet().items[0].raised.course.steps.items()}
+        back = {k: s.day for k, s in self.now().items[0].raised.course.steps.items()}
         self.assertEqual(back, planned)
         self.assertEqual((Batch.objects.count(), BatchEvent.objects.count(), TaskMark.objects.count()), (0, 0, 0))
 
@@ -122,7 +122,7 @@ class Tasks(GardenCase):
         self.post(f"task/b{batch.pk}.plant.0/")
         self.assertEqual(accounts_of(batch).planted, 6)
         self.assertEqual(batch.stands.get(until=None).spot, self.bed)
-        self.assertEqual(self.sheet().items[0].raised.dates.out_on, TODAY + timedelta(days=30))
+        self.assertEqual(self.now().items[0].raised.dates.out_on, TODAY + timedelta(days=30))
 
     def test_a_box_is_sown_together_and_pricked_out_in_instalments(self) -> None:
         batch = self.sown("tomato", 20, date(2026, 3, 10), sown_in="box")
@@ -171,7 +171,7 @@ class Tasks(GardenCase):
             self.post(f"batch/{batch.pk}/record/", kind="up", count="10")
         page = self.client.get(self.url("today/")).content.decode()
         self.assertIn("one by one", page)
-        keys = [t.task.key for t in self.sheet().todos(TODAY) if t.task.kind == "harden"]
+        keys = [t.task.key for t in self.now().todos(TODAY) if t.task.kind == "harden"]
         self.client.post(self.url("tasks/"), {"task": keys, "key": "door"})
         self.assertEqual(BatchEvent.objects.filter(kind="outing").count(), 2)
         self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
@@ -271,9 +271,9 @@ class Ahead(GardenCase):
     def test_week_has_every_task_of_its_days_with_their_minutes(self) -> None:
         plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 4, 14))
         plant(self.garden, self.owner, "kale", 6, sow_on=date(2026, 4, 6))  # overdue: stands on today
-        days = {d.day: d for d in week(self.sheet(), TODAY)}
+        days = {d.day: d for d in week(self.now(), TODAY)}
         self.assertIn("Kale", [t.item.name for t in days[TODAY].todos])
-        after = {d.day: d for d in week(self.sheet(), date(2026, 4, 13))}
+        after = {d.day: d for d in week(self.now(), date(2026, 4, 13))}
         sow = [t for t in after[date(2026, 4, 14)].todos if t.task.kind == "sow"]
         self.assertEqual([t.item.name for t in sow], ["Tomato"])
         self.assertEqual(max(d.share for d in after.values()), 100)
@@ -284,7 +284,7 @@ class Ahead(GardenCase):
 
     def test_month_shows_its_days_and_no_others(self) -> None:
         plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 5, 1))
-        weeks = month(self.sheet(), date(2026, 5, 1))
+        weeks = month(self.now(), date(2026, 5, 1))
         days = [d.day for w in weeks for d in w if d is not None]
         self.assertEqual((days[0], days[-1], len(days)), (date(2026, 5, 1), date(2026, 5, 31), 31))
         self.assertContains(self.client.get(self.url("calendar/month/?month=2026-05")), "cells to sow Tomato")

@@ -1,0 +1,294 @@
+"""The season on one day as the rules see it: what each planting and batch is, its dates, its tasks."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from aestiva.frame.wording import task_name
+from aestiva.gardens.models import Garden
+from aestiva.gardens.providers import link, stages
+from aestiva.place.dating import Dating, lots_of
+from aestiva.place.queries import frost_of, nights, place_year
+from aestiva.season.crops import Crops
+from aestiva.season.models import Batch, Planting
+from aestiva.season.rows import Mark, SeasonRows, season_rows
+from aestiva.season.trouble import CANNOT, Trouble, words_of
+from aestiva.seeds.queries import seed_of, seeds_known, tests_of
+from growing.batch.history import BatchState, Sown, replay_planting
+from growing.batch.ledger import LedgerError
+from growing.crops import Crop
+from growing.hardening import Ladder, ladders, progress
+from growing.place import PlaceYear
+from growing.raising import Facts, course, delayed_by_hardening
+from growing.sowing import NoCount
+from growing.tasks import Raised, Task
+from growing.tasks.bench import count_for
+from growing.viability import Germination
+from growing.watch import Night
+
+log = logging.getLogger("aestiva.season")
+HORIZON = timedelta(days=1200)  # no task of a season lies further ahead
+AT_ONCE = frozenset(("thin", "prick", "pot"))  # in instalments, written down when all are done
+
+
+class Item(NamedTuple):
+    """One planting or batch of the season: its rows, and the rules' view of it."""
+
+    planting: Planting
+    batch: Batch | None
+    crop: Crop
+    raised: Raised
+    spot_code: str  # where it stands; for a planting not yet sown, where it will grow
+    grows_at: str
+
+    @property
+    def name(self) -> str:
+        return self.crop.name
+
+    @property
+    def variety(self) -> str:
+        return self.planting.variety
+
+
+class Todo(NamedTuple):
+    """A derived task with what the grower said about it."""
+
+    task: Task
+    item: Item
+    due: date
+    moved: bool
+    part_done: int | None
+
+    @property
+    def name(self) -> str:
+        """What it counts, for this crop."""
+        return task_name(self.task, self.item.crop.word("starts"))
+
+    @property
+    def anchor(self) -> str:
+        """The task's key as a page anchor."""
+        return self.task.key.replace(".", "-")
+
+
+@dataclass(slots=True)
+class SeasonState:
+    """One garden's season on one day."""
+
+    garden: Garden
+    today: date
+    place: PlaceYear
+    crops: Crops
+    items: list[Item]
+    marks: dict[str, Mark]
+    nights: tuple[Night, ...]
+    shift_c: float = 0.0
+    troubles: list[Trouble] = field(default_factory=list)
+
+    @property
+    def horizon(self) -> date:
+        """The day until which every task of the season falls due."""
+        return self.today + HORIZON
+
+    def name_of(self, planting: Planting) -> str:
+        """The crop's name; its key where nobody knows it any more."""
+        key = planting.crop_key
+        return self.crops.plain(key).name if key in self.crops else key.replace("_", " ")
+
+    def todos(self, until: date) -> list[Todo]:
+        """Open tasks due by `until`, in the order of work and then of days."""
+        found = []
+        for item in self.items:
+            for task in self._tasks(item, until):
+                todo = self._marked(task, item)
+                if todo is not None and todo.due <= until:
+                    found.append(todo)
+        return found
+
+    def find(self, key: str) -> Todo | None:
+        """The open task of that key, however far ahead."""
+        ref = key.split(".", 1)[0]
+        for item in self.items:
+            if item.raised.ref == ref:
+                for task in self._tasks(item, self.horizon):
+                    if task.key == key:
+                        return self._marked(task, item)
+        return None
+
+    def _tasks(self, item: Item, until: date) -> list[Task]:
+        """The item's tasks; none, and a trouble, where the rules cannot say them."""
+        try:
+            return list(derive(item.raised, self.today, until))
+        except CANNOT as error:
+            self.trouble(item.planting, item.batch, error)
+            return []
+
+    def trouble(self, planting: Planting, batch: Batch | None, error: Exception) -> None:
+        """Note what cannot be said, once."""
+        name = f"{self.name_of(planting)} {planting.variety}".strip()
+        pk, kind = (planting.pk, "planting") if batch is None else (batch.pk, "batch")
+        address = link(kind, self.garden.pk, pk)
+        found = Trouble(name, words_of(error), address, None if batch is None else batch.pk)
+        if found not in self.troubles:
+            if not isinstance(error, LedgerError):
+                log.warning("%s %s cannot be reckoned with", kind, pk, exc_info=error)
+            self.troubles.append(found)
+
+    def _marked(self, task: Task, item: Item) -> Todo | None:
+        mark = self.marks.get(task.key)
+        if mark is None:
+            return Todo(task, item, task.due, False, None)
+        if mark.done_on is not None or mark.skipped_on is not None:
+            return None
+        due = mark.moved_to or task.due
+        if mark.count_done and task.kind in AT_ONCE and task.count is not None:
+            task = task._replace(count=max(0, task.count - mark.count_done), total=task.count)
+        return Todo(task, item, due, mark.moved_to is not None, mark.count_done)
+
+
+def derive(raised: Raised, today: date, until: date) -> Iterator[Task]:
+    """The tasks of every registered stage for one planting or batch."""
+    for stage in stages():
+        yield from stage.tasks(raised, today, until)
+
+
+def load(
+    garden: Garden, today: date, plantings: Iterable[int] | None = None, place: PlaceYear | None = None
+) -> SeasonState:
+    """Everything of the garden's season in hand.  Raises NoFrostDate.
+
+    plantings: limits it to some.  place: another place than the garden's, for a look ahead.
+    """
+    place = place or place_year(garden)
+    crops, lots, rows = Crops(garden), lots_of(garden), season_rows(garden, plantings)
+    dating = Dating(place, crops, rows.tunnels, lots)
+    known = seeds_known(dating, tests_of(garden) if lots else {}, today)
+    ahead, shift = nights(garden, today), frost_of(garden).shift_c
+    found = SeasonState(garden, today, place, crops, [], rows.marks, ahead, shift)
+    shared = _Shared(dating, today, rows, ahead, shift, ladders()[garden.ladder], known)
+    for planting in rows.plantings:
+        try:
+            found.items.extend(_items(planting, dating.crop(planting), shared, found))
+        except CANNOT as error:
+            found.trouble(planting, None, error)
+    found.troubles += dating.troubles(garden)
+    return found
+
+
+class _Shared(NamedTuple):
+    """What all items share."""
+
+    dating: Dating
+    today: date
+    rows: SeasonRows
+    nights: tuple[Night, ...]
+    shift_c: float
+    ladder: Ladder
+    known: dict[int, Germination]
+
+
+def _items(planting: Planting, crop: Crop, at: _Shared, found: SeasonState) -> list[Item]:
+    """One planting as the rules see it: its living batches, and itself while something is still to be sown for it."""
+    batches = at.rows.batches.get(planting.pk, [])
+    living = [b for b in batches if b.failed_on is None]
+    failed = len(batches) - len(living)
+    grows_at = at.rows.codes.get(planting.spot_id or 0, "")
+    sow_mark = at.rows.marks.get(f"p{planting.pk}.sow.{failed}")
+    open_sowing = sow_mark is not None and sow_mark.done_on is None and sow_mark.count_done is not None
+    secured = sum(_places_sown(b, at) for b in living if b.parent_id is None) if open_sowing else 0
+    items, to_sow = [], 0
+    if not living or open_sowing:
+        items.append(_open_item(planting, crop, at, failed, secured, bool(living), grows_at))
+        to_sow = max(0, _places_wanted(items[0].raised) - secured)
+    if not living:
+        return items
+    sown = {b.pk: Sown(b.sown_on, b.sown_in, b.cells, b.temperature_c, b.parent_id) for b in batches}
+    states = replay_planting(crop, planting.wanted, sown, [b.pk for b in living], at.rows.events, to_sow)
+    for batch in living:
+        state = states[batch.pk]
+        if state.wrong is not None:
+            found.trouble(planting, batch, state.wrong)
+        try:
+            items.append(_batch_item(planting, batch, crop, state, at, grows_at))
+        except CANNOT as error:
+            found.trouble(planting, batch, error)
+    return items
+
+
+def _open_item(
+    planting: Planting, crop: Crop, at: _Shared, failed: int, secured: int, begun: bool, grows_at: str
+) -> Item:
+    """The planting itself, with what is still to be sown for it."""
+    dating = at.dating
+    dates = dating.dates(planting, crop)
+    per_cell = planting.per_cell or int(crop.number("per_cell"))
+    speed = dating.speed(crop, None)
+    raised = Raised(
+        ref=f"p{planting.pk}",
+        crop=crop,
+        wanted=planting.wanted,
+        dates=dates,
+        course=course(crop, dates, at.ladder, sown_in=planting.sown_in, per_cell=per_cell, speed=speed),
+        facts=Facts(),
+        ladder=at.ladder,
+        sown_in=planting.sown_in,
+        per_cell=per_cell,
+        has_seed=planting.lot_id is not None or begun,
+        attempt=failed,
+        secured=secured,
+        accepted_risk=dating.place.accepted_risk,
+        seed=seed_of(crop, at.known[planting.lot_id]) if planting.lot_id in at.known else None,
+    )
+    return Item(planting, None, crop, raised, grows_at, grows_at)
+
+
+def _places_wanted(raised: Raised) -> int:
+    """Cells, blocks or seeds that the whole sowing takes; as many as plants where the seed gives no count."""
+    try:
+        return count_for(raised.crop, raised.wanted, raised.sown_in, raised.per_cell, raised.seed).places
+    except NoCount:
+        return raised.wanted
+
+
+def _places_sown(batch: Batch, at: _Shared) -> int:
+    """Cells or blocks filled by this sowing; of a box its seeds."""
+    if batch.sown_in == "box":
+        return sum(e[2] or 0 for e in at.rows.events.get(batch.pk, ()) if e[0] == "sown")
+    return batch.cells or 0
+
+
+def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState, at: _Shared, grows_at: str) -> Item:
+    dating, facts = at.dating, state.facts
+    hardened = progress(at.ladder, facts.outings, at.today) if planting.method == "raised" else None
+    choice = dating.choice(planting, batch.sown_on)
+    if facts.planted_on is not None:
+        dates = dating.dates(planting, crop, choice._replace(out_on=facts.planted_on, out_because="happened"))
+    else:
+        dates = dating.dates(planting, crop, choice)
+        later = delayed_by_hardening(choice, dates, facts, hardened, at.today)
+        dates = dates if later is choice else dating.dates(planting, crop, later)
+    kind, code = at.rows.stands.get(batch.pk, ("", ""))
+    speed = dating.speed(crop, batch.temperature_c)
+    raised = Raised(
+        ref=f"b{batch.pk}",
+        crop=crop,
+        wanted=state.wanted,
+        dates=dates,
+        course=course(crop, dates, at.ladder, facts, batch.sown_in, batch.per_cell, speed),
+        facts=facts,
+        ladder=at.ladder,
+        accounts=state.accounts,
+        sown_in=batch.sown_in,
+        per_cell=batch.per_cell,
+        cells=batch.cells,
+        has_seed=True,
+        stands=kind,
+        hardened=hardened,
+        nights=at.nights,
+        shift_c=at.shift_c,
+        accepted_risk=dating.place.risk_for(crop.hardiness),
+    )
+    return Item(planting, batch, crop, raised, code, grows_at)

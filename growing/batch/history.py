@@ -1,0 +1,166 @@
+"""What has happened to these batches?  Their events replayed: accounts, what was done, what a split took along, and how
+many of the plants wanted each is to give."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from datetime import date
+from typing import NamedTuple
+
+from growing.batch.ledger import Accounts, LedgerError, balance
+from growing.batch.sharing import shares
+from growing.crops import Crop
+from growing.emergence import share_coming
+from growing.hardening import Outing
+from growing.raising import Facts
+
+COUNTED = frozenset(
+    ("sown", "up", "never_up", "received", "thinned", "died", "given", "moved", "planted", "lost_outside")
+)
+
+
+class Event(NamedTuple):
+    """Something that happened to a batch; plain tuples like it will do.
+
+    count: plants or seeds, None where nobody counted.  hours, wanted_hours: of an outing [h].
+    """
+
+    kind: str
+    on: date
+    count: int | None = None  # type: ignore[assignment]
+    estimated: bool = False
+    hours: float | None = None
+    wanted_hours: float | None = None
+
+
+Events = Sequence[tuple[str, date, int | None, bool, float | None, float | None]]
+
+
+class Sown(NamedTuple):
+    """What a batch is: when it was sown, in what, at which warmth of the mix [°C] (None: the crop's own), and the batch that
+    it was split from, by its key.  cells: None where it has none yet."""
+
+    sown_on: date | None
+    sown_in: str = "cells"
+    cells: int | None = None
+    temperature_c: float | None = None
+    parent: int | None = None
+
+
+class BatchState(NamedTuple):
+    """A batch as its events leave it.
+
+    accounts: both ledgers, without an event that they cannot hold; wrong: the first such event (its place among the
+    counted ones), None where all is well.  wanted: plants it is to give.  facts: what has happened, its parent's history
+    up to the split included.
+    """
+
+    accounts: Accounts
+    wrong: LedgerError | None
+    wanted: int
+    facts: Facts
+
+
+def ledgers(events: Events) -> tuple[Accounts, LedgerError | None]:
+    """Both accounts from events in the order they happened, and the first that they cannot hold."""
+    return balance((e[0], e[2], e[3]) for e in events if e[0] in COUNTED)
+
+
+def replay(
+    sown: Sown,
+    crop: Crop,
+    events: Events,
+    wanted: int,
+    parent: BatchState | None = None,
+    balanced: tuple[Accounts, LedgerError | None] | None = None,
+) -> BatchState:
+    """The state of one batch.
+
+    events: in the order they happened.  wanted: plants it is to give, ≥ 0: once so many are planted out it is done.
+    parent: of what it was split from, the split being its first "received".  balanced: its ledgers, where they are known.
+    """
+    accounts, wrong = balanced or ledgers(events)
+    facts = _facts(sown, crop, events, accounts, wanted)
+    split = next((e[1] for e in events if e[0] == "received"), None) if parent is not None else None
+    if parent is not None and split is not None:
+        facts = facts.split_from(parent.facts, split)
+    return BatchState(accounts, wrong, wanted, facts)
+
+
+def replay_planting(
+    crop: Crop,
+    wanted: int,
+    batches: Mapping[int, Sown],
+    living: Sequence[int],
+    events: Mapping[int, Events],
+    to_sow: int = 0,
+) -> dict[int, BatchState]:
+    """The state of every batch of one planting, by its key.
+
+    batches: parents before what was split off them.  wanted: plants of the planting, shared among the living batches.
+    to_sow: places still to be sown for it, which give their part.
+    """
+    balanced = {key: ledgers(events.get(key, ())) for key in batches}
+    weights = [_places(batches[key], balanced[key][0]) for key in living]
+    given = [balanced[key][0].planted for key in living]
+    parts = shares(wanted, [*weights, float(to_sow)], [*given, 0]) if to_sow else shares(wanted, weights, given)
+    part = dict(zip(living, parts, strict=False))
+    found: dict[int, BatchState] = {}
+    for key, sown in batches.items():
+        above = None if sown.parent is None else found.get(sown.parent)
+        found[key] = replay(sown, crop, events.get(key, ()), part.get(key, wanted), above, balanced[key])
+    return found
+
+
+def _places(sown: Sown, accounts: Accounts) -> float:
+    """What a batch has to give from: its plants, or its cells (of a box its seeds) until somebody has counted."""
+    if accounts.indoors is not None:
+        return float(accounts.indoors + accounts.planted)
+    return float((accounts.sown if sown.sown_in == "box" else sown.cells) or 0)
+
+
+def half_coming(crop: Crop, temperature_c: float | None, seeds: int | None) -> float | None:
+    """Half of the seeds that will come at the warmth they have; None where nobody counted them."""
+    if not seeds:
+        return None
+    warmth = crop.number("germinate_c") if temperature_c is None else temperature_c
+    coming = share_coming(crop, warmth).number
+    assert isinstance(coming, int | float)
+    return 0.5 * seeds * coming
+
+
+def _facts(sown: Sown, crop: Crop, events: Events, accounts: Accounts, wanted: int) -> Facts:
+    """What has happened, read from the events in order."""
+    first: dict[str, date] = {}
+    first_up = half_up = last_count = planted_on = None
+    counts, outings = 0, []
+    half = half_coming(crop, sown.temperature_c, accounts.sown)
+    for kind, on, count, _, hours, wanted_hours in events:
+        if kind == "up":
+            counts, last_count = counts + 1, on
+            if count and first_up is None:
+                first_up = on
+            if count and half is not None and count >= half and half_up is None:
+                half_up = on
+        elif kind == "outing":
+            outings.append(Outing(on, hours or 0.0, wanted_hours or hours or 1.0))
+        elif kind == "planted":
+            planted_on = on
+        else:
+            first.setdefault(kind, on)
+    all_out = accounts.planted > 0 and (accounts.indoors == 0 or accounts.planted >= wanted)
+    return Facts(
+        sown_on=sown.sown_on,
+        temperature_c=sown.temperature_c,
+        first_up=first_up,
+        half_up=half_up,
+        lamp_on=first.get("lamp"),
+        lid_off=first.get("lid"),
+        thinned_on=first.get("thinned"),
+        pricked_on=first.get("pricked"),
+        potted_on=first.get("potted"),
+        planted_on=planted_on if all_out else None,
+        last_count=last_count,
+        counts=counts,
+        outings=tuple(outings),
+    )

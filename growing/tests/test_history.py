@@ -1,0 +1,103 @@
+"""What happened to batches, replayed: facts, shares of the plants wanted, history taken along by a split, the wait for hardening."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from unittest import TestCase
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from growing.batch.history import Event, Events, Sown, half_coming, ledgers, replay, replay_planting
+from growing.crops import library
+from growing.hardening import ladders, progress
+from growing.raising import Facts, delayed_by_hardening
+from growing.season import Choice, date_planting
+from growing.tests.test_season import place
+
+DAY = date(2026, 4, 1)
+TOMATO = library()["tomato"]
+
+
+def at(days: int) -> date:
+    return DAY + timedelta(days=days)
+
+
+class Replayed(TestCase):
+    def test_facts_are_the_first_of_each_and_half_up_counts_those_that_can_come(self) -> None:
+        half = half_coming(TOMATO, None, 40)
+        assert half is not None
+        self.assertGreater(half, 10)
+        events = [
+            Event("sown", DAY, 40),
+            Event("up", at(6), 0),
+            Event("up", at(7), 3),
+            Event("lamp", at(7)),
+            Event("up", at(9), 38),
+            Event("lamp", at(10)),
+        ]
+        state = replay(Sown(DAY, cells=20), TOMATO, events, 12)
+        facts = state.facts
+        self.assertEqual((facts.first_up, facts.half_up, facts.lamp_on), (at(7), at(9), at(7)))
+        self.assertEqual((facts.counts, facts.last_count), (3, at(9)))
+        self.assertIsNone(state.wrong)
+
+    def test_uncounted_seed_has_no_half(self) -> None:
+        facts = replay(Sown(DAY), TOMATO, [Event("sown", DAY), Event("up", at(7), 3)], 12).facts
+        self.assertEqual((facts.first_up, facts.half_up), (at(7), None))
+
+    def test_an_event_that_cannot_be_is_named_and_left_out(self) -> None:
+        accounts, wrong = ledgers([Event("sown", DAY, 10), Event("up", at(7), 11), Event("up", at(8), 4)])
+        assert wrong is not None
+        self.assertEqual((wrong.count, accounts.emerged), (11, 4))
+
+    def test_planted_out_when_as_many_stand_outside_as_are_wanted(self) -> None:
+        events = [Event("sown", DAY, 30), Event("up", at(7), 20), Event("planted", at(50), 6)]
+        self.assertIsNone(replay(Sown(DAY, cells=30), TOMATO, events, 12).facts.planted_on)
+        self.assertEqual(replay(Sown(DAY, cells=30), TOMATO, events, 6).facts.planted_on, at(50))
+
+    def test_a_split_takes_its_history_along_up_to_that_day(self) -> None:
+        batches = {1: Sown(DAY, cells=30), 2: Sown(DAY, parent=1)}
+        events: dict[int, Events] = {
+            1: [
+                Event("sown", DAY, 30),
+                Event("up", at(7), 24),
+                Event("potted", at(20)),
+                Event("moved", at(21), 10),
+                Event("outing", at(22), None, False, 2.0, 2.0),
+            ],
+            2: [Event("received", at(21), 10)],
+        }
+        states = replay_planting(TOMATO, 20, batches, [1, 2], events)
+        child = states[2].facts
+        self.assertEqual((child.first_up, child.potted_on, child.outings), (at(7), at(20), ()))
+        self.assertEqual(states[1].wanted + states[2].wanted, 20)
+
+    @given(st.lists(st.integers(1, 60), min_size=1, max_size=5), st.integers(0, 80), st.integers(0, 40))
+    def test_the_plants_wanted_are_shared_out_whole(self, cells: list[int], wanted: int, to_sow: int) -> None:
+        batches = {n: Sown(DAY, cells=c) for n, c in enumerate(cells)}
+        states = replay_planting(TOMATO, wanted, batches, list(batches), {}, to_sow)
+        given_ = sum(s.wanted for s in states.values())
+        self.assertLessEqual(given_, wanted)
+        if not to_sow:
+            self.assertEqual(given_, wanted)
+
+
+class Waiting(TestCase):
+    """Plants not hardened on the day they were to go out wait for the ladder."""
+
+    def setUp(self) -> None:
+        self.ladder = next(iter(ladders().values()))
+        self.choice = Choice()
+        self.dates = date_planting(TOMATO, place(2026, False, 45, 8.0, frozenset(range(7))))
+
+    def test_not_begun_before_the_day_nothing_moves(self) -> None:
+        today = self.dates.out_on - timedelta(days=1)
+        idle = progress(self.ladder, [], today)
+        self.assertIs(delayed_by_hardening(self.choice, self.dates, Facts(), idle, today), self.choice)
+
+    def test_not_hardened_on_the_day_the_whole_ladder_lies_ahead(self) -> None:
+        today = self.dates.out_on
+        idle = progress(self.ladder, [], today)
+        later = delayed_by_hardening(self.choice, self.dates, Facts(), idle, today)
+        self.assertEqual((later.out_on, later.out_because), (today + timedelta(days=idle.rungs), "waits"))
