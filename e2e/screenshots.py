@@ -107,12 +107,14 @@ def shoot(base: str, batch: int, station: int, bed: int, cosmos: int) -> None:
 def first_run(driver: Any, base: str) -> None:
     """The second of the newcomer's three steps."""
     from selenium.webdriver.common.by import By
+    from selenium.webdriver.support.ui import WebDriverWait
 
     driver.get(base + "/account/sign-up/")
     for name, value in (("name", "Wren"), ("email", "wren@garden.example"), ("password", "a long pass phrase")):
         driver.find_element(By.NAME, name).send_keys(value)
     driver.find_element(By.CSS_SELECTOR, "form button.btn").click()
-    driver.find_element(By.ID, "id_password").send_keys("a long pass phrase")  # the log-in that follows
+    WebDriverWait(driver, 10).until(lambda d: "sign-up" not in d.current_url)  # the log-in that follows
+    driver.find_element(By.ID, "id_password").send_keys("a long pass phrase")
     driver.find_element(By.CSS_SELECTOR, "form button.btn").click()
     driver.find_element(By.NAME, "latitude")
     for name, value in (("name", "Back Row"), ("latitude", "51.5")):
