@@ -102,7 +102,7 @@ TEMPLATES = [
                 "django.template.context_processors.request",
                 "django.contrib.auth.context_processors.auth",
                 "django.contrib.messages.context_processors.messages",
-                "aestiva.frame.context.frame",
+                "aestiva.gardens.context.frame",
             ],
             "builtins": ["aestiva.frame.templatetags.aestiva"],
         },
@@ -160,11 +160,14 @@ TIME_ZONE = "UTC"
 STATIC_URL = "static/"
 STATIC_ROOT = DATA_DIR / "static"
 disk.guarded(lambda: STATIC_ROOT.mkdir(exist_ok=True))
-# the server collects and compresses static files when it starts; everything else finds them where they lie
-WHITENOISE_USE_FINDERS = os.environ.get("AESTIVA_COLLECTED") != "1"
+# the server collects static files when it starts, compressed and under names with their hash, which may be kept for
+# ever; everything else finds them where they lie
+_COLLECTED = os.environ.get("AESTIVA_COLLECTED") == "1"
+WHITENOISE_USE_FINDERS = not _COLLECTED
+_STATIC = "CompressedManifestStaticFilesStorage" if _COLLECTED else "CompressedStaticFilesStorage"
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
-    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
+    "staticfiles": {"BACKEND": f"whitenoise.storage.{_STATIC}"},
 }
 WHITENOISE_MAX_AGE = 3600
 CRISPY_ALLOWED_TEMPLATE_PACKS = CRISPY_TEMPLATE_PACK = "bootstrap5"

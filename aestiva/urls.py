@@ -7,12 +7,11 @@ from aestiva.gardens import people
 from aestiva.gardens import views as gardens
 from aestiva.place import reading_views
 from aestiva.today import calendar_views
-from demo import views as demo
 
 urlpatterns = [
     path("", gardens.home, name="home"),
     path("csp-report/", frame.csp_report, name="csp_report"),
-    path("demo/", demo.enter, name="demo_enter"),
+    path("", include("demo.urls")),
     path("account/", include("aestiva.accounts.urls")),
     path("new/", gardens.garden_new, name="garden_new"),
     path("gardens/", gardens.gardens, name="gardens"),

@@ -4,7 +4,6 @@ from aestiva.today import calendar_views, views
 
 urlpatterns = [
     path("today/", views.today, name="today"),
-    path("today/clock/", views.clock_step, name="clock_step"),
     path("tasks/", views.act_together, name="tasks"),
     path("task/<str:key>/", views.act, name="task"),
     path("task/<str:key>/more/", views.more, name="task_more"),

@@ -132,24 +132,6 @@ def more(request: Any, key: str) -> HttpResponse:
     return render(request, "today/_more.html" if request.htmx else "today/more.html", context)
 
 
-@garden_view("grower")
-@require_POST
-def clock_step(request: Any) -> HttpResponse:
-    """In a simulated garden: the next day or week, or today's tasks done for me."""
-    from demo.simulation import do_tasks, step
-
-    garden = request.garden
-    if garden.simulated_on is None:
-        raise Http404("This garden lives in real time.")
-    what = request.POST.get("what", "")
-    if what == "tasks":
-        done = do_tasks(garden, request.user, request.POST.get("key", ""))
-        messages.success(request, f"{done} done for you; each can be taken back.")
-    elif what in ("day", "week"):
-        step(garden, 7 if what == "week" else 1, request.POST.get("key", ""))
-    return redirect("today", garden.pk)
-
-
 def _spots(request: Any, refused: Refused | None = None) -> HttpResponse:
     context = {
         "view": "settings",
