@@ -12,6 +12,7 @@ from typing import Any
 
 import numpy as np
 from django.db import transaction
+from icalendar import Alarm, Calendar, Event
 from scipy.signal import lfilter
 from scipy.special import bdtrc
 from scipy.stats import kendalltau, theilslopes
@@ -52,6 +53,26 @@ def roundtrip(document: Any, tables: list[tuple[Any, list[dict[str, Any]]]]) -> 
     json.loads(json.dumps(document))
     for model, rows in tables:
         model._base_manager.bulk_create([model(**row) for row in rows], batch_size=500)
+
+
+def icalendar_of(
+    head: list[tuple[str, Any]], events: list[tuple[list[tuple[str, Any]], list[tuple[str, Any]]]]
+) -> bytes:
+    """A calendar from ready values: its own, and of every event its values and those of its alarm."""
+    cal = Calendar()
+    for name, value in head:
+        cal.add(name, value)
+    for values, bell in events:
+        event = Event()
+        for name, value in values:
+            event.add(name, value)
+        if bell:
+            alarm = Alarm()
+            for name, value in bell:
+                alarm.add(name, value)
+            event.add_component(alarm)
+        cal.add_component(event)
+    return bytes(cal.to_ical())
 
 
 def load_toml(paths: list[Any]) -> list[Any]:

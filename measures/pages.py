@@ -176,6 +176,43 @@ def plan_400() -> bool:
     return report("plan_400", ms / least if same and size <= 150 else 99, 3, note)
 
 
+def ical_400() -> bool:
+    """The private calendar of 400 plantings, nothing known, against the library on as many events from constants; and
+    asked again when nothing changed, against an empty view behind the log-in."""
+    from django.test import Client, override_settings
+    from icalendar import Calendar
+
+    from aestiva.today.models import CalendarLink
+    from measures.floors import icalendar_of
+
+    client, _ = _pages("today/", "today/today.html")
+    large, _ = _pages.ready  # type: ignore[attr-defined]
+    link = CalendarLink.objects.create(garden=large, user=large.members.get(role="owner").user)
+    address, reader = f"/calendar/{link.token}.ics", Client()
+    first = reader.get(address)
+    cal = Calendar.from_ical(first.content)
+    events = [(_plain(e), [x for c in e.subcomponents for x in _plain(c)]) for e in cal.walk("VEVENT")]
+
+    def known() -> None:
+        assert reader.get(address, headers={"if-none-match": first["ETag"]}).status_code == 304
+
+    with without_instrumentation(), override_settings(ROOT_URLCONF="measures.urls"):
+        ms, floor = compare(lambda: _fresh_get(reader, address), lambda: icalendar_of(_plain(cal), events))
+        again, empty = compare(known, lambda: _get(client, f"/g/{large.pk}/nothing/"))
+    note = f"{ms:.0f} ms, floor {floor:.0f} ms, {len(events)} events, {len(first.content) / 1000:.0f} kB"
+    good = report("ical_400", ms / floor, 1.5, note)
+    return report("ical_400_known", again / empty, 2, f"{again:.1f} ms, floor {empty:.1f} ms") and good
+
+
+def _plain(component: Any) -> list[tuple[str, Any]]:
+    """The values of a calendar's part, as Python has them."""
+    given = ("UID", "SUMMARY", "DESCRIPTION", "SEQUENCE", "TRANSP", "LOCATION", "ACTION", "PRODID", "VERSION", "METHOD")
+    own = [(n, component[n]) for n in given if n in component]
+    days = ("DTSTAMP", "DTSTART", "DTEND", "LAST-MODIFIED", "TRIGGER")
+    own += [(n, component.decoded(n)) for n in days if n in component]
+    return [*own, *[("CATEGORIES", [str(c) for c in v.cats]) for n, v in component.items() if n == "CATEGORIES"]]
+
+
 def weather_import_30y() -> bool:
     """Thirty years read, checked and stored, against csv, parsing and the same storage; and once more unchanged."""
     import numpy as np

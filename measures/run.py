@@ -8,7 +8,16 @@ import sys
 import tempfile
 
 from measures.core import bootstrap_1000, dating_500, frost_100y, library_load, sow_counts_300
-from measures.pages import bed_600, commit_cost, json_roundtrip_400, place_page, plan_400, today_400, weather_import_30y
+from measures.pages import (
+    bed_600,
+    commit_cost,
+    ical_400,
+    json_roundtrip_400,
+    place_page,
+    plan_400,
+    today_400,
+    weather_import_30y,
+)
 
 MEASURES = (
     frost_100y,
@@ -19,6 +28,7 @@ MEASURES = (
     dating_500,
     today_400,
     plan_400,
+    ical_400,
     weather_import_30y,
     json_roundtrip_400,
     library_load,

@@ -11,6 +11,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 from django.db import transaction
+from django.db.models import F
 from numpy.typing import NDArray
 
 from aestiva.accounts.models import User
@@ -32,10 +33,12 @@ class Merged(NamedTuple):
 
 
 def merge(station: Station, days: Sequence[date], tmin: NDArray[np.float64], tmax: NDArray[np.float64]) -> Merged:
-    """Add days to a station's record; a day it knows keeps its value."""
+    """Add days to a station's record; a day it knows keeps its value.  Gardens whose dates follow from it have a new revision."""
     fresh, changed, merged = _merged(station, days, tmin, tmax)
     StationYear.objects.bulk_create(fresh)
     StationYear.objects.bulk_update(changed, ["tenths"])
+    if merged.added:
+        Garden.objects.filter(frost__station=station).update(revision=F("revision") + 1)
     return merged
 
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime, time, timedelta
+from typing import Any
 
-from icalendar import Alarm, Calendar, Event
+from icalendar import Alarm, Calendar, Event, vDatetime, vInt
 
 from aestiva.course.state import SeasonState, Todo
 from aestiva.frame import wording
@@ -24,18 +25,18 @@ def calendar(now: SeasonState, link: str = "") -> bytes:
     cal.add("x-wr-calname", f"{garden.name}: sowing and planting")
     cal.add("x-wr-timezone", garden.timezone)
     cal.add("refresh-interval", timedelta(hours=6), parameters={"VALUE": "DURATION"})
-    stamp = clock.instant()
+    stamp = vDatetime(clock.instant().astimezone(UTC))
+    shared = {"dtstamp": stamp, "last-modified": stamp, "sequence": vInt(garden.revision)}
     for todo in sorted(now.todos(now.horizon), key=lambda t: (t.due, t.task.key)):
-        cal.add_component(_event(garden, todo, stamp, link))
+        cal.add_component(_event(garden, todo, shared, link))
     return bytes(cal.to_ical())
 
 
-def _event(garden: Garden, todo: Todo, stamp: datetime, link: str) -> Event:
+def _event(garden: Garden, todo: Todo, shared: dict[str, Any], link: str) -> Event:
     task, item = todo.task, todo.item
     event = Event()
     event.add("uid", f"{task.key}@garden-{garden.pk}.aestiva")
-    event.add("dtstamp", stamp)
-    event.add("sequence", garden.revision)
+    event.update(shared)
     name = f"{item.name} {item.variety}".strip()
     event.add("summary", f"{name}: {task.count if task.count is not None else ''} {todo.name}".replace("  ", " "))
     place = f"\n{item.spot_code}" if item.spot_code else ""
@@ -57,5 +58,4 @@ def _event(garden: Garden, todo: Todo, stamp: datetime, link: str) -> Event:
     if item.spot_code:
         event.add("location", item.spot_code)
     event.add("categories", [task.where])
-    event.add("last-modified", stamp.astimezone(UTC))
     return event

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from datetime import date, timedelta
 from typing import Any
 
@@ -9,15 +10,20 @@ from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
+from django.utils.cache import get_conditional_response
+from django.utils.http import quote_etag
 
 from aestiva.course.state import SeasonState, load
 from aestiva.frame import say
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
+from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.today.calendar import calendar
 from aestiva.today.models import CalendarLink
 from aestiva.today.week import month, week
+
+_STARTED = time.time_ns()  # other rules or values of crops come with another start
 
 
 @garden_view(back="calendar")
@@ -114,15 +120,32 @@ def file(request: Any) -> HttpResponse:
 
 
 def feed(request: Any, token: str) -> HttpResponse:
-    """What a subscribed calendar reads; the secret in the address is the permission."""
+    """What a subscribed calendar reads, many times a day; the secret in the address is the permission.
+
+    A calendar that has what there is gets a 304 before anything is worked out.
+    """
     link = CalendarLink.objects.select_related("garden").filter(token=token, revoked=False).first()
     if link is None or not link.garden.members.filter(user=link.user).exists():
         raise Http404("This calendar address is not in use.")
+    today = clock.today(link.garden)
+    etag = _etag(link.garden, today)
+    if (known := get_conditional_response(request, etag=etag)) is not None:
+        return known
     try:
-        now = load(link.garden, clock.today(link.garden))
+        now = load(link.garden, today)
     except NoFrostDate as error:
         raise Http404("There are no dates yet.") from error
-    return _response(calendar(now, request.build_absolute_uri(reverse("today", args=[link.garden_id]))), "tasks.ics")
+    response = _response(
+        calendar(now, request.build_absolute_uri(reverse("today", args=[link.garden_id]))), "tasks.ics"
+    )
+    response["ETag"] = etag
+    response["Cache-Control"] = "private, no-cache"  # may be kept, and is asked for each time
+    return response
+
+
+def _etag(garden: Garden, today: date) -> str:
+    """What the tasks of a day follow from: what was written of the garden, the day, and the rules of this process."""
+    return quote_etag(f"{_STARTED}-{garden.pk}-{garden.revision}-{today.toordinal()}")
 
 
 def _response(data: bytes, name: str) -> HttpResponse:

@@ -4,16 +4,20 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
+import numpy as np
 import vobject
 from django.db import connection
+from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from icalendar import Calendar
 
 from aestiva.frame.tests.garden import TODAY, GardenCase, plant
-from aestiva.gardens.models import JournalEntry
-from aestiva.place.models import ForecastNight
+from aestiva.gardens.models import Garden, JournalEntry
+from aestiva.place.actions import merge
+from aestiva.place.models import ForecastNight, Frost, Station
 from aestiva.season.actions import accounts_of
 from aestiva.season.models import Batch, BatchEvent, TaskMark
+from aestiva.today.models import CalendarLink
 from aestiva.today.week import month, week
 
 
@@ -257,6 +261,31 @@ class CalendarFile(GardenCase):
         self.assertEqual(set(before), set(after))
         self.assertEqual(after[uid].decoded("dtstart"), date(2026, 4, 24))  # type: ignore[attr-defined]
         self.assertGreater(int(after[uid]["sequence"]), int(before[uid]["sequence"]))  # type: ignore[index]
+
+    def test_a_subscribed_calendar_hears_only_of_what_changed(self) -> None:
+        planting = plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 4, 20))
+        self.post("calendar/", what="new")
+        address = f"/calendar/{CalendarLink.objects.get().token}.ics"
+        reader = Client()
+        first = reader.get(address)
+        self.assertEqual(first.status_code, 200)
+        again = reader.get(address, headers={"if-none-match": first["ETag"]})
+        self.assertEqual((again.status_code, again.content), (304, b""))
+        self.post(f"plan/{planting.pk}/move/", sow_on="2026-04-24")
+        moved = reader.get(address, headers={"if-none-match": first["ETag"]})
+        self.assertEqual(moved.status_code, 200)
+        Garden.objects.filter(pk=self.garden.pk).update(simulated_on=date(2026, 4, 13))
+        tomorrow = reader.get(address, headers={"if-none-match": moved["ETag"]})
+        self.assertEqual(tomorrow.status_code, 200)
+        station = Station.objects.create(name="Weir", owner=self.garden)
+        Frost.objects.filter(garden=self.garden).update(station=station)
+        merge(station, [date(2026, 4, 1)], np.array([1.5]), np.array([9.0]))  # a device's day: no entry of a person
+        more = reader.get(address, headers={"if-none-match": tomorrow["ETag"]})
+        self.assertEqual(more.status_code, 200)
+        merge(station, [date(2026, 4, 1)], np.array([1.5]), np.array([9.0]))
+        self.assertEqual(reader.get(address, headers={"if-none-match": more["ETag"]}).status_code, 304)
+        CalendarLink.objects.update(revoked=True)  # what was known is no way in
+        self.assertEqual(reader.get(address, headers={"if-none-match": more["ETag"]}).status_code, 404)
 
     def test_carrying_in_comes_with_an_alarm(self) -> None:
         batch = self.sown("lettuce", 9)
