@@ -21,7 +21,7 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.today.calendar import calendar
 from aestiva.today.models import CalendarLink
-from aestiva.today.week import month, week
+from aestiva.today.week import month, week, weeks
 
 _STARTED = time.time_ns()  # other rules or values of crops come with another start
 
@@ -40,24 +40,19 @@ def page(request: Any) -> HttpResponse:
         return redirect("calendar", garden.pk)
     link = CalendarLink.objects.filter(garden=garden, user=request.user, revoked=False).first()
     address = request.build_absolute_uri(reverse("calendar_feed", args=[link.token])) if link else ""
-    weeks: list[Any] = []
     try:
-        now = load(garden, clock.today(garden))
+        found = weeks(load(garden, clock.today(garden)))
     except NoFrostDate:
-        now = None
-    if now is not None:
-        todos = sorted(now.todos(now.today + timedelta(days=27)), key=lambda t: (t.due, t.task.key))
-        monday = now.today - timedelta(days=now.today.weekday())
-        for k in range(5):
-            start = monday + timedelta(days=7 * k)
-            here = [t for t in todos if start <= max(t.due, now.today) < start + timedelta(days=7)]
-            if here:
-                weeks.append((start, start + timedelta(days=6), sum(t.task.minutes for t in here), here))
-    return render(
-        request,
-        "today/calendar.html",
-        {"view": "calendar", "link": link, "address": address, "weeks": weeks},
-    )
+        found = []
+    context = {"view": "calendar", "link": link, "address": address, "weeks": found}
+    return render(request, "today/calendar.html", context)
+
+
+@garden_view()
+def week_rows(request: Any, start: str) -> HttpResponse:
+    """All tasks of one week of the calendar page."""
+    here = [one.todos for one in weeks(_state(request)) if one.start.isoformat() == start]
+    return render(request, "today/_week_rows.html", {"todos": here[0] if here else []})
 
 
 def _state(request: Any) -> SeasonState:

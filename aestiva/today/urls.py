@@ -11,6 +11,7 @@ urlpatterns = [
     path("spots/", views.spots, name="spots"),
     path("calendar/", calendar_views.page, name="calendar"),
     path("calendar/week/", calendar_views.week_page, name="week"),
+    path("calendar/week/<str:start>/", calendar_views.week_rows, name="week_rows"),
     path("calendar/month/", calendar_views.month_page, name="month"),
     path("calendar/tasks.ics", calendar_views.file, name="calendar_file"),
 ]

@@ -7,11 +7,14 @@ from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from datetime import date, timedelta
+from typing import NamedTuple
 
 from aestiva.course.state import SeasonState, Todo
 from aestiva.today.queries import Bundle, bundles
 
 LONG_DAY_MINUTES = 120
+AHEAD = 28  # days listed on the calendar page
+NEAR = 60  # tasks listed there at once
 
 
 @dataclass(slots=True)
@@ -59,3 +62,31 @@ def month(now: SeasonState, first: date) -> list[list[DayAhead | None]]:
     weeks = calendar.Calendar().monthdatescalendar(first.year, first.month)
     todos = _by_day(now, now.todos(weeks[-1][-1]))
     return [[DayAhead(d, todos.get(d, [])) if d.month == first.month else None for d in days] for days in weeks]
+
+
+class WeekAhead(NamedTuple):
+    """A week of the calendar page from Monday: its minutes, its nearest tasks, how many it has besides, and all of them."""
+
+    start: date
+    end: date
+    minutes: int
+    near: list[Todo]
+    more: int
+    todos: list[Todo]
+
+
+def weeks(now: SeasonState) -> list[WeekAhead]:
+    """The weeks ahead that have tasks, the nearest `NEAR` of them listed; what is overdue stands in this week."""
+    todos = sorted(now.todos(now.today + timedelta(days=AHEAD - 1)), key=lambda t: (t.due, t.task.key))
+    monday = now.today - timedelta(days=now.today.weekday())
+    by_week: dict[date, list[Todo]] = defaultdict(list)
+    for todo in todos:
+        day = max(todo.due, now.today)
+        by_week[day - timedelta(days=(day - monday).days % 7)].append(todo)
+    found, left = [], NEAR
+    for start, here in sorted(by_week.items()):
+        near = here[:left]
+        left -= len(near)
+        minutes = sum(t.task.minutes for t in here)
+        found.append(WeekAhead(start, start + timedelta(days=6), minutes, near, len(here) - len(near), here))
+    return found

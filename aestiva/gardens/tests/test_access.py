@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 
 import numpy as np
 from django.test import Client
 from django.urls import URLPattern, URLResolver, get_resolver
 
-from aestiva.frame.tests.garden import GardenCase, garden, plant, user
+from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.actions import merge
 from aestiva.place.models import Station
@@ -64,6 +64,7 @@ class Walk(GardenCase):
             "<int:planting_id>": self.planting.pk,
             "<int:entry_id>": self.entry.pk,
             "<str:key>": self.task,
+            "<str:start>": TODAY - timedelta(days=TODAY.weekday()),
             "<slug:key>": "tomato",
             "<slug:field>": "hold",
             "<int:station>": self.station.pk,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
+from unittest.mock import patch
 
 import numpy as np
 import vobject
@@ -18,7 +19,7 @@ from aestiva.place.models import ForecastNight, Frost, Station
 from aestiva.season.actions import accounts_of
 from aestiva.season.models import Batch, BatchEvent, TaskMark
 from aestiva.today.models import CalendarLink
-from aestiva.today.week import month, week
+from aestiva.today.week import AHEAD, month, week, weeks
 
 
 class Tasks(GardenCase):
@@ -236,6 +237,31 @@ class Headlines(GardenCase):
             for _ in range(5):
                 self.sown(crop, 4)
         self.assertEqual(queries(), few)
+
+
+class CalendarPage(GardenCase):
+    def test_near_tasks_are_listed_and_the_rest_opens(self) -> None:
+        for _ in range(9):
+            self.sown("tomato", 10)
+        with patch("aestiva.today.week.NEAR", 4):
+            page = self.client.get(self.url("calendar/"))
+            found = page.context["weeks"]
+        self.assertEqual(sum(len(one.near) for one in found), 4)
+        wanted = self.now().todos(TODAY + timedelta(days=AHEAD - 1))
+        self.assertEqual(sum(len(one.near) + one.more for one in found), len(wanted))
+        self.assertContains(page, "<li><span>", count=4)
+        first = next(one for one in found if one.more)
+        self.assertContains(page, f"{first.more} ")
+        rows = self.client.get(self.url(f"calendar/week/{first.start.isoformat()}/"))
+        self.assertContains(rows, "<li><span>", count=len(first.todos))
+        for odd in ("2026-04-14", "never", "9999-99-99"):
+            self.assertContains(self.client.get(self.url(f"calendar/week/{odd}/")), "Nothing is left")
+
+    def test_what_is_overdue_stands_in_this_week(self) -> None:
+        plant(self.garden, self.owner, "tomato", 10, sow_on=TODAY - timedelta(days=20))
+        found = weeks(self.now())
+        self.assertLessEqual(found[0].start, TODAY)
+        self.assertLess(found[0].near[0].due, TODAY)
 
 
 class CalendarFile(GardenCase):
