@@ -4,7 +4,7 @@ PORT ?= 8000
 PY := .venv/bin/python
 export DJANGO_SETTINGS_MODULE ?= aestiva.settings
 
-.PHONY: .browser demo demo-reset run test check unit browser measure screenshots backup restore password soak audit sources lock clean
+.PHONY: .browser demo demo-reset run test check unit browser measure screenshots backup restore password soak style audit sources lock clean
 
 .venv/base.done: requirements/base.txt
 	sh tools/need.sh python-venv python3-venv
@@ -50,6 +50,9 @@ browser: .venv/dev.done .browser
 
 measure: .venv/base.done
 	$(PY) -m measures.run $(ONLY)
+
+style: .venv/dev.done
+	$(PY) tools/style.py
 
 soak: .venv/dev.done
 	$(PY) -W ignore -m soak.run $(ONLY)

@@ -22,6 +22,8 @@ LEAST_SLOT_DAYS = 42
 
 
 class Rect(NamedTuple):
+    """A rectangle on a bed: its top left corner from the bed's own, and its sides [cm]."""
+
     x: float
     y: float
     length: float

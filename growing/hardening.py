@@ -17,6 +17,9 @@ MOST_WIND_KMH = 20.0
 
 
 class Rung(NamedTuple):
+    """One outing of a ladder: its hours [h], the share of them in sun (0 to 1), the shelter to look for, and whether the
+    plants stay out for the night."""
+
     hours: float
     sun: float
     shelter: str
@@ -24,6 +27,8 @@ class Rung(NamedTuple):
 
 
 class Ladder(NamedTuple):
+    """A way of hardening off: its rungs in order, and the days kept spare for weather that keeps plants in."""
+
     key: str
     name: str
     spare_days: int
@@ -36,6 +41,8 @@ class Ladder(NamedTuple):
 
 
 class Outing(NamedTuple):
+    """An outing that was had: its hours, and those its rung asked for [h]."""
+
     day: date
     hours: float
     wanted_hours: float
@@ -76,6 +83,7 @@ class LadderProgress(NamedTuple):
 
 @lru_cache(maxsize=1)
 def ladders() -> dict[str, Ladder]:
+    """Every ladder by its key, from `ladders.toml`."""
     data = tomllib.loads((Path(__file__).parent / "ladders.toml").read_text(encoding="utf-8"))
     return {
         key: Ladder(key, one["name"], one["spare_days"], tuple(Rung(**rung) for rung in one["rungs"]))

@@ -26,6 +26,8 @@ MOST_WANTED = 20_000
 
 
 class PlantingRow(NamedTuple):
+    """One planting of a file: its line there (the head is 1), crop as written, plants wanted (≥ 1), the sowing day where one is given."""
+
     row: int
     crop: str
     variety: str

@@ -28,6 +28,7 @@ class BadRows(ValueError):
 
 
 def megabytes(size: int) -> str:
+    """A size [bytes] in words, to three figures."""
     return f"{size / 1024 / 1024:.3g} MB"
 
 

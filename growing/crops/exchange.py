@@ -29,6 +29,8 @@ class OwnCrop(NamedTuple):
 
 
 class OwnValue(NamedTuple):
+    """A gardener's own value of one field of a crop, in the field's unit, and the reason given for it."""
+
     crop: str
     field: str
     value: Any
