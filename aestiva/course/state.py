@@ -31,7 +31,7 @@ from growing.viability import Germination
 from growing.watch import Night
 
 log = logging.getLogger("aestiva.season")
-HORIZON = timedelta(days=1200)  # no task of a season lies further ahead
+HORIZON = timedelta(days=1200)  # no task lies further from its season's beginning, or from today
 AT_ONCE = frozenset(("thin", "prick", "pot"))  # in instalments, written down when all are done
 
 
@@ -91,7 +91,7 @@ class SeasonState:
     @property
     def horizon(self) -> date:
         """The day until which every task of the season falls due."""
-        return self.today + HORIZON
+        return max(self.today, date(self.place.year, 1, 1)) + HORIZON
 
     def name_of(self, planting: Planting) -> str:
         """The crop's name; its key where nobody knows it any more."""

@@ -313,6 +313,12 @@ class CalendarFile(GardenCase):
         CalendarLink.objects.update(revoked=True)  # what was known is no way in
         self.assertEqual(reader.get(address, headers={"if-none-match": more["ETag"]}).status_code, 404)
 
+    def test_a_season_far_ahead_is_in_the_calendar_too(self) -> None:
+        Garden.objects.filter(pk=self.garden.pk).update(year=2040)
+        self.garden.refresh_from_db()
+        planting = plant(self.garden, self.owner, "tomato", 10)
+        self.assertIn(f"p{planting.pk}.sow.0@garden-{self.garden.pk}.aestiva", self.events())
+
     def test_carrying_in_comes_with_an_alarm(self) -> None:
         batch = self.sown("lettuce", 9)
         self.post(f"batch/{batch.pk}/change/", what="move", spot=self.frame.pk)
