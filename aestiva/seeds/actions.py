@@ -11,6 +11,7 @@ from aestiva.gardens.models import Garden
 from aestiva.season.models import Lot, Planting
 from aestiva.seeds.models import SeedTest
 from growing.packettext import Packet
+from growing.season import TRANSPLANT_CHECK_DAYS
 
 # What a packet says, by the crop field it sets; a range gives its middle.
 FACT_FIELDS = {
@@ -25,7 +26,6 @@ FACT_FIELDS = {
     "chill_days": "chill_days",
 }
 MOST_SEEDS = 10_000_000
-TRANSPLANT_CHECK_DAYS = 8  # as growing.season reckons it: what a transplant loses against a plant sown in place
 
 
 def twin(garden: Garden, crop_key: str, variety: str, packed_year: int | None) -> Lot | None:
@@ -42,12 +42,23 @@ def keep(garden: Garden, user: User, lot: Lot, name: str, key: str = "", seen: s
     return lot
 
 
-def add_seeds(garden: Garden, user: User, lot: Lot, seeds: int, name: str, key: str = "") -> None:
-    """Another packet of what is there already."""
-    with journal.change(garden, user, f"{seeds} more seeds of {name} {lot}", key) as write:
-        lot = write.fresh(lot)
-        lot.seeds = min(MOST_SEEDS, (lot.seeds or 0) + seeds)
-        write.save(lot)
+def put(garden: Garden, user: User, lot: Lot, name: str, answer: str = "", key: str = "") -> Lot | None:
+    """A packet into the box; the same one that is there already, and nothing written, where nobody said what to do.
+
+    answer: "add" its seeds to those, or "another" packet.
+    """
+    with journal.change(garden, user, f"Put in the seed box: {name} {lot}".strip(), key) as write:
+        same = None if answer == "another" else twin(garden, lot.crop_key, lot.variety, lot.packed_year)
+        if same is None:
+            write.save(lot)
+        elif answer == "add":
+            same = write.fresh(same)
+            same.seeds = min(MOST_SEEDS, (same.seeds or 0) + (lot.seeds or 0))
+            write.summary = f"{lot.seeds or 0} more seeds of {name} {same}"
+            write.save(same)
+        else:
+            return same
+    return None
 
 
 def insert(garden: Garden, user: User, lots: Sequence[Lot], key: str = "") -> None:

@@ -71,13 +71,9 @@ def _quick(request: Any, form: QuickForm) -> Lot | None:
     lot = form.lot()
     lot.garden = garden
     name = form.cleaned_data["crop"].name
-    twin = actions.twin(garden, lot.crop_key, lot.variety, lot.packed_year)
-    if twin is not None and request.POST.get("twin") not in ("add", "another"):
-        return twin
-    if twin is not None and request.POST.get("twin") == "add":
-        actions.add_seeds(garden, request.user, twin, lot.seeds or 0, name, key)
-    else:
-        actions.keep(garden, request.user, lot, name, key)
+    same = actions.put(garden, request.user, lot, name, request.POST.get("twin", ""), key)
+    if same is not None:
+        return same
     messages.success(request, f"{name} {lot} is in the box.")
     return None
 

@@ -176,10 +176,14 @@ class AtOnce(TransactionTestCase):
             self.assertEqual(set(self.both("crops/tomato/raise_max/", value, value)) - {302, 422}, set())
             night = {"which": "night", "day": f"2026-04-0{n + 1}", "celsius": 3}
             self.assertEqual(self.both("place/readings/", night, night), {302: 2})
+            packet = {"crop": "Tomato", "variety": f"Weir {n}", "packed_year": 2025, "seeds": 30}
+            self.assertEqual(self.both("seeds/", packet, packet), {302: 1, 200: 1})  # one is in, one is asked
+            self.assertEqual(self.both("seeds/", *[{**packet, "variety": f"Lane {n}", "key": f"tap{n}"}] * 2), {302: 2})
             key = {"code": f"K{n}", "kind": "shelf", "key": f"one{n}"}
             self.assertEqual(self.both("spots/", key, key), {302: 2})
         self.assertEqual(Spot.objects.filter(garden=self.garden, kind="shelf").count(), 2 * ROUNDS)
         self.assertEqual(GardenNight.objects.count(), ROUNDS)
+        self.assertEqual(Lot.objects.count(), 2 * ROUNDS)
 
     def test_lay_it_here_twice_lays_it_once(self) -> None:
         for _ in range(ROUNDS):
