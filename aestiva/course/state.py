@@ -18,7 +18,7 @@ from aestiva.season.models import Batch, Planting
 from aestiva.season.rows import Mark, SeasonRows, season_rows
 from aestiva.season.trouble import CANNOT, Trouble, words_of
 from aestiva.seeds.queries import seed_of, seeds_known, tests_of
-from growing.batch.history import BatchState, Sown, replay_planting
+from growing.batch.history import BatchState, Sown, ledgers, places_sown, replay_planting
 from growing.batch.ledger import LedgerError
 from growing.crops import Crop
 from growing.hardening import Ladder, ladders, progress
@@ -198,14 +198,15 @@ def _items(planting: Planting, crop: Crop, at: _Shared, found: SeasonState) -> l
     grows_at = at.rows.codes.get(planting.spot_id or 0, "")
     sow_mark = at.rows.marks.get(f"p{planting.pk}.sow.{failed}")
     open_sowing = sow_mark is not None and sow_mark.done_on is None and sow_mark.count_done is not None
-    secured = sum(_places_sown(b, at) for b in living if b.parent_id is None) if open_sowing else 0
+    sown = {b.pk: Sown(b.sown_on, b.sown_in, b.cells, b.temperature_c, b.parent_id) for b in batches}
+    first_hand = [b.pk for b in living if b.parent_id is None] if open_sowing else []
+    secured = sum(places_sown(sown[pk], ledgers(at.rows.events.get(pk, ()))[0].sown) for pk in first_hand)
     items, to_sow = [], 0
     if not living or open_sowing:
         items.append(_open_item(planting, crop, at, failed, secured, bool(living), grows_at))
         to_sow = max(0, _places_wanted(items[0].raised) - secured)
     if not living:
         return items
-    sown = {b.pk: Sown(b.sown_on, b.sown_in, b.cells, b.temperature_c, b.parent_id) for b in batches}
     states = replay_planting(crop, planting.wanted, sown, [b.pk for b in living], at.rows.events, to_sow)
     for batch in living:
         state = states[batch.pk]
@@ -251,13 +252,6 @@ def _places_wanted(raised: Raised) -> int:
         return count_for(raised.crop, raised.wanted, raised.sown_in, raised.per_cell, raised.seed).places
     except NoCount:
         return raised.wanted
-
-
-def _places_sown(batch: Batch, at: _Shared) -> int:
-    """Cells or blocks filled by this sowing; of a box its seeds."""
-    if batch.sown_in == "box":
-        return sum(e[2] or 0 for e in at.rows.events.get(batch.pk, ()) if e[0] == "sown")
-    return batch.cells or 0
 
 
 def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState, at: _Shared, grows_at: str) -> Item:

@@ -250,9 +250,12 @@ def stored_key(kind: str, key: str) -> str:
     return f"{kind}.{key if len(key) <= room and key.isprintable() else sha256(key.encode('utf-8', 'replace')).hexdigest()[:40]}"
 
 
-def was_done(garden: Garden, key: str) -> bool:
-    """Was a change with this one-use key written already?"""
-    return bool(key) and JournalEntry.objects.filter(garden=garden, key=stored_key("change", key)).exists()
+def once(garden: Garden, kind: str, key: str) -> str:
+    """A one-use key as the journal keeps it; raises Repeated where it was used before."""
+    kept = stored_key(kind, key)
+    if key and JournalEntry.objects.filter(garden=garden, key=kept).exists():
+        raise Repeated
+    return kept
 
 
 @contextmanager
@@ -265,11 +268,8 @@ def change(
     of simulated days.
     """
     kind = "days" if user is None and kind == "change" else kind
-    kept = stored_key(kind, key)
-    with transaction.atomic():
-        _lock(garden)
-        if key and JournalEntry.objects.filter(garden=garden, key=kept).exists():
-            raise Repeated
+    with noted(garden):
+        kept = once(garden, kind, key)
         write = Write(garden, summary)
         yield write
         if not write.changes:
@@ -314,12 +314,8 @@ def enter(
 
 def heard(garden: Garden, by: str, summary: str, key: str) -> None:
     """Write down what a device did that is not taken back; raises Repeated for a key used before."""
-    with transaction.atomic():
-        _lock(garden)
-        kept = stored_key("device", key)
-        if JournalEntry.objects.filter(garden=garden, key=kept).exists():
-            raise Repeated
-        enter(garden, None, summary, kept, [], by=by, kind="note")
+    with noted(garden):
+        enter(garden, None, summary, once(garden, "device", key), [], by=by, kind="note")
 
 
 def note(garden: Garden, user: User, summary: str, key: str = "", about: User | None = None) -> None:
@@ -327,15 +323,12 @@ def note(garden: Garden, user: User, summary: str, key: str = "", about: User | 
 
     about: the person it was done to, whose name `forget` can find.  Raises Repeated for a key used before.
     """
-    kept = stored_key("note", key)
-    if JournalEntry.objects.filter(garden=garden, key=kept).exists():
-        raise Repeated
-    enter(garden, user, summary, kept, [], kind="note", about=about)
+    enter(garden, user, summary, once(garden, "note", key), [], kind="note", about=about)
 
 
 @contextmanager
 def noted(garden: Garden) -> Iterator[None]:
-    """One transaction around a change that is only noted: of one garden one at a time, like all others."""
+    """One transaction of one garden, of which there is one at a time: around every change, also those only noted."""
     with transaction.atomic():
         _lock(garden)
         yield

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from functools import cache
 from itertools import groupby
 from operator import itemgetter
 from typing import Any
@@ -38,10 +39,7 @@ def undo(entry: JournalEntry, user: User | None, key: str = "") -> JournalEntry:
             raise CannotUndo(_later(entry, found[0].model, found[0].pk), "needs") from None
         verb = "Redid" if entry.undoes_id else "Took back"
         summary = f"{verb}: {entry.summary.removeprefix('Took back: ')}"
-        kept = journal.stored_key("change", key)
-        if JournalEntry.objects.filter(garden=garden, key=kept).exists():
-            raise Repeated
-        return journal.enter(garden, user, summary, kept, swapped, undoes=entry)
+        return journal.enter(garden, user, summary, journal.once(garden, "change", key), swapped, undoes=entry)
 
 
 Run = tuple[type[models.Model], list[dict[str, Any]]]
@@ -136,6 +134,7 @@ def _model(changes: list[dict[str, Any]]) -> type[models.Model]:
     return model
 
 
+@cache
 def _people(model: type[models.Model]) -> set[str]:
     """Columns that name a person: emptied when an account ends."""
     return {f.attname for f in model._meta.concrete_fields if f.is_relation and f.related_model is User}

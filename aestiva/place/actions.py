@@ -90,8 +90,7 @@ def bring_in(
     undone.
     """
     with journal.noted(garden):
-        if journal.was_done(garden, key):
-            raise journal.Repeated
+        journal.once(garden, "change", key)  # before anything is merged
         frost = frost_of(garden)
         station = Station.objects.filter(owner=garden, name=name).first()
         if station is None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -61,24 +61,25 @@ def typed_count(text: str, field: str = "count") -> int:
         raise Refused(field, f"“{text[:40]}” is not a whole number: give the count in figures") from None
 
 
-def entries(events: Iterable[tuple[str, int | None, bool]]) -> list[Entry]:
-    return [Entry(kind, count, guess) for kind, count, guess in events if kind in COUNTED]
-
-
 def counted(batch: Batch) -> list[BatchEvent]:
     """The events that the ledgers count, in the order they happened."""
     return sorted((e for e in batch.events.all() if e.kind in COUNTED), key=lambda e: (e.on, e.pk))
 
 
+def entries(events: Iterable[BatchEvent]) -> Iterator[Entry]:
+    """Events as the ledgers read them."""
+    return (Entry(e.kind, e.count, e.estimated) for e in events)
+
+
 def accounts_of(batch: Batch) -> Accounts:
     """Both ledgers of a batch as they stand; raises LedgerError where they do not balance."""
-    return accounts(Entry(e.kind, e.count, e.estimated) for e in counted(batch))
+    return accounts(entries(counted(batch)))
 
 
 def balance_of(batch: Batch) -> tuple[Accounts, BatchEvent | None, LedgerError | None]:
     """Both ledgers without what they cannot hold, and the first event that they cannot, with what is wrong with it."""
     events = counted(batch)
-    found, wrong = balance(Entry(e.kind, e.count, e.estimated) for e in events)
+    found, wrong = balance(entries(events))
     return found, None if wrong is None else events[wrong.at], wrong
 
 
@@ -114,10 +115,9 @@ def add_event(
         raise Refused("count", f"{count} is not a count between 0 and {MANY}: correct the number")
     event = BatchEvent(batch=batch, kind=kind, on=on, count=count, estimated=estimated, **more)
     if kind in COUNTED and count is not None:
-        rows = [(e.on, e.pk, e.kind, e.count, e.estimated) for e in batch.events.all()]
-        rows = sorted([*rows, (on, 1 << 62, kind, count, estimated)], key=lambda r: r[:2])
+        events = sorted([*counted(batch), event], key=lambda e: e.on)  # the new one last of its day
         try:
-            accounts(entries((r[2], r[3], r[4]) for r in rows))
+            accounts(entries(events))
         except LedgerError as error:
             raise Refused("count", f"{ledger_words(error)}: count again, or correct an earlier entry") from error
     return write.save(event)

@@ -51,13 +51,13 @@ def page(request: Any) -> HttpResponse:
 @garden_view()
 def week_rows(request: Any, start: str) -> HttpResponse:
     """All tasks of one week of the calendar page."""
-    here = [one.todos for one in weeks(_state(request)) if one.start.isoformat() == start]
+    here = [one.todos for one in weeks(_state(request.garden)) if one.start.isoformat() == start]
     return render(request, "today/_week_rows.html", {"todos": here[0] if here else []})
 
 
-def _state(request: Any) -> SeasonState:
+def _state(garden: Garden) -> SeasonState:
     try:
-        return load(request.garden, clock.today(request.garden))
+        return load(garden, clock.today(garden))
     except NoFrostDate as error:
         raise Http404("There are no dates before a frost date is known.") from error
 
@@ -65,7 +65,7 @@ def _state(request: Any) -> SeasonState:
 @garden_view()
 def week_page(request: Any) -> HttpResponse:
     """Seven days with their minutes, for the screen and for paper."""
-    now = _state(request)
+    now = _state(request.garden)
     try:
         start = date.fromisoformat(request.GET.get("from", ""))
     except ValueError:
@@ -86,7 +86,7 @@ def week_page(request: Any) -> HttpResponse:
 @garden_view()
 def month_page(request: Any) -> HttpResponse:
     """A month to hang on the wall."""
-    now = _state(request)
+    now = _state(request.garden)
     try:
         first = date.fromisoformat(f"{request.GET.get('month', '')}-01")
     except ValueError:
@@ -107,11 +107,7 @@ def month_page(request: Any) -> HttpResponse:
 @garden_view()
 def file(request: Any) -> HttpResponse:
     """The tasks as an iCalendar file."""
-    try:
-        now = load(request.garden, clock.today(request.garden))
-    except NoFrostDate as error:
-        raise Http404("There are no dates before a frost date is known.") from error
-    return _response(calendar(now), "tasks.ics")
+    return _response(calendar(_state(request.garden)), "tasks.ics")
 
 
 def feed(request: Any, token: str) -> HttpResponse:
@@ -126,10 +122,7 @@ def feed(request: Any, token: str) -> HttpResponse:
     etag = _etag(link.garden, today)
     if (known := get_conditional_response(request, etag=etag)) is not None:
         return known
-    try:
-        now = load(link.garden, today)
-    except NoFrostDate as error:
-        raise Http404("There are no dates yet.") from error
+    now = _state(link.garden)
     response = _response(
         calendar(now, request.build_absolute_uri(reverse("today", args=[link.garden_id]))), "tasks.ics"
     )

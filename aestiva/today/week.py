@@ -78,11 +78,10 @@ class WeekAhead(NamedTuple):
 def weeks(now: SeasonState) -> list[WeekAhead]:
     """The weeks ahead that have tasks, the nearest `NEAR` of them listed; what is overdue stands in this week."""
     todos = sorted(now.todos(now.today + timedelta(days=AHEAD - 1)), key=lambda t: (t.due, t.task.key))
-    monday = now.today - timedelta(days=now.today.weekday())
     by_week: dict[date, list[Todo]] = defaultdict(list)
     for todo in todos:
         day = max(todo.due, now.today)
-        by_week[day - timedelta(days=(day - monday).days % 7)].append(todo)
+        by_week[day - timedelta(days=day.weekday())].append(todo)
     found, left = [], NEAR
     for start, here in sorted(by_week.items()):
         near = here[:left]

@@ -116,7 +116,12 @@ def _places(sown: Sown, accounts: Accounts) -> float:
     """What a batch has to give from: its plants, or its cells (of a box its seeds) until somebody has counted."""
     if accounts.indoors is not None:
         return float(accounts.indoors + accounts.planted)
-    return float((accounts.sown if sown.sown_in == "box" else sown.cells) or 0)
+    return float(places_sown(sown, accounts.sown))
+
+
+def places_sown(sown: Sown, seeds: int | None) -> int:
+    """Cells or blocks that a sowing filled, of a box its seeds; 0 where nobody said."""
+    return (seeds if sown.sown_in == "box" else sown.cells) or 0
 
 
 def half_coming(crop: Crop, temperature_c: float | None, seeds: int | None) -> float | None:

@@ -17,6 +17,7 @@ from aestiva.season.models import Batch, BatchEvent, CropValue, GardenCrop, Lot,
 from aestiva.seeds.models import SeedTest
 
 PAGES = ("today/", "plan/", "seeds/", "beds/", "calendar/", "calendar/week/", "journal/", "tasks.csv")
+RAISED = {"crop": "Tomato", "method": "raised", "term": "spring", "sown_in": "cells"}
 
 
 class Case(GardenCase):
@@ -199,13 +200,7 @@ class Overtaken(Case):
 
     def test_every_form_that_edits_a_row(self) -> None:
         planting = plant(self.garden, self.owner, "tomato", 4)
-        form = {
-            "crop": "Tomato",
-            "method": "raised",
-            "term": "spring",
-            "sown_in": "cells",
-            "revision": planting.revision,
-        }
+        form = {**RAISED, "revision": planting.revision}
         self.both(
             f"plan/{planting.pk}/", {**form, "wanted": 8}, {**form, "wanted": 12}, "<td>8</td><td>12</td>", "Wren"
         )
@@ -242,13 +237,7 @@ class Overtaken(Case):
 
     def test_keep_mine_keeps_it_after_all(self) -> None:
         planting = plant(self.garden, self.owner, "tomato", 4)
-        form = {
-            "crop": "Tomato",
-            "method": "raised",
-            "term": "spring",
-            "sown_in": "cells",
-            "revision": planting.revision,
-        }
+        form = {**RAISED, "revision": planting.revision}
         self.client.post(self.url(f"plan/{planting.pk}/"), {**form, "wanted": 8})
         answer = self.client.post(self.url(f"plan/{planting.pk}/"), {**form, "wanted": 12})
         again = {**form, "wanted": 12, "revision": answer.context["revision"]}
