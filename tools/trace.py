@@ -1,0 +1,127 @@
+"""What one request passes through: `make trace`, for the three that a grower makes most.
+
+Prints for each the queries, the files and functions of the project that ran, and the crossings: calls from one app or
+package into another.  Counted in a demo garden of forty plantings, the request made once before so that what is kept is
+kept.  It counts calls of Python functions only; templates count as the tags they call.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+from collections import Counter
+from collections.abc import Callable
+from pathlib import Path
+from types import FrameType
+from typing import Any
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+
+
+class Passed:
+    """The project's functions that ran while it was open."""
+
+    def __init__(self) -> None:
+        self.functions: set[tuple[str, str]] = set()
+        self.crossings = 0
+        self.rooms: Counter[tuple[str, str]] = Counter()
+
+    def __enter__(self) -> Passed:
+        sys.setprofile(self._note)
+        return self
+
+    def __exit__(self, *args: object) -> None:
+        sys.setprofile(None)
+
+    def _note(self, frame: FrameType, event: str, arg: object) -> None:
+        if event != "call":
+            return
+        file = _ours(frame)
+        if file is None:
+            return
+        self.functions.add((file, frame.f_code.co_qualname))
+        caller, steps = frame.f_back, 0
+        while caller is not None and _ours(caller) is None and steps < 60:
+            caller, steps = caller.f_back, steps + 1
+        above = _ours(caller) if caller is not None else None
+        if above is not None and _room(above) != _room(file):
+            self.crossings += 1
+            self.rooms[_room(above), _room(file)] += 1
+
+    @property
+    def files(self) -> set[str]:
+        return {file for file, _ in self.functions}
+
+
+def _ours(frame: FrameType) -> str | None:
+    name = frame.f_code.co_filename
+    if not name.startswith((f"{ROOT}/aestiva", f"{ROOT}/growing")):
+        return None
+    return name[len(str(ROOT)) + 1 :]
+
+
+def _room(file: str) -> str:
+    """The app, or the package of rules: "aestiva/plan", "growing/chain"."""
+    return "/".join(file.split("/")[:2]) if file.count("/") > 1 else file.split("/")[0]
+
+
+def show(name: str, request: Callable[[], Any], again: bool = True) -> None:
+    """One line a request."""
+    from django.db import connection
+    from django.test.utils import CaptureQueriesContext
+
+    if again:
+        request()
+    with CaptureQueriesContext(connection) as seen, Passed() as passed:
+        answer = request()
+    assert answer.status_code in (200, 302), answer.status_code
+    pairs = len(passed.rooms)
+    print(
+        f"TRACE {name}: {len(seen)} queries, {len(passed.files)} files, {len(passed.functions)} functions,"
+        f" {passed.crossings} crossings ({pairs} kinds)"
+    )
+    if os.environ.get("ROOMS"):
+        for (a, b), n in passed.rooms.most_common(30):
+            print(f"    {a} -> {b}: {n}")
+
+
+def main() -> None:
+    """Build the garden, and make the three requests."""
+    with tempfile.TemporaryDirectory() as data:
+        os.environ.update(AESTIVA_DATA=data, AESTIVA_DEBUG="0", AESTIVA_HOSTS="testserver")
+        os.environ.setdefault("DJANGO_SETTINGS_MODULE", "aestiva.settings")
+        import django
+        from django.core.management import call_command
+        from django.test import Client
+        from django.test.utils import setup_test_environment
+
+        django.setup()
+        setup_test_environment()
+        call_command("migrate", verbosity=0)
+        from demo.kanuka import build
+
+        garden = build(40)
+        client = Client()
+        client.force_login(
+            garden.members.get(role="owner").user, backend="django.contrib.auth.backends.ModelBackend"
+        )
+        at = f"/g/{garden.pk}"
+        page = client.get(f"{at}/today/")
+        keys = [
+            t.task.key
+            for group in page.context["day"].groups
+            for bundle in group.bundles
+            for t in bundle.todos
+            if t.task.kind in ("pot", "thin", "lamp", "lid", "seed")
+        ]
+        one_by_one = iter(keys)
+        head = {"HX-Request": "true"} if "--tap" in sys.argv else {}
+        show("done-tap", lambda: client.post(f"{at}/task/{next(one_by_one)}/", {"what": "done"}, headers=head, follow=True))
+        typed = {"crop": "Tomato", "wanted": "24", "method": "raised", "term": "spring"}
+        show("live answer of Add a planting", lambda: client.get(f"{at}/plan/preview/", typed, headers={"HX-Request": "true"}))
+        show("letting go of the frost line", lambda: client.get(f"{at}/place/line/", {"risk": "20", "effects": "1"}, headers={"HX-Request": "true"}))
+
+
+main()
