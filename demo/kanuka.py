@@ -16,9 +16,9 @@ from aestiva.plan.actions import made
 from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Season, Spot
 from demo.scenario import make_spots, read, weather_of
 from demo.simulation import put_weather
-from growing.emergence import emergence_days
-from growing.hardening import Ladder, ladders
-from growing.season import Choice, PlantingDates, date_planting
+from growing.chain.dates import Choice, PlantingDates, date_planting
+from growing.emergence.thermal_time import emergence_days
+from growing.hardening.ladder import Ladder, ladders
 
 
 @transaction.atomic

@@ -24,10 +24,10 @@ from aestiva.season.models import BedArea, Lot, Planting, Season, Spot
 from aestiva.seeds.actions import packet_facts
 from aestiva.seeds.models import SeedTest
 from demo.simulation import live_day, put_weather
-from growing.packettext import read_packet
-from growing.soil import MORNING_C
-from growing.station import Climate, Weather, generate
-from growing.warmth import ComputedWarmth
+from growing.place.soil import MORNING_C
+from growing.place.station import Climate, Weather, generate
+from growing.place.warmth import ComputedWarmth
+from growing.seeds.packettext import read_packet
 
 HERE = Path(__file__).parent
 SCENARIOS = ("quarry_lane", "kanuka_flat")

@@ -21,8 +21,8 @@ from aestiva.place.models import Station
 from aestiva.season.actions import accounts_of, stand
 from aestiva.season.models import Batch, Spot
 from aestiva.today import actions
-from growing.emergence import emergence_days, share_coming
-from growing.station import SimulatedStation, Weather
+from growing.emergence.thermal_time import emergence_days, share_coming
+from growing.place.station import SimulatedStation, Weather
 
 FRAME_FROM_OUTING = 4
 

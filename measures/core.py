@@ -11,10 +11,10 @@ def dating_500() -> bool:
     """500 plantings dated with all their working, against rebuilding the same result trees field by field."""
     from datetime import date
 
+    from growing.chain.dates import Choice, date_planting
     from growing.crops import library
-    from growing.frost import TypedDate, TypedFrost
-    from growing.place import PlaceYear
-    from growing.season import Choice, date_planting
+    from growing.place.frost import TypedDate, TypedFrost
+    from growing.place.year import PlaceYear
     from growing.working import Value, Working
     from measures.floors import rebuild_trees
 
@@ -36,8 +36,8 @@ def _climates() -> Any:
     """A hundred years of daily minima, as the simulated station makes them."""
     from datetime import date
 
-    from growing.minima import DailySeries
-    from growing.station import Climate, generate
+    from growing.place.minima import DailySeries
+    from growing.place.station import Climate, generate
 
     weather = generate(Climate(9.0, 9.8, 2.6, range_c=14.0), False, 7, date(1925, 7, 16), 36525)
     return DailySeries(weather.start, weather.tmin)
@@ -45,7 +45,7 @@ def _climates() -> Any:
 
 def frost_100y() -> bool:
     """Seasons of a hundred years at three thresholds, cut and searched, against the search alone on the ready grid."""
-    from growing import minima
+    from growing.place import minima
     from measures.floors import search_frosts
 
     record = _climates()
@@ -62,8 +62,8 @@ def frost_100y() -> bool:
 
 def bootstrap_1000() -> bool:
     """How sure thirty years make both dates at three thresholds, against drawing and sorting as many integers."""
-    from growing.minima import ComputedFrost
-    from growing.sureness import how_sure
+    from growing.place.minima import ComputedFrost
+    from growing.place.sureness import how_sure
     from measures.floors import draw_and_sort
 
     climate = ComputedFrost(False, _climates())
@@ -80,7 +80,7 @@ def sow_counts_300() -> bool:
     """Counts for 300 plantings of uncertain seed, one to three a cell, against one call of the binomial tail."""
     import numpy as np
 
-    from growing.sowing import nodes, smallest_counts
+    from growing.seeds.sowing import nodes, smallest_counts
     from measures.floors import binomial_tails
 
     random = np.random.default_rng(5)

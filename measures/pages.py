@@ -155,7 +155,7 @@ def plan_400() -> bool:
     from aestiva.place.queries import place_year
     from aestiva.season.crops import Crops
     from aestiva.season.models import Planting
-    from growing.season import date_planting
+    from growing.chain.dates import date_planting
 
     client, found = _pages("plan/", "plan/season.html")
     large, _ = _pages.ready  # type: ignore[attr-defined]
@@ -229,7 +229,7 @@ def weather_import_30y() -> bool:
     weather = weather_of(read("quarry_lane"))
     from datetime import timedelta
 
-    from growing.weatherfile import read_weather
+    from growing.place.weatherfile import read_weather
 
     rows = (f"{weather.start + timedelta(days=i)},{weather.tmin[i]},{weather.tmax[i]}" for i in range(365 * 30))
     data = ("date,tmin,tmax\n" + "\n".join(rows) + "\n").encode()

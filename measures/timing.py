@@ -31,7 +31,9 @@ def report(name: str, ratio: float, limit: float, note: str) -> bool:
 def forget() -> None:
     """Drop what is kept between requests; the library's own files stay read, as in a running server."""
     from aestiva.place import queries
-    from growing import daylight, minima, sowing, watch
+    from growing.place import daylight, minima
+    from growing.place import nights as watch
+    from growing.seeds import sowing
 
     for kept in (
         queries._joined,

@@ -104,9 +104,7 @@ def main() -> None:
 
         garden = build(40)
         client = Client()
-        client.force_login(
-            garden.members.get(role="owner").user, backend="django.contrib.auth.backends.ModelBackend"
-        )
+        client.force_login(garden.members.get(role="owner").user, backend="django.contrib.auth.backends.ModelBackend")
         at = f"/g/{garden.pk}"
         page = client.get(f"{at}/today/")
         keys = [
@@ -118,10 +116,19 @@ def main() -> None:
         ]
         one_by_one = iter(keys)
         head = {"HX-Request": "true"} if "--tap" in sys.argv else {}
-        show("done-tap", lambda: client.post(f"{at}/task/{next(one_by_one)}/", {"what": "done"}, headers=head, follow=True))
+        show(
+            "done-tap",
+            lambda: client.post(f"{at}/task/{next(one_by_one)}/", {"what": "done"}, headers=head, follow=True),
+        )
         typed = {"crop": "Tomato", "wanted": "24", "method": "raised", "term": "spring"}
-        show("live answer of Add a planting", lambda: client.get(f"{at}/plan/preview/", typed, headers={"HX-Request": "true"}))
-        show("letting go of the frost line", lambda: client.get(f"{at}/place/line/", {"risk": "20", "effects": "1"}, headers={"HX-Request": "true"}))
+        show(
+            "live answer of Add a planting",
+            lambda: client.get(f"{at}/plan/preview/", typed, headers={"HX-Request": "true"}),
+        )
+        show(
+            "letting go of the frost line",
+            lambda: client.get(f"{at}/place/line/", {"risk": "20", "effects": "1"}, headers={"HX-Request": "true"}),
+        )
 
 
 main()

@@ -14,7 +14,7 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.place.dating import Dating, dating_of
 from aestiva.season.models import BedArea, Planting, Spot
-from growing.bedplan import Rect
+from growing.beds.bedplan import Rect
 from growing.crops import Crop
 
 LEAST_CM = 5.0

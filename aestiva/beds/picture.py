@@ -10,7 +10,7 @@ from html import escape
 from aestiva.beds.models import Plot
 from aestiva.beds.queries import Laid
 from aestiva.season.models import Spot
-from growing.bedplan import Rect, seen_from
+from growing.beds.bedplan import Rect, seen_from
 
 WIDTH = 700
 MOST_SEEN = 900  # plants drawn from the side: behind so many nothing is seen

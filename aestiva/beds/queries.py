@@ -14,11 +14,11 @@ from aestiva.beds.models import Plot, Use
 from aestiva.gardens.models import Garden
 from aestiva.place.dating import Dating, packet_of
 from aestiva.season.models import GROWING, Batch, BatchEvent, BedArea, Lot, Planting, Spot
-from growing.bedplan import Area, Household, Rect, Slot, first_free, household, slots, too_dark
+from growing.beds.bedplan import Area, Household, Rect, Slot, first_free, household, slots, too_dark
+from growing.beds.packing import Fit, fit, places
+from growing.chain.dates import PlantingDates
 from growing.crops import Crop
-from growing.follow import Follower, follower
-from growing.packing import Fit, fit, places
-from growing.season import PlantingDates
+from growing.plan.follow import Follower, follower
 
 BEGINS_DAYS = 56  # days before last frost on which the plan of the ground begins
 SEASON_WEEKS = 40

@@ -21,10 +21,10 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import link
 from aestiva.place.dating import dating_of
 from aestiva.season.models import GROWING, BedArea, Lot, Planting, Spot
-from growing.bedplan import Rect, beyond, hidden, overlaps, slots, taken_share, too_dark
-from growing.follow import Follower
-from growing.packing import fit
-from growing.shading import shaded
+from growing.beds.bedplan import Rect, beyond, hidden, overlaps, slots, taken_share, too_dark
+from growing.beds.packing import fit
+from growing.beds.shading import shaded
+from growing.plan.follow import Follower
 
 FULL = 0.85
 

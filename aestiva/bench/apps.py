@@ -12,7 +12,7 @@ class BenchConfig(AppConfig):
 
         from aestiva.bench.actions import COMPLETE
         from aestiva.gardens.providers import Stage, offer_link, register
-        from growing.tasks import bench
+        from growing.bench import steps
 
-        register(Stage("bench", bench.tasks, COMPLETE))
+        register(Stage("bench", steps.tasks, COMPLETE))
         offer_link("batch", lambda garden_id, pk: reverse("batch", args=[garden_id, pk]))

@@ -10,6 +10,6 @@ class CareConfig(AppConfig):
     def ready(self) -> None:
         from aestiva.care.actions import COMPLETE
         from aestiva.gardens.providers import Stage, register
-        from growing.tasks import care
+        from growing.care import steps
 
-        register(Stage("care", care.tasks, COMPLETE))
+        register(Stage("care", steps.tasks, COMPLETE))

@@ -20,15 +20,15 @@ from aestiva.season.trouble import CANNOT, Trouble, words_of
 from aestiva.seeds.queries import seed_of, seeds_known, tests_of
 from growing.batch.history import BatchState, Sown, ledgers, places_sown, replay_planting
 from growing.batch.ledger import LedgerError
+from growing.bench.steps import count_for
+from growing.chain.course import Facts, course, delayed_by_hardening
 from growing.crops import Crop
-from growing.hardening import Ladder, ladders, progress
-from growing.place import PlaceYear
-from growing.raising import Facts, course, delayed_by_hardening
-from growing.sowing import NoCount
-from growing.tasks import Raised, Task
-from growing.tasks.bench import count_for
-from growing.viability import Germination
-from growing.watch import Night
+from growing.hardening.ladder import Ladder, ladders, progress
+from growing.place.nights import Night
+from growing.place.year import PlaceYear
+from growing.seeds.sowing import NoCount
+from growing.seeds.viability import Germination
+from growing.steps import Raised, Task
 
 log = logging.getLogger("aestiva.season")
 HORIZON = timedelta(days=1200)  # no task lies further from its season's beginning, or from today

@@ -10,6 +10,6 @@ class EmergenceConfig(AppConfig):
     def ready(self) -> None:
         from aestiva.emergence.actions import COMPLETE
         from aestiva.gardens.providers import Stage, register
-        from growing.tasks import emergence
+        from growing.emergence import steps
 
-        register(Stage("emergence", emergence.tasks, COMPLETE))
+        register(Stage("emergence", steps.tasks, COMPLETE))

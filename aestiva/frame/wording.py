@@ -9,7 +9,7 @@ from datetime import date
 from typing import Any
 
 from aestiva.frame import say
-from growing.tasks import Task
+from growing.steps import Task
 from growing.working import Value, Working
 
 RULES: dict[str, tuple[str, str]] = {

@@ -10,7 +10,7 @@ from django import forms
 from aestiva.frame import say
 from aestiva.frame.say import WEEKDAYS
 from aestiva.gardens.models import Garden
-from growing.hardening import ladders
+from growing.hardening.ladder import ladders
 
 RISKS = (
     (0.05, "1 spring in 20"),

@@ -18,7 +18,7 @@ from django.db import DataError, IntegrityError, models, transaction
 
 from aestiva.accounts.models import User
 from aestiva.gardens.models import Garden, JournalEntry, Member
-from growing.jsonfile import BadJson, read_json
+from growing.files.jsonfile import BadJson, read_json
 
 FORMAT, VERSION = "aestiva-garden", 3
 MOST_BYTES, MOST_OBJECTS, MOST_VALUES = 16 * 1024 * 1024, 120_000, 2_000_000

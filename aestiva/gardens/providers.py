@@ -11,8 +11,8 @@ from datetime import date
 from typing import Any, NamedTuple
 
 from aestiva.gardens.models import Garden
-from growing.place import PlaceYear
-from growing.tasks import Raised, Task
+from growing.place.year import PlaceYear
+from growing.steps import Raised, Task
 
 Derive = Callable[[Raised, date, date], Iterator[Task]]
 Complete = Callable[[Any], None]

@@ -10,6 +10,6 @@ class HardeningConfig(AppConfig):
     def ready(self) -> None:
         from aestiva.gardens.providers import Stage, register
         from aestiva.hardening.actions import COMPLETE
-        from growing.tasks import hardening
+        from growing.hardening import steps
 
-        register(Stage("hardening", hardening.tasks, COMPLETE))
+        register(Stage("hardening", steps.tasks, COMPLETE))

@@ -19,9 +19,9 @@ from aestiva.gardens import clock, journal
 from aestiva.gardens.models import Garden
 from aestiva.place.models import Feed, ForecastNight, Frost, GardenNight, SoilReading, Station, StationYear
 from aestiva.place.queries import frost_of, pack, unpack
-from growing.feed import Post
-from growing.station import WeatherSource
-from growing.weatherfile import WeatherFile
+from growing.place.feed import Post
+from growing.place.station import WeatherSource
+from growing.place.weatherfile import WeatherFile
 
 
 class Merged(NamedTuple):

@@ -14,10 +14,10 @@ from aestiva.place.queries import place_year
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting, Spot
 from aestiva.season.trouble import CANNOT, Trouble, words_of
+from growing.chain.course import emergence_speed
+from growing.chain.dates import Choice, Packet, PlantingDates, date_planting
 from growing.crops import Crop
-from growing.place import PlaceYear
-from growing.raising import emergence_speed
-from growing.season import Choice, Packet, PlantingDates, date_planting
+from growing.place.year import PlaceYear
 
 
 class Dating:

@@ -10,8 +10,8 @@ from django import forms
 from aestiva.frame.forms import DayField, DayInput
 from aestiva.gardens.models import Garden
 from aestiva.place.models import BASES, MEANINGS, Frost, Station, Warmth
-from growing.shift import Shift
-from growing.station import PRESETS
+from growing.place.shift import Shift
+from growing.place.station import PRESETS
 from growing.units import shown, stored
 
 

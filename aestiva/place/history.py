@@ -11,9 +11,9 @@ from numpy.typing import NDArray
 
 from aestiva.frame import say
 from aestiva.place.queries import Record
-from growing.minima import DailySeries
+from growing.place.minima import DailySeries
+from growing.place.nights import AtPlant, Night
 from growing.units import shown
-from growing.watch import AtPlant, Night
 
 WINDOW_DAYS = 7
 MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November",

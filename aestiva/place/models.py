@@ -8,7 +8,7 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from aestiva.gardens.models import Garden
-from growing.watch import Night
+from growing.place.nights import Night
 
 MEANINGS = (
     ("average", "the average: half of the years are later"),

@@ -17,14 +17,14 @@ from aestiva.place.picture import Curve, span_of
 from aestiva.place.queries import computed_frost, record_of
 from growing.calendar import cold_season_start
 from growing.crops import Crop
-from growing.daylight import Onion, day_length_h, onions, reaches, ten_hour_autumn
-from growing.frost import EventDates, RiskDate
-from growing.growing_season import GrowingSeason, growing_season
-from growing.minima import ColdSeason, ComputedFrost, TooFewSeasons
-from growing.place import PlaceYear
-from growing.sureness import Sureness, how_sure, risk_band
-from growing.trend import Trend
-from growing.warmth import SURE, ComputedWarmth, WarmFrom
+from growing.place.daylight import Onion, day_length_h, onions, reaches, ten_hour_autumn
+from growing.place.frost import EventDates, RiskDate
+from growing.place.growing_season import GrowingSeason, growing_season
+from growing.place.minima import ColdSeason, ComputedFrost, TooFewSeasons
+from growing.place.sureness import Sureness, how_sure, risk_band
+from growing.place.trend import Trend
+from growing.place.warmth import SURE, ComputedWarmth, WarmFrom
+from growing.place.year import PlaceYear
 from growing.working import Working
 
 RISKS = (0.9, 0.5, 0.25, 0.1)

@@ -12,8 +12,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from aestiva.frame import say
-from growing.frost import EventDates
-from growing.minima import ColdSeason
+from growing.place.frost import EventDates
+from growing.place.minima import ColdSeason
 
 LEAST_RISK, MOST_RISK = 0.01, 0.5
 

@@ -16,13 +16,13 @@ from aestiva.season.crops import Crops
 from aestiva.season.models import Planting
 from growing.calendar import cold_season_start, in_year
 from growing.crops import Crop
-from growing.frost import FrostClimate, TypedDate, TypedFrost
-from growing.minima import MINIMUM_SEASONS, ComputedFrost, DailySeries, TooFewSeasons
-from growing.place import PlaceYear
-from growing.shift import Pair, Shift, garden_shift, was_clear
-from growing.soil import Reading
-from growing.warmth import ComputedWarmth, TypedWarmth, WarmDate
-from growing.watch import Night
+from growing.place.frost import FrostClimate, TypedDate, TypedFrost
+from growing.place.minima import MINIMUM_SEASONS, ComputedFrost, DailySeries, TooFewSeasons
+from growing.place.nights import Night
+from growing.place.shift import Pair, Shift, garden_shift, was_clear
+from growing.place.soil import Reading
+from growing.place.warmth import ComputedWarmth, TypedWarmth, WarmDate
+from growing.place.year import PlaceYear
 
 MISSING = -32768
 

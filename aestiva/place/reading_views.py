@@ -21,8 +21,8 @@ from aestiva.place.forms import FeedForm, OwnNightForm, SoilForm
 from aestiva.place.models import Feed, GardenNight, SoilReading
 from aestiva.place.queries import computed_warmth, estimated_shift, frost_of, record_of, soil_readings
 from aestiva.place.wording import problem_words
-from growing.feed import MOST_BYTES, BadPost, read_post
-from growing.weatherfile import read_weather
+from growing.place.feed import MOST_BYTES, BadPost, read_post
+from growing.place.weatherfile import read_weather
 
 SHOWN = 30
 MOST_NIGHTS = 4000  # eleven years

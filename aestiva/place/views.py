@@ -30,11 +30,11 @@ from aestiva.place.queries import (
     record_of,
     season_crops,
 )
-from growing.minima import ComputedFrost
-from growing.place import PlaceYear
-from growing.shift import remote
+from growing.place.minima import ComputedFrost
+from growing.place.shift import remote
+from growing.place.warmth import ComputedWarmth
+from growing.place.year import PlaceYear
 from growing.units import stored
-from growing.warmth import ComputedWarmth
 
 THRESHOLDS = ((0.0, "frost"), (2.2, "ground frost"), (-2.2, "killing frost"))
 EVENTS = {"spring": "last", "autumn": "first"}

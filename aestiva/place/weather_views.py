@@ -24,12 +24,12 @@ from aestiva.place.models import ForecastNight, Station
 from aestiva.place.overview import RISKS
 from aestiva.place.queries import frost_of, record_of
 from aestiva.place.wording import UNIT_CHOICES, problem_words, unit_words
-from growing.minima import ComputedFrost, DailySeries, TooFewSeasons
-from growing.shift import remote
-from growing.station import PRESETS, generate
-from growing.sureness import how_sure
-from growing.watch import at_plant, chance_below
-from growing.weatherfile import UNITS, WeatherFile, read_weather
+from growing.place.minima import ComputedFrost, DailySeries, TooFewSeasons
+from growing.place.nights import at_plant, chance_below
+from growing.place.shift import remote
+from growing.place.station import PRESETS, generate
+from growing.place.sureness import how_sure
+from growing.place.weatherfile import UNITS, WeatherFile, read_weather
 
 MADE_UP_YEARS = 30
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from growing.textfile import FileProblem
+from growing.files.textfile import FileProblem
 
 _SAY = {
     "too_big": "The file is larger than {value}, the most that is read: cut it to what you need.",

@@ -11,8 +11,8 @@ from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.place.dating import Dating
 from aestiva.season.models import Planting, Season
+from growing.chain.dates import PlantingDates
 from growing.crops import Crop
-from growing.season import PlantingDates
 
 
 def made(dates: PlantingDates) -> dict[str, Any]:

@@ -15,8 +15,8 @@ from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, Lot, Planting
 from aestiva.seeds.models import SeedTest
 from growing.batch.ledger import LedgerError
+from growing.chain.dates import Packet
 from growing.crops import CropError
-from growing.season import Packet
 
 
 def holds_together(garden: Garden) -> list[str]:

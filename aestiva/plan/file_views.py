@@ -23,7 +23,7 @@ from aestiva.plan import actions
 from aestiva.season.crops import Crops, too_many_unknown
 from aestiva.season.models import Planting
 from growing.crops import Crop
-from growing.plantingfile import PlantingRow, read_plantings
+from growing.plan.plantingfile import PlantingRow, read_plantings
 
 
 class Match(NamedTuple):

@@ -15,13 +15,13 @@ from aestiva.course.state import Item, SeasonState
 from aestiva.frame import say
 from aestiva.plan.picture import Row
 from aestiva.season.crops import Crops
+from growing.bench.room import trays_in_box, trays_in_cells, trays_in_pots
+from growing.bench.steps import count_for
 from growing.calendar import Window
+from growing.chain.dates import Choice, PlantingDates, date_planting
 from growing.crops import Crop
-from growing.place import PlaceYear
-from growing.room import trays_in_box, trays_in_cells, trays_in_pots
-from growing.season import Choice, PlantingDates, date_planting
-from growing.sowing import NoCount, to_prick
-from growing.tasks.bench import count_for
+from growing.place.year import PlaceYear
+from growing.seeds.sowing import NoCount, to_prick
 
 FOLD_ABOVE = 40
 SAMPLE = ("lettuce", "broccoli", "leek", "tomato", "pepper", "squash", "zinnia", "sweet_pea")

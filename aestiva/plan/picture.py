@@ -15,7 +15,7 @@ from typing import NamedTuple
 
 from aestiva.frame import say
 from growing.calendar import Window
-from growing.place import PlaceYear
+from growing.place.year import PlaceYear
 
 WIDTH, LABELS, RIGHT = 1090, 196, 12
 ROW, TOP = 46, 96

@@ -7,7 +7,7 @@ from datetime import date
 from aestiva.course.state import load
 from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import Effect
-from growing.place import PlaceYear
+from growing.place.year import PlaceYear
 
 
 def moved_by(garden: Garden, today: date, place: PlaceYear) -> list[Effect]:

@@ -23,9 +23,9 @@ from aestiva.plan.picture import season_svg
 from aestiva.season.models import Planting
 from aestiva.season.trouble import CANNOT, Trouble, words_of
 from aestiva.seeds.queries import lot_seed
+from growing.bench.steps import count_for
 from growing.crops import Crop, CropError
-from growing.sowing import NoCount
-from growing.tasks.bench import count_for
+from growing.seeds.sowing import NoCount
 
 ORDERS = {"sow": "sowing", "out": "planting out", "name": "name"}
 

@@ -10,6 +10,6 @@ class PlantingOutConfig(AppConfig):
     def ready(self) -> None:
         from aestiva.gardens.providers import Stage, register
         from aestiva.plantingout.actions import COMPLETE
-        from growing.tasks import plantingout
+        from growing.plantingout import steps
 
-        register(Stage("plantingout", plantingout.tasks, COMPLETE))
+        register(Stage("plantingout", steps.tasks, COMPLETE))

@@ -13,7 +13,7 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Spot
 from growing.batch.history import COUNTED
 from growing.batch.ledger import Accounts, Entry, LedgerError, accounts, balance
-from growing.tasks import Task
+from growing.steps import Task
 
 MANY = 20_000
 

@@ -10,8 +10,8 @@ from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Lot, Planting
 from aestiva.seeds.models import SeedTest
-from growing.packettext import Packet
-from growing.season import TRANSPLANT_CHECK_DAYS
+from growing.chain.dates import TRANSPLANT_CHECK_DAYS
+from growing.seeds.packettext import Packet
 
 # What a packet says, by the crop field it sets; a range gives its middle.
 FACT_FIELDS = {

@@ -13,9 +13,9 @@ class SeedsConfig(AppConfig):
         from aestiva.gardens.portable import register_part
         from aestiva.gardens.providers import Stage, offer_link, register
         from aestiva.seeds.portable import PARTS
-        from growing.tasks import seeds
+        from growing.seeds import steps
 
         for part in PARTS:
             register_part(part)
-        register(Stage("seeds", seeds.tasks))
+        register(Stage("seeds", steps.tasks))
         offer_link("lot", lambda garden_id, pk: reverse("lot", args=[garden_id, pk]))

@@ -18,7 +18,7 @@ from aestiva.season.crops import Crops, too_many_unknown
 from aestiva.season.models import Lot
 from aestiva.seeds import actions, queries
 from growing.crops import Crop
-from growing.lotfile import LotRow, read_lots
+from growing.seeds.lotfile import LotRow, read_lots
 
 _SAY = {
     "no_crop_column": "No column is called “crop” (found: {value}): name it in the first row.",

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from growing.viability import Germination, viability
+from growing.seeds.viability import Germination, viability
 
 
 def bar(found: Germination) -> str:

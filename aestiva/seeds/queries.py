@@ -12,11 +12,11 @@ from aestiva.gardens.models import Garden
 from aestiva.place.dating import Dating
 from aestiva.season.models import Lot, Planting
 from aestiva.seeds.models import SeedTest
+from growing.bench.steps import count_for
 from growing.crops import Crop
-from growing.emergence import emergence_days, relative_share
-from growing.sowing import NoCount, Seed, SowingCount
-from growing.tasks.bench import count_for
-from growing.viability import STORAGES, Germination, Storage, Test, germination
+from growing.emergence.thermal_time import emergence_days, relative_share
+from growing.seeds.sowing import NoCount, Seed, SowingCount
+from growing.seeds.viability import STORAGES, Germination, Storage, Test, germination
 from growing.working import Value, Working
 
 ORDER_AHEAD_DAYS = 21

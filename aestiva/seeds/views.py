@@ -23,10 +23,10 @@ from aestiva.seeds.forms import LotForm, QuickForm, TestForm
 from aestiva.seeds.models import SeedTest
 from growing.crops import Crop, CropError
 from growing.crops.schema import FIELDS
-from growing.packettext import MOST_LETTERS, read_packet
-from growing.sowing import plants_odds, ways
+from growing.seeds.packettext import MOST_LETTERS, read_packet
+from growing.seeds.sowing import plants_odds, ways
+from growing.seeds.viability import plan_test, viability
 from growing.units import shown, stored
-from growing.viability import plan_test, viability
 
 WAY_NAMES = {
     ("cells", 1): "one a cell",

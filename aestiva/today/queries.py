@@ -9,9 +9,9 @@ from typing import NamedTuple
 
 from aestiva.course.state import Item, SeasonState, Todo
 from aestiva.frame import say, wording
-from growing.tasks import WHERE
-from growing.tasks.plantingout import OUTDOORS, watch
-from growing.watch import AtPlant, Night, at_plant, chance_below
+from growing.place.nights import AtPlant, Night, at_plant, chance_below
+from growing.plantingout.steps import OUTDOORS, watch
+from growing.steps import WHERE
 
 LATE_AFTER_DAYS = 1
 AHEAD = timedelta(days=400)  # how far the next thing is looked for on a day without any

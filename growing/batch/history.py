@@ -9,10 +9,10 @@ from typing import NamedTuple
 
 from growing.batch.ledger import Accounts, LedgerError, balance
 from growing.batch.sharing import shares
+from growing.chain.course import Facts
 from growing.crops import Crop
-from growing.emergence import share_coming
-from growing.hardening import Outing
-from growing.raising import Facts
+from growing.emergence.thermal_time import share_coming
+from growing.hardening.ladder import Outing
 
 COUNTED = frozenset(
     ("sown", "up", "never_up", "received", "thinned", "died", "given", "moved", "planted", "lost_outside")

@@ -10,7 +10,7 @@ from typing import Any, NamedTuple
 
 from growing.crops import Crop, CropError, library
 from growing.crops.schema import FIELDS, HARDINESS, SPEEDS
-from growing.textfile import megabytes
+from growing.files.textfile import megabytes
 
 FORMAT = 1
 MOST_BYTES = 512 * 1024

@@ -10,11 +10,11 @@ from pathlib import Path
 from typing import Any
 
 from growing.calendar import in_year
+from growing.chain.dates import Choice, Packet, PlantingDates, date_planting
 from growing.crops import Crop, library
-from growing.frost import TypedDate, TypedFrost
-from growing.place import PlaceYear
-from growing.season import Choice, Packet, PlantingDates, date_planting
-from growing.warmth import TypedWarmth, WarmDate
+from growing.place.frost import TypedDate, TypedFrost
+from growing.place.warmth import TypedWarmth, WarmDate
+from growing.place.year import PlaceYear
 
 DOC = Path(__file__).resolve().parents[2] / "docs" / "rules" / "worked-chains.md"
 LINE = re.compile(r"^([a-z ]+): (\d{4}-\d\d-\d\d)((?: [+−] \d+ (?:weeks?|days?))*) = (\d{4}-\d\d-\d\d)$", re.M)

@@ -8,7 +8,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
-from growing.minima import DailySeries
+from growing.place.minima import DailySeries
 
 DAY = timedelta(days=1)
 

@@ -6,7 +6,7 @@ import random
 from datetime import date, timedelta
 from unittest import TestCase
 
-from growing.bedplan import (
+from growing.beds.bedplan import (
     Area,
     Rect,
     beyond,

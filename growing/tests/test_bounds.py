@@ -7,11 +7,14 @@ import time
 from datetime import date
 from unittest import TestCase
 
-from growing import jsonfile, lotfile, plantingfile, textfile, weatherfile
 from growing.crops import exchange
 from growing.crops.schema import FIELDS
-from growing.feed import BadPost, read_post
-from growing.packettext import read_packet
+from growing.files import jsonfile, textfile
+from growing.place import weatherfile
+from growing.place.feed import BadPost, read_post
+from growing.plan import plantingfile
+from growing.seeds import lotfile
+from growing.seeds.packettext import read_packet
 
 TODAY = date(2026, 4, 12)
 QUICK_S = 10.0  # for all of one test on a busy machine; each of the poisons took minutes

@@ -7,8 +7,8 @@ from datetime import date
 from statistics import NormalDist
 from unittest import TestCase
 
+from growing.chain.dates import PlantingDates
 from growing.crops import library
-from growing.season import PlantingDates
 from growing.tests.chains import Chain, read, total
 
 

@@ -8,13 +8,13 @@ from unittest import TestCase
 
 import numpy as np
 
-from growing.frost import frost_dates
-from growing.growing_season import growing_season
-from growing.minima import ComputedFrost, DailySeries, TooFewSeasons
-from growing.shift import Pair, garden_shift, was_clear
-from growing.sureness import drawn_dates, how_sure, risk_band
+from growing.place.frost import frost_dates
+from growing.place.growing_season import growing_season
+from growing.place.minima import ComputedFrost, DailySeries, TooFewSeasons
+from growing.place.shift import Pair, garden_shift, was_clear
+from growing.place.sureness import drawn_dates, how_sure, risk_band
+from growing.place.trend import trend_of
 from growing.tests.climates import CLIMATES, Slow, season_start
-from growing.trend import trend_of
 
 RISKS = (0.9, 0.6, 0.5, 0.25, 0.1, 0.05)
 

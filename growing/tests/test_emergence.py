@@ -5,7 +5,7 @@ from __future__ import annotations
 from unittest import TestCase
 
 from growing.crops import library
-from growing.emergence import cardinal_rate, emergence_days, share_coming, share_up, table_rate
+from growing.emergence.thermal_time import cardinal_rate, emergence_days, share_coming, share_up, table_rate
 from growing.tables import rows
 
 

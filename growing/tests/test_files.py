@@ -8,10 +8,10 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from growing.bench.room import trays_in_cells, trays_in_pots
 from growing.crops import library
 from growing.crops.exchange import OwnCrop, OwnValue, fits, read_own, write_library, write_own
-from growing.plantingfile import read_plantings
-from growing.room import trays_in_cells, trays_in_pots
+from growing.plan.plantingfile import read_plantings
 
 
 class PlantingLists(TestCase):

@@ -5,11 +5,11 @@ from __future__ import annotations
 from datetime import date, timedelta
 from unittest import TestCase
 
-from growing.bedplan import Area, Rect, Slot
+from growing.beds.bedplan import Area, Rect, Slot
 from growing.crops import library
-from growing.follow import Follower, follower
-from growing.frost import TypedDate, TypedFrost
-from growing.place import PlaceYear
+from growing.place.frost import TypedDate, TypedFrost
+from growing.place.year import PlaceYear
+from growing.plan.follow import Follower, follower
 
 TODAY = date(2026, 4, 12)
 CROPS = library()

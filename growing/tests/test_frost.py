@@ -10,8 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from growing.calendar import cold_season_of, cold_season_start
-from growing.frost import TypedDate, TypedFrost, frost_dates
-from growing.minima import ComputedFrost, DailySeries, TooFewSeasons, cold_seasons
+from growing.place.frost import TypedDate, TypedFrost, frost_dates
+from growing.place.minima import ComputedFrost, DailySeries, TooFewSeasons, cold_seasons
 
 START = date(2025, 7, 16)
 

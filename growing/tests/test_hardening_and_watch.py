@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import date, timedelta
 from unittest import TestCase
 
-from growing.hardening import Outing, ladders, progress
-from growing.watch import Night, at_plant, chance_below
+from growing.hardening.ladder import Outing, ladders, progress
+from growing.place.nights import Night, at_plant, chance_below
 
 DAY = date(2026, 4, 12)
 SEVEN = ladders()["seven"]

@@ -9,10 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from growing.batch.history import Event, Events, Sown, half_coming, ledgers, replay, replay_planting
+from growing.chain.course import Facts, delayed_by_hardening
+from growing.chain.dates import Choice, date_planting
 from growing.crops import library
-from growing.hardening import ladders, progress
-from growing.raising import Facts, delayed_by_hardening
-from growing.season import Choice, date_planting
+from growing.hardening.ladder import ladders, progress
 from growing.tests.test_season import place
 
 DAY = date(2026, 4, 1)

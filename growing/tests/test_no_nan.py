@@ -12,13 +12,13 @@ from hypothesis import strategies as st
 
 from growing.batch.ledger import Accounts, LedgerError, accounts, balance
 from growing.batch.sharing import shares
+from growing.bench.steps import count_for
 from growing.crops import library
-from growing.frost import frost_dates
-from growing.sowing import NoCount, Seed, ways
-from growing.sureness import how_sure
-from growing.tasks.bench import count_for
-from growing.trend import trend_of
-from growing.viability import LEAST, Storage, Test, germination, plan_test, viability
+from growing.place.frost import frost_dates
+from growing.place.sureness import how_sure
+from growing.place.trend import trend_of
+from growing.seeds.sowing import NoCount, Seed, ways
+from growing.seeds.viability import LEAST, Storage, Test, germination, plan_test, viability
 from growing.working import Value, Working
 
 CROPS = sorted(library().values(), key=lambda c: c.key)

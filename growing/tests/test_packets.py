@@ -7,7 +7,7 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from growing.packettext import FIELDS, read_packet
+from growing.seeds.packettext import FIELDS, read_packet
 from growing.tests.packets import PACKETS
 
 

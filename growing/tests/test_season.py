@@ -9,12 +9,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from growing.calendar import Window, nearest_day, weeks
+from growing.chain.dates import Choice, Packet, date_planting, packet_raising
 from growing.crops import library
-from growing.daylight import day_length_h, ten_hour_autumn
-from growing.frost import TypedDate, TypedFrost
-from growing.place import PlaceYear
-from growing.season import Choice, Packet, date_planting, packet_raising
-from growing.warmth import TypedWarmth, WarmDate
+from growing.place.daylight import day_length_h, ten_hour_autumn
+from growing.place.frost import TypedDate, TypedFrost
+from growing.place.warmth import TypedWarmth, WarmDate
+from growing.place.year import PlaceYear
 
 CROPS = sorted(library())
 DAYS = st.sets(st.integers(0, 6), min_size=1).map(frozenset)

@@ -11,9 +11,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.stats import betabinom, binom
 
-from growing.packing import fit, places
-from growing.sowing import Seed, nodes, plants_odds, smallest_counts, ways
-from growing.viability import Storage, Test, germination, life_factor, plan_test, viability
+from growing.beds.packing import fit, places
+from growing.seeds.sowing import Seed, nodes, plants_odds, smallest_counts, ways
+from growing.seeds.viability import Storage, Test, germination, life_factor, plan_test, viability
 from growing.working import Value
 
 FRESH, LIFE = Value("fresh", 0.9, "share", "table"), Value("seed_years", 3.0, "years", "table")

@@ -9,8 +9,8 @@ from unittest import TestCase
 
 import numpy as np
 
-from growing.bedplan import Area, Rect
-from growing.shading import LOW_DEG, Shade, shaded, sun_path, under
+from growing.beds.bedplan import Area, Rect
+from growing.beds.shading import LOW_DEG, Shade, shaded, sun_path, under
 
 MAY, JULY, MARCH = date(2026, 5, 1), date(2026, 7, 1), date(2026, 3, 21)
 

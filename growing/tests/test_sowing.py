@@ -8,7 +8,7 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from growing.sowing import Seed, cells_to_sow, seeds_for
+from growing.seeds.sowing import Seed, cells_to_sow, seeds_for
 
 
 def at_least(wanted: int, places: int, p: float) -> float:

@@ -6,14 +6,20 @@ from datetime import date, timedelta
 from unittest import TestCase
 
 from growing.batch.ledger import Entry, accounts
+from growing.bench import steps as bench
+from growing.care import steps as care
+from growing.chain.course import Facts, course
+from growing.chain.dates import Choice, date_planting
 from growing.crops import library
-from growing.frost import TypedDate, TypedFrost
-from growing.hardening import Outing, ladders, progress
-from growing.place import PlaceYear
-from growing.raising import Facts, course
-from growing.season import Choice, date_planting
-from growing.tasks import Raised, Task, bench, care, emergence, hardening, plantingout, seeds
-from growing.watch import Night
+from growing.emergence import steps as emergence
+from growing.hardening import steps as hardening
+from growing.hardening.ladder import Outing, ladders, progress
+from growing.place.frost import TypedDate, TypedFrost
+from growing.place.nights import Night
+from growing.place.year import PlaceYear
+from growing.plantingout import steps as plantingout
+from growing.seeds import steps as seeds
+from growing.steps import Raised, Task
 
 PLACE = PlaceYear(2026, TypedFrost(False, TypedDate(5, 9, "average", 8), TypedDate(10, 4, "average", 8)), latitude=52.0)
 LADDER = ladders()["seven"]

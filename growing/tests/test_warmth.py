@@ -8,12 +8,12 @@ from unittest import TestCase
 
 import numpy as np
 
-from growing.daylight import day_length_h, onions, reaches, ten_hour_autumn
-from growing.minima import DailySeries
-from growing.soil import Reading, calibrate, morning_part, soil_mean, warm_from
-from growing.station import PRESETS, Climate, SimulatedStation, fit, forecast, generate
+from growing.place.daylight import day_length_h, onions, reaches, ten_hour_autumn
+from growing.place.minima import DailySeries
+from growing.place.soil import Reading, calibrate, morning_part, soil_mean, warm_from
+from growing.place.station import PRESETS, Climate, SimulatedStation, fit, forecast, generate
+from growing.place.warmth import ComputedWarmth, TypedWarmth, WarmDate
 from growing.tests.climates import declination_hours
-from growing.warmth import ComputedWarmth, TypedWarmth, WarmDate
 
 
 class Soil(TestCase):

@@ -9,8 +9,8 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from growing.station import Climate, forecast, generate
-from growing.weatherfile import read_weather
+from growing.place.station import Climate, forecast, generate
+from growing.place.weatherfile import read_weather
 
 GOOD = "date,tmin,tmax\n2024-02-28,-1.5,6\n2024-02-29,0.2,7.1\n2024-03-01,2,9\n"
 

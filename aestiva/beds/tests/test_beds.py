@@ -11,7 +11,7 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, plant
 from aestiva.gardens import portable
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.season.models import BedArea, Lot, Planting, Season, Spot
-from growing.packing import fit
+from growing.beds.packing import fit
 
 
 class Ground(GardenCase):

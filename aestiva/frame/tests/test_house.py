@@ -9,7 +9,7 @@ from unittest import TestCase
 
 from aestiva.frame import say, wording
 from growing.calendar import Window
-from growing.tasks import KINDS
+from growing.steps import KINDS
 from growing.working import Value, Working
 
 ROOT = Path(__file__).resolve().parents[3]

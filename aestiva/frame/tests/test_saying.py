@@ -19,17 +19,17 @@ from aestiva.frame.tests.garden import GardenCase, garden
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import completion, stages
+from growing.bench.steps import count_for
+from growing.chain.course import Facts, course
+from growing.chain.dates import Choice, Packet, date_planting
 from growing.crops import library
-from growing.frost import TypedDate, TypedFrost
-from growing.hardening import ladders
-from growing.place import PlaceYear
-from growing.raising import Facts, course
-from growing.season import Choice, Packet, date_planting
-from growing.tasks import KINDS
-from growing.tasks.bench import count_for
+from growing.hardening.ladder import ladders
+from growing.place.frost import TypedDate, TypedFrost
+from growing.place.nights import Night, at_plant
+from growing.place.warmth import TypedWarmth, WarmDate
+from growing.place.year import PlaceYear
+from growing.steps import KINDS
 from growing.units import SYSTEMS
-from growing.warmth import TypedWarmth, WarmDate
-from growing.watch import Night, at_plant
 from growing.working import Working
 
 CLIMATE = TypedFrost(False, TypedDate(5, 9, "average", 8), TypedDate(10, 4, "average", 8))

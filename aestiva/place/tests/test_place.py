@@ -13,9 +13,9 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, plant
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.place.models import ForecastNight, Frost, Station, Warmth
 from aestiva.place.queries import place_year, record_of
-from growing.frost import TypedFrost
-from growing.minima import ComputedFrost
-from growing.station import Climate, generate
+from growing.place.frost import TypedFrost
+from growing.place.minima import ComputedFrost
+from growing.place.station import Climate, generate
 
 
 def years(count: int = 15, bad: str = "") -> bytes:

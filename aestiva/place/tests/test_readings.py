@@ -17,7 +17,7 @@ from aestiva.place.actions import take_weather
 from aestiva.place.models import Feed, ForecastNight, GardenNight, SoilReading, Station
 from aestiva.place.queries import record_of
 from aestiva.place.tests.test_curve import StationCase
-from growing.station import SimulatedStation, generate
+from growing.place.station import SimulatedStation, generate
 
 
 def lines(start: date, low: list[float], high: list[float]) -> bytes:

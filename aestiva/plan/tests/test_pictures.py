@@ -9,8 +9,8 @@ from xml.etree import ElementTree
 
 from aestiva.plan.picture import LABELS, MOST_PX, RIGHT, WIDTH, Row, _room, scale_for, season_svg
 from growing.calendar import Window
-from growing.frost import TypedDate, TypedFrost
-from growing.place import PlaceYear
+from growing.place.frost import TypedDate, TypedFrost
+from growing.place.year import PlaceYear
 
 PLACE = PlaceYear(2026, TypedFrost(False, TypedDate(5, 9, "average", 8), TypedDate(10, 4, "average", 8)), latitude=52.0)
 TODAY = date(2026, 4, 12)

@@ -16,8 +16,8 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.plan import overview
 from aestiva.season.models import CropValue, GardenCrop, Lot, Planting
+from growing.chain.dates import Choice, date_planting
 from growing.crops import library
-from growing.season import Choice, date_planting
 
 FORM = {"crop": "Tomato", "variety": "Old Ferry", "wanted": "10", "method": "raised", "term": "spring"}
 

@@ -1,0 +1,1 @@
+"""Where will it all go, so how many?"""

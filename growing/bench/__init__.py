@@ -1,0 +1,1 @@
+"""Where does it stand, does it fit?"""

@@ -1,0 +1,1 @@
+"""What do they need, are they ready to move?"""

@@ -1,0 +1,192 @@
+"""What happens next to this batch?  Expected steps from the chosen dates and what has happened."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from growing.chain.dates import Choice, PlantingDates
+from growing.crops import Crop
+from growing.emergence.thermal_time import FIRST_LOOK_X, LAMP_DAYS, LAMP_X, NEVER, emergence_days
+from growing.hardening.ladder import Ladder, LadderProgress, Outing
+from growing.working import Value, Working
+
+POT_UP_NEEDS_DAYS = 21
+PRICK_DAYS = 10  # from half up until a crop that is not thinned can be handled: estimate
+SEED_DAYS = 21  # order or find seed three weeks ahead
+LONGEST_WAIT_DAYS = 120
+
+
+class Facts(NamedTuple):
+    """What has happened to one batch; None: not yet.  temperature_c: warmth of the mix, None: the crop's own."""
+
+    sown_on: date | None = None
+    temperature_c: float | None = None
+    first_up: date | None = None
+    half_up: date | None = None
+    lamp_on: date | None = None
+    lid_off: date | None = None
+    thinned_on: date | None = None
+    pricked_on: date | None = None
+    potted_on: date | None = None
+    planted_on: date | None = None
+    last_count: date | None = None
+    counts: int = 0
+    outings: tuple[Outing, ...] = ()
+
+    def split_from(self, parent: Facts, on: date) -> Facts:
+        """What is true of plants that were split off `parent` on a day: they are up, and what was done to it was done to them."""
+
+        def first(own: date | None, inherited: date | None) -> date | None:
+            return own or (inherited if inherited is not None and inherited <= on else None)
+
+        had = {o.day for o in self.outings}
+        before = [o for o in parent.outings if o.day <= on and o.day not in had]
+        return self._replace(
+            first_up=first(self.first_up, parent.first_up) or on,
+            half_up=first(self.half_up, parent.half_up) or on,
+            lamp_on=first(self.lamp_on, parent.lamp_on),
+            lid_off=first(self.lid_off, parent.lid_off),
+            thinned_on=first(self.thinned_on, parent.thinned_on),
+            pricked_on=first(self.pricked_on, parent.pricked_on),
+            potted_on=first(self.potted_on, parent.potted_on),
+            last_count=first(self.last_count, parent.last_count),
+            counts=self.counts or parent.counts,
+            outings=tuple(sorted([*before, *self.outings])),
+        )
+
+
+class Step(NamedTuple):
+    """One step: the day it is expected, the day it happened (None: not yet), and the course it belongs to."""
+
+    kind: str
+    due: date
+    happened: date | None
+    course: Course
+
+    @property
+    def day(self) -> date:
+        return self.happened or self.due
+
+    @property
+    def working(self) -> Working:
+        """Why that day; put together only when somebody asks."""
+        return self.course.why(self.kind, self.due)
+
+
+@dataclass(frozen=True, slots=True)
+class Course:
+    """The steps of one batch, in order; kinds absent do not apply to it."""
+
+    crop: Crop
+    dates: PlantingDates
+    ladder: Ladder
+    warmth_c: float | None
+    emergence_days: float
+    emergence_source: str
+    steps: dict[str, Step]
+
+    def day(self, kind: str) -> date | None:
+        step = self.steps.get(kind)
+        return None if step is None else step.day
+
+    def why(self, kind: str, due: date) -> Working:
+        """The arithmetic of one step's expected day."""
+        if kind in ("sow", "out"):
+            return self.dates.workings[f"{kind}_on"]
+        return Working(kind, self._inputs(kind), (), Value(kind, due))
+
+    def _inputs(self, kind: str) -> tuple[Value, ...]:
+        values, steps = self.crop.values, self.steps
+        wait = Value("emergence", round(self.emergence_days, 1), "days", self.emergence_source)
+        if kind in ("look", "lamp", "up"):
+            sown, warmth = Value("sow", steps["sow"].day), values["germinate_c"]
+            heat = warmth if self.warmth_c is None else warmth._replace(number=self.warmth_c, source="garden")
+            return sown, wait, values["light"] if kind == "lamp" else heat._replace(name="temperature")
+        half, out = Value("half up", steps["up"].day), steps["out"].day
+        if kind == "lid":
+            return half, wait
+        if kind == "thin" or (kind == "prick" and self.crop.number("thin_days")):
+            return half, values["thin_days"]
+        if kind == "prick":
+            return half, Value("thin_days", PRICK_DAYS, "days", "estimate")
+        if kind == "pot":
+            return half, values["pot_weeks"], Value("still to go", (out - steps["pot"].due).days, "days")
+        ladder = self.ladder
+        return Value("plant out", out), Value("ladder", ladder.name), Value("ladder days", ladder.days, "days")
+
+
+def emergence_speed(crop: Crop, temperature_c: float | None) -> tuple[float, str]:
+    """Days until half are up at that warmth (None: the crop's own), kept to a season, and the figure's source."""
+    found, why = emergence_days(crop, crop.number("germinate_c") if temperature_c is None else temperature_c)
+    return min(found, LONGEST_WAIT_DAYS), why.inputs[1].source
+
+
+def course(
+    crop: Crop,
+    dates: PlantingDates,
+    ladder: Ladder,
+    facts: Facts = Facts(),
+    sown_in: str = "cells",
+    per_cell: int | None = None,
+    speed: tuple[float, str] | None = None,
+) -> Course:
+    """Every step from sowing to planting out for one batch, each with its reason.
+
+    `dates` must already follow the day it was really sown (`Choice.sow_on`), so that lateness moves what follows.
+    speed: `emergence_speed` where the caller has it at hand.
+    """
+    steps: dict[str, Step] = {}
+    days, source = (NEVER, "") if dates.method != "raised" else speed or emergence_speed(crop, facts.temperature_c)
+    found = Course(crop, dates, ladder, facts.temperature_c, days, source, steps)
+
+    def put(kind: str, due: date, happened: date | None) -> date:
+        steps[kind] = Step(kind, due, happened, found)
+        return happened or due
+
+    sow = put("sow", dates.sow_on, facts.sown_on)
+    if dates.method != "raised":
+        put("out", dates.out_on, facts.planted_on)
+        return found
+    out = facts.planted_on or dates.out_on
+    look = sow + timedelta(days=max(1, math.floor(FIRST_LOOK_X * days)))
+    put("look", look, facts.first_up)
+    put("lamp", _lamp(crop.word("light"), sow, look, days, facts), facts.lamp_on)
+    up = put("up", sow + timedelta(days=math.ceil(days)), facts.half_up)
+    put("lid", up, facts.lid_off)
+    thin = crop.number("thin_days")
+    if sown_in == "box":
+        put("prick", up + timedelta(days=int(thin or PRICK_DAYS)), facts.pricked_on)
+    elif thin and (per_cell or crop.number("per_cell")) > 1:
+        put("thin", up + timedelta(days=int(thin)), facts.thinned_on)
+    growing = crop.number("pot_weeks")
+    if growing:
+        pot = up + timedelta(days=int(growing * 7))
+        if facts.potted_on or (out - pot).days >= POT_UP_NEEDS_DAYS:
+            put("pot", pot, facts.potted_on)
+    put("harden", out - timedelta(days=ladder.days), facts.outings[0].day if facts.outings else None)
+    put("out", dates.out_on, facts.planted_on)
+    return found
+
+
+def delayed_by_hardening(
+    choice: Choice, dates: PlantingDates, facts: Facts, hardened: LadderProgress | None, today: date
+) -> Choice:
+    """The choice moved to the first day when the ladder can be climbed: for plants on it, or due to go out, and not done."""
+    if hardened is None or hardened.rung is None or dates.method != "raised":
+        return choice
+    free = today + timedelta(days=hardened.rungs - hardened.climbed)
+    begun = bool(facts.outings) or dates.out_on <= today
+    return choice._replace(out_on=free, out_because="waits") if begun and free > dates.out_on else choice
+
+
+def _lamp(light: str, sow: date, look: date, days: float, facts: Facts) -> date:
+    """Light germinators from sowing, dark ones at first up, others by day 3 or x = 0.6, at the latest at first up."""
+    if light == "light":
+        return sow
+    if light == "dark":
+        return facts.first_up or look
+    rule = sow + timedelta(days=min(LAMP_DAYS, max(1, math.floor(LAMP_X * days))))
+    return min(rule, facts.first_up) if facts.first_up else rule

@@ -1,0 +1,1 @@
+"""Is it coming, what now?"""

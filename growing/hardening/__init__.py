@@ -1,0 +1,1 @@
+"""What goes out today, for how long?"""

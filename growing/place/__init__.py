@@ -1,0 +1,1 @@
+"""When is it safe, and how sure is that?"""

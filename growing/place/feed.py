@@ -1,0 +1,134 @@
+"""What does the device say?  Readings posted as JSON by a thermometer, a soil probe or a forecast service.
+
+    {"kind": "soil", "readings": [{"at": "2026-04-12T08:00", "celsius": 9.1}]}
+    {"kind": "garden", "readings": [{"at": "2026-04-12", "celsius": -0.8}]}            the night's minimum
+    {"kind": "station", "days": [{"day": "2026-04-11", "tmin": 1.2, "tmax": 11}]}      a station's own record
+    {"kind": "forecast", "nights": [{"night": "2026-04-12", "tmin": 1, "tmax": 9, "cloud": 0.2, "wind": 6}]}
+
+A message is taken whole or not at all.  Order does not matter: an older reading finds its place.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from typing import Any
+
+import numpy as np
+
+from growing.files.jsonfile import BadJson, read_json
+from growing.place.nights import Night
+from growing.place.soil import Reading
+from growing.place.station import DailyWeather, Given
+from growing.place.weatherfile import COLDEST_C, WARMEST_C
+
+MOST_READINGS = 2000
+MOST_BYTES = 512 * 1024
+EARLIEST = date(1900, 1, 1)
+FORECAST_DAYS = 16
+KINDS = ("soil", "garden", "station", "forecast")
+_LISTS = {"forecast": "nights", "station": "days"}
+
+
+class BadPost(ValueError):
+    """A message that cannot be taken; says which entry, what is wrong, and the mend."""
+
+
+@dataclass(frozen=True, slots=True)
+class Post:
+    """One message: readings for kind "soil" and "garden", `source` with days for "station", with nights for "forecast"."""
+
+    kind: str
+    readings: tuple[Reading, ...] = ()
+    source: Given | None = None
+
+
+def read_post(body: bytes, today: date) -> Post:
+    """A message from bytes; raises BadPost.  Readings of days to come are refused."""
+    try:
+        message = read_json(body, MOST_BYTES, 2 * MOST_READINGS, 10 * MOST_READINGS)
+    except BadJson as error:
+        raise BadPost(f"This is not JSON that can be taken: {error}.") from error
+    kind = message.get("kind") if isinstance(message, dict) else None
+    if kind not in KINDS:
+        raise BadPost(f"“kind” must be one of {', '.join(KINDS)}, not {str(kind)[:40]!r}.")
+    name = _LISTS.get(kind, "readings")
+    rows = message.get(name)
+    if not isinstance(rows, list) or not rows:
+        raise BadPost(f"“{name}” must be a list with at least one entry.")
+    if len(rows) > MOST_READINGS:
+        raise BadPost(f"{len(rows)} entries are too many for one message: send at most {MOST_READINGS}.")
+    if kind == "forecast":
+        nights = tuple(_night(n, row, today) for n, row in enumerate(rows, 1))
+        nothing = DailyWeather(today, np.array([]), np.array([]))
+        return Post(kind, source=Given(nothing, tuple({n.day: n for n in nights}.values())))
+    if kind == "station":
+        days = {day: pair for n, row in enumerate(rows, 1) for day, pair in [_day(n, row, today)]}
+        low, high = (np.array([pair[k] for pair in days.values()]) for k in (0, 1))
+        return Post(kind, source=Given.of(list(days), low, high))
+    readings = tuple(_reading(n, row, today, kind) for n, row in enumerate(rows, 1))
+    return Post(kind, readings=tuple({(r.day, r.hour): r for r in readings}.values()))
+
+
+def _when(number: int, row: Any, name: str, example: str) -> datetime:
+    """The time an entry is about."""
+    if not isinstance(row, dict):
+        raise BadPost(f"Entry {number}: must be an object with “{name}” and a temperature.")
+    text = str(row.get(name, ""))[:40]
+    try:
+        return datetime.fromisoformat(text)
+    except ValueError as error:
+        raise BadPost(f"Entry {number}: “{name}” is {text!r}: write it as {example}.") from error
+
+
+def _not_ahead(number: int, day: date, today: date) -> None:
+    if day > today:
+        raise BadPost(f"Entry {number}: {day} has not come yet: is the device's clock right?")
+    if day < EARLIEST:
+        raise BadPost(f"Entry {number}: {day} is before there were thermometers here: is the device's clock right?")
+
+
+def _reading(number: int, row: Any, today: date, kind: str) -> Reading:
+    at = _when(number, row, "at", "2026-04-12T08:00")
+    _not_ahead(number, at.date(), today)
+    hour = round(at.hour + at.minute / 60, 2) if kind == "soil" else 0.0
+    return Reading(at.date(), hour, _celsius(number, "celsius", row.get("celsius")))
+
+
+def _day(number: int, row: Any, today: date) -> tuple[date, tuple[float, float]]:
+    """One day of a station: minimum and maximum, NaN for a maximum not given."""
+    day = _when(number, row, "day", "2026-04-11").date()
+    _not_ahead(number, day, today)
+    if (today - day).days > MOST_READINGS:
+        raise BadPost(f"Entry {number}: {day} is too long ago for a post: bring the record in as a file.")
+    low = _celsius(number, "tmin", row.get("tmin"))
+    high = float("nan") if row.get("tmax") is None else _celsius(number, "tmax", row["tmax"])
+    if high < low:
+        raise BadPost(f"Entry {number}: the minimum {low:g} is above the maximum {high:g}.")
+    return day, (low, high)
+
+
+def _night(number: int, row: Any, today: date) -> Night:
+    day = _when(number, row, "night", "2026-04-12").date()
+    if not timedelta() <= day - today < timedelta(days=FORECAST_DAYS):
+        raise BadPost(f"Entry {number}: {day} is not in the next {FORECAST_DAYS} days.")
+    low = _celsius(number, "tmin", row.get("tmin"))
+    high = None if row.get("tmax") is None else _celsius(number, "tmax", row["tmax"])
+    cloud, wind = _share(number, "cloud", row.get("cloud"), 1), _share(number, "wind", row.get("wind"), 200)
+    return Night(day, low, cloud, wind, high)
+
+
+def _celsius(number: int, name: str, value: Any) -> float:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not COLDEST_C <= value <= WARMEST_C:
+        raise BadPost(
+            f"Entry {number}: “{name}” is {repr(value)[:40]}: give °C between {COLDEST_C:g} and {WARMEST_C:g}."
+        )
+    return round(float(value), 2)
+
+
+def _share(number: int, name: str, value: Any, most: float) -> float | None:
+    if value is None:
+        return None
+    if isinstance(value, bool) or not isinstance(value, int | float) or not 0 <= value <= most:
+        raise BadPost(f"Entry {number}: “{name}” is {repr(value)[:40]}: give 0 to {most:g}.")
+    return float(value)

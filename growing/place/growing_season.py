@@ -1,0 +1,74 @@
+"""How long may things grow?  From the last frost to the next first frost, year by year, then its distribution."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from typing import NamedTuple
+
+from growing.calendar import cold_season_start
+from growing.place.minima import ColdSeason, ComputedFrost
+from growing.working import Value, Working
+
+
+class SeasonLength(NamedTuple):
+    """days between the last frost of spring and the first of autumn, of the growing season of `year`; inf: no frost."""
+
+    year: int
+    days: float
+
+
+class GrowingSeason(NamedTuple):
+    """usual: half of the years are longer.  sure: nine in ten are at least so long.  inf where frost never ends it.
+
+    None where fewer than ten years have both ends.
+    """
+
+    usual: float | None
+    sure: float | None
+    years: list[SeasonLength]
+    working: Working
+
+
+def lengths(seasons: Sequence[ColdSeason], southern: bool) -> list[SeasonLength]:
+    """One length a year; both of its cold seasons must be there.  A year without either frost is endless."""
+    by_year = {s.year: s for s in seasons}
+    found = []
+    for season in seasons:
+        after = by_year.get(season.year + 1)
+        if after is None:
+            continue
+        if season.last is None or after.first is None:
+            found.append(SeasonLength(season.year, math.inf))
+            continue
+        between = (cold_season_start(season.year + 1, southern) - cold_season_start(season.year, southern)).days
+        found.append(SeasonLength(season.year, between + after.first - season.last - 1))
+    return found
+
+
+def growing_season(climate: ComputedFrost, threshold_c: float = 0.0) -> GrowingSeason:
+    """Frost-free days between spring and autumn: quantiles of the yearly lengths, never differences of quantiles."""
+    years = lengths(climate.used(threshold_c), climate.southern)
+    ordered = sorted(y.days for y in years)
+    usual = sure = None
+    if len(ordered) >= 10:
+        usual, sure = _quantile(ordered, 0.5), _quantile(ordered, 0.1)
+    inputs = (
+        Value("years", len(years), "", "station"),
+        Value("threshold", threshold_c, "°C", "setting"),
+        Value("shortest", ordered[0] if ordered and ordered[0] < math.inf else None, "days", "station"),
+        Value("sure", sure if sure is None or sure < math.inf else None, "days", "station"),
+    )
+    result = Value("growing season", usual if usual is None or usual < math.inf else None, "days", "station")
+    return GrowingSeason(usual, sure, years, Working("growing_season", inputs, (), result))
+
+
+def _quantile(ordered: Sequence[float], p: float) -> float:
+    """Type 8, endless years counting as longer than any."""
+    n = len(ordered)
+    h = min(max((n + 1 / 3) * p + 1 / 3, 1.0), float(n))
+    low = math.floor(h)
+    a, b = ordered[low - 1], ordered[min(low, n - 1)]
+    if h == low or a == b:
+        return a
+    return a + (h - low) * (b - a)

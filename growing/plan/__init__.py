@@ -1,0 +1,1 @@
+"""When, for everything at once?"""

@@ -1,0 +1,1 @@
+"""What have I, will it come, how many do I sow?"""
