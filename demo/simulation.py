@@ -101,8 +101,7 @@ def up_by(garden: Garden, todo: Todo, today: date) -> int:
     warmth = crop.number("germinate_c") if batch.temperature_c is None else batch.temperature_c
     half, _ = emergence_days(crop, warmth)
     seeds = accounts_of(batch).sown or 0
-    coming = share_coming(crop, warmth).number
-    assert isinstance(coming, int | float)
+    coming = share_coming(crop, warmth)
     name = f"{crop.key}/{todo.item.variety}/{batch.sown_on.isoformat()}"
     random = np.random.default_rng([garden.seed, *name.encode()])
     days = half * np.exp(random.normal(0, crop.number("sigma"), seeds)) * math.exp(random.normal(0, 0.08))

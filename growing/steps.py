@@ -1,12 +1,12 @@
 """What is there to do, where and why?  Tasks are derived from facts, settings and today; nothing is stored.
 
-Each stage of the work has a module with one function, `tasks(one, today, until)`, that yields the tasks of one
-planting or batch that fall due by `until`.
+Each stage of the work owns the kinds of work it knows: `growing/<stage>/steps.py` lists them as `STEPS`.  Nobody else
+knows a kind by name.
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date
 from typing import NamedTuple
@@ -22,53 +22,69 @@ from growing.working import Working
 
 WHERE = ("door", "bench", "garden", "table")
 
-# where it is done, minutes to begin with, minutes per unit: estimates until the garden has its own pace
-KINDS: Mapping[str, tuple[str, float, float]] = {
-    "seed": ("table", 5, 0),
-    "soak": ("bench", 3, 0),
-    "chill": ("bench", 5, 0),
-    "sow": ("bench", 5, 0.5),
-    "sow_direct": ("garden", 10, 0.2),
-    "buy": ("table", 15, 0),
-    "look": ("bench", 1, 0),
-    "count": ("bench", 2, 0),
-    "lamp": ("bench", 2, 0),
-    "lid": ("bench", 2, 0),
-    "thin": ("bench", 2, 0.1),
-    "prick": ("bench", 10, 0.25),
-    "pot": ("bench", 5, 0.75),
-    "harden": ("door", 3, 0.03),
-    "stay_in": ("door", 0, 0),
-    "carry_in": ("door", 3, 0.03),
-    "plant": ("garden", 10, 1.0),
-    "cover": ("garden", 5, 0.05),
-}
+
+@dataclass(frozen=True)
+class StepSpec:
+    """One kind of work: where it is done, what it takes, and when it falls due.
+
+    due: (one, today, until) -> its open tasks due by `until`.  minutes, each: to begin with, and for every plant, cell or
+    hour counted: estimates until the garden has its own pace.  parts: can be done in instalments; at_once: which are
+    written down when the last is done.  asks: the number is the news, it must be given.  errand: for several batches with
+    one walk, where `Task.errand` is the same.  daily: comes again by itself, so it is not done ahead of its day.  put_off:
+    done today means that the same is asked tomorrow.  key: the word for it in its tasks' keys, where that is not its kind.
+    """
+
+    kind: str
+    where: str
+    due: Callable[[Raised, date, date], Iterator[Task]]
+    minutes: float = 0.0
+    each: float = 0.0
+    parts: bool = False
+    at_once: bool = False
+    asks: bool = False
+    errand: bool = False
+    daily: bool = False
+    put_off: bool = False
+    key: str = ""
+
+    def find(self, one: Raised, ordinal: str, today: date, horizon: date) -> Task | None:
+        """The open task of that ordinal; one named by its day is looked for no further than that day."""
+        key = f"{one.ref}.{self.key or self.kind}.{ordinal}"
+        until = min(horizon, _day(ordinal) or horizon)
+        return next((task for task in self.due(one, today, until) if task.key == key), None)
 
 
 class Task(NamedTuple):
     """One thing to do.
 
     key: stable over days ("b7.count.2").  due: the day it is for.  count: how many, None where it does not apply.
-    why: the arithmetic whose rule words the reason.  urgent: 0 may wait, 1 today, 2 harm tonight.
+    why: the arithmetic whose rule words the reason.  urgent: 0 may wait, 1 today, 2 harm tonight.  errand: tasks of one
+    kind with the same are one walk.  detail: what its completion must know, as its stage defines it.
     """
 
     key: str
-    kind: str
+    spec: StepSpec
     due: date
     count: int | None  # type: ignore[assignment]
     unit: str
     why: Working
     urgent: int = 0
     total: int | None = None
+    errand: tuple[object, ...] = ()
+    detail: object = None
+
+    @property
+    def kind(self) -> str:
+        return self.spec.kind
 
     @property
     def where(self) -> str:
-        return KINDS[self.kind][0]
+        return self.spec.where
 
     @property
     def minutes(self) -> int:
-        _, base, each = KINDS[self.kind]
-        return round(base + each * (self.count or 0))
+        """Minutes it is likely to take, whole."""
+        return round(self.spec.minutes + self.spec.each * (self.count or 0))
 
 
 @dataclass(slots=True)  # not frozen: hundreds a page
@@ -102,3 +118,21 @@ class Raised:
         if self.accounts is not None and self.accounts.indoors is not None:
             return self.accounts.indoors
         return self.cells
+
+    @property
+    def growing(self) -> bool:
+        """Sown, and neither planted out nor all gone."""
+        return self.facts.sown_on is not None and self.facts.planted_on is None and self.plants != 0
+
+
+def derive(specs: Iterable[StepSpec], one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Every open task of one planting or batch that falls due by `until`, in the order of the steps."""
+    for spec in specs:
+        yield from spec.due(one, today, until)
+
+
+def _day(text: str) -> date | None:
+    try:
+        return date.fromisoformat(text)
+    except ValueError:
+        return None

@@ -34,13 +34,6 @@ class Working(NamedTuple):
     steps: tuple[Working, ...]
     result: Value
 
-    def input(self, name: str) -> Amount:
-        """The number of the input of that name; None where the rule had no such input."""
-        for value in self.inputs:
-            if value.name == name:
-                return value.number
-        return None
-
     def walk(self) -> Iterator[Working]:
         """This working and every step under it, deepest last."""
         yield self

@@ -306,7 +306,7 @@ def following(request: Any, area_id: int) -> HttpResponse:
 
 def _plan_it(garden: Any, spot: Spot, one: Follower, lot: Lot | None) -> str:
     """The address that offers it to be planned; the day of planting out only where the ground sets it."""
-    pinned = one.dates.workings["out_on"].rule == "out_pinned"
+    pinned = one.dates.out_because == "pinned"
     offer = {
         "crop": one.crop.name,
         "wanted": one.fit.plants,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import Finished, sow
 from aestiva.season.models import Batch
+from growing.bench.steps import Sowing
 
 
 def _sow(done: Finished) -> None:
@@ -12,8 +13,9 @@ def _sow(done: Finished) -> None:
     places = done.count if done.count is not None else done.task.count
     if not places:
         raise Refused("count", f"no {done.task.unit} to sow: give the number you sowed")
-    per_cell = int(str(done.task.why.input("seeds per cell")))
-    done.batch = sow(done.write, done.planting, done.on, done.today, places, per_cell, done.spot)
+    sowing = done.task.detail
+    assert isinstance(sowing, Sowing)
+    done.batch = sow(done.write, done.planting, done.on, done.today, places, sowing.per_cell)
 
 
 def _sow_direct(done: Finished) -> None:

@@ -10,9 +10,8 @@ class BenchConfig(AppConfig):
     def ready(self) -> None:
         from django.urls import reverse
 
-        from aestiva.bench.actions import COMPLETE
-        from aestiva.gardens.providers import Stage, offer_link, register
-        from growing.bench import steps
+        from aestiva.bench.stage import STAGE
+        from aestiva.gardens.providers import offer_link, register
 
-        register(Stage("bench", steps.tasks, COMPLETE))
+        register(STAGE)
         offer_link("batch", lambda garden_id, pk: reverse("batch", args=[garden_id, pk]))

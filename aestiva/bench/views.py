@@ -16,7 +16,7 @@ from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
-from aestiva.gardens.providers import link
+from aestiva.gardens.providers import link, records
 from aestiva.season.actions import (
     add_event,
     balance_of,
@@ -29,46 +29,7 @@ from aestiva.season.actions import (
     typed_day,
 )
 from aestiva.season.models import Batch, Spot
-
-# What can be recorded: words on the page, and the verb of the button.
-RECORDS = (
-    ("up", "up so far", "Count seedlings"),
-    ("died", "died", "Record deaths"),
-    ("given", "given away", "Give away"),
-    ("thinned", "thinned", "Record thinning"),
-    ("never_up", "will not come", "Give up waiting"),
-    ("lost_outside", "lost in the garden", "Record a loss outdoors"),
-)
-EVENTS = {
-    "sown": "sown, seeds",
-    "up": "up so far",
-    "never_up": "will not come",
-    "received": "received",
-    "thinned": "thinned",
-    "pricked": "pricked out",
-    "died": "died",
-    "given": "given away",
-    "moved": "split off",
-    "planted": "planted out",
-    "lost_outside": "lost in the garden",
-    "lamp": "lamp on",
-    "lid": "mat and lid off",
-    "potted": "potted up",
-    "outing": "outdoors",
-    "note": "note",
-}
-STEPS = (
-    ("sow", "Sow"),
-    ("look", "First up"),
-    ("lamp", "Lamp on"),
-    ("up", "Half up"),
-    ("lid", "Mat and lid off"),
-    ("thin", "Thin"),
-    ("prick", "Prick out"),
-    ("pot", "Pot up"),
-    ("harden", "Harden from"),
-    ("out", "Plant out"),
-)
+from growing.chain.course import Course, Step
 
 
 def _mine(request: Any, batch_id: int) -> Batch:
@@ -108,18 +69,16 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
         "stands": list(mine.stands.select_related("spot").order_by("since", "pk")),
         "spots": Spot.objects.filter(garden=request.garden),
         "children": list(mine.children.all()),
-        "records": RECORDS,
+        "records": records(),
         "refused": refused,
         "typed": request.POST,
-        "kinds": EVENTS,
-        "words": wording.TASKS,
-        "daily": ("look", "count", "harden", "stay_in", "carry_in", "cover"),
+        "kinds": wording.EVENTS,
     }
     if item is not None:
         course = item.raised.course
         made = {k: date.fromisoformat(v) for k, v in mine.planting.made.items()}
         planned = {"sow": made.get("sow_on"), "out": made.get("out_on")}
-        context["steps"] = [(name, course.steps[key], planned.get(key)) for key, name in STEPS if key in course.steps]
+        context["steps"] = [(name, step, planned.get(step.kind)) for name, step in _named(course)]
         context["dates"] = item.raised.dates
         context["item"] = item
         todos = sorted((t for t in now.todos(now.horizon) if t.item is item), key=lambda t: t.due)
@@ -135,7 +94,7 @@ def card(request: Any, batch_id: int) -> HttpResponse:
     if item is None:
         return redirect("batch", request.garden.pk, mine.pk)  # which says why nothing can be said of it
     crop = item.crop
-    steps = [(name, item.raised.course.steps[key]) for key, name in STEPS if key in item.raised.course.steps]
+    steps = _named(item.raised.course)
     cautions = [wording.CAUTIONS[c] for c in crop.cautions]
     context = {
         "view": "plan",
@@ -148,6 +107,11 @@ def card(request: Any, batch_id: int) -> HttpResponse:
     return render(request, "bench/card.html", context)
 
 
+def _named(course: Course) -> list[tuple[str, Step]]:
+    """The steps of a batch's course by name, in the order of work."""
+    return [(name, course.steps[kind]) for kind, name in wording.COURSE.items() if kind in course.steps]
+
+
 def _name(mine: Batch) -> str:
     return f"{mine.planting.crop_key.replace('_', ' ')} {mine.planting.variety}".strip()
 
@@ -158,7 +122,7 @@ def record(request: Any, batch_id: int) -> HttpResponse:
     """A count, a loss, a gift: an event that the ledgers must hold."""
     mine, today, post = _mine(request, batch_id), clock.today(request.garden), request.POST
     kind = post.get("kind", "")
-    words = {k: w for k, w, _ in RECORDS}
+    words = {r.kind: r.word for r in records()}
     if kind not in words:
         raise Http404("There is nothing of that kind to record.")
     count, on = typed_count(post.get("count", "")), typed_day(post.get("on", ""), "on", today)

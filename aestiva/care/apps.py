@@ -8,8 +8,7 @@ class CareConfig(AppConfig):
     label = "care"
 
     def ready(self) -> None:
-        from aestiva.care.actions import COMPLETE
-        from aestiva.gardens.providers import Stage, register
-        from growing.care import steps
+        from aestiva.care.stage import STAGE
+        from aestiva.gardens.providers import register
 
-        register(Stage("care", steps.tasks, COMPLETE))
+        register(STAGE)

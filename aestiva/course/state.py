@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import NamedTuple
 
 from aestiva.frame.wording import task_name
 from aestiva.gardens.models import Garden
-from aestiva.gardens.providers import link, stages
+from aestiva.gardens.providers import link, steps, steps_of_key
 from aestiva.place.dating import Dating, lots_of
 from aestiva.place.queries import frost_of, nights, place_year
 from aestiva.season.crops import Crops
@@ -28,11 +28,10 @@ from growing.place.nights import Night
 from growing.place.year import PlaceYear
 from growing.seeds.sowing import NoCount
 from growing.seeds.viability import Germination
-from growing.steps import Raised, Task
+from growing.steps import Raised, Task, derive
 
 log = logging.getLogger("aestiva.season")
 HORIZON = timedelta(days=1200)  # no task lies further from its season's beginning, or from today
-AT_ONCE = frozenset(("thin", "prick", "pot"))  # in instalments, written down when all are done
 
 
 class Item(NamedTuple):
@@ -109,19 +108,27 @@ class SeasonState:
         return found
 
     def find(self, key: str) -> Todo | None:
-        """The open task of that key, however far ahead."""
-        ref = key.split(".", 1)[0]
+        """The open task of that key, however far ahead; only the step that it names is asked."""
+        ref, word, ordinal = ([*key.split(".", 2), "", ""])[:3]
         for item in self.items:
             if item.raised.ref == ref:
-                for task in self._tasks(item, self.horizon):
-                    if task.key == key:
-                        return self._marked(task, item)
+                return self._find(item, word, ordinal)
+        return None
+
+    def _find(self, item: Item, word: str, ordinal: str) -> Todo | None:
+        try:
+            for spec in steps_of_key(word):
+                task = spec.find(item.raised, ordinal, self.today, self.horizon)
+                if task is not None:
+                    return self._marked(task, item)
+        except CANNOT as error:
+            self.trouble(item.planting, item.batch, error)
         return None
 
     def _tasks(self, item: Item, until: date) -> list[Task]:
         """The item's tasks; none, and a trouble, where the rules cannot say them."""
         try:
-            return list(derive(item.raised, self.today, until))
+            return list(derive(steps(), item.raised, self.today, until))
         except CANNOT as error:
             self.trouble(item.planting, item.batch, error)
             return []
@@ -144,15 +151,9 @@ class SeasonState:
         if mark.done_on is not None or mark.skipped_on is not None:
             return None
         due = mark.moved_to or task.due
-        if mark.count_done and task.kind in AT_ONCE and task.count is not None:
+        if mark.count_done and task.spec.at_once and task.count is not None:
             task = task._replace(count=max(0, task.count - mark.count_done), total=task.count)
         return Todo(task, item, due, mark.moved_to is not None, mark.count_done)
-
-
-def derive(raised: Raised, today: date, until: date) -> Iterator[Task]:
-    """The tasks of every registered stage for one planting or batch."""
-    for stage in stages():
-        yield from stage.tasks(raised, today, until)
 
 
 def load(

@@ -8,8 +8,7 @@ class EmergenceConfig(AppConfig):
     label = "emergence"
 
     def ready(self) -> None:
-        from aestiva.emergence.actions import COMPLETE
-        from aestiva.gardens.providers import Stage, register
-        from growing.emergence import steps
+        from aestiva.emergence.stage import STAGE
+        from aestiva.gardens.providers import register
 
-        register(Stage("emergence", steps.tasks, COMPLETE))
+        register(STAGE)

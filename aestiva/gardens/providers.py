@@ -5,41 +5,102 @@ Today, the batch page, the calendar and the simulation ask this registry and kno
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Any, NamedTuple
 
-from aestiva.gardens.models import Garden
-from growing.place.year import PlaceYear
-from growing.steps import Raised, Task
+from django.core.exceptions import ImproperlyConfigured
 
-Derive = Callable[[Raised, date, date], Iterator[Task]]
+from aestiva.frame import wording
+from aestiva.frame.wording import StageWords
+from aestiva.gardens.models import Garden
+from growing.batch.kinds import EventKind
+from growing.place.year import PlaceYear
+from growing.steps import StepSpec
+
 Complete = Callable[[Any], None]
+
+
+class Record(NamedTuple):
+    """Something a grower can write down on a batch's page: its kind of event, the word for it, the verb of the button."""
+
+    kind: str
+    word: str
+    verb: str
 
 
 @dataclass(frozen=True)
 class Stage:
-    """One stage: the tasks it derives, and what finishing each kind of them writes.
+    """One stage of the work: what it knows, does and says.
 
-    complete: kind -> function of a `Finished` (season.actions); kinds without one are only ticked off.
+    rules: the inputs of each rule of its core.  steps: its kinds of work.  events: what happens to batches in it.
+    complete: kind of work -> function of a `Finished` (season.actions) that writes what finishing it means; kinds without
+    one are only ticked off.  records: what the batch page offers to write down.
     """
 
     name: str
-    tasks: Derive
+    words: StageWords
+    rules: Mapping[str, Iterable[str]] = field(default_factory=dict)
+    steps: tuple[StepSpec, ...] = ()
+    events: tuple[EventKind, ...] = ()
     complete: Mapping[str, Complete] = field(default_factory=dict)
+    records: tuple[Record, ...] = ()
 
 
 _stages: dict[str, Stage] = {}
+_steps: list[StepSpec] = []
+_by_key: dict[str, list[StepSpec]] = {}
+_events: dict[str, EventKind] = {}
+_complete: dict[str, Complete] = {}
 
 
 def register(stage: Stage) -> None:
+    """Take a stage in.  Raises ImproperlyConfigured where its words do not fit, or a kind is taken already."""
+    wording.register(stage.name, stage.words, stage.rules, [s.kind for s in stage.steps])
+    kinds = [e.kind for e in stage.events]
+    if twice := _events.keys() & kinds:
+        raise ImproperlyConfigured(f"{stage.name}: events of {sorted(twice)} belong to another stage")
+    if set(kinds) != set(stage.words.events):
+        raise ImproperlyConfigured(
+            f"{stage.name}: {sorted(set(kinds) ^ set(stage.words.events))} without words or kind"
+        )
     _stages[stage.name] = stage
+    _steps.extend(stage.steps)
+    for spec in stage.steps:
+        _by_key.setdefault(spec.key or spec.kind, []).append(spec)
+    _events.update({e.kind: e for e in stage.events})
+    _complete.update(stage.complete)
 
 
 def stages() -> tuple[Stage, ...]:
     """The registered stages in the order of work (the order of INSTALLED_APPS)."""
     return tuple(_stages.values())
+
+
+def steps() -> Sequence[StepSpec]:
+    """Every kind of work, in the order of work."""
+    return _steps
+
+
+def steps_of_key(word: str) -> Sequence[StepSpec]:
+    """The kinds of work whose tasks carry that word in their keys."""
+    return _by_key.get(word, ())
+
+
+def event_kinds() -> Mapping[str, EventKind]:
+    """Everything that can happen to a batch."""
+    return _events
+
+
+def records() -> list[Record]:
+    """What can be written down of a batch, in the order of work."""
+    return [record for stage in _stages.values() for record in stage.records]
+
+
+def completion(kind: str) -> Complete | None:
+    """What finishing that kind of work writes; None: it is only ticked off."""
+    return _complete.get(kind)
 
 
 class Effect(NamedTuple):
@@ -79,10 +140,3 @@ def offer_link(name: str, address: Callable[..., str]) -> None:
 def link(name: str, *args: Any) -> str:
     """The address offered under that name; empty where no stage offers it."""
     return _links[name](*args) if name in _links else ""
-
-
-def completion(kind: str) -> Complete | None:
-    for stage in _stages.values():
-        if kind in stage.complete:
-            return stage.complete[kind]
-    return None

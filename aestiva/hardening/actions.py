@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from aestiva.season.actions import Finished
+from growing.hardening.steps import Outdoors
 
 
 def _out(done: Finished) -> None:
-    hours = float(str(done.task.why.input("hours")))
-    done.event("outing", hours=hours, wanted_hours=hours)
+    outing = done.task.detail
+    assert isinstance(outing, Outdoors)
+    done.event("outing", hours=outing.hours, wanted_hours=outing.hours)
 
 
 COMPLETE = {"harden": _out}

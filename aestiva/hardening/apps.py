@@ -8,8 +8,7 @@ class HardeningConfig(AppConfig):
     label = "hardening"
 
     def ready(self) -> None:
-        from aestiva.gardens.providers import Stage, register
-        from aestiva.hardening.actions import COMPLETE
-        from growing.hardening import steps
+        from aestiva.gardens.providers import register
+        from aestiva.hardening.stage import STAGE
 
-        register(Stage("hardening", steps.tasks, COMPLETE))
+        register(STAGE)

@@ -170,7 +170,7 @@ class Need(NamedTuple):
     def never(self) -> str:
         """What never gets warm enough before midsummer here: "soil", "nights" or ""."""
         for kind, found in (("soil", self.soil[0]), ("nights", self.nights[0])):
-            if found.working.result.name == "never":
+            if found.verdict == "never":
                 return kind
         return ""
 
@@ -204,7 +204,7 @@ def _need(place: PlaceYear, crop: Crop, tunnel: bool) -> Need:
         place.once(("sure nights", night_c), lambda: warm.nights_from(year, night_c, SURELY_COLD)),
     )
     surely = {"soil": soil[1], "nights": nights[1]}.get(decides.kind)
-    sure = None if surely is None or surely.working.result.name == "never" else surely.day
+    sure = None if surely is None or surely.verdict == "never" else surely.day
     workings = tuple(g.working for g in gates)
     return Need(crop, tunnel, gates[0].day, risk, soil, nights, workings, decides.kind, decides.day, sure)
 

@@ -17,10 +17,10 @@ from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.place import actions
+from aestiva.place.filewords import problem_words
 from aestiva.place.forms import FeedForm, OwnNightForm, SoilForm
 from aestiva.place.models import Feed, GardenNight, SoilReading
 from aestiva.place.queries import computed_warmth, estimated_shift, frost_of, record_of, soil_readings
-from aestiva.place.wording import problem_words
 from growing.place.feed import MOST_BYTES, BadPost, read_post
 from growing.place.weatherfile import read_weather
 

@@ -19,11 +19,11 @@ from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.place import actions, history
+from aestiva.place.filewords import UNIT_CHOICES, problem_words, unit_words
 from aestiva.place.forms import MadeUpForm, NightForm, WeatherFileForm
 from aestiva.place.models import ForecastNight, Station
 from aestiva.place.overview import RISKS
 from aestiva.place.queries import frost_of, record_of
-from aestiva.place.wording import UNIT_CHOICES, problem_words, unit_words
 from growing.place.minima import ComputedFrost, DailySeries, TooFewSeasons
 from growing.place.nights import at_plant, chance_below
 from growing.place.shift import remote

@@ -1,47 +1,99 @@
-"""What is wrong with a weather file, in words that name row, value and mend."""
+"""How the rules and steps of this stage are said: frost, soil, nights."""
 
 from __future__ import annotations
 
-from growing.files.textfile import FileProblem
+from aestiva.frame.wording import Said, StageWords
 
-_SAY = {
-    "too_big": "The file is larger than {value}, the most that is read: cut it to what you need.",
-    "too_many_days": "The file has more than {value} days: cut it to the years you need.",
-    "too_many_problems": "More than {value} rows cannot be read: is this the right file, and is its first row the header?",
-    "broken_row": "the row cannot be read: is a quotation mark missing?",
-    "empty": "The file is empty: choose another.",
-    "binary": "This is not a text file: save the table as CSV and choose that.",
-    "encoding": "The text cannot be read as {value}: save the file as UTF-8.",
-    "too_wide": "The first row has {value} columns: only date, tmin and tmax are needed.",
-    "no_date_column": "No column is called “date” (found: {value}): name it in the first row.",
-    "no_tmin_column": "No column is called “tmin” (found: {value}): name the daily minimum in the first row.",
-    "many_stations": "The file holds several stations ({value}): keep one.",
-    "no_rows": "There is a header but no day under it.",
-    "mixed_dates": "“{value}” does not fit the date order of the rows before it: write all dates as year-month-day.",
-    "ambiguous_dates": "Dates such as “{value}” could be day/month or month/day; day/month is taken. If that is wrong, write them as year-month-day.",
-    "bad_date": "“{value}” is not a day: write it as year-month-day.",
-    "bad_number": "“{value}” is not a number.",
-    "min_above_max": "the minimum is above the maximum ({value} °C): one of them is mistyped.",
-    "out_of_range": "{value} °C cannot be: is the unit right?",
-    "flat": "the readings stand still, {value}: a stuck sensor; those days are left out.",
-    "future": "Days that have not come yet are left out: {value}.",
-    "doubtful_unit": "The column says °C, but one day in twenty is over {value}: is it °F? Choose the unit below and read it again.",
-    "known_otherwise": "{value}: the station already has another value; the earlier one stays.",
-    "contradiction": "a second, different value for {value}: which is right?",
+_BEYOND = {
+    "never": "so few seasons reach {threshold} that there is nothing to wait for",
+    "beyond": "beyond the record: the outermost day on record is taken",
+    "few": "too few seasons with such a frost on record to give a date",
 }
-_UNITS = {
-    "C": "degrees Celsius",
-    "F": "degrees Fahrenheit, converted",
-    "tenths": "tenths of a degree Celsius, divided by ten",
+_TYPED = {
+    "unknown": "no date is typed for this, so nothing waits for it",
+    "earlier": "earlier than the first date typed, so nothing waits for it",
+    "at least": "warmer than the last date typed: not before it, and perhaps later",
+}
+_TOO_FEW = "too few springs get there by midsummer: no earlier than that, or with a warmer bed or cover"
+_COMPUTED = {
+    "always": "never colder here in spring, so nothing waits for it",
+    "few springs": "only {springs} springs on record, ten are needed: nothing waits for it",
+}
+_SOIL = _COMPUTED | {"never": _TOO_FEW}
+_NIGHTS = _COMPUTED | {"never": "such nights go on all summer here, so nothing waits for them: have cover at hand"}
+
+RULES = {
+    "place.last_frost": Said(
+        "Last frost: {result}",
+        "the day after which {threshold} or less still comes in {risk} of springs; every offset counts from it",
+    ),
+    "place.last_frost_none": Said(
+        "Offsets count from {result}",
+        "frost comes in only {frost seasons} of seasons here, so there is no middle date to count from",
+    ),
+    "place.last_frost_date": Said(
+        "Frost is over by {result}", "{threshold} or less comes later in {risk} of springs", verdicts=_BEYOND
+    ),
+    "place.first_frost_date": Said(
+        "No frost before {result}", "{threshold} or less comes earlier in {risk} of autumns", verdicts=_BEYOND
+    ),
+    "place.frost_gate": Said(
+        "Frost line of this crop: {result}",
+        "after it {threshold}, which damages it, still comes in {risk} of springs: the risk accepted",
+        verdicts=_BEYOND,
+    ),
+    "place.soil_gate": Said(
+        "Morning soil of {needs}: {result}", "read between the typed dates of soil warmth", verdicts=_TYPED
+    ),
+    "place.nights_gate": Said(
+        "Nights of {needs}: {result}", "read between the typed dates of warm nights", verdicts=_TYPED
+    ),
+    "place.soil_computed_gate": Said(
+        "Morning soil of {needs}: {result}",
+        "in {share} of {springs} springs no run of three colder mornings comes after it; soil follows the "
+        "day's mean air by {smoothing}, {bed} add {bed adds}, mornings {morning}, your probe {calibration}",
+        verdicts=_SOIL,
+    ),
+    "place.nights_computed_gate": Said(
+        "Nights of {needs}: {result}",
+        "from then on a colder night in the next fortnight comes in under {chance} of {springs} springs; "
+        "your garden {shift}",
+        verdicts=_NIGHTS,
+    ),
+    "place.warm_date": Said(
+        "Warm enough by {result}", "{threshold} for good in {risk} of springs", verdicts=_BEYOND | {"never": _TOO_FEW}
+    ),
+    "place.soil_calibration": Said(
+        "Your probe adds {result} to the model",
+        "median difference {median difference} of {readings} readings, taken with a weight of {weight} (full "
+        "from five)",
+    ),
+    "place.sureness": Said(
+        "These years know the date to ± {result}",
+        "{seasons} seasons drawn again a thousand times: four times in five the date lies between {low} and {high}",
+    ),
+    "place.trend": Said(
+        "Over these years the frost moves by {result} a decade",
+        "median of all slopes between two of {seasons} seasons, {change over the record} over the record; by "
+        "accident so much order comes with a chance of {chance}",
+    ),
+    "place.garden_shift": Said(
+        "Your garden against the station: {result}",
+        "median difference {median difference} of {nights} nights, {clear nights} of them clear and counted "
+        "twice; taken with a weight of {weight} (full from fourteen), give or take {error}",
+    ),
+    "place.growing_season": Said(
+        "{result} between the frosts in half of the years",
+        "from the last frost of spring to the first of autumn at {threshold}, year by year: {years} years, "
+        "the shortest {shortest}, nine in ten at least {sure}",
+    ),
+    "place.onion_type": Said(
+        "Bulbs from {result}", "it needs days of {needs from} to {needs to}; the longest here has {longest day}"
+    ),
+    "place.at_plant": Said(
+        "{result} at the plant on {night}",
+        "forecast {forecast}, your garden {shift}, clear-sky loss {radiation loss} (cloud {cloud}, wind {wind})",
+    ),
 }
 
-UNIT_CHOICES = (("C", "°C"), ("F", "°F"), ("tenths", "tenths of °C"))
-
-
-def problem_words(problem: FileProblem) -> str:
-    said = _SAY[problem.code].format(value=problem.value)
-    return f"Row {problem.row}: {said}" if problem.row else said
-
-
-def unit_words(unit: str) -> str:
-    return _UNITS[unit]
+WORDS = StageWords(RULES)

@@ -18,7 +18,7 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import JournalEntry
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.dating import dating_of
-from aestiva.place.wording import problem_words
+from aestiva.place.filewords import problem_words
 from aestiva.plan import actions
 from aestiva.season.crops import Crops, too_many_unknown
 from aestiva.season.models import Planting

@@ -8,8 +8,7 @@ class PlantingOutConfig(AppConfig):
     label = "plantingout"
 
     def ready(self) -> None:
-        from aestiva.gardens.providers import Stage, register
-        from aestiva.plantingout.actions import COMPLETE
-        from growing.plantingout import steps
+        from aestiva.gardens.providers import register
+        from aestiva.plantingout.stage import STAGE
 
-        register(Stage("plantingout", steps.tasks, COMPLETE))
+        register(STAGE)

@@ -29,7 +29,6 @@ class Finished:
     on: date
     today: date
     count: int | None
-    spot: Spot | None = None
 
     def event(self, kind: str, **more: Any) -> BatchEvent:
         """Write an event of this batch on the day it was done."""

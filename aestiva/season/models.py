@@ -8,6 +8,7 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from aestiva.gardens.models import Garden
+from aestiva.gardens.providers import event_kinds
 from growing.crops.exchange import usable_key
 
 SPOT_KINDS = [
@@ -24,6 +25,19 @@ COUNT = [MinValueValidator(1), MaxValueValidator(20_000)]
 def usable_in_addresses(key: str) -> None:
     if not usable_key(key):
         raise ValidationError(f"{key[:60]} cannot be a crop's key: it is a word of the pages' own")
+
+
+def known_event(kind: str) -> None:
+    """Something that can happen to a batch, as its stage knows it."""
+    if kind not in event_kinds():
+        raise ValidationError(f"“{kind[:40]}” is nothing that happens to a batch")
+
+
+def known_facts(kind: str, data: object) -> None:
+    """Facts that an event of that kind may carry."""
+    found = event_kinds().get(kind)
+    if found is not None and (wrong := found.wrong(data)):
+        raise ValidationError({"data": wrong})
 
 
 class GardenCrop(models.Model):
@@ -223,38 +237,22 @@ class Batch(models.Model):
 class BatchEvent(models.Model):
     """Something that happened to a batch.  Append-only; a correction is an undo or a later count."""
 
-    KINDS = [
-        (k, k)
-        for k in (
-            "sown",
-            "up",
-            "never_up",
-            "received",
-            "thinned",
-            "pricked",
-            "died",
-            "given",
-            "moved",
-            "planted",
-            "lost_outside",
-            "lamp",
-            "lid",
-            "potted",
-            "outing",
-            "note",
-        )
-    ]
     batch = models.ForeignKey(Batch, on_delete=models.RESTRICT, related_name="events")
-    kind = models.CharField(max_length=12, choices=KINDS)
+    kind = models.CharField(max_length=20, validators=[known_event])
     on = models.DateField()
     count = models.IntegerField(null=True, blank=True)
     estimated = models.BooleanField(default=False)
     hours = models.FloatField(null=True, blank=True)
     wanted_hours = models.FloatField(null=True, blank=True)
+    data = models.JSONField("facts", default=dict, blank=True, help_text="facts of its kind")
     note = models.CharField(max_length=200, blank=True)
 
     class Meta:
         ordering = ["on", "pk"]
+
+    def clean(self) -> None:
+        """Its facts are those of its kind."""
+        known_facts(self.kind, self.data)
 
     def __str__(self) -> str:
         return f"{self.kind} {self.count or ''} on {self.on}"

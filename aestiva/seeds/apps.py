@@ -11,11 +11,11 @@ class SeedsConfig(AppConfig):
         from django.urls import reverse
 
         from aestiva.gardens.portable import register_part
-        from aestiva.gardens.providers import Stage, offer_link, register
+        from aestiva.gardens.providers import offer_link, register
         from aestiva.seeds.portable import PARTS
-        from growing.seeds import steps
+        from aestiva.seeds.stage import STAGE
 
+        register(STAGE)
         for part in PARTS:
             register_part(part)
-        register(Stage("seeds", steps.tasks))
         offer_link("lot", lambda garden_id, pk: reverse("lot", args=[garden_id, pk]))

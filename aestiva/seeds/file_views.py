@@ -124,10 +124,10 @@ def orders_csv(request: Any) -> HttpResponse:
             o.origin,
             o.crop.name,
             o.variety,
-            o.seeds,
-            o.packets or "",
-            "" if o.cost is None else round(o.cost, 2),
-            o.by.isoformat(),
+            o.order.seeds,
+            o.order.packets or "",
+            "" if o.order.cost is None else round(o.order.cost, 2),
+            o.order.by.isoformat(),
         )
         for o in found
     ]

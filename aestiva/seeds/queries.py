@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
-from datetime import date, timedelta
-from math import ceil
+from datetime import date
 from typing import NamedTuple
 
 from aestiva.gardens.models import Garden
@@ -15,11 +14,9 @@ from aestiva.seeds.models import SeedTest
 from growing.bench.steps import count_for
 from growing.crops import Crop
 from growing.emergence.thermal_time import emergence_days, relative_share
+from growing.seeds.orders import Order, Packet, Wanted, in_hand, order
 from growing.seeds.sowing import NoCount, Seed, SowingCount
 from growing.seeds.viability import STORAGES, Germination, Storage, Test, germination
-from growing.working import Value, Working
-
-ORDER_AHEAD_DAYS = 21
 
 
 def storage_of(lot: Lot) -> Storage:
@@ -71,12 +68,8 @@ def seed_of(crop: Crop, found: Germination | None, temperature_c: float | None =
 
 
 def had(lot: Lot) -> int | None:
-    """Seeds in the lot: counted, or by weight; None where nobody knows, 0 once it is used up."""
-    if lot.used_up:
-        return 0
-    if lot.seeds is not None:
-        return lot.seeds
-    return None if lot.grams is None or lot.seeds_per_g is None else round(lot.grams * lot.seeds_per_g)
+    """Seeds in the lot; None where nobody knows."""
+    return in_hand(lot.seeds, lot.grams, lot.seeds_per_g, lot.used_up)
 
 
 class Need(NamedTuple):
@@ -173,23 +166,18 @@ def rows(garden: Garden, dating: Dating, today: date) -> list[Row]:
     return sorted(found, key=lambda r: (r.lot.used_up, r.crop.name, r.lot.variety, r.lot.packed_year or 0))
 
 
-class Order(NamedTuple):
-    """Something to buy: of which crop and variety, how many seeds, by when, for what it costs."""
+class Short(NamedTuple):
+    """Something to buy: of which crop and variety, from where, and the order."""
 
     crop: Crop
     variety: str
-    seeds: int
-    packets: int | None
-    cost: float | None
-    by: date
     origin: str
-    why: Working
+    order: Order
 
 
-def orders(garden: Garden, dating: Dating, today: date) -> list[Order]:
+def orders(garden: Garden, dating: Dating, today: date) -> list[Short]:
     """What the plan lacks, grouped by crop and variety, the earliest first."""
-    tests = tests_of(garden)
-    known = seeds_known(dating, tests, today)
+    known = seeds_known(dating, tests_of(garden), today)
     groups: dict[tuple[str, str], list[Need]] = defaultdict(list)
     for need in needs(unsown(garden), dating, known):
         planting = need.planting
@@ -197,33 +185,14 @@ def orders(garden: Garden, dating: Dating, today: date) -> list[Order]:
         groups[planting.crop_key, planting.variety or (lot.variety if lot else "")].append(need)
     found = []
     for (_, variety), wanted in groups.items():
-        lots = {n.planting.lot_id for n in wanted if n.planting.lot_id} & dating.lots.keys()
+        keys = {n.planting.lot_id for n in wanted if n.planting.lot_id} & dating.lots.keys()
         dead = {n.planting.lot_id for n in wanted if n.hopeless}
-        counts = [0 if pk in dead else had(dating.lots[pk]) for pk in lots]
-        if any(c is None for c in counts) or not wanted:
-            continue  # nobody counted: the list of seeds says so
-        needed, there = sum(n.seeds for n in wanted), sum(c or 0 for c in counts)
-        if there >= needed:
-            continue
-        lot = dating.lots[min(lots)] if lots else None
-        packets = ceil((needed - there) / lot.packet_seeds) if lot and lot.packet_seeds else None
-        cost = packets * lot.price if lot and packets and lot.price else None
-        first = min(n.sow_on for n in wanted)
-        by = first - timedelta(days=ORDER_AHEAD_DAYS)
-        inputs = (
-            Value("needed", needed, "seeds", "working"),
-            Value("had", there, "seeds", "lot"),
-            Value("first sowing", first),
-            Value("ahead", ORDER_AHEAD_DAYS, "days", "working"),
-        )
-        why = Working(
-            "seed_order",
-            inputs,
-            tuple(n.sowing.working for n in wanted if n.sowing),
-            Value("order", needed - there, "seeds"),
-        )
-        found.append(Order(wanted[0].crop, variety, needed - there, packets, cost, by, lot.origin if lot else "", why))
-    return sorted(found, key=lambda o: (o.by, o.crop.name))
+        lots = [dating.lots[pk] for pk in sorted(keys)]
+        packets = [Packet(0 if lot.pk in dead else had(lot), lot.packet_seeds, lot.price) for lot in lots]
+        missing = order([Wanted(n.seeds, n.sow_on, n.sowing.working if n.sowing else None) for n in wanted], packets)
+        if missing is not None:
+            found.append(Short(wanted[0].crop, variety, lots[0].origin if lots else "", missing))
+    return sorted(found, key=lambda one: (one.order.by, one.crop.name))
 
 
 def days_up(crop: Crop) -> float:

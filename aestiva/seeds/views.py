@@ -78,12 +78,12 @@ def _quick(request: Any, form: QuickForm) -> Lot | None:
     return None
 
 
-def _headline(found: list[queries.Row], wanted: list[queries.Order]) -> str:
+def _headline(found: list[queries.Row], wanted: list[queries.Short]) -> str:
     """The sentence that matters now."""
     if wanted:
         first = wanted[0]
         more = f" and {len(wanted) - 1} more" if len(wanted) > 1 else ""
-        return f"Short of {first.crop.name} {first.variety}".strip() + f"{more}: order by {first.by:%-d %B}"
+        return f"Short of {first.crop.name} {first.variety}".strip() + f"{more}: order by {first.order.by:%-d %B}"
     if not found:
         return "Put the packets on the table, and type them in"
     dead = [r for r in found if r.hopeless]
@@ -122,7 +122,6 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
     had, needed = queries.had(lot), sum(n.seeds for n in needs)
     plan = plan_test(found, needs[0].sow_on, queries.days_up(crop), needed, had) if needs else None
     age = queries.age_of(lot, today)
-    life = float(str(found.working.input("life here")))
     context = {
         "view": "seeds",
         "lot": lot,
@@ -138,11 +137,11 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
         "plan": plan,
         "picture": picture.ageing(
             crop.number("fresh"),
-            life,
+            found.life_years,
             1.0 if age is None else age,
             [(max(0.0, (age or 1.0) - (today - t.on).days / 365.25), t.up / t.sown) for t in tests if t.sown],
         ),
-        "next_year": viability(crop.number("fresh"), life, (1.0 if age is None else age) + 1),
+        "next_year": viability(crop.number("fresh"), found.life_years, (1.0 if age is None else age) + 1),
         "facts": [(f, crop.values[f], why) for f, (_, why) in sorted(lot.facts.items()) if f in crop.values],
         "crop_page": link("crop", garden.pk, lot.crop_key),
         "fields": [
@@ -362,15 +361,15 @@ def orders(request: Any) -> HttpResponse:
     """What to buy, by when, from where, for how much."""
     dating = dating_of(request.garden, waits=False)
     found = queries.orders(request.garden, dating, clock.today(request.garden))
-    groups: dict[str, list[queries.Order]] = {}
+    groups: dict[str, list[queries.Short]] = {}
     for one in found:
         groups.setdefault(one.origin or "from anywhere", []).append(one)
-    cost = sum(o.cost or 0 for o in found)
+    cost = sum(o.order.cost or 0 for o in found)
     context = {
         "view": "seeds",
         "groups": groups,
         "cost": cost,
-        "unpriced": sum(o.cost is None for o in found),
+        "unpriced": sum(o.order.cost is None for o in found),
         "count": len(found),
     }
     return render(request, "seeds/orders.html", context)

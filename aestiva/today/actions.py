@@ -10,7 +10,7 @@ from collections.abc import Iterable
 from datetime import date, timedelta
 
 from aestiva.accounts.models import User
-from aestiva.course.state import AT_ONCE, SeasonState, Todo, load
+from aestiva.course.state import SeasonState, Todo, load
 from aestiva.frame import wording
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import journal
@@ -19,9 +19,6 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import completion
 from aestiva.season.actions import Finished, check_day
 from aestiva.season.models import Batch, Planting, TaskMark
-
-PARTS = frozenset(("sow", "plant", *AT_ONCE))  # can be done in instalments
-COUNTS = frozenset(("look", "count"))  # the number is the news
 
 
 def state_for(garden: Garden, keys: Iterable[str], today: date) -> SeasonState:
@@ -59,7 +56,7 @@ def finish(
         todo = find(garden, task, today)
         if todo is None:
             return False
-        write.summary = _said(todo, count, wording.TASKS[todo.task.kind][1])
+        write.summary = _said(todo, count, wording.STEPS[todo.task.kind].verb)
         _write(write, garden, user, todo, on, today, count)
     return True
 
@@ -72,7 +69,7 @@ def finish_all(garden: Garden, user: User, tasks: list[str], today: date, key: s
         if not todos:
             return False
         names = ", ".join(t.item.name for t in todos)
-        write.summary = f"{wording.TASKS[todos[0].task.kind][1]}: {names}"
+        write.summary = f"{wording.STEPS[todos[0].task.kind].verb}: {names}"
         for todo in todos:
             _write(write, garden, user, todo, today, today, None)
     return True
@@ -81,31 +78,30 @@ def finish_all(garden: Garden, user: User, tasks: list[str], today: date, key: s
 def _write(
     write: journal.Write, garden: Garden, user: User | None, todo: Todo, on: date, today: date, count: int | None
 ) -> None:
-    task, item = todo.task, todo.item
+    task, item, spec = todo.task, todo.item, todo.task.spec
     check_day(item.batch, on, today)
     if count is not None and count < 0:
         raise Refused("count", f"{count} cannot be: give 0 or more")
-    if task.kind in PARTS and count == 0:
+    if spec.parts and count == 0:
         raise Refused("count", "0 done: skip it or move it instead")
-    whole = task.kind not in PARTS or count is None or task.count is None or count >= task.count
-    if whole and task.kind in AT_ONCE and todo.part_done:
+    whole = not spec.parts or count is None or task.count is None or count >= task.count
+    if whole and spec.at_once and todo.part_done:
         count = todo.part_done + ((task.count or 0) if count is None else count)
     mark = _mark(garden, task.key)
     mark.by = user
-    if task.kind == "stay_in":  # tomorrow is another day for the same rung
+    if spec.put_off:  # tomorrow is another day for the same task
         mark.moved_to = on + timedelta(days=1)
     elif whole:
         mark.done_on = on
         if count is not None:
-            mark.count_done = count if task.kind in AT_ONCE else (todo.part_done or 0) + count
+            mark.count_done = count if spec.at_once else (todo.part_done or 0) + count
     else:
         mark.count_done = (mark.count_done or 0) + (count or 0)
     if item.batch is not None:
         write.touch(item.batch)
     writer = completion(task.kind)
-    if writer is not None and (whole or task.kind not in AT_ONCE):
-        spot = item.planting.spot if task.kind == "plant" else None
-        writer(Finished(write, task, item.planting, item.batch, on, today, count, spot))
+    if writer is not None and (whole or not spec.at_once):
+        writer(Finished(write, task, item.planting, item.batch, on, today, count))
     write.save(mark)
 
 
@@ -114,7 +110,7 @@ def skip(garden: Garden, user: User | None, task: str, today: date, key: str = "
         todo = find(garden, task, today)
         if todo is None:
             return False
-        write.summary = _said(todo, None, f"Skipped “{wording.TASKS[todo.task.kind][1].lower()}”")
+        write.summary = _said(todo, None, f"Skipped “{wording.STEPS[todo.task.kind].verb.lower()}”")
         mark = _mark(garden, task)
         mark.skipped_on, mark.by = today, user
         write.save(mark)

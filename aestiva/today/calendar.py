@@ -40,7 +40,7 @@ def _event(garden: Garden, todo: Todo, shared: dict[str, Any], link: str) -> Eve
     name = f"{item.name} {item.variety}".strip()
     event.add("summary", f"{name}: {task.count if task.count is not None else ''} {todo.name}".replace("  ", " "))
     place = f"\n{item.spot_code}" if item.spot_code else ""
-    text = f"{wording.reason(task.why, garden.units)}\n{wording.INSTRUCTIONS[task.kind]}{place}"
+    text = f"{wording.reason(task.why, garden.units)}\n{wording.STEPS[task.kind].instruction}{place}"
     event.add("description", text + (f"\n{link}" if link else ""))
     if task.kind in ("carry_in", "cover"):
         begin = datetime.combine(todo.due, CARRY_IN_AT)

@@ -8,16 +8,19 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from aestiva.course.state import Item, SeasonState, Todo
-from aestiva.frame import say, wording
+from aestiva.frame import say
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
 from growing.plantingout.steps import OUTDOORS, watch
 from growing.steps import WHERE
 
 LATE_AFTER_DAYS = 1
 AHEAD = timedelta(days=400)  # how far the next thing is looked for on a day without any
-
-
-TOGETHER = frozenset(("harden", "stay_in", "carry_in", "cover"))  # done with one walk, shown as one line
+PLACES = {  # where one stands: its title, and a note instead of its minutes
+    "door": ("At the door", "out and in again"),
+    "bench": ("At the bench", ""),
+    "garden": ("In the garden", ""),
+    "table": ("At the table", "when it rains"),
+}
 
 
 @dataclass(slots=True)
@@ -133,20 +136,19 @@ def _groups(todos: list[Todo]) -> list[Group]:
             continue
         here.sort(key=lambda t: (-t.task.urgent, t.due, t.task.key))
         minutes = sum(t.task.minutes for t in here)
-        title, note = wording.PLACES[where]
+        title, note = PLACES[where]
         groups.append(Group(where, title, note or f"about {minutes} min", minutes, bundles(here)))
     return groups
 
 
 def bundles(todos: list[Todo]) -> list[Bundle]:
-    """Errands of one kind with the same rung, night or limit become one line; all else stays by itself."""
+    """Errands of one kind that are one walk become one line; all else stays by itself."""
     found: dict[object, Bundle] = {}
     for todo in todos:
-        why, kind = todo.task.why, todo.task.kind
-        same: object = todo.task.key
-        if kind in TOGETHER and not todo.moved:
-            rung = why.input("rung") if kind == "harden" else None
-            same = (kind, rung, why.input("night"), why.input("limit"), todo.due)
+        task = todo.task
+        same: object = task.key
+        if task.spec.errand and not todo.moved:
+            same = (task.kind, task.errand, todo.due)
         found.setdefault(same, Bundle([])).todos.append(todo)
     return list(found.values())
 
@@ -161,7 +163,7 @@ def _headline(todos: list[Todo], tonight: list[Todo], minutes: int, following: T
     if tonight:
         plants = sum(t.task.count or 0 for t in tonight)
         names = _names(tonight)
-        verb = "carry in" if any(t.task.kind == "carry_in" for t in tonight) else "cover"
+        verb = "carry in" if any(t.task.where == "door" for t in tonight) else "cover"
         return f"Too cold for some tonight: {verb} {names} ({say.plural(plants, 'plant')})."
     late = [t for t in todos if (today - t.due).days > LATE_AFTER_DAYS]
     if late:

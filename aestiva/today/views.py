@@ -46,9 +46,7 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         "view": "today",
         "day": day,
         "strip": nights_svg(day.nights, request.units),
-        "words": wording.TASKS,
-        "counts": actions.COUNTS,
-        "parts": actions.PARTS,
+        "words": wording.STEPS,
         "refused": refused,
         "at": key,
         "typed": request.POST,
@@ -111,8 +109,8 @@ def act_together(request: Any) -> HttpResponse:
 def why(request: Any, key: str) -> HttpResponse:
     """The working of one task, opened beside it or as a page of its own."""
     todo = _todo(request, key)
-    instruction = wording.INSTRUCTIONS[todo.task.kind]
-    cautions = [wording.CAUTIONS[c] for c in (todo.task.kind, *todo.item.crop.cautions) if c in wording.CAUTIONS]
+    instruction = wording.STEPS[todo.task.kind].instruction
+    cautions = wording.cautions(todo.task, todo.item.crop.cautions)
     template = "today/_why.html" if request.htmx else "today/why.html"
     context = {"view": "today", "todo": todo, "instruction": instruction, "cautions": cautions}
     return render(request, template, context)
@@ -125,8 +123,6 @@ def more(request: Any, key: str) -> HttpResponse:
     context = {
         "view": "today",
         "todo": todo,
-        "counts": actions.COUNTS,
-        "parts": actions.PARTS,
         "tomorrow": clock.today(request.garden) + timedelta(days=1),
     }
     return render(request, "today/_more.html" if request.htmx else "today/more.html", context)

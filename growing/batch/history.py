@@ -129,9 +129,7 @@ def half_coming(crop: Crop, temperature_c: float | None, seeds: int | None) -> f
     if not seeds:
         return None
     warmth = crop.number("germinate_c") if temperature_c is None else temperature_c
-    coming = share_coming(crop, warmth).number
-    assert isinstance(coming, int | float)
-    return 0.5 * seeds * coming
+    return 0.5 * seeds * share_coming(crop, warmth)
 
 
 def _facts(sown: Sown, crop: Crop, events: Events, accounts: Accounts, wanted: int) -> Facts:

@@ -228,5 +228,5 @@ def household(crop: str, plants: int, harvest_days: float, used: float, gives: f
         Value("used", used, "", "garden"),
     )
     return Household(
-        crop, plants, per_week, used, ratio, sowings, Working("household", inputs, (), Value("yield", per_week))
+        crop, plants, per_week, used, ratio, sowings, Working("beds.household", inputs, (), Value("yield", per_week))
     )

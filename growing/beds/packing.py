@@ -68,7 +68,7 @@ def fit(length_cm: float, width_cm: float, spacing_cm: float, pattern: str = "sq
         Value("in a row", first, "plants"),
         Value("in every second row", second, "plants"),
     )
-    return Fit(count, rows, (first, second), row_cm, Working("fit", inputs, (), Value("places", count, "plants")))
+    return Fit(count, rows, (first, second), row_cm, Working("beds.fit", inputs, (), Value("places", count, "plants")))
 
 
 def _steps(room_cm: float, step_cm: float) -> int:

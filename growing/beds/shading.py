@@ -131,5 +131,10 @@ def _shade(low: Area, by: list[tuple[Area, float]], dark: NDArray[np.float64], p
     )
     left = path.open_h - lost
     return Shade(
-        low, tuple(tall for tall, _ in by), lost, left, parts, Working("shade", inputs, (), Value("left", left, "h"))
+        low,
+        tuple(tall for tall, _ in by),
+        lost,
+        left,
+        parts,
+        Working("beds.shade", inputs, (), Value("left", left, "h")),
     )

@@ -9,14 +9,23 @@ from typing import NamedTuple
 
 from growing.chain.dates import Choice, PlantingDates
 from growing.crops import Crop
-from growing.emergence.thermal_time import FIRST_LOOK_X, LAMP_DAYS, LAMP_X, NEVER, emergence_days
+from growing.emergence.thermal_time import FIRST_LOOK_X, LAMP_DAYS, LAMP_X, NEVER, emergence_days, speed_source
 from growing.hardening.ladder import Ladder, LadderProgress, Outing
 from growing.working import Value, Working
 
 POT_UP_NEEDS_DAYS = 21
 PRICK_DAYS = 10  # from half up until a crop that is not thinned can be handled: estimate
-SEED_DAYS = 21  # order or find seed three weeks ahead
 LONGEST_WAIT_DAYS = 120
+RULES = {  # the rule that gives each step its expected day
+    "look": "emergence.look",
+    "lamp": "emergence.lamp",
+    "up": "emergence.up",
+    "lid": "emergence.lid",
+    "thin": "care.thin",
+    "prick": "care.prick",
+    "pot": "care.pot",
+    "harden": "hardening.from",
+}
 
 
 class Facts(NamedTuple):
@@ -96,7 +105,7 @@ class Course:
         """The arithmetic of one step's expected day."""
         if kind in ("sow", "out"):
             return self.dates.workings[f"{kind}_on"]
-        return Working(kind, self._inputs(kind), (), Value(kind, due))
+        return Working(RULES[kind], self._inputs(kind), (), Value(kind, due))
 
     def _inputs(self, kind: str) -> tuple[Value, ...]:
         values, steps = self.crop.values, self.steps
@@ -120,8 +129,8 @@ class Course:
 
 def emergence_speed(crop: Crop, temperature_c: float | None) -> tuple[float, str]:
     """Days until half are up at that warmth (None: the crop's own), kept to a season, and the figure's source."""
-    found, why = emergence_days(crop, crop.number("germinate_c") if temperature_c is None else temperature_c)
-    return min(found, LONGEST_WAIT_DAYS), why.inputs[1].source
+    found, _ = emergence_days(crop, crop.number("germinate_c") if temperature_c is None else temperature_c)
+    return min(found, LONGEST_WAIT_DAYS), speed_source(crop)
 
 
 def course(

@@ -57,6 +57,7 @@ class PlantingDates:
 
     sow and out are windows; sow_on and out_on the days chosen in them; first is the range of the first harvest or
     bloom, last its end; hold_until the day the sowing age limit is reached.  workings: arithmetic by step name.
+    out_because: why out_on stands where the rules did not choose it: "pinned", "waits" or "happened".
     """
 
     term: str
@@ -71,6 +72,7 @@ class PlantingDates:
     frost_before_first: float
     problems: tuple[Problem, ...]
     workings: Mapping[str, Working]
+    out_because: str = ""
 
 
 class Raising(NamedTuple):
@@ -86,24 +88,35 @@ class Raising(NamedTuple):
         return (self.shortest + self.longest) // 2
 
 
-def packet_raising(packet: Packet) -> Working:
+class PacketWeeks(NamedTuple):
+    """A packet's weeks as raising time, shortest and longest [weeks], and the same as weeks before last frost."""
+
+    shortest: float
+    longest: float
+    before_last_frost: float
+    working: Working
+
+
+def packet_raising(packet: Packet) -> PacketWeeks:
     """A packet's weeks as raising time: before last frost add the packet's own planting offset (unknown: 0)."""
     offset = packet.out_weeks or 0.0
     added = offset if packet.base == "last_frost" else 0.0
-    return Working(
-        "packet_raising",
+    shortest, longest = packet.weeks_min + added, packet.weeks_max + added
+    working = Working(
+        "plan.packet_raising",
         (
             Value("weeks min", packet.weeks_min, "weeks", "packet"),
             Value("weeks max", packet.weeks_max, "weeks", "packet"),
             Value("base", packet.base, "", "packet"),
             Value("planting offset", offset, "weeks", "assumed" if packet.out_weeks is None else "packet"),
-            Value("raise min", packet.weeks_min + added, "weeks", "packet"),
-            Value("raise max", packet.weeks_max + added, "weeks", "packet"),
-            Value("same before last frost", packet.weeks_max + added - offset, "weeks", "packet"),
+            Value("raise min", shortest, "weeks", "packet"),
+            Value("raise max", longest, "weeks", "packet"),
+            Value("same before last frost", longest - offset, "weeks", "packet"),
         ),
         (),
-        Value("raising time", packet.weeks_max + added, "weeks", "packet"),
+        Value("raising time", longest, "weeks", "packet"),
     )
+    return PacketWeeks(shortest, longest, longest - offset, working)
 
 
 def raising_time(crop: Crop, choice: Choice) -> Raising:
@@ -113,9 +126,9 @@ def raising_time(crop: Crop, choice: Choice) -> Raising:
     hold = weeks(crop.number("hold")).days
     if choice.packet is None:
         return Raising(weeks(crop.number("raise_min")).days, weeks(crop.number("raise_max")).days, hold, None)
-    working = packet_raising(choice.packet)
-    low, high = (weeks(float(str(working.input(n)))).days for n in ("raise min", "raise max"))
-    return Raising(low, high, max(hold, high), working)
+    said = packet_raising(choice.packet)
+    low, high = weeks(said.shortest).days, weeks(said.longest).days
+    return Raising(low, high, max(hold, high), said.working)
 
 
 class Windows(NamedTuple):
@@ -168,6 +181,7 @@ def date_planting(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> Pl
             "first": why_first,
             "last": why_last,
         },
+        choice.out_because if choice.out_on is not None else "",
     )
 
 
@@ -175,20 +189,21 @@ def _spring_window(crop: Crop, place: PlaceYear) -> tuple[Window, tuple[Working,
     """Last frost + offset, each end no earlier than the latest gate that has a date."""
     base, why_base = place.last_frost
     gates = place.gates(crop.number("damage_c"), crop.number("soil_c"), crop.number("night_c"), crop.hardiness)
-    ends = tuple(_offset(crop.values[f], base, why_base, gates) for f in ("out_min", "out_max"))
+    ends = tuple(_offset(crop, f, base, why_base, gates) for f in ("out_min", "out_max"))
     return Window(ends[0][0], ends[1][0]), (ends[0][1], ends[1][1])
 
 
-def _offset(offset: Value, base: date, why_base: Working, gates: tuple[Gate, ...]) -> tuple[date, Working]:
-    assert isinstance(offset.number, int | float)
-    plain = base + weeks(offset.number)
+def _offset(crop: Crop, field: str, base: date, why_base: Working, gates: tuple[Gate, ...]) -> tuple[date, Working]:
+    plain = base + weeks(crop.number(field))
     day, setter = plain, "offset"
     for gate in gates:
         if gate.day is not None and gate.day > day:
             day, setter = gate.day, gate.kind
-    inputs = (Value("last frost", base), offset, Value("by offset", plain), Value("set by", setter))
+    inputs = (Value("last frost", base), crop.values[field], Value("by offset", plain), Value("set by", setter))
     steps = (why_base, *(g.working for g in gates))
-    return day, Working("out_from" if offset.name == "out_min" else "out_to", inputs, steps, Value("plant out", day))
+    return day, Working(
+        "plan.out_from" if field == "out_min" else "plan.out_to", inputs, steps, Value("plant out", day)
+    )
 
 
 def _autumn_window(
@@ -208,7 +223,7 @@ def _autumn_window(
     finish_is = min(known, key=lambda name: known[name])
     finish = known[finish_is]
     result = []
-    for rule, field in (("autumn_from", "mature_max"), ("autumn_to", "mature_min")):
+    for rule, field in (("plan.autumn_from", "mature_max"), ("plan.autumn_to", "mature_min")):
         grown = int(crop.number(field)) - check
         day = finish - timedelta(days=harvest + grown + SHORTENING_LIGHT_DAYS)
         inputs = (
@@ -232,13 +247,13 @@ def _sow_window(
     source = "packet" if raising.working else crop.values["raise_max"].source
     return Window(start, end), (
         Working(
-            "sow_from",
+            "plan.sow_from",
             (Value("plant out", out.start), Value("raising", raising.longest, "days", source)),
             (ends[0], *steps),
             Value("sow", start),
         ),
         Working(
-            "sow_to",
+            "plan.sow_to",
             (Value("plant out", out.end), Value("raising", raising.shortest, "days", source)),
             (ends[1], *steps),
             Value("sow", end),
@@ -257,18 +272,18 @@ def _sowing_day(
 ) -> tuple[date, Working]:
     """The day chosen in the sowing window: pinned, else the free day nearest to the ideal, not before `not_before`."""
     ideal = out.middle - timedelta(days=raising.middle)
-    day, rule = choice.sow_on, "sow_pinned"
+    day, rule = choice.sow_on, "plan.sow_pinned"
     if day is None:
         open_window = sow
         if choice.not_before is not None and choice.not_before > sow.start:
             open_window = Window(choice.not_before, sow.end)
-        day, rule = nearest_day(ideal, open_window, place.sowing_days), "sowing_day"
+        day, rule = nearest_day(ideal, open_window, place.sowing_days), "plan.sowing_day"
         if day is None and not open_window.is_empty:
-            day, rule = open_window.clamp(ideal), "no_sowing_day"
+            day, rule = open_window.clamp(ideal), "plan.no_sowing_day"
             problems.append(Problem("no_sowing_day", 0, day))
         elif day is None:
             assert choice.not_before is not None or sow.is_empty
-            day, rule = choice.not_before or sow.end, "sow_too_late"
+            day, rule = choice.not_before or sow.end, "plan.sow_too_late"
     if day > sow.end:
         problems.append(Problem("too_late", (day - sow.end).days, sow.end))
     elif day < sow.start:
@@ -292,9 +307,9 @@ def _planting_day(
     wanted = sow_on + timedelta(days=raising.middle)
     able = Window(sow_on + timedelta(days=raising.shortest), sow_on + timedelta(days=raising.hold))
     if choice.out_on is not None:
-        day, rule = choice.out_on, f"out_{choice.out_because}"
+        day, rule = choice.out_on, f"plan.out_{choice.out_because}"
     else:  # as near the middle raising time as the window allows, but never under the shortest
-        day, rule = max(out.clamp(wanted), able.start), "out_on"
+        day, rule = max(out.clamp(wanted), able.start), "plan.out_on"
     if choice.method != "bought":
         if day < able.start:
             problems.append(Problem("short", (able.start - day).days, day))
@@ -338,7 +353,7 @@ def _yield(
             problems.append(Problem("frost_first", (first.start - killing.day).days, killing.day))
     kind = crop.word("yields")
     why_first = Working(
-        f"first_{kind}" + ("_direct" if check else "") + ("_autumn" if light else ""),
+        f"plan.first_{kind}" + ("_direct" if check else "") + ("_autumn" if light else ""),
         (
             Value("plant out", out_on),
             low,
@@ -352,7 +367,7 @@ def _yield(
     )
     steps = (killing.working,) if killing is not None else ()
     why_last = Working(
-        f"last_{kind}",
+        f"plan.last_{kind}",
         (Value("middle of first", first.middle), crop.values["yield_days"], Value("set by", setter)),
         steps,
         Value("last", last),

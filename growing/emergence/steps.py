@@ -5,46 +5,62 @@ from __future__ import annotations
 from collections.abc import Iterator
 from datetime import date, timedelta
 
-from growing.chain.course import Step
-from growing.steps import Raised, Task
+from growing.steps import Raised, StepSpec, Task
 
 COUNT_EVERY_DAYS = 2
 COUNTED_UNTIL_X = 2.0
 
 
-def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """First look at x = 0.66, then a count every second day until half are up or x = 2; lamp, mat and lid by rule."""
-    facts, steps = one.facts, one.course.steps
-    if facts.sown_on is None or facts.planted_on is not None or "look" not in steps or facts.outings:
+def _look(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """First look at x = 0.66."""
+    return _once(one, LOOK, today, until, done=one.facts.counts > 0)
+
+
+def _count(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """A count every second day until half are up or x = 2."""
+    facts, cells = one.facts, one.cells
+    if not _coming(one) or facts.last_count is None or facts.half_up is not None or facts.sown_on is None:
         return
-    cells = one.cells
     emerged = None if one.accounts is None else one.accounts.emerged
-    yield from _one(one, steps["look"], "look", cells, until, today, done=facts.counts > 0)
-    done_counting = facts.half_up is not None or (emerged is not None and cells is not None and emerged >= cells)
+    if emerged is not None and cells is not None and emerged >= cells:
+        return
+    due = facts.last_count + timedelta(days=COUNT_EVERY_DAYS)
     end = facts.sown_on + timedelta(days=int(COUNTED_UNTIL_X * one.course.emergence_days) + 1)
-    if facts.last_count is not None and not done_counting and (due := _next_count(facts.last_count)) <= min(end, until):
-        step = steps["up"]
-        yield Task(
-            f"{one.ref}.count.{facts.counts}",
-            "count",
-            due,
-            emerged or 0,
-            "up",
-            step.working,
-            int(due < today),
-            one.accounts.sown if cells is None and one.accounts else cells,
-        )
-    yield from _one(one, steps["lamp"], "lamp", cells, until, today, done=facts.lamp_on is not None)
-    lid = steps["lid"]
-    if facts.half_up is not None or lid.due > today:  # never off before half are really up
-        yield from _one(one, lid, "lid", cells, until, today, done=facts.lid_off is not None)
+    if due <= min(end, until):
+        total = one.accounts.sown if cells is None and one.accounts else cells
+        key, why = f"{one.ref}.count.{facts.counts}", one.course.steps["up"].working
+        yield Task(key, COUNT, due, emerged or 0, "up", why, int(due < today), total)
 
 
-def _next_count(last: date) -> date:
-    return last + timedelta(days=COUNT_EVERY_DAYS)
+def _lamp(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Light by the crop's rule."""
+    return _once(one, LAMP, today, until, done=one.facts.lamp_on is not None)
 
 
-def _one(one: Raised, step: Step, kind: str, cells: int | None, until: date, today: date, done: bool) -> Iterator[Task]:
+def _lid(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Mat and lid off when half are up; never before they really are."""
+    if not _coming(one) or (one.facts.half_up is None and one.course.steps["lid"].due <= today):
+        return
+    yield from _once(one, LID, today, until, done=one.facts.lid_off is not None)
+
+
+def _coming(one: Raised) -> bool:
+    """Sown indoors, not yet outdoors on the ladder."""
+    facts = one.facts
+    return facts.sown_on is not None and facts.planted_on is None and "look" in one.course.steps and not facts.outings
+
+
+def _once(one: Raised, spec: StepSpec, today: date, until: date, done: bool) -> Iterator[Task]:
+    if not _coming(one):
+        return
+    step, cells = one.course.steps[spec.kind], one.cells
     if not done and step.happened is None and step.due <= until:
-        unit = one.sown_in if cells is not None else ""
-        yield Task(f"{one.ref}.{kind}.0", kind, step.due, cells, unit, step.working, int(step.due < today))
+        unit, key = one.sown_in if cells is not None else "", f"{one.ref}.{spec.kind}.0"
+        yield Task(key, spec, step.due, cells, unit, step.working, int(step.due < today))
+
+
+LOOK = StepSpec("look", "bench", _look, minutes=1, asks=True, daily=True)
+COUNT = StepSpec("count", "bench", _count, minutes=2, asks=True, daily=True)
+LAMP = StepSpec("lamp", "bench", _lamp, minutes=2)
+LID = StepSpec("lid", "bench", _lid, minutes=2)
+STEPS = (LOOK, COUNT, LAMP, LID)

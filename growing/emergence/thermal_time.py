@@ -79,13 +79,18 @@ def emergence_rate(crop: Crop, temperature_c: float) -> float:
     )
 
 
+def speed_source(crop: Crop) -> str:
+    """Where the crop's speed of emergence comes from."""
+    return f"table:{crop.table_row}" if crop.table_row else "estimate"
+
+
 def emergence_days(crop: Crop, temperature_c: float) -> tuple[float, Working]:
     """Days until half of those that will come are up; infinite where the crop does not germinate."""
     rate = emergence_rate(crop, temperature_c)
     days = 1 / rate if rate > 0 else NEVER
-    source = f"table:{crop.table_row}" if crop.table_row else "estimate"
+    source = speed_source(crop)
     return days, Working(
-        "emergence_days",
+        "emergence.days",
         (
             Value("temperature", temperature_c, "°C", crop.values["germinate_c"].source),
             Value("rate", rate, "per day", source),
@@ -106,14 +111,9 @@ def relative_share(crop: Crop, temperature_c: float) -> float:
     return _relative_share(crop.table_row, temperature_c) if known else 1.0
 
 
-def share_coming(crop: Crop, temperature_c: float) -> Value:
+def share_coming(crop: Crop, temperature_c: float) -> float:
     """The share of sown seeds that will emerge at this warmth: fresh germination × the table's ratio to its best."""
-    fresh = crop.number("fresh")
-    if crop.table_row not in rows("emergence_percent"):
-        return Value("emergence", fresh, "share", crop.values["fresh"].source)
-    return Value(
-        "emergence", fresh * _relative_share(crop.table_row, temperature_c), "share", f"table:{crop.table_row}"
-    )
+    return crop.number("fresh") * relative_share(crop, temperature_c)
 
 
 @lru_cache(maxsize=512)

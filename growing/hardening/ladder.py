@@ -78,7 +78,7 @@ class LadderProgress(NamedTuple):
             Value("sun", rung.sun if rung else None, "share"),
             Value("shelter", rung.shelter if rung else ""),
         )
-        return Working("ladder", inputs, (), Value("rung", min(self.climbed + 1, self.rungs)))
+        return Working("hardening.ladder", inputs, (), Value("rung", min(self.climbed + 1, self.rungs)))
 
 
 @lru_cache(maxsize=1)

@@ -94,6 +94,6 @@ def onions(latitude: float, year: int) -> list[Onion]:
             Value("longest day", longest, "h", "working"),
             Value("latest kinds", ends),
         )
-        working = Working("onion_type", inputs, (), Value("bulbs from" if begins else "no bulbs", begins))
+        working = Working("place.onion_type", inputs, (), Value("bulbs from" if begins else "no bulbs", begins))
         found.append(Onion(kind, begins, ends, begins == winter, working))
     return found

@@ -25,7 +25,7 @@ DAYS_PER_DEGREE = 6.0  # estimate: how much earlier a last frost of 1 °C deeper
 MINIMUM_SEASONS_FOR_TENTH = 8
 _GRID = (0.001, 0.005, 0.01, 0.02, 0.05, *(n / 20 for n in range(2, 19)), 0.95, 0.98, 0.99, 0.995, 0.999)
 _EPSILON = 1e-9
-_RULES = {"last": "last_frost_date", "first": "first_frost_date", "warm": "warm_date"}
+_RULES = {"last": "place.last_frost_date", "first": "place.first_frost_date", "warm": "place.warm_date"}
 
 
 class RiskDate(NamedTuple):

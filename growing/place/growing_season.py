@@ -60,7 +60,7 @@ def growing_season(climate: ComputedFrost, threshold_c: float = 0.0) -> GrowingS
         Value("sure", sure if sure is None or sure < math.inf else None, "days", "station"),
     )
     result = Value("growing season", usual if usual is None or usual < math.inf else None, "days", "station")
-    return GrowingSeason(usual, sure, years, Working("growing_season", inputs, (), result))
+    return GrowingSeason(usual, sure, years, Working("place.growing_season", inputs, (), result))
 
 
 def _quantile(ordered: Sequence[float], p: float) -> float:

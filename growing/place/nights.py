@@ -66,7 +66,7 @@ def at_plant(night: Night, today: date, shift_c: float = 0.0) -> AtPlant:
         Value("radiation loss", loss, "Δ°C", "working"),
         Value("error", error, "Δ°C", "working"),
     )
-    return AtPlant(celsius, error, Working("at_plant", inputs, (), Value("at the plant", celsius, "°C")))
+    return AtPlant(celsius, error, Working("place.at_plant", inputs, (), Value("at the plant", celsius, "°C")))
 
 
 def chance_below(plant: AtPlant, limit_c: float) -> float:

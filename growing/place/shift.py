@@ -101,7 +101,9 @@ def garden_shift(pairs: Sequence[Pair]) -> Shift | None:
         Value("weight", kept, "share", "working"),
         Value("error", error, "Δ°C", "working"),
     )
-    return Shift(shift, error, n, clear, Working("garden_shift", inputs, (), Value("shift", shift, "Δ°C", "readings")))
+    return Shift(
+        shift, error, n, clear, Working("place.garden_shift", inputs, (), Value("shift", shift, "Δ°C", "readings"))
+    )
 
 
 def _weighted_median(values: np.ndarray, weights: np.ndarray) -> float:

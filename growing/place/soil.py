@@ -111,7 +111,7 @@ def calibrate(soil: DailySeries, readings: Sequence[Reading]) -> Calibration:
         Value("scatter", scatter, "Δ°C", "probe"),
     )
     result = Value("calibration", median * weight, "Δ°C")
-    return Calibration(median * weight, n, scatter, Working("soil_calibration", inputs, (), result))
+    return Calibration(median * weight, n, scatter, Working("place.soil_calibration", inputs, (), result))
 
 
 def warm_from(soil: NDArray[np.float64], ends: NDArray[np.int64], celsius: float) -> NDArray[np.float64]:

@@ -75,7 +75,9 @@ def how_sure(dates: EventDates, seasons: int, risk: float) -> Sureness:
         Value("high", high),
         Value("undated", undated, "share", "working"),
     )
-    return Sureness(low, high, half, undated, Working("sureness", inputs, (), Value("give or take", half, "days")))
+    return Sureness(
+        low, high, half, undated, Working("place.sureness", inputs, (), Value("give or take", half, "days"))
+    )
 
 
 def risk_band(dates: EventDates, seasons: int, days: NDArray[np.float64], seed: int = 1) -> NDArray[np.float64]:

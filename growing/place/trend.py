@@ -47,4 +47,4 @@ def trend_of(years: Sequence[int], days: Sequence[float]) -> Trend:
         Value("chance", p, "share", "working"),
     )
     verdict = Value("matters" if matters else "no trend", slope * 10, "Δdays", "working")
-    return Trend(slope * 10, p, span, matters, Working("trend", inputs, (), verdict))
+    return Trend(slope * 10, p, span, matters, Working("place.trend", inputs, (), verdict))

@@ -34,12 +34,14 @@ class WarmDate(NamedTuple):
 class WarmFrom(NamedTuple):
     """The day something is warm enough (None: nothing to wait for, or nothing known) and the arithmetic.
 
-    The working's result is named by the verdict: "dated", "at least", "earlier", "unknown", "always", "few springs" or
+    kind: "soil" or "nights".  verdict: "dated", "at least", "earlier", "unknown", "always", "few springs" or
     "never".  Soil that is never warm enough waits for midsummer; nights that never are hold nothing back, as they stay
     so all summer.
     """
 
     day: date | None
+    kind: str
+    verdict: str
     working: Working
 
 
@@ -84,7 +86,7 @@ def _between(points: Sequence[WarmDate], kind: str, celsius: float) -> WarmFrom:
         else:
             day, verdict = points[0].day, "dated"
     inputs = (Value("needs", celsius, "°C"), *(Value("typed", p.day, f"{p.celsius:g} °C", "typed") for p in points))
-    return WarmFrom(day, Working(f"{kind}_gate", inputs, (), Value(verdict, day)))
+    return WarmFrom(day, kind, verdict, Working(f"place.{kind}_gate", inputs, (), Value(verdict, day)))
 
 
 class Springs(NamedTuple):
@@ -218,7 +220,12 @@ class ComputedWarmth:
             Value("calibration", self.calibration.offset_c if self.offset_c is None else self.offset_c, "Δ°C", "probe"),
         )
         return WarmFrom(
-            day, Working("soil_computed_gate", inputs, (self.calibration.working,), Value(verdict, day, "", "station"))
+            day,
+            "soil",
+            verdict,
+            Working(
+                "place.soil_computed_gate", inputs, (self.calibration.working,), Value(verdict, day, "", "station")
+            ),
         )
 
     def cold_night_chances(self, celsius: float) -> NDArray[np.float64]:
@@ -260,11 +267,18 @@ class ComputedWarmth:
             Value("springs", springs, "", "station"),
             Value("shift", self.shift_c, "Δ°C", "garden"),
         )
-        return WarmFrom(day, Working("nights_computed_gate", inputs, (), Value(verdict, day, "", "station")))
+        return WarmFrom(
+            day,
+            "nights",
+            verdict,
+            Working("place.nights_computed_gate", inputs, (), Value(verdict, day, "", "station")),
+        )
 
     def _unknown(self, kind: str, celsius: float, springs: int) -> WarmFrom:
         inputs = (Value("needs", celsius, "°C"), Value("springs", springs, "", "station"))
-        return WarmFrom(None, Working(f"{kind}_computed_gate", inputs, (), Value("few springs", None)))
+        return WarmFrom(
+            None, kind, "few springs", Working(f"place.{kind}_computed_gate", inputs, (), Value("few springs", None))
+        )
 
 
 _LONGEST_SPRING = 184 + NIGHTS_AHEAD  # midwinter to midsummer, and the fortnight looked ahead

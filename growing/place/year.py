@@ -78,8 +78,8 @@ class PlaceYear:
         found = self.climate.last(self.year).date_for(BASE_RISK)
         if found.day is None:  # hardly any frost here: offsets count from the start of the warm half of the year
             day = cold_season_start(self.year, self.climate.southern) + timedelta(days=260)
-            return day, Working("last_frost_none", found.working.inputs, (), Value("last frost", day))
-        return found.day, Working("last_frost", found.working.inputs, (), Value("last frost", found.day))
+            return day, Working("place.last_frost_none", found.working.inputs, (), Value("last frost", day))
+        return found.day, Working("place.last_frost", found.working.inputs, (), Value("last frost", found.day))
 
     @property
     def season_start(self) -> date:
@@ -112,7 +112,7 @@ class PlaceYear:
         key = (damage_c, risk)
         if key not in self._frost_gates:
             found = self.climate.last(self.year, damage_c).date_for(risk)
-            self._frost_gates[key] = Gate("frost", found.day, found.working._replace(rule="frost_gate"))
+            self._frost_gates[key] = Gate("frost", found.day, found.working._replace(rule="place.frost_gate"))
         return self._frost_gates[key]
 
     def warm_gate(self, kind: str, celsius: float) -> Gate:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
-from growing.steps import Raised, Task
+from growing.steps import Raised, StepSpec, Task
 from growing.working import Value, Working
 
 OUTDOORS = ("porch", "frame", "tunnel", "bed")
@@ -19,49 +19,38 @@ def limit_c(one: Raised) -> Value:
     return one.crop.values["damage_c" if hardened else "night_out_c"]
 
 
-def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """Plant out on its day, or once hardened; and the frost watch over the coming week for what stands outdoors."""
-    task = _plant(one, today)
-    if task is not None and task.due <= until:
-        yield task
-    if one.stands in OUTDOORS:
-        yield from watch(one, today, until)
-
-
-def _plant(one: Raised, today: date) -> Task | None:
+def _plant(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """On its day, or once hardened; what is left of the plants wanted."""
     method, due, remaining = one.dates.method, one.dates.out_on, one.plants
     ready = method == "bought" or (method == "raised" and one.facts.sown_on is not None)
-    if not ready or one.facts.planted_on is not None or remaining == 0:
-        return None
+    if not ready or one.facts.planted_on is not None or remaining == 0 or due > until:
+        return
     why = one.course.steps["out"].working
     planted = one.accounts.planted if one.accounts else 0
     left = one.wanted - planted
     count = left if remaining is None else min(left, remaining)
-    if count <= 0:
-        return None
-    return Task(
-        f"{one.ref}.plant.0", "plant", due, count, "plants", why, int(due < today), one.wanted if planted else None
-    )
+    if count > 0:
+        total = one.wanted if planted else None
+        yield Task(f"{one.ref}.plant.0", PLANT, due, count, "plants", why, int(due < today), total)
 
 
 def watch(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """A task for each coming night in which the chance of harm is over the accepted risk."""
+    """A task for each coming night in which the chance of harm to what stands outdoors is over the accepted risk."""
     outside = one.accounts.outdoors if one.accounts and one.stands == "bed" else one.plants
-    if not outside:
+    if not outside or one.stands not in OUTDOORS:
         return
-    limit = limit_c(one)
+    limit, celsius = limit_c(one), one.crop.number(limit_c(one).name)
     for night in one.nights:
         if not today <= night.day <= min(until, today + timedelta(days=WATCH_NIGHTS - 1)):
             continue
         plant = at_plant(night, today, one.shift_c)
-        assert isinstance(limit.number, int | float)
-        chance = chance_below(plant, limit.number)
+        chance = chance_below(plant, celsius)
         if chance < one.accepted_risk:
             continue
-        kind = "cover" if one.stands == "bed" else "carry_in"
+        spec = COVER if one.stands == "bed" else CARRY_IN
         why = _working(night, plant, limit, chance, one.accepted_risk)
-        key = f"{one.ref}.watch.{night.day.isoformat()}"
-        yield Task(key, kind, night.day, outside, "plants", why, 2 if night.day == today else 0)
+        key, urgent = f"{one.ref}.watch.{night.day.isoformat()}", 2 if night.day == today else 0
+        yield Task(key, spec, night.day, outside, "plants", why, urgent, errand=(night.day,))
 
 
 def _working(night: Night, plant: AtPlant, limit: Value, chance: float, risk: float) -> Working:
@@ -73,4 +62,15 @@ def _working(night: Night, plant: AtPlant, limit: Value, chance: float, risk: fl
         Value("chance", chance, "share"),
         Value("accepted risk", risk, "share", "garden"),
     )
-    return Working("frost_watch", inputs, (plant.working,), Value("chance", chance, "share"))
+    return Working("plantingout.frost_watch", inputs, (plant.working,), Value("chance", chance, "share"))
+
+
+def _with_cover(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """What is carried in is found by the same watch as what is covered."""
+    return iter(())
+
+
+PLANT = StepSpec("plant", "garden", _plant, minutes=10, each=1.0, parts=True)
+COVER = StepSpec("cover", "garden", watch, minutes=5, each=0.05, errand=True, daily=True, key="watch")
+CARRY_IN = StepSpec("carry_in", "door", _with_cover, minutes=3, each=0.03, errand=True, daily=True, key="watch")
+STEPS = (PLANT, COVER, CARRY_IN)

@@ -31,12 +31,8 @@ class SowingCount(NamedTuple):
     places: int
     seeds: int
     odds: float
+    unit: str  # what the places are: cells, blocks or seeds
     working: Working
-
-    @property
-    def unit(self) -> str:
-        """What the places are: cells, blocks or seeds."""
-        return self.working.result.unit
 
 
 class Seed(NamedTuple):
@@ -114,14 +110,14 @@ def cells_to_sow(
     """
     _check(seed, survival)
     p = (1 - (1 - seed.nodes) ** per_cell) * survival
-    return _count("cells_to_sow", wanted, seed, survival, per_cell, confidence, p, unit)
+    return _count("seeds.cells_to_sow", wanted, seed, survival, per_cell, confidence, p, unit)
 
 
 @lru_cache(maxsize=4096)
 def seeds_for(wanted: int, seed: Seed, survival: float, confidence: float = CONFIDENCE) -> SowingCount:
     """Communal sowing, or in place: smallest n with P[Binomial(n, g·s) ≥ wanted] ≥ confidence."""
     _check(seed, survival)
-    return _count("seeds_to_sow", wanted, seed, survival, 1, confidence, seed.nodes * survival, "seeds")
+    return _count("seeds.seeds_to_sow", wanted, seed, survival, 1, confidence, seed.nodes * survival, "seeds")
 
 
 def _check(seed: Seed, survival: float) -> None:
@@ -159,7 +155,7 @@ def _count(
         (),
         Value("places", places, unit),
     )
-    return SowingCount(places, places * per_cell, odds, working)
+    return SowingCount(places, places * per_cell, odds, unit, working)
 
 
 class Way(NamedTuple):

@@ -6,31 +6,54 @@ import math
 from collections.abc import Iterator
 from datetime import date, timedelta
 
-from growing.chain.course import SEED_DAYS
-from growing.steps import Raised, Task
+from growing.seeds.orders import ORDER_AHEAD_DAYS
+from growing.steps import Raised, StepSpec, Task
 from growing.working import Value, Working
 
 
-def tasks(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """Find or order seed three weeks before sowing; soak the evening before, chill so that it ends on sowing day."""
-    if one.facts.sown_on is not None or one.dates.method == "bought":
+def _seed(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Found or ordered three weeks before it is needed."""
+    if not _unsown(one) or one.has_seed:
         return
     sow = one.dates.sow_on
-    crop = one.crop
-    soak, chill = crop.values["soak_h"], crop.values["chill_days"]
-    chill_days = int(crop.number("chill_days"))
-    begin = sow - timedelta(days=SEED_DAYS + chill_days)
-    if not one.has_seed and begin <= until:
-        why = Working("seed", (Value("sow", sow), Value("ahead", SEED_DAYS, "days", "estimate")), (), Value("by", sow))
-        yield Task(f"{one.ref}.seed.{one.attempt}", "seed", begin, one.wanted, "plants", why, int(begin < today))
-    if chill_days:
-        start = sow - timedelta(days=chill_days)
-        if start <= until:
-            why = Working("chill", (Value("sow", sow), chill), (), Value("chill from", start))
-            yield Task(f"{one.ref}.chill.{one.attempt}", "chill", start, chill_days, "days", why, int(start <= today))
-    hours = crop.number("soak_h")
-    if hours:
-        start = sow - timedelta(days=max(1, math.ceil(hours / 24)))
-        if start <= until:
-            why = Working("soak", (Value("sow", sow), soak), (), Value("soak from", start))
-            yield Task(f"{one.ref}.soak.{one.attempt}", "soak", start, int(hours), "h", why, int(start <= today))
+    begin = sow - timedelta(days=ORDER_AHEAD_DAYS + int(one.crop.number("chill_days")))
+    if begin <= until:
+        inputs = (Value("sow", sow), Value("ahead", ORDER_AHEAD_DAYS, "days", "estimate"))
+        why = Working("seeds.seed", inputs, (), Value("by", sow))
+        yield Task(f"{one.ref}.seed.{one.attempt}", SEED, begin, one.wanted, "plants", why, int(begin < today))
+
+
+def _chill(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """So that it ends on sowing day."""
+    days = int(one.crop.number("chill_days"))
+    if days and _unsown(one):
+        yield from _before(one, CHILL, days, days, "days", "chill_days", today, until)
+
+
+def _soak(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """The evening before."""
+    hours = one.crop.number("soak_h")
+    if hours and _unsown(one):
+        yield from _before(one, SOAK, max(1, math.ceil(hours / 24)), int(hours), "h", "soak_h", today, until)
+
+
+def _unsown(one: Raised) -> bool:
+    return one.facts.sown_on is None and one.dates.method != "bought"
+
+
+def _before(
+    one: Raised, spec: StepSpec, ahead: int, count: int, unit: str, field: str, today: date, until: date
+) -> Iterator[Task]:
+    """What the seed wants so many days before it is sown."""
+    sow = one.dates.sow_on
+    start = sow - timedelta(days=ahead)
+    if start <= until:
+        inputs = (Value("sow", sow), one.crop.values[field])
+        why = Working(f"seeds.{spec.kind}", inputs, (), Value(f"{spec.kind} from", start))
+        yield Task(f"{one.ref}.{spec.kind}.{one.attempt}", spec, start, count, unit, why, int(start <= today))
+
+
+SEED = StepSpec("seed", "table", _seed, minutes=5)
+CHILL = StepSpec("chill", "bench", _chill, minutes=5)
+SOAK = StepSpec("soak", "bench", _soak, minutes=3)
+STEPS = (SEED, CHILL, SOAK)

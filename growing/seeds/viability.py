@@ -55,7 +55,10 @@ class Test(NamedTuple):
 
 
 class Germination(NamedTuple):
-    """Share of seeds that will emerge in mix at their best warmth, as a Beta(a, b) with its middle four fifths."""
+    """Share of seeds that will emerge in mix at their best warmth, as a Beta(a, b) with its middle four fifths.
+
+    life_years: the life that its ageing is reckoned with.
+    """
 
     mean: float
     low: float
@@ -63,6 +66,7 @@ class Germination(NamedTuple):
     a: float
     b: float
     tested: int
+    life_years: float
     working: Working
 
 
@@ -121,7 +125,7 @@ def germination(
             Value("on", test.on),
             Value("counts as", kept, "share", "working"),
         )
-        steps.append(Working("seed_test", counted, (), Value("counted", came, "seeds")))
+        steps.append(Working("seeds.test", counted, (), Value("counted", came, "seeds")))
     mean = a / (a + b)
     low, high = (float(betaincinv(a, b, p)) for p in ((1 - INSIDE) / 2, (1 + INSIDE) / 2))
     inputs = (
@@ -134,8 +138,8 @@ def germination(
         Value("low", low, "share"),
         Value("high", high, "share"),
     )
-    working = Working("germination", inputs, tuple(steps), Value("emergence", mean, "share"))
-    return Germination(mean, low, high, a, b, tested, working)
+    working = Working("seeds.germination", inputs, tuple(steps), Value("emergence", mean, "share"))
+    return Germination(mean, low, high, a, b, tested, life, working)
 
 
 class TestPlan(NamedTuple):
@@ -172,7 +176,7 @@ def plan_test(found: Germination, sow_on: date, days_up: float, needed: int, had
         Value("needed", needed, "seeds"),
         Value("had", had, "seeds", "lot"),
     )
-    working = Working("test_plan", inputs, (), Value("test" if seeds else "no test", seeds, "seeds"))
+    working = Working("seeds.test_plan", inputs, (), Value("test" if seeds else "no test", seeds, "seeds"))
     return TestPlan(seeds, by if seeds else None, working)
 
 

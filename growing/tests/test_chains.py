@@ -10,6 +10,7 @@ from unittest import TestCase
 from growing.chain.dates import PlantingDates
 from growing.crops import library
 from growing.tests.chains import Chain, read, total
+from growing.tests.reading import shown
 
 
 def computed(chain: Chain, dates: PlantingDates) -> dict[str, date]:
@@ -25,8 +26,8 @@ def computed(chain: Chain, dates: PlantingDates) -> dict[str, date]:
         "out on": dates.out_on,
         "first from": dates.first.start,
         "first to": dates.first.end,
-        "ideal": why["sow_on"].input("ideal"),  # type: ignore[dict-item]
-        "finish": why["out_from"].input("finish"),  # type: ignore[dict-item]
+        "ideal": shown(why["sow_on"], "ideal"),  # type: ignore[dict-item]
+        "finish": shown(why["out_from"], "finish"),  # type: ignore[dict-item]
     }
 
 

@@ -50,7 +50,7 @@ class TableOfDays(TestCase):
         self.assertAlmostEqual(share_up(1.0, 0.25), 0.5)
         self.assertEqual(share_up(0.0, 0.25), 0.0)
         lettuce = library()["lettuce"]
-        hot, cool = share_coming(lettuce, 30).number, share_coming(lettuce, 18).number
+        hot, cool = share_coming(lettuce, 30), share_coming(lettuce, 18)
         assert isinstance(hot, float) and isinstance(cool, float)
         self.assertLess(hot, 0.15)
         self.assertAlmostEqual(cool, 0.85, places=2)

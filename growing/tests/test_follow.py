@@ -10,6 +10,7 @@ from growing.crops import library
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.year import PlaceYear
 from growing.plan.follow import Follower, follower
+from growing.tests.reading import shown
 
 TODAY = date(2026, 4, 12)
 CROPS = library()
@@ -64,7 +65,7 @@ class Follow(TestCase):
         late = could("lettuce", slot(best + timedelta(days=2)))
         assert late is not None
         self.assertEqual(late.dates.out_on, best + timedelta(days=2))
-        self.assertEqual(late.dates.workings["out_on"].rule, "out_pinned")
+        self.assertEqual(late.dates.out_because, "pinned")
 
     def test_too_late_too_small_too_slow(self) -> None:
         self.assertIsNone(could("lettuce", slot(date(2026, 9, 25))))
@@ -81,7 +82,7 @@ class Follow(TestCase):
             assert found is not None
             working = found.dates.workings["first"]
             out, grown, less, light = (
-                working.input(name) for name in ("plant out", "mature_min", "sown in place", "shortening light")
+                shown(working, name) for name in ("plant out", "mature_min", "sown in place", "shortening light")
             )
             assert isinstance(out, date)
             self.assertEqual(light, 14)

@@ -15,6 +15,7 @@ from growing.place.daylight import day_length_h, ten_hour_autumn
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.warmth import TypedWarmth, WarmDate
 from growing.place.year import PlaceYear
+from growing.tests.reading import shown
 
 CROPS = sorted(library())
 DAYS = st.sets(st.integers(0, 6), min_size=1).map(frozenset)
@@ -70,7 +71,7 @@ class Properties(TestCase):
     @given(st.sampled_from(CROPS), PLACES)
     def test_autumn_is_grown_before_the_end(self, key: str, where: PlaceYear) -> None:
         found = date_planting(library()[key], where, Choice(term="autumn"))
-        finish = found.workings["out_from"].input("finish")
+        finish = shown(found.workings["out_from"], "finish")
         assert isinstance(finish, date)
         self.assertLessEqual(found.out.end + timedelta(days=int(library()[key].number("mature_min")) + 14), finish)
 
@@ -91,7 +92,7 @@ class Details(TestCase):
         soil = (WarmDate(12, date(2026, 5, 6)), WarmDate(20, date(2026, 7, 1)))
         late = PlaceYear(2026, where.climate, warmth=TypedWarmth(soil))
         found = date_planting(library()["pepper"], late)
-        self.assertEqual(found.workings["out_from"].input("set by"), "soil")
+        self.assertEqual(shown(found.workings["out_from"], "set by"), "soil")
         gate = late.warm_gate("soil", 16.0)
         self.assertEqual(gate.day, date(2026, 5, 6) + timedelta(days=28))  # halfway
         self.assertIsNone(late.warm_gate("soil", 5.0).day)
@@ -100,13 +101,13 @@ class Details(TestCase):
 
     def test_packet_conversion_names_its_base(self) -> None:
         frost = packet_raising(Packet(6, 8, "last_frost", 2))
-        self.assertEqual((frost.input("raise min"), frost.input("raise max")), (8, 10))
+        self.assertEqual((frost.shortest, frost.longest), (8, 10))
         unknown = packet_raising(Packet(6, 8, "last_frost"))
-        self.assertEqual(unknown.input("raise max"), 8)
-        offset = next(v for v in unknown.inputs if v.name == "planting offset")
+        self.assertEqual(unknown.longest, 8)
+        offset = next(v for v in unknown.working.inputs if v.name == "planting offset")
         self.assertEqual(offset.source, "assumed")
         hardy = packet_raising(Packet(6, 8, "last_frost", -3))
-        self.assertEqual(hardy.input("raise max"), 5)
+        self.assertEqual(hardy.longest, 5)
 
     def test_sown_in_place_and_bought(self) -> None:
         where = place(2026, False, 69, 8, frozenset({5, 6}))
@@ -118,7 +119,7 @@ class Details(TestCase):
 
     def test_harvest_ends_with_the_frost_that_kills(self) -> None:
         found = date_planting(library()["tomato"], place(2026, False, 69, 8, frozenset(range(7))))
-        self.assertEqual(found.workings["last"].input("set by"), "frost")
+        self.assertEqual(shown(found.workings["last"], "set by"), "frost")
 
     def test_day_length_and_polar_days(self) -> None:
         self.assertAlmostEqual(day_length_h(0, date(2026, 3, 20)), 12.1, delta=0.1)

@@ -19,7 +19,8 @@ from growing.place.nights import Night
 from growing.place.year import PlaceYear
 from growing.plantingout import steps as plantingout
 from growing.seeds import steps as seeds
-from growing.steps import Raised, Task
+from growing.steps import Raised, Task, derive
+from growing.tests.reading import shown
 
 PLACE = PlaceYear(2026, TypedFrost(False, TypedDate(5, 9, "average", 8), TypedDate(10, 4, "average", 8)), latitude=52.0)
 LADDER = ladders()["seven"]
@@ -45,7 +46,7 @@ def raised(
 
 def every(one: Raised, today: date, until: date = FAR) -> list[Task]:
     stages = (seeds, bench, emergence, care, hardening, plantingout)
-    return [t for stage in stages for t in stage.tasks(one, today, until)]
+    return list(derive([spec for stage in stages for spec in stage.STEPS], one, today, until))
 
 
 class BeforeSowing(TestCase):
@@ -66,7 +67,7 @@ class BeforeSowing(TestCase):
 
     def test_cells_carry_their_odds_and_what_is_sown_counts(self) -> None:
         sow = next(t for t in every(raised("tomato"), date(2026, 4, 12)) if t.kind == "sow")
-        odds = sow.why.input("odds")
+        odds = shown(sow.why, "odds")
         assert isinstance(odds, float) and sow.count is not None
         self.assertGreaterEqual(odds, 0.9)
         rest = next(t for t in every(raised("tomato", secured=5), date(2026, 4, 12)) if t.kind == "sow")
@@ -146,7 +147,7 @@ class OutOfDoors(TestCase):
         self.assertEqual(self.hardening(3.0).kind, "stay_in")  # hardy: 5 °C by day
         self.assertEqual(self.hardening(12.0, wind=30).kind, "stay_in")
         self.assertEqual(self.hardening(None).kind, "harden")
-        self.assertEqual(self.hardening(12.0).why.input("rung"), 2)
+        self.assertEqual(shown(self.hardening(12.0).why, "rung"), 2)
 
     def watch(self, stands: str, tmin: float, outings: int = 7, planted: bool = False) -> list[Task]:
         had = tuple(

@@ -116,7 +116,7 @@ def packet_value(context: Any, reading: Any) -> str:
 @register.simple_tag
 def warm(found: Any) -> str:
     """A `WarmFrom` in words."""
-    return say.warm(found.working.result.name, found.day, found.working.rule.startswith("nights"))
+    return say.warm(found.verdict, found.day, found.kind == "nights")
 
 
 def _system(context: Any) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from datetime import date
+from datetime import date, timedelta
 from unittest import TestCase, mock
 
 from django.core import signing
@@ -18,17 +18,18 @@ from aestiva.frame.templatetags.aestiva import _render
 from aestiva.frame.tests.garden import GardenCase, garden
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
-from aestiva.gardens.providers import completion, stages
+from aestiva.gardens.providers import completion, stages, steps
 from growing.bench.steps import count_for
 from growing.chain.course import Facts, course
 from growing.chain.dates import Choice, Packet, date_planting
-from growing.crops import library
-from growing.hardening.ladder import ladders
+from growing.crops import Crop, library
+from growing.hardening.ladder import Outing, ladders, progress
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.nights import Night, at_plant
 from growing.place.warmth import TypedWarmth, WarmDate
 from growing.place.year import PlaceYear
-from growing.steps import KINDS
+from growing.seeds.sowing import Seed
+from growing.steps import Raised, derive
 from growing.units import SYSTEMS
 from growing.working import Working
 
@@ -65,9 +66,44 @@ def everything() -> Iterator[Working]:
                 yield from dates.workings.values()
                 for step in course(crop, dates, ladders()["seven"], Facts(dates.sow_on)).steps.values():
                     yield step.working
+        yield from (
+            task.why for one in raised(crop) for task in derive(steps(), one, TODAY, TODAY + timedelta(days=400))
+        )
         yield count_for(crop, 12, "cells", 2).working
         yield count_for(crop, 12, "box", 1).working
     yield at_plant(Night(date(2026, 4, 12), 1.0), date(2026, 4, 12)).working
+
+
+TODAY = date(2026, 4, 12)
+NIGHTS = tuple(
+    Night(TODAY + timedelta(days=n), -1.0, 0.0, wind, warm) for n, wind, warm in ((0, 3, 12), (1, 3, 2), (2, 40, 12))
+)
+
+
+def raised(crop: Crop) -> Iterator[Raised]:
+    """A planting before and after its windows close, sown every way, and a batch on the ladder in an unkind week."""
+    place, ladder, poor = PLACES[1], ladders()["seven"], Seed(0.001)
+    for method, sown_in, seed, today in (
+        ("raised", "cells", None, TODAY),
+        ("raised", "box", None, TODAY),
+        ("raised", "cells", poor, TODAY),
+        ("raised", "cells", poor, TODAY - timedelta(days=300)),
+        ("raised", "box", None, TODAY - timedelta(days=300)),
+        ("direct", "cells", None, TODAY - timedelta(days=300)),
+        ("direct", "cells", None, TODAY),
+        ("bought", "cells", None, TODAY),
+    ):
+        dates = date_planting(crop, place, Choice(method=method, sow_on=today))
+        steps_ = course(crop, dates, ladder, sown_in=sown_in)
+        yield Raised("p1", crop, 12, dates, steps_, Facts(), ladder, sown_in=sown_in, seed=seed)
+    sown = TODAY - timedelta(days=60)
+    dates = date_planting(crop, place, Choice(sow_on=sown, out_on=TODAY + timedelta(days=4), out_because="waits"))
+    facts = Facts(sown, last_count=TODAY - timedelta(days=3), counts=1)
+    for one in (facts, facts._replace(half_up=TODAY - timedelta(days=40), outings=(Outing(TODAY, 2, 2),))):
+        yield Raised(
+            "b1", crop, 12, dates, course(crop, dates, ladder, one), one, ladder, cells=12, stands="frame",
+            hardened=progress(ladder, one.outings, TODAY), nights=NIGHTS,
+        )  # fmt: skip
 
 
 class Numbers(TestCase):
@@ -89,12 +125,16 @@ class Lists(TestCase):
         self.assertEqual(say.in_parts(("morning", "midday", "afternoon")), "through the day")
 
 
+DECLARED = {rule: inputs for stage in stages() for rule, inputs in stage.rules.items()}
+
+
 class EveryWorking(TestCase):
     def test_has_words_without_holes(self) -> None:
         seen: set[str] = set()
         for top in everything():
             for working in top.walk():
                 seen.add(working.rule)
+                self.assertLessEqual({v.name for v in working.inputs}, set(DECLARED[working.rule]), working.rule)
                 said = f"{wording.headline(working, 'metric')} | {wording.line(working, 'metric')}"
                 self.assertNotRegex(said, r"[{}]|None|nan", working.rule)
                 self.assertFalse(re.search(r"(^|[^\d ]) – ", said), said)
@@ -135,9 +175,11 @@ class EveryWorking(TestCase):
 class Registry(TestCase):
     def test_stages_come_in_the_order_of_work_and_know_their_kinds(self) -> None:
         names = [s.name for s in stages()]
-        self.assertEqual(names, ["seeds", "bench", "emergence", "care", "hardening", "plantingout"])
-        written = {kind for s in stages() for kind in s.complete}
-        self.assertLessEqual(written, set(KINDS))
+        self.assertEqual(
+            names, ["place", "beds", "seeds", "plan", "bench", "emergence", "care", "hardening", "plantingout"]
+        )
+        for stage in stages():
+            self.assertLessEqual(set(stage.complete), {spec.kind for spec in stage.steps})
         self.assertIsNone(completion("seed"))
         for kind in ("sow", "look", "count", "lamp", "lid", "thin", "pot", "harden", "plant"):
             self.assertIsNotNone(completion(kind), kind)

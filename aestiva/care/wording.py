@@ -1,0 +1,55 @@
+"""How the rules and steps of this stage are said: thinning, pricking out, potting up."""
+
+from __future__ import annotations
+
+from aestiva.frame.wording import Said, StageWords, StepWords
+
+RULES = {
+    "care.thin": Said(
+        "Thin from {result}",
+        "half up {half up} + {thin_days}, at the first true leaf",
+        short="First true leaf: snip to one a cell.",
+    ),
+    "care.prick": Said(
+        "Prick out from {result}",
+        "half up {half up} + {thin_days}, when they can be held by a leaf",
+        short="They can be held by a leaf: into cells of their own.",
+    ),
+    "care.pot": Said(
+        "Pot up from {result}",
+        "half up {half up} + {pot_weeks}; {still to go} until planting out",
+        short="{still to go} until planting out: room to grow into.",
+    ),
+}
+
+STEPS = {
+    "thin": StepWords(
+        "cells to thin to one", "Thinned", "Keep the strongest; snip the others at the surface with scissors."
+    ),
+    "prick": StepWords(
+        "seedlings to prick out",
+        "Pricked out",
+        "Lift with a stick under the roots, hold by a leaf, never the stem. The biggest first; the rest can "
+        "wait a few days.",
+        caution="Bagged mix can carry Legionella: open it away from the face, wet it, wash hands.",
+    ),
+    "pot": StepWords(
+        "plants to pot up",
+        "Potted up",
+        "Hold by a leaf, never the stem. Water from below afterwards, out of sun for a day.",
+        caution="Bagged mix can carry Legionella: open it away from the face, wash hands. Trays are heavy: lift low.",
+    ),
+}
+
+WORDS = StageWords(
+    RULES,
+    STEPS,
+    course={"thin": "Thin", "prick": "Prick out", "pot": "Pot up"},
+    events={
+        "thinned": "thinned",
+        "pricked": "pricked out",
+        "potted": "potted up",
+        "died": "died",
+        "given": "given away",
+    },
+)

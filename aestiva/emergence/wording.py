@@ -1,0 +1,72 @@
+"""How the rules and steps of this stage are said: emergence, lamp, mat and lid."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from aestiva.frame.wording import Said, StageWords, StepWords
+from growing.steps import Task
+
+RULES = {
+    "emergence.days": Said("Half are up after {result}", "rate {rate} at {temperature}"),
+    "emergence.look": Said(
+        "First look on {result}",
+        "two thirds of {emergence} after sowing on {sow}, in mix of {temperature}",
+        short="Sown {sow}, in mix of {temperature}: the first may be up.",
+    ),
+    "emergence.up": Said(
+        "Half up on {result}",
+        "{sow} + {emergence} in mix of {temperature}",
+        short="Half are expected up by {result}, in mix of {temperature}.",
+    ),
+    "emergence.lamp": Said(
+        "Lamp on from {result}",
+        "day 3 or six tenths of {emergence} after {sow}; this crop: {light}",
+        short="The first days of light decide how stocky they grow; this crop: {light}.",
+    ),
+    "emergence.lid": Said(
+        "Mat and lid off on {result}",
+        "when half are up",
+        short="When half are up: warm, closed and dark now draws them thin.",
+    ),
+}
+
+
+def _of_cells(what: str) -> Callable[[Task, str], str]:
+    """“cells: lamp on”, of soil blocks and of a box by their own names."""
+
+    def name(task: Task, starts: str) -> str:
+        things = "box" if task.count is None else "blocks" if task.unit == "blocks" else "cells"
+        return f"{things}: {what}"
+
+    name.__doc__ = f"cells: {what}"
+    return name
+
+
+STEPS = {
+    "look": StepWords(
+        _of_cells("first look"),
+        "Count",
+        "Lift the lid, look across the surface against the light. Count what has broken the surface.",
+    ),
+    "count": StepWords("up: count again", "Count", "Count what is up so far, not only the new ones."),
+    "lamp": StepWords(
+        _of_cells("lamp on"),
+        "Lamp on",
+        "Lamp a hand’s breadth over the lid; check that the timer is on.",
+        caution="Electricity near water: residual-current protection, drip loops. Do not stare into lamps.",
+    ),
+    "lid": StepWords(
+        _of_cells("mat and lid off"),
+        "Lid off",
+        "Vents, then ajar, then off over a day. From mist to watering from below.",
+        caution="Unplug a heat mat before moving wet trays.",
+    ),
+}
+
+WORDS = StageWords(
+    RULES,
+    STEPS,
+    course={"look": "First up", "lamp": "Lamp on", "up": "Half up", "lid": "Mat and lid off"},
+    events={"up": "up so far", "never_up": "will not come", "lamp": "lamp on", "lid": "mat and lid off"},
+)

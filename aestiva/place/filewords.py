@@ -1,0 +1,47 @@
+"""What is wrong with a weather file, in words that name row, value and mend."""
+
+from __future__ import annotations
+
+from growing.files.textfile import FileProblem
+
+_SAY = {
+    "too_big": "The file is larger than {value}, the most that is read: cut it to what you need.",
+    "too_many_days": "The file has more than {value} days: cut it to the years you need.",
+    "too_many_problems": "More than {value} rows cannot be read: is this the right file, and is its first row the header?",
+    "broken_row": "the row cannot be read: is a quotation mark missing?",
+    "empty": "The file is empty: choose another.",
+    "binary": "This is not a text file: save the table as CSV and choose that.",
+    "encoding": "The text cannot be read as {value}: save the file as UTF-8.",
+    "too_wide": "The first row has {value} columns: only date, tmin and tmax are needed.",
+    "no_date_column": "No column is called “date” (found: {value}): name it in the first row.",
+    "no_tmin_column": "No column is called “tmin” (found: {value}): name the daily minimum in the first row.",
+    "many_stations": "The file holds several stations ({value}): keep one.",
+    "no_rows": "There is a header but no day under it.",
+    "mixed_dates": "“{value}” does not fit the date order of the rows before it: write all dates as year-month-day.",
+    "ambiguous_dates": "Dates such as “{value}” could be day/month or month/day; day/month is taken. If that is wrong, write them as year-month-day.",
+    "bad_date": "“{value}” is not a day: write it as year-month-day.",
+    "bad_number": "“{value}” is not a number.",
+    "min_above_max": "the minimum is above the maximum ({value} °C): one of them is mistyped.",
+    "out_of_range": "{value} °C cannot be: is the unit right?",
+    "flat": "the readings stand still, {value}: a stuck sensor; those days are left out.",
+    "future": "Days that have not come yet are left out: {value}.",
+    "doubtful_unit": "The column says °C, but one day in twenty is over {value}: is it °F? Choose the unit below and read it again.",
+    "known_otherwise": "{value}: the station already has another value; the earlier one stays.",
+    "contradiction": "a second, different value for {value}: which is right?",
+}
+_UNITS = {
+    "C": "degrees Celsius",
+    "F": "degrees Fahrenheit, converted",
+    "tenths": "tenths of a degree Celsius, divided by ten",
+}
+
+UNIT_CHOICES = (("C", "°C"), ("F", "°F"), ("tenths", "tenths of °C"))
+
+
+def problem_words(problem: FileProblem) -> str:
+    said = _SAY[problem.code].format(value=problem.value)
+    return f"Row {problem.row}: {said}" if problem.row else said
+
+
+def unit_words(unit: str) -> str:
+    return _UNITS[unit]

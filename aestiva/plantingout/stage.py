@@ -1,0 +1,20 @@
+"""Planting out, and the frost watch over what stands outdoors."""
+
+from __future__ import annotations
+
+from aestiva.gardens.providers import Record, Stage
+from aestiva.plantingout.actions import COMPLETE
+from aestiva.plantingout.wording import WORDS
+from growing.batch.kinds import plain
+from growing.plantingout.rules import RULES
+from growing.plantingout.steps import STEPS
+
+STAGE = Stage(
+    "plantingout",
+    WORDS,
+    rules=RULES,
+    steps=STEPS,
+    events=plain("planted", "lost_outside"),
+    complete=COMPLETE,
+    records=(Record("lost_outside", "lost in the garden", "Record a loss outdoors"),),
+)

@@ -1,0 +1,36 @@
+"""How the rules and steps of this stage are said: planting out and the frost watch."""
+
+from __future__ import annotations
+
+from aestiva.frame.wording import Said, StageWords, StepWords
+
+RULES = {
+    "plantingout.frost_watch": Said(
+        "Chance of harm on {night}: {result}",
+        "{at the plant} at the plant, give or take {error}, against its limit; you accept {accepted risk}",
+        short="{chance} chance that it gets too cold: about {at the plant} at the plant.",
+    ),
+}
+
+STEPS = {
+    "plant": StepWords(
+        "plants to set out",
+        "Planted",
+        "In the evening or under cloud. Water the tray first, and each plant once it is in.",
+    ),
+    "cover": StepWords(
+        "plants to cover before dark",
+        "Covered",
+        "Fleece before dusk while there is still warmth in the ground; keep it off the leaves, weigh the edges.",
+    ),
+    "carry_in": StepWords(
+        "plants to carry in before dark",
+        "Carried in",
+        "Before dusk. Check the labels come in with the trays.",
+        caution="Loaded trays on dark steps: light the way, one at a time.",
+    ),
+}
+
+WORDS = StageWords(
+    RULES, STEPS, course={"out": "Plant out"}, events={"planted": "planted out", "lost_outside": "lost in the garden"}
+)

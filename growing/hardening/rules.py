@@ -1,0 +1,10 @@
+"""The rules of hardening, and the inputs that each may show."""
+
+_OUTING = ("rung", "rungs", "hours", "shelter", "ladder", "plant out", "missed", "warmest", "wind")
+RULES = {
+    "hardening.from": ("plant out", "ladder", "ladder days"),
+    "hardening.outing": _OUTING,
+    "hardening.too_cold": (*_OUTING, "limit"),
+    "hardening.too_windy": (*_OUTING, "limit"),
+    "hardening.ladder": ("ladder", "rungs", "outings", "missed", "hours", "sun", "shelter"),
+}

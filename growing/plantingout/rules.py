@@ -1,0 +1,7 @@
+"""The rules of planting out, and the inputs that each may show."""
+
+RULES = {
+    "plantingout.frost_watch": (
+        *("night", "at the plant", "error", "damage_c", "night_out_c", "chance", "accepted risk"),
+    ),
+}
