@@ -10,6 +10,7 @@ from typing import Any
 from aestiva.frame.forms import EARLIEST, LATEST
 from aestiva.gardens.journal import Write
 from aestiva.gardens.outcomes import Refused
+from aestiva.gardens.providers import event_kinds
 from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Spot
 from growing.batch.history import COUNTED
 from growing.batch.ledger import Accounts, Entry, LedgerError, accounts, balance
@@ -110,6 +111,8 @@ def add_event(
     if not write.wrote(batch):
         write.touch(batch)
     check_day(batch, on, today)
+    if wrong := event_kinds()[kind].wrong(more.get("data", {})):
+        raise Refused("data", wrong)
     if count is not None and not 0 <= count <= MANY:
         raise Refused("count", f"{count} is not a count between 0 and {MANY}: correct the number")
     event = BatchEvent(batch=batch, kind=kind, on=on, count=count, estimated=estimated, **more)

@@ -9,6 +9,7 @@ from django.db import models
 
 from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import event_kinds
+from growing.batch.kinds import Fact
 from growing.crops.exchange import usable_key
 
 SPOT_KINDS = [
@@ -253,6 +254,12 @@ class BatchEvent(models.Model):
     def clean(self) -> None:
         """Its facts are those of its kind."""
         known_facts(self.kind, self.data)
+
+    @property
+    def facts(self) -> list[tuple[Fact, float]]:
+        """Its facts, each with what it is."""
+        known = event_kinds()[self.kind].facts
+        return [(known[key], number) for key, number in self.data.items() if key in known]
 
     def __str__(self) -> str:
         return f"{self.kind} {self.count or ''} on {self.on}"

@@ -134,7 +134,7 @@ def half_coming(crop: Crop, temperature_c: float | None, seeds: int | None) -> f
 
 def _facts(sown: Sown, crop: Crop, events: Events, accounts: Accounts, wanted: int) -> Facts:
     """What has happened, read from the events in order."""
-    first: dict[str, date] = {}
+    days: dict[str, list[date]] = {}
     first_up = half_up = last_count = planted_on = None
     counts, outings = 0, []
     half = half_coming(crop, sown.temperature_c, accounts.sown)
@@ -150,20 +150,16 @@ def _facts(sown: Sown, crop: Crop, events: Events, accounts: Accounts, wanted: i
         elif kind == "planted":
             planted_on = on
         else:
-            first.setdefault(kind, on)
+            days.setdefault(kind, []).append(on)
     all_out = accounts.planted > 0 and (accounts.indoors == 0 or accounts.planted >= wanted)
     return Facts(
         sown_on=sown.sown_on,
         temperature_c=sown.temperature_c,
         first_up=first_up,
         half_up=half_up,
-        lamp_on=first.get("lamp"),
-        lid_off=first.get("lid"),
-        thinned_on=first.get("thinned"),
-        pricked_on=first.get("pricked"),
-        potted_on=first.get("potted"),
         planted_on=planted_on if all_out else None,
         last_count=last_count,
         counts=counts,
         outings=tuple(outings),
+        days={kind: tuple(done) for kind, done in days.items()},
     )

@@ -29,7 +29,7 @@ def _prick(one: Raised, today: date, until: date) -> Iterator[Task]:
 def _pot(one: Raised, today: date, until: date) -> Iterator[Task]:
     """Into room to grow, when three weeks or more remain; out of the box first."""
     step = _due(one, "pot", until)
-    if step is None or ("prick" in one.course.steps and not one.facts.pricked_on):
+    if step is None or ("prick" in one.course.steps and not one.facts.first("pricked")):
         return
     count = one.plants
     if count is not None and one.cells is not None:
@@ -45,7 +45,7 @@ def _due(one: Raised, kind: str, until: date) -> Step | None:
 
 def _moved_on(one: Raised) -> bool:
     """In pots, or out on the ladder: nobody thins or pricks out any more."""
-    return one.facts.potted_on is not None or bool(one.facts.outings)
+    return one.facts.first("potted") is not None or bool(one.facts.outings)
 
 
 def _task(one: Raised, spec: StepSpec, step: Step, count: int | None, unit: str, today: date) -> Task:

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
+from types import MappingProxyType
 from typing import NamedTuple
 
 from growing.chain.dates import Choice, PlantingDates
@@ -29,21 +31,24 @@ RULES = {  # the rule that gives each step its expected day
 
 
 class Facts(NamedTuple):
-    """What has happened to one batch; None: not yet.  temperature_c: warmth of the mix, None: the crop's own."""
+    """What has happened to one batch; None: not yet.  temperature_c: warmth of the mix, None: the crop's own.
+
+    days: the days on which anything else was done to it, by kind of event, in order.
+    """
 
     sown_on: date | None = None
     temperature_c: float | None = None
     first_up: date | None = None
     half_up: date | None = None
-    lamp_on: date | None = None
-    lid_off: date | None = None
-    thinned_on: date | None = None
-    pricked_on: date | None = None
-    potted_on: date | None = None
     planted_on: date | None = None
     last_count: date | None = None
     counts: int = 0
     outings: tuple[Outing, ...] = ()
+    days: Mapping[str, tuple[date, ...]] = MappingProxyType({})
+
+    def first(self, kind: str) -> date | None:
+        """The day something was first done; None: never."""
+        return self.days[kind][0] if kind in self.days else None
 
     def split_from(self, parent: Facts, on: date) -> Facts:
         """What is true of plants that were split off `parent` on a day: they are up, and what was done to it was done to them."""
@@ -53,17 +58,16 @@ class Facts(NamedTuple):
 
         had = {o.day for o in self.outings}
         before = [o for o in parent.outings if o.day <= on and o.day not in had]
+        days = dict(self.days)
+        for kind, done in parent.days.items():
+            days[kind] = tuple(sorted({*(day for day in done if day <= on), *self.days.get(kind, ())}))
         return self._replace(
             first_up=first(self.first_up, parent.first_up) or on,
             half_up=first(self.half_up, parent.half_up) or on,
-            lamp_on=first(self.lamp_on, parent.lamp_on),
-            lid_off=first(self.lid_off, parent.lid_off),
-            thinned_on=first(self.thinned_on, parent.thinned_on),
-            pricked_on=first(self.pricked_on, parent.pricked_on),
-            potted_on=first(self.potted_on, parent.potted_on),
             last_count=first(self.last_count, parent.last_count),
             counts=self.counts or parent.counts,
             outings=tuple(sorted([*before, *self.outings])),
+            days={kind: done for kind, done in days.items() if done},
         )
 
 
@@ -162,19 +166,19 @@ def course(
     out = facts.planted_on or dates.out_on
     look = sow + timedelta(days=max(1, math.floor(FIRST_LOOK_X * days)))
     put("look", look, facts.first_up)
-    put("lamp", _lamp(crop.word("light"), sow, look, days, facts), facts.lamp_on)
+    put("lamp", _lamp(crop.word("light"), sow, look, days, facts), facts.first("lamp"))
     up = put("up", sow + timedelta(days=math.ceil(days)), facts.half_up)
-    put("lid", up, facts.lid_off)
+    put("lid", up, facts.first("lid"))
     thin = crop.number("thin_days")
     if sown_in == "box":
-        put("prick", up + timedelta(days=int(thin or PRICK_DAYS)), facts.pricked_on)
+        put("prick", up + timedelta(days=int(thin or PRICK_DAYS)), facts.first("pricked"))
     elif thin and (per_cell or crop.number("per_cell")) > 1:
-        put("thin", up + timedelta(days=int(thin)), facts.thinned_on)
+        put("thin", up + timedelta(days=int(thin)), facts.first("thinned"))
     growing = crop.number("pot_weeks")
     if growing:
         pot = up + timedelta(days=int(growing * 7))
-        if facts.potted_on or (out - pot).days >= POT_UP_NEEDS_DAYS:
-            put("pot", pot, facts.potted_on)
+        if facts.first("potted") or (out - pot).days >= POT_UP_NEEDS_DAYS:
+            put("pot", pot, facts.first("potted"))
     put("harden", out - timedelta(days=ladder.days), facts.outings[0].day if facts.outings else None)
     put("out", dates.out_on, facts.planted_on)
     return found

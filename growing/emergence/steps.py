@@ -34,14 +34,14 @@ def _count(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 def _lamp(one: Raised, today: date, until: date) -> Iterator[Task]:
     """Light by the crop's rule."""
-    return _once(one, LAMP, today, until, done=one.facts.lamp_on is not None)
+    return _once(one, LAMP, today, until, done=one.facts.first("lamp") is not None)
 
 
 def _lid(one: Raised, today: date, until: date) -> Iterator[Task]:
     """Mat and lid off when half are up; never before they really are."""
     if not _coming(one) or (one.facts.half_up is None and one.course.steps["lid"].due <= today):
         return
-    yield from _once(one, LID, today, until, done=one.facts.lid_off is not None)
+    yield from _once(one, LID, today, until, done=one.facts.first("lid") is not None)
 
 
 def _coming(one: Raised) -> bool:

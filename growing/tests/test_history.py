@@ -38,7 +38,7 @@ class Replayed(TestCase):
         ]
         state = replay(Sown(DAY, cells=20), TOMATO, events, 12)
         facts = state.facts
-        self.assertEqual((facts.first_up, facts.half_up, facts.lamp_on), (at(7), at(9), at(7)))
+        self.assertEqual((facts.first_up, facts.half_up, facts.first("lamp")), (at(7), at(9), at(7)))
         self.assertEqual((facts.counts, facts.last_count), (3, at(9)))
         self.assertIsNone(state.wrong)
 
@@ -70,7 +70,7 @@ class Replayed(TestCase):
         }
         states = replay_planting(TOMATO, 20, batches, [1, 2], events)
         child = states[2].facts
-        self.assertEqual((child.first_up, child.potted_on, child.outings), (at(7), at(20), ()))
+        self.assertEqual((child.first_up, child.first("potted"), child.outings), (at(7), at(20), ()))
         self.assertEqual(states[1].wanted + states[2].wanted, 20)
 
     @given(st.lists(st.integers(1, 60), min_size=1, max_size=5), st.integers(0, 80), st.integers(0, 40))

@@ -264,8 +264,10 @@ class Split(Case):
         child = Batch.objects.get(parent=batch)
         items = {i.batch.pk: i.raised for i in self.now().items if i.batch is not None}
         ours, theirs = items[child.pk].facts, items[batch.pk].facts
-        for name in ("first_up", "half_up", "lamp_on", "lid_off", "thinned_on", "potted_on", "outings"):
+        for name in ("first_up", "half_up", "outings"):
             self.assertEqual(getattr(ours, name), getattr(theirs, name), name)
+        for kind in ("lamp", "lid", "thinned", "potted"):
+            self.assertEqual(ours.first(kind), theirs.first(kind), kind)
         kinds = {t.task.kind for t in self.now().todos(date(2026, 8, 1)) if t.item.batch == child}
         self.assertFalse(kinds & {"look", "count", "lamp", "lid", "thin", "pot"}, kinds)
         self.take_back(self.entry("15 up so far"))  # refused: much hangs on it
@@ -278,7 +280,7 @@ class Split(Case):
         BatchEvent.objects.create(batch=batch, kind="potted", on=date(2026, 3, 25))
         child = Batch.objects.get(parent=batch)
         facts = next(i.raised.facts for i in self.now().items if i.batch == child)
-        self.assertIsNone(facts.potted_on)
+        self.assertIsNone(facts.first("potted"))
 
     def test_a_planting_sown_in_two_sittings_asks_for_its_number_once(self) -> None:
         plant(self.garden, self.owner, "tomato", 10, sow_on=TODAY)
