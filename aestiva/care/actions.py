@@ -1,8 +1,9 @@
-"""What thinning, pricking out and potting up write."""
+"""What thinning, pricking out, potting up and trimming write."""
 
 from __future__ import annotations
 
 from aestiva.season.actions import Finished, accounts_of
+from growing.care.steps import TRIM_TO_CM
 
 
 def _thin(done: Finished) -> None:
@@ -28,4 +29,8 @@ def _pot(done: Finished) -> None:
     done.event("potted", count=done.count)
 
 
-COMPLETE = {"thin": _thin, "prick": _prick, "pot": _pot}
+def _trim(done: Finished) -> None:
+    done.event("trimmed", data={"to_cm": TRIM_TO_CM})
+
+
+COMPLETE = {"thin": _thin, "prick": _prick, "pot": _pot, "trim": _trim}

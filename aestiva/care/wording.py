@@ -20,6 +20,16 @@ RULES = {
         "half up {half up} + {pot_weeks}; {still to go} until planting out",
         short="{still to go} until planting out: room to grow into.",
     ),
+    "care.trim": Said(
+        "Trim from {result}",
+        "half up {since} + {wait}; tops longer than {from} fall over and mat: back to {to}",
+        short="Tops over {from} fall over: back to {to}, as often as they get there.",
+    ),
+    "care.trim_again": Said(
+        "Trim again from {result}",
+        "trimmed {since} + {wait}; tops longer than {from} fall over and mat: back to {to}",
+        short="Trimmed {since}; over {from} again? Back to {to}.",
+    ),
 }
 
 STEPS = {
@@ -39,6 +49,11 @@ STEPS = {
         "Hold by a leaf, never the stem. Water from below afterwards, out of sun for a day.",
         caution="Bagged mix can carry Legionella: open it away from the face, wash hands. Trays are heavy: lift low.",
     ),
+    "trim": StepWords(
+        "plants to trim",
+        "Trimmed",
+        "Measure first: where they are shorter, put it off. Clean scissors, straight across; dry the tops or eat them.",
+    ),
 }
 
 WORDS = StageWords(
@@ -50,6 +65,7 @@ WORDS = StageWords(
         "pricked": "pricked out",
         "potted": "potted up",
         "died": "died",
+        "trimmed": "tops trimmed",
         "given": "given away",
     },
 )

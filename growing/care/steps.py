@@ -1,13 +1,18 @@
-"""At the bench: thin to one, prick out of the box, pot up when there is room to grow into it."""
+"""At the bench: thin to one, prick out of the box, pot up when there is room to grow into it, trim what grows too long."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from datetime import date
+from datetime import date, timedelta
 
 from growing.chain.course import Step
 from growing.seeds.sowing import to_prick
 from growing.steps import Raised, StepSpec, Task
+from growing.working import Value, Working
+
+TRIMMED = "onion family"
+TRIM_FROM_CM, TRIM_TO_CM = 15.0, 10.0  # tops over 15 to 20 cm go back to 10: growers' habit
+TRIM_AFTER_DAYS, TRIM_AGAIN_DAYS = 42, 21  # from half up until they are so long, and long again: estimates
 
 
 def _thin(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -37,6 +42,25 @@ def _pot(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield _task(one, POT, step, count, "plants", today)
 
 
+def _trim(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Onion tops back to 10 cm when they are over 15 to 20, as often as they get there before planting out."""
+    if one.crop.family != TRIMMED or not one.growing or "up" not in one.course.steps:
+        return
+    up, done = one.course.steps["up"].day, one.facts.days.get("trimmed", ())
+    since, wait = (done[-1], TRIM_AGAIN_DAYS) if done else (up, TRIM_AFTER_DAYS)
+    due = since + timedelta(days=wait)
+    if due > until or due >= one.dates.out_on:
+        return
+    inputs = (
+        Value("since", since),
+        Value("wait", wait, "days", "estimate"),
+        Value("from", TRIM_FROM_CM, "cm", "working"),
+        Value("to", TRIM_TO_CM, "cm", "working"),
+    )
+    why = Working("care.trim_again" if done else "care.trim", inputs, (), Value("trim", due))
+    yield Task(f"{one.ref}.trim.{len(done)}", TRIM, due, one.plants, "plants", why)
+
+
 def _due(one: Raised, kind: str, until: date) -> Step | None:
     """The step of that kind while it is open and due."""
     step = one.course.steps.get(kind) if one.growing else None
@@ -56,4 +80,5 @@ def _task(one: Raised, spec: StepSpec, step: Step, count: int | None, unit: str,
 THIN = StepSpec("thin", "bench", _thin, minutes=2, each=0.1, parts=True, at_once=True)
 PRICK = StepSpec("prick", "bench", _prick, minutes=10, each=0.25, parts=True, at_once=True)
 POT = StepSpec("pot", "bench", _pot, minutes=5, each=0.75, parts=True, at_once=True)
-STEPS = (THIN, PRICK, POT)
+TRIM = StepSpec("trim", "bench", _trim, minutes=2, each=0.02)
+STEPS = (THIN, PRICK, POT, TRIM)
