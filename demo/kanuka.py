@@ -13,7 +13,7 @@ from aestiva.gardens.models import Garden, Member
 from aestiva.place.dating import Dating, dating_of
 from aestiva.place.models import Frost
 from aestiva.plan.actions import made
-from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Season, Spot
+from aestiva.season.models import Batch, BatchEvent, BatchStand, CellRun, Planting, Season, Spot, Tray, TrayStand
 from demo.scenario import make_spots, read, weather_of
 from demo.simulation import put_weather
 from growing.chain.dates import Choice, PlantingDates, date_planting
@@ -82,7 +82,8 @@ def _raise(
     assert today is not None
     ladder = ladders()[garden.ladder]
     shelves, frames = ([s for s in spots.values() if s.kind == k] for k in ("shelf", "frame"))
-    batches, events, stands = [], [], []
+    batches: list[Batch] = []
+    events, stands, trays, runs, tray_stands = [], [], [], [], []
     for n, (planting, found) in enumerate(zip(plantings, dates, strict=True)):
         if found.sow_on >= today:
             continue
@@ -98,10 +99,19 @@ def _raise(
         out = any(e["kind"] == "planted" for e in history)
         outings = sum(e["kind"] == "outing" for e in history)
         spot = planting.spot if out else frames[n % len(frames)] if outings >= 4 else shelves[n % len(shelves)]
-        stands.append(BatchStand(batch=batch, spot=spot, since=found.out_on if out else found.sow_on))
+        if out:
+            stands.append(BatchStand(batch=batch, spot=spot, since=found.out_on))
+            continue
+        tray = Tray(garden=garden, code=f"T{len(trays) + 1}", cells=cells)
+        trays.append(tray)
+        runs.append(CellRun(tray=tray, batch=batch, first=1, count=cells, since=found.sow_on))
+        tray_stands.append(TrayStand(tray=tray, spot=spot, since=found.sow_on))
     Batch.objects.bulk_create(batches, batch_size=500)
     BatchEvent.objects.bulk_create(events, batch_size=500)
     BatchStand.objects.bulk_create(stands, batch_size=500)
+    Tray.objects.bulk_create(trays, batch_size=500)
+    CellRun.objects.bulk_create(runs, batch_size=500)
+    TrayStand.objects.bulk_create(tray_stands, batch_size=500)
 
 
 def _history(

@@ -18,8 +18,9 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused, Repeated
 from aestiva.place.actions import take_weather
 from aestiva.place.models import Station
-from aestiva.season.actions import accounts_of, stand
+from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, Spot
+from aestiva.season.places import stand
 from aestiva.today import actions
 from growing.emergence.thermal_time import emergence_days, share_coming
 from growing.place.station import SimulatedStation, Weather

@@ -261,6 +261,8 @@ def json_roundtrip_400() -> bool:
     from django.db import transaction
 
     from aestiva.gardens import portable
+    from aestiva.gardens.bring_in import bring_in
+    from aestiva.gardens.document import read_document
     from demo.kanuka import build
     from measures.floors import roundtrip
 
@@ -280,7 +282,7 @@ def json_roundtrip_400() -> bool:
 
     def work() -> None:
         text = json.dumps(portable.export(garden), ensure_ascii=False).encode()
-        portable.bring_in(portable.read(text), user)
+        bring_in(read_document(text), user)
 
     document = portable.export(garden)
     tables = []

@@ -15,14 +15,15 @@ from aestiva.course.state import load
 from aestiva.gardens import clock, journal
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.place.models import GardenNight, SoilReading, Warmth
-from aestiva.season.actions import accounts_of
+from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, BedArea, CropValue, GardenCrop, Lot, Planting, Spot
 from aestiva.seeds.models import SeedTest
 
 MAIN = ("today/", "plan/", "seeds/", "beds/", "place/", "calendar/", "journal/", "crops/", "spots/")
 LABELS = (
     "season.Spot", "season.GardenCrop", "season.CropValue", "season.Lot", "season.Planting", "season.BedArea", "season.Batch",
-    "season.BatchEvent", "season.BatchStand", "season.TaskMark", "seeds.SeedTest", "beds.Plot", "beds.Use", "place.Frost",
+    "season.BatchEvent", "season.BatchStand", "season.BatchLink", "season.Container", "season.Tray", "season.TrayStand",
+    "season.CellRun", "season.TaskMark", "seeds.SeedTest", "beds.Plot", "beds.Use", "place.Frost",
     "place.Warmth", "place.GardenNight", "place.SoilReading", "place.ForecastNight", "gardens.Garden",
 )  # fmt: skip
 ASIDE = ("revision", "settings_revision")
@@ -33,7 +34,8 @@ def garden_path(label: str) -> str:
     return {
         "season.Planting": "season__garden", "season.BedArea": "planting__season__garden",
         "season.Batch": "planting__season__garden", "season.BatchEvent": "batch__planting__season__garden",
-        "season.BatchStand": "batch__planting__season__garden", "seeds.SeedTest": "lot__garden", "gardens.Garden": "pk",
+        "season.BatchStand": "batch__planting__season__garden", "season.BatchLink": "child__planting__season__garden",
+        "season.TrayStand": "tray__garden", "season.CellRun": "tray__garden", "seeds.SeedTest": "lot__garden", "gardens.Garden": "pk",
     }.get(label, "garden")  # fmt: skip
 
 

@@ -17,24 +17,16 @@ from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import link, records
-from aestiva.season.actions import (
-    add_event,
-    balance_of,
-    check_day,
-    fail,
-    ledger_words,
-    split,
-    stand,
-    typed_count,
-    typed_day,
-)
-from aestiva.season.models import Batch, Spot
+from aestiva.season.actions import add_event, check_day, fail, split, typed_count, typed_day
+from aestiva.season.ledgers import balance_of, counted, ledger_words
+from aestiva.season.models import Batch, BatchLink, Spot
+from aestiva.season.places import stand, where
 from growing.chain.course import Course, Step
 
 
 def _mine(request: Any, batch_id: int) -> Batch:
     return get_object_or_404(
-        Batch.objects.select_related("planting", "planting__spot", "parent"),
+        Batch.objects.select_related("planting__season", "planting__spot"),
         pk=batch_id,
         planting__season__garden=request.garden,
     )
@@ -62,13 +54,14 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
         "crop_yields": item.crop.word("yields") if item is not None else "",
         "wrong": wrong,
         "wrong_words": None if error is None else ledger_words(error),
-        "wrong_entry": None if wrong is None else journal.entry_of(wrong),
+        "wrong_entry": None if wrong is None or wrong.row is None else journal.entry_of(wrong.row),
         "troubles": [t for t in now.troubles if t.batch != mine.pk or wrong is None],
-        "events": list(mine.events.all()),
+        "events": _happened(mine),
         "accounts": accounts,
-        "stands": list(mine.stands.select_related("spot").order_by("since", "pk")),
+        "spot": where(mine),
         "spots": Spot.objects.filter(garden=request.garden),
-        "children": list(mine.children.all()),
+        "came_from": list(mine.links_in.order_by("on", "pk")),
+        "children": [link.child for link in mine.links_out.select_related("child").order_by("on", "pk")],
         "records": records(),
         "refused": refused,
         "typed": request.POST,
@@ -84,6 +77,12 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
         todos = sorted((t for t in now.todos(now.horizon) if t.item is item), key=lambda t: t.due)
         context["coming"] = [(t, link("task", request.garden.pk, t.task.key)) for t in todos[:6]]
     return render(request, "bench/batch.html", context, status=422 if refused else 200)
+
+
+def _happened(mine: Batch) -> list[Any]:
+    """Everything that happened to a batch, splits and what came of them included, in the order of days."""
+    moved = [one for one in counted(mine) if isinstance(one.row, BatchLink)]
+    return sorted([*mine.events.all(), *moved], key=lambda one: one.on)
 
 
 @garden_view()

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from aestiva.season.actions import Finished, accounts_of
+from aestiva.season.actions import Finished
+from aestiva.season.ledgers import accounts_of
+from aestiva.season.places import move_on
 from growing.care.steps import TRIM_TO_CM
 
 
@@ -22,11 +24,14 @@ def _prick(done: Finished) -> None:
     done.batch.cells = done.task.count if done.count is None else done.count
     done.write.save(done.batch)
     done.event("pricked", count=done.batch.cells)
+    move_on(done.write, done.batch, done.on)
     _thin(done)
 
 
 def _pot(done: Finished) -> None:
+    assert done.batch is not None
     done.event("potted", count=done.count)
+    move_on(done.write, done.batch, done.on)
 
 
 def _trim(done: Finished) -> None:

@@ -18,7 +18,7 @@ from aestiva.season.models import Batch, Planting
 from aestiva.season.rows import Mark, SeasonRows, season_rows
 from aestiva.season.trouble import CANNOT, Trouble, words_of
 from aestiva.seeds.queries import seed_of, seeds_known, tests_of
-from growing.batch.history import BatchState, Sown, ledgers, places_sown, replay_planting
+from growing.batch.history import BatchState, Sown, replay_planting
 from growing.batch.ledger import LedgerError
 from growing.bench.steps import count_for
 from growing.chain.course import Facts, course, delayed_by_hardening
@@ -199,30 +199,32 @@ def _items(planting: Planting, crop: Crop, at: _Shared, found: SeasonState) -> l
     grows_at = at.rows.codes.get(planting.spot_id or 0, "")
     sow_mark = at.rows.marks.get(f"p{planting.pk}.sow.{failed}")
     open_sowing = sow_mark is not None and sow_mark.done_on is None and sow_mark.count_done is not None
-    sown = {b.pk: Sown(b.sown_on, b.sown_in, b.cells, b.temperature_c, b.parent_id) for b in batches}
-    first_hand = [b.pk for b in living if b.parent_id is None] if open_sowing else []
-    secured = sum(places_sown(sown[pk], ledgers(at.rows.events.get(pk, ()))[0].sown) for pk in first_hand)
-    items, to_sow = [], 0
-    if not living or open_sowing:
-        items.append(_open_item(planting, crop, at, failed, secured, bool(living), grows_at))
-        to_sow = max(0, _places_wanted(items[0].raised) - secured)
-    if not living:
-        return items
-    states = replay_planting(crop, planting.wanted, sown, [b.pk for b in living], at.rows.events, to_sow)
+    sown = {b.pk: Sown(b.sown_on, b.sown_in, b.cells, b.temperature_c) for b in batches}
+    links = [link for link in at.rows.links if link.child in sown]
+    begun = _open_item(planting, crop, at, failed, bool(living), grows_at) if not living or open_sowing else None
+
+    def to_sow(secured: int) -> int:
+        return 0 if begun is None else max(0, _places_wanted(begun.raised) - secured)
+
+    state = replay_planting(
+        crop, planting.wanted, sown, [b.pk for b in living], at.rows.events, links, to_sow if living else None
+    )
+    items = []
+    if begun is not None:
+        begun.raised.secured = state.secured if living else 0
+        items.append(begun)
     for batch in living:
-        state = states[batch.pk]
-        if state.wrong is not None:
-            found.trouble(planting, batch, state.wrong)
+        one = state.batches[batch.pk]
+        if one.wrong is not None:
+            found.trouble(planting, batch, one.wrong)
         try:
-            items.append(_batch_item(planting, batch, crop, state, at, grows_at))
+            items.append(_batch_item(planting, batch, crop, one, at, grows_at))
         except CANNOT as error:
             found.trouble(planting, batch, error)
     return items
 
 
-def _open_item(
-    planting: Planting, crop: Crop, at: _Shared, failed: int, secured: int, begun: bool, grows_at: str
-) -> Item:
+def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: bool, grows_at: str) -> Item:
     """The planting itself, with what is still to be sown for it."""
     dating = at.dating
     dates = dating.dates(planting, crop)
@@ -240,7 +242,6 @@ def _open_item(
         per_cell=per_cell,
         has_seed=planting.lot_id is not None or begun,
         attempt=failed,
-        secured=secured,
         accepted_risk=dating.place.accepted_risk,
         seed=seed_of(crop, at.known[planting.lot_id]) if planting.lot_id in at.known else None,
     )

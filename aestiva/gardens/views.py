@@ -20,6 +20,8 @@ from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
 from aestiva.gardens import clock, journal, portable
 from aestiva.gardens import undo as undoing
 from aestiva.gardens.access import garden_view, safe_next
+from aestiva.gardens.bring_in import bring_in, rehearse
+from aestiva.gardens.document import read_document
 from aestiva.gardens.forms import ZONES, GardenForm, SettingsForm
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from growing.calendar import cold_season_of
@@ -90,15 +92,15 @@ def garden_import(request: Any) -> HttpResponse:
     if request.method == "POST":
         try:
             if "kept" in request.POST:
-                document = portable.read(unseal(request.POST["kept"], owner))
+                document = read_document(unseal(request.POST["kept"], owner))
                 once = journal.stored_key(f"u{request.user.pk}", request.POST.get("key", ""))
-                garden = portable.bring_in(document, request.user, once)
+                garden = bring_in(document, request.user, once)
                 messages.success(request, f"{garden.name} is in, as a garden of its own.")
                 return redirect("today", garden.pk)
             if request.FILES.get("file"):
                 data = request.FILES["file"].read()
-                document = portable.read(data)
-                portable.rehearse(document, request.user)
+                document = read_document(data)
+                rehearse(document, request.user)
                 context = {
                     "garden_name": document["garden"]["name"],
                     "sealed": seal(data, owner),

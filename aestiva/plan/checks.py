@@ -10,8 +10,8 @@ from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.dating import dating_of
-from aestiva.season.actions import accounts_of
 from aestiva.season.crops import Crops
+from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, Lot, Planting
 from aestiva.seeds.models import SeedTest
 from growing.batch.ledger import LedgerError

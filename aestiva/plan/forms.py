@@ -72,7 +72,7 @@ class PlantingForm(forms.ModelForm):
         self.suggestions: list[Crop] = []
         spot = self.fields["spot"]
         assert isinstance(spot, forms.ModelChoiceField)
-        spot.queryset = Spot.objects.filter(garden=garden, kind__in=("bed", "tunnel", "container", "frame"))
+        spot.queryset = Spot.objects.filter(garden=garden, kind__in=("bed", "tunnel", "planter", "frame"))
         spot.empty_label = "not decided"
         here = Lot.objects.filter(Q(used_up=False) | Q(pk=self.instance.lot_id), garden=garden)
         self.fields["lot"] = PacketField(crops, here.order_by("crop_key", "pk"))

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from aestiva.gardens.outcomes import Refused
-from aestiva.season.actions import Finished, stand
+from aestiva.season.actions import Finished
 from aestiva.season.models import Batch
+from aestiva.season.places import stand
 
 
 def _plant(done: Finished) -> None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -11,9 +10,11 @@ from aestiva.frame.forms import EARLIEST, LATEST
 from aestiva.gardens.journal import Write
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import event_kinds
-from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Spot
+from aestiva.season.ledgers import Counted, accounts_of, counted, in_order, ledger_words
+from aestiva.season.models import Batch, BatchEvent, BatchLink, Planting, Spot
+from aestiva.season.places import stand, where
 from growing.batch.history import COUNTED
-from growing.batch.ledger import Accounts, Entry, LedgerError, accounts, balance
+from growing.batch.ledger import LedgerError, accounts
 from growing.steps import Task
 
 MANY = 20_000
@@ -61,40 +62,11 @@ def typed_count(text: str, field: str = "count") -> int:
         raise Refused(field, f"“{text[:40]}” is not a whole number: give the count in figures") from None
 
 
-def counted(batch: Batch) -> list[BatchEvent]:
-    """The events that the ledgers count, in the order they happened."""
-    return sorted((e for e in batch.events.all() if e.kind in COUNTED), key=lambda e: (e.on, e.pk))
-
-
-def entries(events: Iterable[BatchEvent]) -> Iterator[Entry]:
-    """Events as the ledgers read them."""
-    return (Entry(e.kind, e.count, e.estimated) for e in events)
-
-
-def accounts_of(batch: Batch) -> Accounts:
-    """Both ledgers of a batch as they stand; raises LedgerError where they do not balance."""
-    return accounts(entries(counted(batch)))
-
-
-def balance_of(batch: Batch) -> tuple[Accounts, BatchEvent | None, LedgerError | None]:
-    """Both ledgers without what they cannot hold, and the first event that they cannot, with what is wrong with it."""
-    events = counted(batch)
-    found, wrong = balance(entries(events))
-    return found, None if wrong is None else events[wrong.at], wrong
-
-
 def check_day(batch: Batch | None, on: date, today: date) -> None:
     if on > today:
         raise Refused("on", f"{on:%-d %B} is still to come: give today or an earlier day")
     if batch is not None and batch.sown_on is not None and on < batch.sown_on:
         raise Refused("on", f"{on:%-d %B} is before it was sown ({batch.sown_on:%-d %B}): give a later day")
-
-
-_SAY = {
-    "up": "{count} up cannot be: only {there} could be (seeds sown, less those given up, and no fewer than have moved on)",
-    "never_up": "{count} seeds given up, but only {there} are still waiting",
-    "lost_outside": "{count} lost outdoors, but only {there} are planted out",
-}
 
 
 def add_event(
@@ -115,23 +87,17 @@ def add_event(
         raise Refused("data", wrong)
     if count is not None and not 0 <= count <= MANY:
         raise Refused("count", f"{count} is not a count between 0 and {MANY}: correct the number")
-    event = BatchEvent(batch=batch, kind=kind, on=on, count=count, estimated=estimated, **more)
     if kind in COUNTED and count is not None:
-        events = sorted([*counted(batch), event], key=lambda e: e.on)  # the new one last of its day
-        try:
-            accounts(entries(events))
-        except LedgerError as error:
-            raise Refused("count", f"{ledger_words(error)}: count again, or correct an earlier entry") from error
-    return write.save(event)
+        _holds(batch, Counted(kind, on, count, estimated))
+    return write.save(BatchEvent(batch=batch, kind=kind, on=on, count=count, estimated=estimated, **more))
 
 
-_WORDS = {"given": "given away", "moved": "moved to another batch", "planted": "planted out"}
-
-
-def ledger_words(error: LedgerError) -> str:
-    """What the accounts cannot hold, in words."""
-    say = _SAY.get(error.kind, "{count} {kind}, but there are only {there}")
-    return say.format(count=error.count, there=error.there_are, kind=_WORDS.get(error.kind, error.kind))
+def _holds(batch: Batch, new: Counted) -> None:
+    """Raise Refused where the ledgers cannot hold one more, last of its day."""
+    try:
+        accounts(in_order([*counted(batch), new]))
+    except LedgerError as error:
+        raise Refused("count", f"{ledger_words(error)}: count again, or correct an earlier entry") from error
 
 
 def sow(
@@ -167,28 +133,18 @@ def sow(
     return batch
 
 
-def stand(write: Write, batch: Batch, spot: Spot, since: date) -> None:
-    """Move the batch to a spot from that day on."""
-    if not write.wrote(batch):
-        write.touch(batch)
-    for old in batch.stands.filter(until=None):
-        if old.spot_id == spot.pk:
-            return
-        old.until = max(since, old.since)
-        write.save(old)
-    write.save(BatchStand(batch=batch, spot=spot, since=since))
-
-
 def split(write: Write, batch: Batch, count: int, on: date, today: date, spot: Spot | None = None) -> Batch:
     """Move some plants to a child batch that keeps lot, sowing day and treatment; what happened to the parent up to that
-    day is read through it (`Facts.split_from`)."""
-    if count < 1:
+    day is read through the link (`Facts.split_from`)."""
+    if not 1 <= count <= MANY:
         raise Refused("count", f"{count} plants cannot be split off: give one or more")
-    add_event(write, batch, "moved", on, today, count=count)
+    if not write.wrote(batch):
+        write.touch(batch)
+    check_day(batch, on, today)
+    _holds(batch, Counted("moved", on, count))
     child = write.save(
         Batch(
             planting=batch.planting,
-            parent=batch,
             lot=batch.lot,
             sown_on=batch.sown_on,
             cells=count,
@@ -196,9 +152,8 @@ def split(write: Write, batch: Batch, count: int, on: date, today: date, spot: S
             temperature_c=batch.temperature_c,
         )
     )
-    add_event(write, child, "received", on, today, count=count)
-    here = batch.stands.filter(until=None).select_related("spot").first()
-    place = spot or (here.spot if here else None)
+    write.save(BatchLink(parent=batch, child=child, count=count, on=on))
+    place = spot or where(batch)
     if place is not None:
         stand(write, child, place, on)
     return child

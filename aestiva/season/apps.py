@@ -8,10 +8,11 @@ class SeasonConfig(AppConfig):
     label = "season"
 
     def ready(self) -> None:
-        from aestiva.gardens.portable import register_part
+        from aestiva.gardens.portable import register_part, register_upgrade
         from aestiva.season import guards
-        from aestiva.season.portable import PARTS
+        from aestiva.season.portable import PARTS, into_trays
 
         for part in PARTS:
             register_part(part)
+        register_upgrade(4, into_trays)
         guards.register()

@@ -2,34 +2,91 @@
 
 from __future__ import annotations
 
-from itertools import groupby
-from operator import itemgetter
+from collections import defaultdict
+from datetime import date
+
+from django.db.models import Q
 
 from aestiva.gardens.guards import Wrong, register_guard
 from aestiva.gardens.models import Garden
-from aestiva.season.actions import ledger_words
 from aestiva.season.crops import Crops
-from aestiva.season.models import Batch, BatchEvent, CropValue, GardenCrop, Lot, Planting
+from aestiva.season.ledgers import ledger_words
+from aestiva.season.models import (
+    Batch,
+    BatchEvent,
+    BatchLink,
+    CellRun,
+    CropValue,
+    GardenCrop,
+    Lot,
+    Planting,
+    Tray,
+    TrayStand,
+)  # fmt: skip
 from growing.batch.history import COUNTED
-from growing.batch.ledger import balance
+from growing.batch.ledger import Entry, balance
+from growing.batch.links import Link, inward, outward, parents_first, with_links
+from growing.bench.trays import Run, clash
 from growing.crops import CropError
 
 
 def balances(garden: Garden, pks: set[int]) -> list[Wrong]:
-    """Both ledgers of these batches and of all that were split off them."""
+    """Both ledgers of these batches and of all that came from them."""
     found: list[Wrong] = []
     open_, seen = set(pks), set()
     while open_:
         seen |= open_
-        events = BatchEvent.objects.filter(batch_id__in=open_, count__isnull=False).order_by()
-        found_rows = events.values_list("batch_id", "on", "pk", "kind", "count", "estimated")
-        rows = sorted(row for row in found_rows if row[3] in COUNTED)
-        for batch, own in groupby(rows, key=itemgetter(0)):
-            if (error := balance(row[3:] for row in own)[1]) is not None:
+        events = BatchEvent.objects.filter(batch_id__in=open_, count__isnull=False, kind__in=COUNTED).order_by(
+            "on", "pk"
+        )
+        rows: dict[int, list[tuple[date, Entry]]] = defaultdict(list)
+        for batch, on, kind, count, guess in events.values_list("batch_id", "on", "kind", "count", "estimated"):
+            rows[batch].append((on, Entry(kind, count, guess)))
+        links = _links(Q(parent_id__in=open_) | Q(child_id__in=open_))
+        given, taken = inward(links), outward(links)
+        for batch in open_:
+            error = balance(with_links(rows.get(batch, ()), given.get(batch, ()), taken.get(batch, ())))[1]
+            if error is not None:
                 words = f"the accounts would not balance: {ledger_words(error)}"
                 found.append(Wrong(Batch._meta.label, batch, words))
-        parents = {row[0] for row in rows if row[3] == "moved"}
-        open_ = set(Batch.objects.filter(parent__in=parents).values_list("pk", flat=True)) - seen if parents else set()
+        open_ = {link.child for link in links if link.parent in open_} - seen
+    return found
+
+
+def _links(which: Q) -> list[Link]:
+    return [Link(*row) for row in BatchLink.objects.filter(which).values_list("parent_id", "child_id", "on", "count")]
+
+
+def links_hold(garden: Garden, pks: set[int]) -> list[Wrong]:
+    """No batch comes from itself, and only plants of one packet and sowing day are put together."""
+    links = _links(Q(child__planting__season__garden=garden))
+    try:
+        parents_first({key for link in links for key in (link.parent, link.child)}, links)
+    except ValueError:
+        return [Wrong(BatchLink._meta.label, max(pks), "a batch would come from itself")]
+    found = []
+    for link in BatchLink.objects.filter(pk__in=pks).select_related("parent", "child"):
+        one, other = link.parent, link.child
+        if (one.planting_id, one.lot_id, one.sown_on) != (other.planting_id, other.lot_id, other.sown_on):
+            found.append(
+                Wrong(BatchLink._meta.label, link.pk, "plants of another packet or sowing day cannot join them")
+            )
+    return found
+
+
+def trays_hold(garden: Garden, pks: set[int]) -> list[Wrong]:
+    """Of a tray no cell holds two batches on one day, no run goes over its end, and it stands in one place at a time."""
+    found = []
+    trays = Tray.objects.filter(pk__in=pks).prefetch_related("runs", "stands")
+    for tray in trays:
+        runs = [Run(r.first, r.count, r.since, r.until) for r in tray.runs.all()]
+        stands = [Run(1, 1, s.since, s.until) for s in tray.stands.all()]
+        if clash(runs, tray.cells):
+            found.append(
+                Wrong(Tray._meta.label, tray.pk, f"two batches would be in the same cells of {tray}, or beyond them")
+            )
+        elif clash(stands, 1):
+            found.append(Wrong(Tray._meta.label, tray.pk, f"{tray} would stand in two places at once"))
     return found
 
 
@@ -62,5 +119,9 @@ def values_fit(garden: Garden, pks: set[int]) -> list[Wrong]:
 
 def register() -> None:
     register_guard("ledgers", Batch, balances, {BatchEvent._meta.label: "batch_id"})
+    register_guard("ledgers of parents", Batch, balances, {BatchLink._meta.label: "parent_id"})
+    register_guard("ledgers of children", Batch, balances, {BatchLink._meta.label: "child_id"})
+    register_guard("links", BatchLink, links_hold)
+    register_guard("trays", Tray, trays_hold, dict.fromkeys((CellRun._meta.label, TrayStand._meta.label), "tray_id"))
     register_guard("crops", GardenCrop, crops_known)
     register_guard("crop values", CropValue, values_fit)

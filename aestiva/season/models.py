@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.conf import settings
 from django.core.exceptions import ValidationError
-from django.core.validators import MaxValueValidator, MinValueValidator
+from django.core.validators import MaxLengthValidator, MaxValueValidator, MinValueValidator
 from django.db import models
 
 from aestiva.gardens.models import Garden
@@ -13,13 +13,21 @@ from growing.batch.kinds import Fact
 from growing.crops.exchange import usable_key
 
 SPOT_KINDS = [
-    (k, k) for k in ("room", "rack", "shelf", "mat", "sill", "porch", "frame", "tunnel", "bed", "container", "path")
+    (k, k) for k in ("room", "rack", "shelf", "mat", "sill", "porch", "frame", "tunnel", "bed", "planter", "path")
 ]
 SOWN_IN = (("cells", "cells"), ("blocks", "soil blocks"), ("box", "a box, pricked out"))
-GROWING = ("bed", "tunnel", "container")  # kinds of spot with soil to plant in
+GROWING = ("bed", "tunnel", "planter")  # kinds of spot with soil to plant in
+HEATED = (
+    ("", "not said"),
+    ("none", "not heated"),
+    ("room", "as the room"),
+    ("mat", "a mat"),
+    ("thermostat", "a mat with thermostat"),
+)
 SUNS = (("", "not said"), ("sun", "full sun"), ("part", "half shade"), ("shade", "shade"))
 SIZE = [MinValueValidator(5.0), MaxValueValidator(20_000.0)]
 PLACE = [MinValueValidator(0.0), MaxValueValidator(50_000.0)]
+THING = [MinValueValidator(1.0), MaxValueValidator(500.0)]
 COUNT = [MinValueValidator(1), MaxValueValidator(20_000)]
 
 
@@ -106,6 +114,7 @@ class Spot(models.Model):
     length_cm = models.FloatField("length, cm", null=True, blank=True, validators=SIZE)
     width_cm = models.FloatField("width, cm", null=True, blank=True, validators=SIZE)
     sun = models.CharField("light", max_length=6, choices=SUNS, blank=True, default="")
+    heated = models.CharField("heated by", max_length=10, choices=HEATED, blank=True, default="")
     note = models.CharField(max_length=200, blank=True, default="")
     revision = models.IntegerField(default=1)
 
@@ -221,7 +230,6 @@ class Batch(models.Model):
     """Plants of one lot sown on one day and treated alike."""
 
     planting = models.ForeignKey(Planting, on_delete=models.RESTRICT, related_name="batches")
-    parent = models.ForeignKey("self", null=True, blank=True, on_delete=models.RESTRICT, related_name="children")
     lot = models.ForeignKey(Lot, null=True, blank=True, on_delete=models.RESTRICT)
     sown_on = models.DateField(null=True, blank=True)
     sown_in = models.CharField(max_length=6, choices=SOWN_IN, default="cells")
@@ -265,8 +273,97 @@ class BatchEvent(models.Model):
         return f"{self.kind} {self.count or ''} on {self.on}"
 
 
+class BatchLink(models.Model):
+    """Plants of one batch that became another's: the only record of a split, a merge or a re-sowing."""
+
+    parent = models.ForeignKey(Batch, on_delete=models.RESTRICT, related_name="links_out")
+    child = models.ForeignKey(Batch, on_delete=models.RESTRICT, related_name="links_in")
+    count = models.IntegerField(validators=[MinValueValidator(0), MaxValueValidator(20_000)])
+    on = models.DateField()
+
+    class Meta:
+        verbose_name = "split"
+
+    def __str__(self) -> str:
+        return f"{self.count} of {self.parent} to {self.child}"
+
+
+class Container(models.Model):
+    """A kind of tray, pot or box that the garden has: one of the common kinds, or measures of its own."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="containers")
+    kind = models.CharField(max_length=30, blank=True, default="", help_text="a common kind, or empty")
+    name = models.CharField(max_length=60)
+    cells = models.IntegerField(validators=COUNT)
+    length_cm = models.FloatField("length, cm", validators=THING)
+    width_cm = models.FloatField("width, cm", validators=THING)
+    depth_cm = models.FloatField("depth, cm", validators=THING)
+    cell_ml = models.FloatField("mix in a cell, ml", validators=[MinValueValidator(1.0), MaxValueValidator(200_000.0)])
+    drains = models.BooleanField("has holes", default=True)
+    air_pruning = models.BooleanField("open to the air below", default=False)
+    planted = models.BooleanField("planted with the plant", default=False)
+    revision = models.IntegerField(default=1)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["garden", "name"], name="one_container_name")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Tray(models.Model):
+    """A thing that plants stand in; without a container it has so many cells, and nobody said of what kind."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="trays")
+    code = models.CharField(max_length=12)
+    container = models.ForeignKey(Container, null=True, blank=True, on_delete=models.RESTRICT)
+    cells = models.IntegerField(validators=COUNT)
+    revision = models.IntegerField(default=1)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["garden", "code"], name="one_tray_code")]
+
+    def __str__(self) -> str:
+        return self.code
+
+
+class TrayStand(models.Model):
+    """Where a tray stands, from and to; still there while `until` is empty."""
+
+    tray = models.ForeignKey(Tray, on_delete=models.RESTRICT, related_name="stands")
+    spot = models.ForeignKey(Spot, on_delete=models.RESTRICT, related_name="tray_stands")
+    x_cm = models.FloatField(null=True, blank=True, validators=PLACE)
+    y_cm = models.FloatField(null=True, blank=True, validators=PLACE)
+    since = models.DateField()
+    until = models.DateField(null=True, blank=True)
+
+    class Meta:
+        verbose_name = "stand"
+
+    def __str__(self) -> str:
+        return f"{self.tray} at {self.spot}"
+
+
+class CellRun(models.Model):
+    """Cells of a tray, one after another, that hold plants of one batch, from and to; marks: a character a cell."""
+
+    tray = models.ForeignKey(Tray, on_delete=models.RESTRICT, related_name="runs")
+    batch = models.ForeignKey(Batch, on_delete=models.RESTRICT, related_name="runs")
+    first = models.IntegerField(validators=COUNT)
+    count = models.IntegerField(validators=COUNT)
+    since = models.DateField()
+    until = models.DateField(null=True, blank=True)
+    marks = models.TextField(blank=True, default="", validators=[MaxLengthValidator(20_000)])
+
+    class Meta:
+        verbose_name = "part of a tray"
+
+    def __str__(self) -> str:
+        return f"{self.tray} {self.first}–{self.first + self.count - 1}"
+
+
 class BatchStand(models.Model):
-    """Where a batch stands, from and to; open while `until` is empty."""
+    """Where a batch stands that is in no tray: in pots or in a bed; still there while `until` is empty."""
 
     batch = models.ForeignKey(Batch, on_delete=models.RESTRICT, related_name="stands")
     spot = models.ForeignKey(Spot, on_delete=models.RESTRICT, related_name="stands")

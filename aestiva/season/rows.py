@@ -13,8 +13,9 @@ from django.db.models import CharField, IntegerField
 from django.db.models.functions import Cast
 
 from aestiva.gardens.models import Garden
-from aestiva.season.models import Batch, BatchEvent, BatchStand, Planting, Spot, TaskMark
+from aestiva.season.models import Batch, BatchEvent, BatchLink, BatchStand, Planting, Spot, TaskMark, TrayStand
 from growing.batch.history import Events
+from growing.batch.links import Link
 
 
 class Mark(NamedTuple):
@@ -28,13 +29,17 @@ class Mark(NamedTuple):
 
 @dataclass(frozen=True, slots=True)
 class SeasonRows:
-    """plantings not cancelled, their batches by planting, events by batch in the order they happened, the kind and code of
-    the spot where each batch stands, what was said about tasks by their keys, and every spot's code and kind."""
+    """plantings not cancelled, their batches by planting, events by batch in the order they happened.
+
+    stands: kind and code of the spot where each batch, or its tray, stands.  links: what moved between batches.
+    marks: what was said about tasks by their keys.  codes, tunnels: of every spot.
+    """
 
     plantings: list[Planting]
     batches: dict[int, list[Batch]]
     events: dict[int, Events]
     stands: dict[int, tuple[str, str]]
+    links: list[Link]
     marks: dict[str, Mark]
     codes: dict[int, str]
     tunnels: frozenset[int]
@@ -51,12 +56,21 @@ def season_rows(garden: Garden, plantings: Iterable[int] | None = None) -> Seaso
     for batch in Batch.objects.filter(planting__in=wanted).order_by("pk"):
         batches[batch.planting_id].append(batch)
     stands = BatchStand.objects.filter(batch__planting__in=wanted, until=None)
+    trays = TrayStand.objects.filter(until=None, tray__runs__until=None, tray__runs__batch__planting__in=wanted)
+    links = BatchLink.objects.filter(child__planting__in=wanted).order_by("pk")
     marks = TaskMark.objects.filter(garden=garden)
     return SeasonRows(
         found,
         batches,
         _events(wanted),
-        {b: (kind, code) for b, kind, code in stands.values_list("batch_id", "spot__kind", "spot__code")},
+        {
+            batch: (kind, code)
+            for batch, kind, code in (
+                *stands.values_list("batch_id", "spot__kind", "spot__code"),
+                *trays.values_list("tray__runs__batch_id", "spot__kind", "spot__code"),
+            )
+        },
+        [Link(*row) for row in links.values_list("parent_id", "child_id", "on", "count")],
         {row[0]: Mark(*row[1:]) for row in marks.values_list("key", "done_on", "skipped_on", "moved_to", "count_done")},
         {pk: code for pk, code, _ in spots},
         frozenset(pk for pk, _, kind in spots if kind == "tunnel"),

@@ -10,6 +10,8 @@ from django.test import Client, TestCase, override_settings
 from aestiva.accounts.models import User
 from aestiva.course.state import load
 from aestiva.gardens import portable
+from aestiva.gardens.bring_in import bring_in
+from aestiva.gardens.document import read_document
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.place.models import ForecastNight
 from aestiva.plan import overview
@@ -38,7 +40,7 @@ class QuarryLane(TestCase):
         self.assertEqual(len(today.nights), 7)
 
     def test_ledgers_of_every_batch_balance(self) -> None:
-        from aestiva.season.actions import accounts_of
+        from aestiva.season.ledgers import accounts_of
 
         for batch in Batch.objects.all():
             now = accounts_of(batch)
@@ -129,7 +131,7 @@ class KanukaFlat(TestCase):
     def test_round_trip_is_equal(self) -> None:
         for garden in (self.garden, build()):
             document = portable.export(garden)
-            again = portable.bring_in(portable.read(json.dumps(document).encode()), garden.members.get().user)
+            again = bring_in(read_document(json.dumps(document).encode()), garden.members.get().user)
             self.assertEqual(portable.export(again), document)
 
 

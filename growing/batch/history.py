@@ -3,11 +3,12 @@ many of the plants wanted each is to give."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from datetime import date
 from typing import NamedTuple
 
-from growing.batch.ledger import Accounts, LedgerError, balance
+from growing.batch.ledger import Accounts, Entry, LedgerError, balance
+from growing.batch.links import Link, inward, outward, parents_first, with_links
 from growing.batch.sharing import shares
 from growing.chain.course import Facts
 from growing.crops import Crop
@@ -37,14 +38,15 @@ Events = Sequence[tuple[str, date, int | None, bool, float | None, float | None]
 
 
 class Sown(NamedTuple):
-    """What a batch is: when it was sown, in what, at which warmth of the mix [°C] (None: the crop's own), and the batch that
-    it was split from, by its key.  cells: None where it has none yet."""
+    """What a batch is: when it was sown, in what, at which warmth of the mix [°C] (None: the crop's own).
+
+    cells: None where it has none yet.
+    """
 
     sown_on: date | None
     sown_in: str = "cells"
     cells: int | None = None
     temperature_c: float | None = None
-    parent: int | None = None
 
 
 class BatchState(NamedTuple):
@@ -61,9 +63,14 @@ class BatchState(NamedTuple):
     facts: Facts
 
 
-def ledgers(events: Events) -> tuple[Accounts, LedgerError | None]:
-    """Both accounts from events in the order they happened, and the first that they cannot hold."""
-    return balance((e[0], e[2], e[3]) for e in events if e[0] in COUNTED)
+def ledgers(
+    events: Events, received: Sequence[Link] = (), moved: Sequence[Link] = ()
+) -> tuple[Accounts, LedgerError | None]:
+    """Both accounts from events in the order they happened and the links of the batch, and the first that they cannot hold."""
+    counted = [(e[1], Entry(e[0], e[2], e[3])) for e in events if e[0] in COUNTED]
+    if not received and not moved:
+        return balance(entry for _, entry in counted)
+    return balance(with_links(counted, received, moved))
 
 
 def replay(
@@ -71,20 +78,28 @@ def replay(
     crop: Crop,
     events: Events,
     wanted: int,
-    parent: BatchState | None = None,
+    inherited: Sequence[tuple[Link, BatchState]] = (),
     balanced: tuple[Accounts, LedgerError | None] | None = None,
 ) -> BatchState:
     """The state of one batch.
 
     events: in the order they happened.  wanted: plants it is to give, ≥ 0: once so many are planted out it is done.
-    parent: of what it was split from, the split being its first "received".  balanced: its ledgers, where they are known.
+    inherited: the states of the batches that its plants came from, with the links.  balanced: its ledgers, where known.
     """
-    accounts, wrong = balanced or ledgers(events)
+    accounts, wrong = balanced or ledgers(events, [link for link, _ in inherited])
     facts = _facts(sown, crop, events, accounts, wanted)
-    split = next((e[1] for e in events if e[0] == "received"), None) if parent is not None else None
-    if parent is not None and split is not None:
-        facts = facts.split_from(parent.facts, split)
+    for link, parent in inherited:
+        facts = facts.split_from(parent.facts, link.on)
     return BatchState(accounts, wrong, wanted, facts)
+
+
+class PlantingState(NamedTuple):
+    """A planting as the events of all its batches leave it: the state of each by its key, parents first; those that live;
+    the places already sown for it at first hand."""
+
+    batches: Mapping[int, BatchState]
+    living: Sequence[int]
+    secured: int
 
 
 def replay_planting(
@@ -93,23 +108,27 @@ def replay_planting(
     batches: Mapping[int, Sown],
     living: Sequence[int],
     events: Mapping[int, Events],
-    to_sow: int = 0,
-) -> dict[int, BatchState]:
-    """The state of every batch of one planting, by its key.
+    links: Sequence[Link] = (),
+    to_sow: Callable[[int], int] | None = None,
+) -> PlantingState:
+    """The state of one planting and of every batch of it.
 
-    batches: parents before what was split off them.  wanted: plants of the planting, shared among the living batches.
-    to_sow: places still to be sown for it, which give their part.
+    batches, events: by key.  wanted: plants of the planting, shared among the living batches.  links: what moved between
+    them.  to_sow: of the places secured, how many are still to be sown for it and give their part; None: nothing is.
     """
-    balanced = {key: ledgers(events.get(key, ())) for key in batches}
+    given, taken = inward(links), outward(links)
+    balanced = {key: ledgers(events.get(key, ()), given.get(key, ()), taken.get(key, ())) for key in batches}
+    secured = sum(places_sown(batches[key], balanced[key][0].sown) for key in living if key not in given)
     weights = [_places(batches[key], balanced[key][0]) for key in living]
-    given = [balanced[key][0].planted for key in living]
-    parts = shares(wanted, [*weights, float(to_sow)], [*given, 0]) if to_sow else shares(wanted, weights, given)
+    least = [balanced[key][0].planted for key in living]
+    open_ = 0 if to_sow is None else to_sow(secured)
+    parts = shares(wanted, [*weights, float(open_)], [*least, 0]) if open_ else shares(wanted, weights, least)
     part = dict(zip(living, parts, strict=False))
     found: dict[int, BatchState] = {}
-    for key, sown in batches.items():
-        above = None if sown.parent is None else found.get(sown.parent)
-        found[key] = replay(sown, crop, events.get(key, ()), part.get(key, wanted), above, balanced[key])
-    return found
+    for key in parents_first(batches, links) if links else batches:
+        above = [(link, found[link.parent]) for link in given.get(key, ()) if link.parent in found]
+        found[key] = replay(batches[key], crop, events.get(key, ()), part.get(key, wanted), above, balanced[key])
+    return PlantingState(found, living, secured)
 
 
 def _places(sown: Sown, accounts: Accounts) -> float:

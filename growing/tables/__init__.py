@@ -1,4 +1,4 @@
-"""Published tables of germination and seed life, as CSV with their sources in the first lines."""
+"""Tables of germination, seed life and containers, as CSV with their sources in the first lines."""
 
 from __future__ import annotations
 
@@ -9,7 +9,9 @@ from pathlib import Path
 
 @lru_cache(maxsize=8)
 def rows(name: str) -> dict[str, dict[str, str]]:
-    """The table's rows by crop; cells stay text ("NG", "" and numbers mean different things)."""
+    """The table's rows by its first column; cells stay text ("NG", "" and numbers mean different things)."""
     text = (Path(__file__).parent / f"{name}.csv").read_text(encoding="utf-8")
     lines = [line for line in text.splitlines() if line and not line.startswith("#")]
-    return {row["crop"]: row for row in csv.DictReader(lines)}
+    reader = csv.DictReader(lines)
+    first = (reader.fieldnames or [""])[0]
+    return {row[first]: row for row in reader}

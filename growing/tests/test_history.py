@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from growing.batch.history import Event, Events, Sown, half_coming, ledgers, replay, replay_planting
+from growing.batch.links import Link, parents_first
 from growing.chain.course import Facts, delayed_by_hardening
 from growing.chain.dates import Choice, date_planting
 from growing.crops import library
@@ -57,27 +58,48 @@ class Replayed(TestCase):
         self.assertEqual(replay(Sown(DAY, cells=30), TOMATO, events, 6).facts.planted_on, at(50))
 
     def test_a_split_takes_its_history_along_up_to_that_day(self) -> None:
-        batches = {1: Sown(DAY, cells=30), 2: Sown(DAY, parent=1)}
+        batches = {
+            1: Sown(DAY, cells=30),
+            2: Sown(
+                DAY,
+            ),
+        }
         events: dict[int, Events] = {
             1: [
                 Event("sown", DAY, 30),
                 Event("up", at(7), 24),
                 Event("potted", at(20)),
-                Event("moved", at(21), 10),
                 Event("outing", at(22), None, False, 2.0, 2.0),
             ],
-            2: [Event("received", at(21), 10)],
         }
-        states = replay_planting(TOMATO, 20, batches, [1, 2], events)
+        state = replay_planting(TOMATO, 20, batches, [1, 2], events, [Link(1, 2, at(21), 10)])
+        states = state.batches
+        self.assertEqual([states[n].accounts.indoors for n in (1, 2)], [14, 10])
         child = states[2].facts
         self.assertEqual((child.first_up, child.first("potted"), child.outings), (at(7), at(20), ()))
         self.assertEqual(states[1].wanted + states[2].wanted, 20)
 
+    def test_a_merge_has_what_both_had_and_its_parents_come_first(self) -> None:
+        batches = {1: Sown(DAY), 5: Sown(DAY, cells=30), 7: Sown(DAY, cells=30)}
+        up: list[Events] = [[Event("sown", DAY, 30), Event("up", at(n), 20)] for n in (7, 9)]
+        links = [Link(5, 1, at(20), 6), Link(7, 1, at(21), 4)]
+        state = replay_planting(TOMATO, 12, batches, [1, 5, 7], {5: up[0], 7: up[1]}, links)
+        self.assertEqual((state.batches[1].accounts.received, state.batches[1].facts.first_up), (10, at(7)))
+        self.assertEqual(parents_first(batches, links)[-1], 1)
+        with self.assertRaises(ValueError):
+            parents_first((1, 5), [*links, Link(1, 5, at(22), 1)])
+
+    def test_more_moved_on_than_there_were_is_named(self) -> None:
+        events = [Event("sown", DAY, 30), Event("up", at(7), 8)]
+        accounts, wrong = ledgers(events, moved=[Link(1, 2, at(7), 9)])
+        assert wrong is not None
+        self.assertEqual((wrong.kind, wrong.count, wrong.there_are, accounts.indoors), ("moved", 9, 8, 8))
+
     @given(st.lists(st.integers(1, 60), min_size=1, max_size=5), st.integers(0, 80), st.integers(0, 40))
     def test_the_plants_wanted_are_shared_out_whole(self, cells: list[int], wanted: int, to_sow: int) -> None:
         batches = {n: Sown(DAY, cells=c) for n, c in enumerate(cells)}
-        states = replay_planting(TOMATO, wanted, batches, list(batches), {}, to_sow)
-        given_ = sum(s.wanted for s in states.values())
+        states = replay_planting(TOMATO, wanted, batches, list(batches), {}, (), lambda secured: to_sow)
+        given_ = sum(s.wanted for s in states.batches.values())
         self.assertLessEqual(given_, wanted)
         if not to_sow:
             self.assertEqual(given_, wanted)

@@ -9,6 +9,8 @@ from xml.etree import ElementTree
 from aestiva.beds.models import Plot, Use
 from aestiva.frame.tests.garden import TODAY, GardenCase, plant
 from aestiva.gardens import portable
+from aestiva.gardens.bring_in import bring_in
+from aestiva.gardens.document import read_document
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.season.models import BedArea, Lot, Planting, Season, Spot
 from growing.beds.packing import fit
@@ -37,7 +39,7 @@ class Drawing(Ground):
         made, drawn = Spot.objects.get(code="Bed Z"), JournalEntry.objects.latest("pk")
         self.assertEqual((made.length_cm, made.x_cm, made.sun), (300, 30, "sun"))
         self.assertContains(self.client.get(self.url("beds/")), "Bed Z")
-        self.post(f"beds/{made.pk}/measure/", code="Bed Y", kind="container", length_cm="60", width_cm="40")
+        self.post(f"beds/{made.pk}/measure/", code="Bed Y", kind="planter", length_cm="60", width_cm="40")
         self.assertEqual(Spot.objects.get(pk=made.pk).code, "Bed Y")
         self.undo()
         self.assertEqual(Spot.objects.get(pk=made.pk).code, "Bed Z")
@@ -70,7 +72,7 @@ class Drawing(Ground):
 
     def test_inches_at_the_edge(self) -> None:
         Garden.objects.filter(pk=self.garden.pk).update(units="us")
-        self.post("beds/draw/", code="Box", kind="container", length_cm="48", width_cm="24")
+        self.post("beds/draw/", code="Box", kind="planter", length_cm="48", width_cm="24")
         self.assertAlmostEqual(Spot.objects.get(code="Box").length_cm or 0, 121.92)
 
     def test_the_plot_and_its_files(self) -> None:
@@ -89,7 +91,7 @@ class Drawing(Ground):
         self.post("beds/ground/", width_cm="900", height_cm="600", grid_cm="30", north_deg="90", seen_from="left")
         self.lay()
         document = portable.export(self.garden)
-        again = portable.bring_in(portable.read(json.dumps(document).encode()), self.owner)
+        again = bring_in(read_document(json.dumps(document).encode()), self.owner)
         other = portable.export(again)
         for part in ("areas", "plot", "spots", "lots", "plantings"):
             self.assertEqual(document[part], other[part])

@@ -6,8 +6,9 @@ from datetime import date
 
 from aestiva.frame.tests.garden import TODAY, GardenCase
 from aestiva.gardens.models import JournalEntry
-from aestiva.season.actions import accounts_of
-from aestiva.season.models import Batch
+from aestiva.season.ledgers import accounts_of
+from aestiva.season.models import Batch, Tray
+from aestiva.season.places import where
 
 
 class Records(GardenCase):
@@ -65,16 +66,16 @@ class Records(GardenCase):
     def test_split_makes_a_child_that_keeps_its_history(self) -> None:
         self.record("up", 12)
         answer = self.post(f"batch/{self.batch.pk}/change/", what="split", count="5", spot=self.frame.pk)
-        child = Batch.objects.get(parent=self.batch)
+        child = Batch.objects.get(links_in__parent=self.batch)
         self.assertIn(f"/batch/{child.pk}/", answer["Location"])
         self.assertEqual((accounts_of(self.batch).indoors, accounts_of(child).indoors), (7, 5))
         self.assertEqual(
-            (child.sown_on, child.planting, child.stands.get().spot),
+            (child.sown_on, child.planting, where(child)),
             (self.batch.sown_on, self.batch.planting, self.frame),
         )
         self.assertEqual(self.post(f"batch/{self.batch.pk}/change/", what="split", count="8").status_code, 422)
         self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
-        self.assertFalse(Batch.objects.filter(parent=self.batch).exists())
+        self.assertFalse(Batch.objects.filter(links_in__parent=self.batch).exists())
         self.assertEqual(accounts_of(self.batch).indoors, 12)
 
     def test_giving_up_brings_the_sowing_back(self) -> None:
@@ -93,5 +94,6 @@ class Records(GardenCase):
     def test_moves_are_kept_with_their_days(self) -> None:
         self.post(f"batch/{self.batch.pk}/change/", what="move", spot=self.shelf.pk, on="2026-04-05")
         self.post(f"batch/{self.batch.pk}/change/", what="move", spot=self.frame.pk, on="2026-04-10")
-        stands = list(self.batch.stands.order_by("pk").values_list("spot__code", "since", "until"))
+        tray = Tray.objects.get(runs__batch=self.batch)
+        stands = list(tray.stands.order_by("pk").values_list("spot__code", "since", "until"))
         self.assertEqual(stands, [("R1·1", date(2026, 4, 5), date(2026, 4, 10)), ("Frame", date(2026, 4, 10), None)])

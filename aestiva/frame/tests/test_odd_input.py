@@ -169,7 +169,7 @@ class Files(GardenCase):
         whole = self.client.get(self.url("garden.json")).content
         spot = (
             b'{"kind":"bed","code":"Q","name":"","order":0,"x_cm":null,"y_cm":null,"length_cm":null,'
-            b'"width_cm":null,"sun":"","note":"","parent":null}'
+            b'"width_cm":null,"sun":"","note":"","heated":"","parent":null}'
         )
         for data, said in (
             (whole.replace(b'"latitude":52.0', b'"latitude":NaN'), "NaN is not a number"),

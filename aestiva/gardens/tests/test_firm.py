@@ -12,7 +12,7 @@ from aestiva.gardens import journal
 from aestiva.gardens.models import Garden, JournalEntry, JournalTouch, Member
 from aestiva.gardens.undo import undo
 from aestiva.place.models import Frost
-from aestiva.season.actions import accounts_of
+from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, BatchEvent, CropValue, GardenCrop, Lot, Planting, Spot
 from aestiva.seeds.models import SeedTest
 
@@ -54,7 +54,7 @@ class Ledgers(Case):
 
     def test_what_a_child_received_holds_the_parent(self) -> None:
         self.post(f"batch/{self.batch.pk}/change/", what="split", count="2")
-        child = Batch.objects.get(parent=self.batch)
+        child = Batch.objects.get(links_in__parent=self.batch)
         self.post(f"batch/{child.pk}/record/", kind="died", count="2")
         self.assertContains(self.take_back(self.entry("Split 2 off")), "cannot be taken back")
         self.assertTrue(Batch.objects.filter(pk=child.pk).exists())
@@ -261,7 +261,7 @@ class Split(Case):
         BatchEvent.objects.create(batch=batch, kind="potted", on=date(2026, 3, 25))
         BatchEvent.objects.create(batch=batch, kind="outing", on=date(2026, 4, 10), hours=1, wanted_hours=1)
         self.post(f"batch/{batch.pk}/change/", what="split", count="4", on=today.isoformat())
-        child = Batch.objects.get(parent=batch)
+        child = Batch.objects.get(links_in__parent=batch)
         items = {i.batch.pk: i.raised for i in self.now().items if i.batch is not None}
         ours, theirs = items[child.pk].facts, items[batch.pk].facts
         for name in ("first_up", "half_up", "outings"):
@@ -278,7 +278,7 @@ class Split(Case):
         self.post(f"batch/{batch.pk}/record/", kind="up", count="15", on="2026-03-12")
         self.post(f"batch/{batch.pk}/change/", what="split", count="4", on="2026-03-20")
         BatchEvent.objects.create(batch=batch, kind="potted", on=date(2026, 3, 25))
-        child = Batch.objects.get(parent=batch)
+        child = Batch.objects.get(links_in__parent=batch)
         facts = next(i.raised.facts for i in self.now().items if i.batch == child)
         self.assertIsNone(facts.first("potted"))
 

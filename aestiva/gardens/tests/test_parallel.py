@@ -18,7 +18,7 @@ from aestiva.accounts.models import User
 from aestiva.frame.tests.garden import TODAY, client_for, garden, plant, user
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.models import Frost, GardenNight
-from aestiva.season.actions import accounts_of
+from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, BatchEvent, BedArea, Lot, Planting, Spot
 from aestiva.today import actions
 

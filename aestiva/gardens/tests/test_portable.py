@@ -18,13 +18,17 @@ from hypothesis.extra.django import TestCase as HypothesisCase
 from aestiva.course.state import load
 from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens import portable
+from aestiva.gardens.bring_in import bring_in
+from aestiva.gardens.document import read_document
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.models import ForecastNight, Station, StationYear, Warmth
 from aestiva.place.queries import pack
 from aestiva.season.models import (
     Batch,
     BatchEvent,
+    BatchLink,
     BatchStand,
+    CellRun,
     CropValue,
     GardenCrop,
     Lot,
@@ -32,6 +36,8 @@ from aestiva.season.models import (
     Season,
     Spot,
     TaskMark,
+    Tray,
+    TrayStand,
 )
 
 OLD = Path(__file__).parent / "garden-v1.json"
@@ -39,7 +45,7 @@ OLD = Path(__file__).parent / "garden-v1.json"
 
 def there_and_back(where: Garden) -> tuple[dict[str, Any], dict[str, Any], Garden]:
     before = portable.export(where)
-    again = portable.bring_in(portable.read(json.dumps(before).encode()), where.members.get().user)
+    again = bring_in(read_document(json.dumps(before).encode()), where.members.get().user)
     return before, portable.export(again), again
 
 
@@ -81,8 +87,8 @@ class RoundTrip(GardenCase):
         self.assertContains(stolen, "too old", status_code=422)
 
     def test_version_one_stays_readable(self) -> None:
-        document = portable.read(OLD.read_bytes())
-        made = portable.bring_in(document, self.owner)
+        document = read_document(OLD.read_bytes())
+        made = bring_in(document, self.owner)
         self.assertEqual(made.name, "An old garden")
         self.assertGreater(len(load(made, date(2026, 4, 12)).todos(date(2027, 1, 1))), 3)
 
@@ -110,15 +116,18 @@ class BadDocuments(GardenCase):
             (b"\xff\xfe\x00", "not text in UTF-8"),
             (b"[1, 2]", "This is not a garden"),
             (b"[" * 100_000, "not whole JSON"),
-            (whole.replace(b'"version": 3', b'"version": 7'), "Version 7 is not known"),
+            (whole.replace(b'"version": 4', b'"version": 7'), "Version 7 is not known"),
             (b"{}", "This is not a garden"),
         ):
             self.assertIn(said, self.refused(data))
         with self.assertRaises(portable.BadDocument):
-            portable.read(b" " * (33 * 1024 * 1024))
+            read_document(b" " * (33 * 1024 * 1024))
 
     def test_rows_that_cannot_be_name_their_place(self) -> None:
-        self.sown("tomato", 10, spot=self.bed)
+        batch = self.sown("tomato", 10, spot=self.bed)
+        self.post(f"batch/{batch.pk}/record/", kind="up", count="12")
+        shelf = Spot.objects.create(garden=self.garden, kind="shelf", code="R9·9")
+        self.post(f"batch/{batch.pk}/change/", what="split", count="4", spot=shelf.pk)
         good = portable.export(self.garden)
 
         def change(part: str, field: str, value: Any) -> bytes:
@@ -130,7 +139,11 @@ class BadDocuments(GardenCase):
         for data, said in (
             (change("plantings", "season", 99), "plantings 1, season: 99 points to nowhere"),
             (change("plantings", "season", None), "refers to nothing"),
-            (change("batches", "parent", 1), "points to nowhere"),
+            (change("events", "data", {"to_cm": 3}), "has no fact"),
+            (change("links", "parent", 9), "points to nowhere"),
+            (change("cell_runs", "first", 0), "cannot be"),
+            (change("trays", "container", 1), "points to nowhere"),
+            (change("spots", "heated", "stove"), "cannot be"),
             (change("plantings", "wanted", -4), "plantings 1, wanted: -4 cannot be"),
             (change("plantings", "wanted", "many"), "cannot be"),
             (change("plantings", "chosen_sow", "2026-02-30"), "cannot be"),
@@ -164,7 +177,7 @@ class BadDocuments(GardenCase):
             gardens = Garden.objects.count()
             self.assertIn(said, self.refused(json.dumps(bad).encode()), f"{part}.{field}")
             with self.assertRaises(portable.BadDocument):
-                portable.bring_in(bad, self.owner)
+                bring_in(bad, self.owner)
             self.assertEqual(Garden.objects.count(), gardens)
 
     def test_settings_that_no_page_could_live_with(self) -> None:
@@ -192,7 +205,7 @@ class BadDocuments(GardenCase):
                 "count_done": None,
             }
         )
-        made = portable.bring_in(portable.read(json.dumps(document).encode()), self.owner)
+        made = bring_in(read_document(json.dumps(document).encode()), self.owner)
         self.assertFalse(Planting.objects.filter(season__garden=made).exists())
         self.assertTrue(Planting.objects.filter(pk=theirs.pk, season__garden=other).exists())
 
@@ -236,11 +249,20 @@ class GeneratedGardens(HypothesisCase):
                 season=season, crop_key=draw(CROP), variety=draw(TEXT), wanted=draw(st.integers(1, 500)), lot=lot, chosen_sow=draw(DAY),
                 spot=draw(st.sampled_from(spots)) if spots else None, packet=draw(st.none() | st.just({"weeks_min": 6})), note=draw(TEXT),
             )  # fmt: skip
-            parent = None
+            parent: Batch | None = None
             for _ in range(draw(st.integers(0, 2))):
-                parent = Batch.objects.create(
-                    planting=planting, parent=parent, sown_on=draw(DAY), cells=draw(st.integers(1, 90))
-                )
+                before, parent = parent, Batch.objects.create(
+                    planting=planting, sown_on=draw(DAY), cells=draw(st.integers(1, 90))
+                )  # fmt: skip
+                if before is not None:
+                    BatchLink.objects.create(parent=before, child=parent, on=draw(DAY), count=0)
+                if draw(st.booleans()):
+                    tray = Tray.objects.create(garden=where, code=f"T{parent.pk}", cells=parent.cells)
+                    CellRun.objects.create(tray=tray, batch=parent, first=1, count=parent.cells, since=draw(DAY))
+                    if spots:
+                        TrayStand.objects.create(
+                            tray=tray, spot=spots[0], since=draw(DAY), x_cm=draw(st.none() | st.floats(0, 90))
+                        )
                 BatchEvent.objects.create(
                     batch=parent, kind="sown", on=draw(DAY), count=draw(st.none() | st.integers(0, 99)), note=draw(TEXT)
                 )

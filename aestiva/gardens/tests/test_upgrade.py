@@ -17,6 +17,8 @@ from django.test import SimpleTestCase
 from aestiva.course.state import load
 from aestiva.frame.tests.garden import GardenCase
 from aestiva.gardens import portable
+from aestiva.gardens.bring_in import bring_in
+from aestiva.gardens.document import read_document
 
 HERE = Path(__file__).parent
 
@@ -47,13 +49,11 @@ class ReleaseBefore(SimpleTestCase):
 class DocumentsBefore(GardenCase):
     def test_every_older_document_comes_in_and_goes_out_as_the_present_one(self) -> None:
         for version, tasks in ((2, 20), (3, 20)):
-            document = portable.read(gzip.decompress((HERE / f"garden-v{version}.json.gz").read_bytes()))
+            document = read_document(gzip.decompress((HERE / f"garden-v{version}.json.gz").read_bytes()))
             self.assertEqual(document["version"], version)
-            made = portable.bring_in(document, self.owner)
+            made = bring_in(document, self.owner)
             now = load(made, made.simulated_on or self.garden.simulated_on)  # type: ignore[arg-type]
             self.assertEqual(now.troubles, [])
             self.assertGreater(len(now.todos(now.today.replace(year=now.today.year + 1))), tasks)
             again = portable.export(made)
-            self.assertEqual(
-                portable.export(portable.bring_in(portable.read(json.dumps(again).encode()), self.owner)), again
-            )
+            self.assertEqual(portable.export(bring_in(read_document(json.dumps(again).encode()), self.owner)), again)

@@ -11,6 +11,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from aestiva.frame.tests.garden import TODAY, GardenCase, plant
 from aestiva.gardens import portable
+from aestiva.gardens.bring_in import rehearse
+from aestiva.gardens.document import read_document
 from aestiva.gardens.models import JournalEntry
 from aestiva.season.models import CropValue, Lot, Planting
 from aestiva.seeds.models import SeedTest
@@ -282,7 +284,7 @@ class BroughtIn(GardenCase):
         lot = Lot.objects.create(garden=self.garden, crop_key="tomato", facts={"spacing_cm": [60, "packet"]})
         SeedTest.objects.create(lot=lot, on=date(2026, 1, 1), sown=20, up=12)
         whole = json.dumps(portable.export(self.garden))
-        portable.rehearse(portable.read(whole.encode()), self.owner)
+        rehearse(read_document(whole.encode()), self.owner)
         for old, new, said in (
             ('"spacing_cm": [60', '"spacing_cm": [9000', "lots 1: what its packet says cannot stand"),
             ('"spacing_cm": [60, "packet"]', '"spacing_cm": 60', "lots 1"),
@@ -291,7 +293,7 @@ class BroughtIn(GardenCase):
         ):
             self.assertIn(old, whole)
             with self.assertRaisesRegex(portable.BadDocument, said):
-                portable.rehearse(portable.read(whole.replace(old, new).encode()), self.owner)
+                rehearse(read_document(whole.replace(old, new).encode()), self.owner)
 
 
 class Joined(GardenCase):

@@ -8,6 +8,7 @@ from aestiva.frame.tests.garden import TODAY, GardenCase
 from aestiva.gardens.models import JournalEntry
 from aestiva.place.models import ForecastNight, Frost
 from aestiva.season.models import Batch, TaskMark
+from aestiva.season.places import where
 from aestiva.today.queries import day
 
 
@@ -48,7 +49,7 @@ class Nights(GardenCase):
         self.assertEqual(self.watched(), [("carry_in", 0, 9), ("carry_in", 2, 9)])
         self.post(f"task/b{self.batch.pk}.watch.{TODAY.isoformat()}/")
         self.assertEqual(self.watched(), [("carry_in", 2, 9)])
-        self.assertEqual(self.batch.stands.get(until=None).spot, self.frame)
+        self.assertEqual(where(self.batch), self.frame)
 
     def test_planted_out_it_is_covered_only_against_what_damages_it(self) -> None:
         self.post(f"task/b{self.batch.pk}.plant.0/", count="8")

@@ -16,7 +16,7 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, plant
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.place.actions import merge
 from aestiva.place.models import ForecastNight, Frost, Station
-from aestiva.season.actions import accounts_of
+from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, BatchEvent, TaskMark
 from aestiva.today.models import CalendarLink
 from aestiva.today.week import AHEAD, month, week, weeks

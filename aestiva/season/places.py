@@ -1,0 +1,95 @@
+"""Where plants stand: in a tray that stands somewhere, or, potted or planted, in a place of their own."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from aestiva.gardens.journal import Write
+from aestiva.season.models import GROWING, Batch, BatchStand, CellRun, Spot, Tray, TrayStand
+
+
+def stand(write: Write, batch: Batch, spot: Spot, since: date) -> None:
+    """Move the batch to a spot from that day on: with its tray, which it is given where it has none; into the ground without.
+
+    Plants in the ground, and those in pots of their own, are in no tray.
+    """
+    if not write.wrote(batch):
+        write.touch(batch)
+    cells = 1 if batch.sown_in == "box" and batch.cells is None else batch.cells
+    if spot.kind in GROWING or _potted(batch) or not cells:
+        leave_trays(write, batch, since)
+        _stand_alone(write, batch, spot, since)
+        return
+    runs = list(CellRun.objects.filter(batch=batch, until=None).select_related("tray"))
+    if not runs:
+        end_stands(write, batch, since)
+    for tray in [run.tray for run in runs] or [_own_tray(write, batch, cells, since)]:
+        place_tray(write, tray, spot, since)
+
+
+def where(batch: Batch) -> Spot | None:
+    """Where the batch stands now; None where nobody said."""
+    tray = Spot.objects.filter(
+        tray_stands__until=None, tray_stands__tray__runs__in=batch.runs.filter(until=None)
+    ).first()
+    return tray or Spot.objects.filter(stands__batch=batch, stands__until=None).first()
+
+
+def place_tray(write: Write, tray: Tray, spot: Spot, since: date) -> None:
+    """The tray stands at a spot from that day on."""
+    for old in tray.stands.filter(until=None):
+        if old.spot_id == spot.pk:
+            return
+        old.until = max(since, old.since)
+        write.save(old)
+    write.save(TrayStand(tray=tray, spot=spot, since=since))
+
+
+def move_on(write: Write, batch: Batch, on: date) -> None:
+    """Out of what it stood in, into cells or pots of its own as the batch now is, at the same spot."""
+    spot = where(batch)
+    leave_trays(write, batch, on)
+    if spot is not None:
+        stand(write, batch, spot, on)
+
+
+def leave_trays(write: Write, batch: Batch, on: date) -> None:
+    """The batch is in no tray from that day on; a tray that holds nothing more stands nowhere."""
+    for run in CellRun.objects.filter(batch=batch, until=None).select_related("tray"):
+        run.until = max(on, run.since)
+        write.save(run)
+        if not run.tray.runs.filter(until=None).exists():
+            for old in run.tray.stands.filter(until=None):
+                old.until = max(on, old.since)
+                write.save(old)
+
+
+def end_stands(write: Write, batch: Batch, on: date) -> None:
+    for old in batch.stands.filter(until=None):
+        old.until = max(on, old.since)
+        write.save(old)
+
+
+def _stand_alone(write: Write, batch: Batch, spot: Spot, since: date) -> None:
+    if batch.stands.filter(until=None, spot=spot).exists():
+        return
+    end_stands(write, batch, since)
+    write.save(BatchStand(batch=batch, spot=spot, since=since))
+
+
+def _potted(batch: Batch) -> bool:
+    return batch.events.filter(kind="potted").exists()
+
+
+def _own_tray(write: Write, batch: Batch, cells: int, since: date) -> Tray:
+    """A tray of so many cells, kind not said, full of this batch."""
+    garden = batch.planting.season.garden
+    tray = write.save(Tray(garden=garden, code=next_code(garden.pk), cells=cells))
+    write.save(CellRun(tray=tray, batch=batch, first=1, count=cells, since=since))
+    return tray
+
+
+def next_code(garden_id: int) -> str:
+    """“T12”, one more than the highest so far."""
+    codes = Tray.objects.filter(garden_id=garden_id, code__startswith="T").values_list("code", flat=True)
+    return f"T{max((int(c[1:]) for c in codes if c[1:].isdecimal()), default=0) + 1}"

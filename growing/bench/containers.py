@@ -1,0 +1,38 @@
+"""What is it sown in?  The common trays, pots and boxes, by their measures."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import NamedTuple
+
+from growing.tables import rows
+
+
+class Measures(NamedTuple):
+    """A container by its outer length and width and its depth [cm], cells, and mix in each [ml].
+
+    drains: has holes.  air_pruning: roots meet air and stop instead of circling.
+    """
+
+    name: str
+    cells: int
+    length_cm: float
+    width_cm: float
+    depth_cm: float
+    cell_ml: float
+    drains: bool
+    air_pruning: bool
+
+
+@lru_cache(maxsize=1)
+def containers() -> dict[str, Measures]:
+    """The common kinds by key; usual values, rounded, which a garden's own measures override."""
+    return {key: _read(row) for key, row in rows("containers").items()}
+
+
+def _read(row: dict[str, str]) -> Measures:
+    length, width, depth, ml = (
+        float(row[n]) for n in ("footprint_length_cm", "footprint_width_cm", "depth_cm", "cell_ml")
+    )
+    yes = (row["drains"] == "yes", row["air_pruning"] == "yes")
+    return Measures(row["name"], int(row["cells"]), length, width, depth, ml, *yes)
