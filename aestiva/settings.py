@@ -121,7 +121,7 @@ if _DATABASE["ENGINE"].endswith("sqlite3"):
 _DATABASE["TEST"] = {"NAME": os.environ.get("AESTIVA_TEST_DB")}
 DATABASES = {"default": _DATABASE}
 # shared by all who serve: a folder, since a database cache would write inside a GET
-CACHES = {
+CACHES: dict[str, Any] = {
     "default": {
         "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
         "LOCATION": DATA_DIR / "cache",
@@ -204,5 +204,6 @@ LOGGING = {
     },
 }
 
-if TESTING:  # quick hashes
+if TESTING:  # quick hashes, and nothing kept from one process for another
     PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    CACHES["default"] = {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"}

@@ -83,7 +83,8 @@ def _raise(
     ladder = ladders()[garden.ladder]
     shelves, frames = ([s for s in spots.values() if s.kind == k] for k in ("shelf", "frame"))
     batches: list[Batch] = []
-    events, stands, trays, runs, tray_stands = [], [], [], [], []
+    trays: list[Tray] = []
+    events, stands, runs, tray_stands = [], [], [], []
     for n, (planting, found) in enumerate(zip(plantings, dates, strict=True)):
         if found.sow_on >= today:
             continue

@@ -9,6 +9,7 @@ from collections.abc import Callable
 from functools import wraps
 from typing import Any
 
+from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.core.exceptions import PermissionDenied, RequestDataTooBig
 from django.http import Http404, HttpResponse
@@ -62,8 +63,13 @@ def garden_view(
             except RequestDataTooBig:
                 return render(request, "413.html", status=413)
             except Repeated:
+                if request.htmx:
+                    return again()
                 return redirect(safe_next(request) or _address(back, garden_id, kwargs))
             except Stale as overtaken:
+                if request.htmx and not request.POST.get("revision"):
+                    messages.info(request, "Somebody was quicker: this is how it stands now. Nothing was written.")
+                    return again()
                 context = stale.context(request, overtaken, _typed(request))
                 context["back"] = _address(back, garden_id, kwargs)
                 return render(request, "gardens/stale.html", context, status=409)
@@ -80,6 +86,11 @@ def garden_view(
         return gate
 
     return wrap
+
+
+def again() -> HttpResponse:
+    """Have the page that one is on fetched anew."""
+    return HttpResponse(status=204, headers={"HX-Refresh": "true"})
 
 
 def _address(name: str, garden_id: int, kwargs: dict[str, Any]) -> str:

@@ -21,8 +21,8 @@ from aestiva.season.actions import Finished, check_day
 from aestiva.season.models import Batch, Planting, TaskMark
 
 
-def state_for(garden: Garden, keys: Iterable[str], today: date) -> SeasonState:
-    """The season as far as these tasks are about it."""
+def plantings_of(garden: Garden, keys: Iterable[str]) -> set[int]:
+    """The plantings that these tasks are about."""
     plantings: set[int] = set()
     for key in keys:
         ref = key.split(".", 1)[0]
@@ -30,7 +30,12 @@ def state_for(garden: Garden, keys: Iterable[str], today: date) -> SeasonState:
         if pk is not None:
             rows, column = (Planting, "pk") if ref[0] == "p" else (Batch, "planting_id")
             plantings.update(rows._base_manager.filter(pk=pk).values_list(column, flat=True))
-    return load(garden, today, plantings)
+    return plantings
+
+
+def state_for(garden: Garden, keys: Iterable[str], today: date) -> SeasonState:
+    """The season as far as these tasks are about it."""
+    return load(garden, today, plantings_of(garden, keys))
 
 
 def find(garden: Garden, key: str, today: date) -> Todo | None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from datetime import date, timedelta
 from typing import Any
 
@@ -15,15 +14,15 @@ from django.utils.http import quote_etag
 
 from aestiva.course.state import SeasonState, load
 from aestiva.frame import say
+from aestiva.frame.version import code_version
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.today.calendar import calendar
+from aestiva.today.listing import keep, kept, listing, states
 from aestiva.today.models import CalendarLink
-from aestiva.today.week import month, week, weeks
-
-_STARTED = time.time_ns()  # other rules or values of crops come with another start
+from aestiva.today.week import AHEAD, WeekAhead, month, week, weeks
 
 
 @garden_view(back="calendar")
@@ -41,7 +40,7 @@ def page(request: Any) -> HttpResponse:
     link = CalendarLink.objects.filter(garden=garden, user=request.user, revoked=False).first()
     address = request.build_absolute_uri(reverse("calendar_feed", args=[link.token])) if link else ""
     try:
-        found = weeks(load(garden, clock.today(garden)))
+        found = _ahead(garden)
     except NoFrostDate:
         found = []
     context = {"view": "calendar", "link": link, "address": address, "weeks": found}
@@ -51,8 +50,24 @@ def page(request: Any) -> HttpResponse:
 @garden_view()
 def week_rows(request: Any, start: str) -> HttpResponse:
     """All tasks of one week of the calendar page."""
-    here = [one.todos for one in weeks(_state(request.garden)) if one.start.isoformat() == start]
-    return render(request, "today/_week_rows.html", {"todos": here[0] if here else []})
+    try:
+        found = _ahead(request.garden)
+    except NoFrostDate as error:
+        raise Http404("There are no dates before a frost date is known.") from error
+    here = next((one.lines for one in found if one.start.isoformat() == start), [])
+    return render(request, "today/_week_rows.html", {"lines": here})
+
+
+def _ahead(garden: Garden) -> list[WeekAhead]:
+    """The weeks ahead, from the list kept for the garden as it is now; raises NoFrostDate."""
+    today = clock.today(garden)
+    state = states(garden, today)[0]
+    found = kept(state, "ahead")
+    if found is None:
+        now = load(garden, today)
+        found = listing(now, now.todos(today + timedelta(days=AHEAD - 1)))
+        keep(state, "ahead", found)
+    return weeks(found.lines, today)
 
 
 def _state(garden: Garden) -> SeasonState:
@@ -132,8 +147,8 @@ def feed(request: Any, token: str) -> HttpResponse:
 
 
 def _etag(garden: Garden, today: date) -> str:
-    """What the tasks of a day follow from: what was written of the garden, the day, and the rules of this process."""
-    return quote_etag(f"{_STARTED}-{garden.pk}-{garden.revision}-{today.toordinal()}")
+    """What the tasks of a day follow from: what was written of the garden, the day, and the rules."""
+    return quote_etag(f"{code_version()}-{garden.pk}-{garden.revision}-{today.toordinal()}")
 
 
 def _response(data: bytes, name: str) -> HttpResponse:

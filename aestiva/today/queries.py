@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from aestiva.course.state import Item, SeasonState, Todo
+from aestiva.course.state import SeasonState, Todo
 from aestiva.frame import say
+from aestiva.today.listing import Line, Listing, line, listing
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
-from growing.plantingout.steps import OUTDOORS, watch
+from growing.plantingout.steps import WATCH_NIGHTS
 from growing.steps import WHERE
 
 LATE_AFTER_DAYS = 1
@@ -66,7 +68,6 @@ class Group:
     where: str
     title: str
     note: str
-    minutes: int
     bundles: list[Bundle]
 
 
@@ -83,73 +84,60 @@ class Day:
     sub: str
     groups: list[Group]
     nights: list[NightAhead]
-    outdoors: list[Item]
     outside: int
-    minutes: int
     tonight: list[Todo]
     next_todo: Todo | None
     next_risk: NightAhead | None  # the first later night that may harm something outdoors
+    short: Listing
 
 
 def day(now: SeasonState) -> Day:
     """Everything Today shows."""
-    today = now.today
-    todos = now.todos(today)
-    groups = _groups(todos)
-    outdoors = [i for i in now.items if i.raised.stands in OUTDOORS and _outside(i)]
+    todos = now.todos(now.today)
+    short = listing(now, todos)
     at_risk: Counter[date] = Counter()
-    for item in outdoors:
-        for task in watch(item.raised, today, today + timedelta(days=6)):
-            at_risk[task.due] += task.count or 0
-    nights = [_ahead(n, now, at_risk[n.day]) for n in now.nights[:7]]
-    outside = sum(_outside(i) for i in outdoors)
-    tonight = [t for t in todos if t.task.urgent == 2]
-    following = None if todos else min(now.todos(today + AHEAD), key=lambda t: t.due, default=None)
-    minutes = sum(g.minutes for g in groups)
+    for one in short.outdoors:
+        at_risk.update(dict(one.at_risk))
+    nights = [_ahead(n, now, at_risk[n.day]) for n in now.nights[:WATCH_NIGHTS]]
+    following = None if todos else min(now.todos(now.today + AHEAD), key=lambda t: t.due, default=None)
     return Day(
-        _headline(todos, tonight, minutes, following, today),
-        _sub(now, outside),
-        groups,
+        headline(short.lines, now.today, following),
+        sub(now, short),
+        groups(todos),
         nights,
-        outdoors,
-        outside,
-        minutes,
-        tonight,
+        outside_of(short),
+        [t for t in todos if t.task.urgent == 2],
         following,
-        next((n for n in nights if n.at_risk and n.night.day > today), None),
+        next((n for n in nights if n.at_risk and n.night.day > now.today), None),
+        short,
     )
 
 
-def _outside(item: Item) -> int:
-    """Plants of an item that stand outdoors now."""
-    raised = item.raised
-    if raised.stands == "bed" and raised.accounts is not None:
-        return raised.accounts.outdoors
-    return raised.plants or 0
+def outside_of(short: Listing) -> int:
+    """Plants that stand outdoors."""
+    return sum(one.plants for one in short.outdoors)
 
 
-def _groups(todos: list[Todo]) -> list[Group]:
-    groups = []
+def groups(todos: Iterable[Todo]) -> list[Group]:
+    """The tasks by the place where one stands, the urgent first."""
+    found = []
     for where in WHERE:
-        here = [t for t in todos if t.task.where == where]
-        if not here:
-            continue
-        here.sort(key=lambda t: (-t.task.urgent, t.due, t.task.key))
-        minutes = sum(t.task.minutes for t in here)
-        title, note = PLACES[where]
-        groups.append(Group(where, title, note or f"about {minutes} min", minutes, bundles(here)))
-    return groups
+        here = sorted((t for t in todos if t.task.where == where), key=lambda t: (-t.task.urgent, t.due, t.task.key))
+        if here:
+            found.append(Group(where, PLACES[where][0], note(where, map(line, here)), bundles(here)))
+    return found
 
 
-def bundles(todos: list[Todo]) -> list[Bundle]:
-    """Errands of one kind that are one walk become one line; all else stays by itself."""
+def note(where: str, lines: Iterable[Line]) -> str:
+    """What stands beside the title of a place: its own note, or the minutes."""
+    return PLACES[where][1] or f"about {sum(one.minutes for one in lines)} min"
+
+
+def bundles(todos: Iterable[Todo]) -> list[Bundle]:
+    """Errands of one kind that are one walk become one row; all else stays by itself."""
     found: dict[object, Bundle] = {}
     for todo in todos:
-        task = todo.task
-        same: object = task.key
-        if task.spec.errand and not todo.moved:
-            same = (task.kind, task.errand, todo.due)
-        found.setdefault(same, Bundle([])).todos.append(todo)
+        found.setdefault(line(todo).together, Bundle([])).todos.append(todo)
     return list(found.values())
 
 
@@ -158,32 +146,35 @@ def _ahead(night: Night, now: SeasonState, at_risk: int) -> NightAhead:
     return NightAhead(night, plant, chance_below(plant, 0.0), at_risk)
 
 
-def _headline(todos: list[Todo], tonight: list[Todo], minutes: int, following: Todo | None, today: date) -> str:
-    """The one urgent sentence."""
+def headline(lines: Sequence[Line], today: date, following: Todo | None = None) -> str:
+    """The one urgent sentence.  following: the next task, on a day without any."""
+    tonight = [one for one in lines if one.urgent == 2]
     if tonight:
-        plants = sum(t.task.count or 0 for t in tonight)
-        names = _names(tonight)
-        verb = "carry in" if any(t.task.where == "door" for t in tonight) else "cover"
-        return f"Too cold for some tonight: {verb} {names} ({say.plural(plants, 'plant')})."
-    late = [t for t in todos if (today - t.due).days > LATE_AFTER_DAYS]
+        plants = sum(one.count or 0 for one in tonight)
+        verb = "carry in" if any(one.where == "door" for one in tonight) else "cover"
+        return f"Too cold for some tonight: {verb} {_names(tonight)} ({say.plural(plants, 'plant')})."
+    late = [one for one in lines if (today - one.due).days > LATE_AFTER_DAYS]
     if late:
-        return f"{say.plural(len(todos), 'thing')} to do; {_names(late)} {'has' if len(late) == 1 else 'have'} waited longest."
-    if todos:
-        return f"{say.plural(len(todos), 'thing')} to do today, about {minutes} minutes."
+        have = "has" if len(late) == 1 else "have"
+        return f"{say.plural(len(lines), 'thing')} to do; {_names(late)} {have} waited longest."
+    if lines:
+        return f"{say.plural(len(lines), 'thing')} to do today, about {sum(one.minutes for one in lines)} minutes."
     if following is not None:
         what = following.name.split(":")[0]
         return f"Nothing to do today. Next, {say.day(following.due)}: {following.task.count or ''} {what}, {following.item.name}."
     return "Nothing to do. Add a planting, and its days will appear here."
 
 
-def _names(todos: list[Todo]) -> str:
-    return say.listed(list(dict.fromkeys(t.item.name for t in todos)), 3)
+def _names(lines: Iterable[Line]) -> str:
+    return say.listed(list(dict.fromkeys(one.crop for one in lines)), 3)
 
 
-def _sub(now: SeasonState, outside: int) -> str:
+def sub(now: SeasonState, short: Listing) -> str:
+    """The day, how far the frost line is, what stands outdoors, how long it all takes."""
     parts = [say.day(now.today, year=True)]
-    line = now.place.spring.date_for(now.place.accepted_risk).day
-    if line is not None and 0 < (line - now.today).days < 200:
-        parts.append(f"{(line - now.today).days} days to your frost line")
-    parts.append(f"{say.plural(outside, 'plant')} outdoors")
-    return " · ".join(parts)
+    gate = now.place.spring.date_for(now.place.accepted_risk).day
+    if gate is not None and 0 < (gate - now.today).days < 200:
+        parts.append(f"{(gate - now.today).days} days to your frost line")
+    parts.append(f"{say.plural(outside_of(short), 'plant')} outdoors")
+    minutes = sum(one.minutes for one in short.lines)
+    return " · ".join([*parts, *([f"about {minutes} minutes of work"] if minutes else [])])

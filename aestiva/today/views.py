@@ -13,13 +13,13 @@ from django.views.decorators.http import require_POST
 from aestiva.course.state import Todo, load
 from aestiva.frame import wording
 from aestiva.gardens import clock, journal
-from aestiva.gardens.access import garden_view, safe_next
-from aestiva.gardens.models import JournalEntry
+from aestiva.gardens.access import again, garden_view, safe_next
 from aestiva.gardens.outcomes import NoFrostDate, Refused
 from aestiva.plan import overview
 from aestiva.season.actions import typed_count, typed_day
 from aestiva.season.models import Spot
-from aestiva.today import actions, queries
+from aestiva.today import actions, queries, tap
+from aestiva.today.listing import keep, states
 from aestiva.today.picture import nights_svg
 
 MOST_TOGETHER = 2000
@@ -32,6 +32,8 @@ def today(request: Any) -> HttpResponse:
 
 def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpResponse:
     garden = request.garden
+    if refused is not None and request.htmx:
+        return _refused_row(request, refused, key)
     if request.session.get("garden") != garden.pk:
         request.session["garden"] = garden.pk
     try:
@@ -42,6 +44,8 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         sample = overview.sample(now.place, now.crops, now.today)
         return render(request, "today/empty.html", {"view": "today", "line": now.place.last_frost, "sample": sample})
     day = queries.day(now)
+    if refused is None:
+        keep(states(garden, now.today)[0], "today", day.short)
     context = {
         "view": "today",
         "day": day,
@@ -51,13 +55,28 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         "at": key,
         "typed": request.POST,
         "troubles": now.troubles,
-        "done": JournalEntry.objects.filter(garden=garden, day=now.today, undoes=None, undone_by=None)
-        .select_related("undone_by")
-        .defer("changes")
-        .order_by("-pk")[:8],
+        "done": tap.done_today(garden, now.today),
         "tomorrow": now.today + timedelta(days=1),
     }
     return render(request, "today/today.html", context, status=422 if refused else 200)
+
+
+def _refused_row(request: Any, refused: Refused, key: str) -> HttpResponse:
+    """One row with what was wrong, open, and what was typed still in it."""
+    todo = actions.find(request.garden, key, clock.today(request.garden)) if key else None
+    if todo is None:
+        messages.error(request, f"{refused}. Nothing was written.")
+        return again()
+    context = {
+        "bundle": queries.Bundle([todo]),
+        "refused": refused,
+        "at": key,
+        "typed": request.POST,
+        "oob": True,
+        "words": wording.STEPS,
+        "tomorrow": clock.today(request.garden) + timedelta(days=1),
+    }
+    return render(request, "today/_row.html", context, status=422)
 
 
 def _todo(request: Any, key: str) -> Todo:
@@ -89,9 +108,16 @@ def act(request: Any, key: str) -> HttpResponse:
         on = typed_day(post.get("on", ""), "on", today_)
         count = typed_count(typed) if (typed := post.get("count", "").strip()) else None
         written = actions.finish(garden, user, key, on, today_, count, once)
+    return _answer(request, [key], written)
+
+
+def _answer(request: Any, keys: list[str], written: bool) -> HttpResponse:
+    """What changed on the page of Today, or the page that one came from."""
     if not written:
         messages.info(request, "That is done already, or no longer needed.")
-    return _back(request)
+    if not request.htmx:
+        return _back(request)
+    return tap.answer(request, keys) if written else again()
 
 
 @garden_view("grower", page=_page)
@@ -100,9 +126,8 @@ def act_together(request: Any) -> HttpResponse:
     """One errand for several batches."""
     tasks = request.POST.getlist("task")[:MOST_TOGETHER]
     today_ = clock.today(request.garden)
-    if not actions.finish_all(request.garden, request.user, tasks, today_, request.POST.get("key", "")):
-        messages.info(request, "That is done already, or no longer needed.")
-    return _back(request)
+    written = actions.finish_all(request.garden, request.user, tasks, today_, request.POST.get("key", ""))
+    return _answer(request, tasks, written)
 
 
 @garden_view()

@@ -10,6 +10,7 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from aestiva.course.state import SeasonState, Todo
+from aestiva.today.listing import Line
 from aestiva.today.queries import Bundle, bundles
 
 LONG_DAY_MINUTES = 120
@@ -70,22 +71,21 @@ class WeekAhead(NamedTuple):
     start: date
     end: date
     minutes: int
-    near: list[Todo]
+    near: list[Line]
     more: int
-    todos: list[Todo]
+    lines: list[Line]
 
 
-def weeks(now: SeasonState) -> list[WeekAhead]:
+def weeks(lines: Iterable[Line], today: date) -> list[WeekAhead]:
     """The weeks ahead that have tasks, the nearest `NEAR` of them listed; what is overdue stands in this week."""
-    todos = sorted(now.todos(now.today + timedelta(days=AHEAD - 1)), key=lambda t: (t.due, t.task.key))
-    by_week: dict[date, list[Todo]] = defaultdict(list)
-    for todo in todos:
-        day = max(todo.due, now.today)
-        by_week[day - timedelta(days=day.weekday())].append(todo)
+    by_week: dict[date, list[Line]] = defaultdict(list)
+    for one in sorted(lines, key=lambda one: (one.due, one.key)):
+        day = max(one.due, today)
+        by_week[day - timedelta(days=day.weekday())].append(one)
     found, left = [], NEAR
     for start, here in sorted(by_week.items()):
         near = here[:left]
         left -= len(near)
-        minutes = sum(t.task.minutes for t in here)
+        minutes = sum(one.minutes for one in here)
         found.append(WeekAhead(start, start + timedelta(days=6), minutes, near, len(here) - len(near), here))
     return found

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
+from django.core.cache import cache
 from django.test import Client, TestCase
 
 from aestiva.accounts.models import User
@@ -64,6 +65,7 @@ class GardenCase(TestCase):
     garden_values: dict[str, Any] = {}
 
     def setUp(self) -> None:
+        cache.clear()
         self.owner = user("wren")
         self.garden = garden(self.owner, **self.garden_values)
         self.bed = Spot.objects.create(garden=self.garden, kind="bed", code="Bed A")

@@ -18,6 +18,7 @@ from aestiva.place.actions import merge
 from aestiva.place.models import ForecastNight, Frost, Station
 from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, BatchEvent, TaskMark
+from aestiva.today.listing import listing
 from aestiva.today.models import CalendarLink
 from aestiva.today.week import AHEAD, month, week, weeks
 
@@ -253,13 +254,14 @@ class CalendarPage(GardenCase):
         first = next(one for one in found if one.more)
         self.assertContains(page, f"{first.more} ")
         rows = self.client.get(self.url(f"calendar/week/{first.start.isoformat()}/"))
-        self.assertContains(rows, "<li><span>", count=len(first.todos))
+        self.assertContains(rows, "<li><span>", count=len(first.lines))
         for odd in ("2026-04-14", "never", "9999-99-99"):
             self.assertContains(self.client.get(self.url(f"calendar/week/{odd}/")), "Nothing is left")
 
     def test_what_is_overdue_stands_in_this_week(self) -> None:
         plant(self.garden, self.owner, "tomato", 10, sow_on=TODAY - timedelta(days=20))
-        found = weeks(self.now())
+        now = self.now()
+        found = weeks(listing(now, now.todos(TODAY)).lines, TODAY)
         self.assertLessEqual(found[0].start, TODAY)
         self.assertLess(found[0].near[0].due, TODAY)
 

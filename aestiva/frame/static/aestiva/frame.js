@@ -54,3 +54,26 @@ function moveRow(row, direction, days) {
 document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "answer") event.target.scrollIntoView({ block: "nearest" });
 });
+
+// A row that a tap took away leaves the hand at the row after it.
+let nextRow = null;
+document.addEventListener("htmx:beforeRequest", (event) => {
+  const row = event.target.closest?.(".task");
+  nextRow = row && event.detail.requestConfig.verb === "post" ? { row, after: row.nextElementSibling ?? row.previousElementSibling } : null;
+});
+document.addEventListener("htmx:afterRequest", () => {
+  if (nextRow && !nextRow.row.isConnected) nextRow.after?.querySelector(".do button:not([data-add])")?.focus({ preventScroll: true });
+  nextRow = null;
+});
+
+// A post that came to nothing says so: an answer that is no answer brings the page as it is now, none at all a sentence.
+document.addEventListener("htmx:responseError", (event) => {
+  if (event.detail.requestConfig.verb === "post") window.location.reload();
+});
+document.addEventListener("htmx:sendError", (event) => {
+  const note = document.createElement("div");
+  note.className = "refused";
+  note.setAttribute("role", "alert");
+  note.textContent = "No answer from the server: nothing is known to be written. Look at the page again once it is there.";
+  event.target.closest?.(".task, main")?.prepend(note);
+});

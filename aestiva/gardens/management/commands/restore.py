@@ -3,6 +3,7 @@
 from pathlib import Path
 from typing import Any
 
+from django.core.cache import cache
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from aestiva.gardens import clock
@@ -28,6 +29,7 @@ class Command(BaseCommand):
             done = restore(copy, database_file(), backups(), clock.instant().strftime("%Y%m%d-%H%M%S"))
         except BadBackup as error:
             raise CommandError(f"{error}. Nothing was changed.") from error
+        cache.clear()  # what was worked out for the other database
         if not sum_of(copy).exists():
             self.stdout.write("There is no checksum beside this copy, so only SQLite has looked it over.")
         self.stdout.write(f"{done.gardens} {'garden is' if done.gardens == 1 else 'gardens are'} back.")

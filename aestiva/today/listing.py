@@ -1,0 +1,122 @@
+"""The day's list in short, kept per revision: what a tap needs to know of all the rows that it does not change.
+
+It may be dropped at any time; nothing is read from it that could not be worked out anew.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from datetime import date
+from typing import NamedTuple
+
+from django.core.cache import cache
+
+from aestiva.course.state import SeasonState, Todo
+from aestiva.frame.version import code_version
+from aestiva.gardens.models import Garden, JournalEntry
+from growing.plantingout.steps import OUTDOORS, watch
+from growing.steps import Raised
+
+KEPT_S = 2 * 24 * 3600
+
+
+class Line(NamedTuple):
+    """One task in short.  together: lines with the same are one errand and one row."""
+
+    planting: int
+    key: str
+    kind: str
+    where: str
+    urgent: int
+    due: date
+    minutes: int
+    count: int | None  # type: ignore[assignment]
+    name: str
+    crop: str
+    variety: str
+    spot_code: str
+    together: object
+
+    @property
+    def anchor(self) -> str:
+        """The task's key as a page anchor."""
+        return self.key.replace(".", "-")
+
+
+class Outdoors(NamedTuple):
+    """Plants of one batch that stand outdoors, and those at risk by night."""
+
+    planting: int
+    plants: int
+    at_risk: tuple[tuple[date, int], ...]
+
+
+class Listing(NamedTuple):
+    """The lines of a season on one day, and what stands outdoors."""
+
+    lines: tuple[Line, ...]
+    outdoors: tuple[Outdoors, ...] = ()
+
+    def patched(self, plantings: set[int], fresh: Listing) -> Listing:
+        """This list with the lines of some plantings as they are now."""
+        lines = (*(one for one in self.lines if one.planting not in plantings), *fresh.lines)
+        outdoors = (*(one for one in self.outdoors if one.planting not in plantings), *fresh.outdoors)
+        return Listing(lines, outdoors)
+
+
+def line(todo: Todo) -> Line:
+    task, item = todo.task, todo.item
+    together = (task.kind, task.errand, todo.due) if task.spec.errand and not todo.moved else task.key
+    return Line(
+        item.planting.pk, task.key, task.kind, task.where, task.urgent, todo.due, task.minutes, task.count, todo.name,
+        item.name, item.variety, item.spot_code, together,
+    )  # fmt: skip
+
+
+def listing(now: SeasonState, todos: Iterable[Todo]) -> Listing:
+    """The season in short: these tasks, and everything that stands outdoors."""
+    outdoors = []
+    for item in now.items:
+        if item.raised.stands in OUTDOORS and (plants := outside(item.raised)):
+            nights = tuple((task.due, task.count or 0) for task in watch(item.raised, now.today, date.max))
+            outdoors.append(Outdoors(item.planting.pk, plants, nights))
+    return Listing(tuple(map(line, todos)), tuple(outdoors))
+
+
+def outside(raised: Raised) -> int:
+    """Plants that stand outdoors, of one that does: in a bed those planted out and not lost."""
+    if raised.stands == "bed" and raised.accounts is not None:
+        return raised.accounts.outdoors
+    return raised.plants or 0
+
+
+class State(NamedTuple):
+    """What a list is of: a garden's revision and its last entry (whose key no other garden, and no garden brought back from
+    a backup, has at that revision), on a day."""
+
+    garden: int
+    revision: int
+    entry: str
+    today: date
+
+    def key(self, what: str) -> str:
+        return f"{what}-{code_version()}-{self.garden}-{self.revision}-{self.entry}-{self.today.toordinal()}"
+
+
+def states(garden: Garden, today: date) -> tuple[State, State]:
+    """The state of a garden as it is, and as it was one entry before."""
+    revision = Garden.objects.values_list("revision", flat=True).get(pk=garden.pk)
+    entries = JournalEntry.objects.filter(garden=garden).order_by("-pk").values_list("key", flat=True)[:2]
+    newest, older = ([*entries, "", ""])[:2]
+    return State(garden.pk, revision, newest, today), State(garden.pk, revision - 1, older, today)
+
+
+def keep(state: State, what: str, found: Listing) -> None:
+    """Keep the list of that state; what: "today", or "ahead" for the weeks of the calendar."""
+    cache.set(state.key(what), found, KEPT_S)
+
+
+def kept(state: State, what: str) -> Listing | None:
+    """The list of that state, where it is still there."""
+    found = cache.get(state.key(what))
+    return found if isinstance(found, Listing) else None
