@@ -14,8 +14,8 @@ from aestiva.gardens.providers import link, steps, steps_of_key
 from aestiva.place.dating import Dating, lots_of
 from aestiva.place.queries import frost_of, nights, place_year
 from aestiva.season.crops import Crops
-from aestiva.season.models import Batch, Planting
-from aestiva.season.rows import Mark, SeasonRows, season_rows
+from aestiva.season.models import Batch, Lot, Planting
+from aestiva.season.rows import SeasonRows, season_rows
 from aestiva.season.trouble import CANNOT, Trouble, words_of
 from aestiva.seeds.queries import seed_of, seeds_known, tests_of
 from growing.batch.history import BatchState, Sown, replay_planting
@@ -82,9 +82,11 @@ class SeasonState:
     place: PlaceYear
     crops: Crops
     items: list[Item]
-    marks: dict[str, Mark]
+    rows: SeasonRows
     nights: tuple[Night, ...]
     shift_c: float = 0.0
+    lots: dict[int, Lot] = field(default_factory=dict)
+    known: dict[int, Germination] = field(default_factory=dict)
     troubles: list[Trouble] = field(default_factory=list)
 
     @property
@@ -145,7 +147,7 @@ class SeasonState:
             self.troubles.append(found)
 
     def _marked(self, task: Task, item: Item) -> Todo | None:
-        mark = self.marks.get(task.key)
+        mark = self.rows.marks.get(task.key)
         if mark is None:
             return Todo(task, item, task.due, False, None)
         if mark.done_on is not None or mark.skipped_on is not None:
@@ -157,18 +159,27 @@ class SeasonState:
 
 
 def load(
-    garden: Garden, today: date, plantings: Iterable[int] | None = None, place: PlaceYear | None = None
+    garden: Garden,
+    today: date,
+    plantings: Iterable[int] | None = None,
+    place: PlaceYear | None = None,
+    like: SeasonState | None = None,
 ) -> SeasonState:
     """Everything of the garden's season in hand.  Raises NoFrostDate.
 
-    plantings: limits it to some.  place: another place than the garden's, for a look ahead.
+    plantings: limits it to some.  place: another place than the garden's, for a look ahead.  like: the season as this
+    request saw it before it wrote about batches: its place, crops, packets and nights are still true.
     """
-    place = place or place_year(garden)
-    crops, lots, rows = Crops(garden), lots_of(garden), season_rows(garden, plantings)
+    if like is not None:
+        place, crops, lots, ahead, shift = like.place, like.crops, like.lots, like.nights, like.shift_c
+    else:
+        frost = frost_of(garden)
+        place, crops, lots = place or place_year(garden, frost=frost), Crops(garden), lots_of(garden)
+        ahead, shift = nights(garden, today), frost.shift_c
+    rows = season_rows(garden, plantings, None if like is None else like.rows.spots)
     dating = Dating(place, crops, rows.tunnels, lots)
-    known = seeds_known(dating, tests_of(garden) if lots else {}, today)
-    ahead, shift = nights(garden, today), frost_of(garden).shift_c
-    found = SeasonState(garden, today, place, crops, [], rows.marks, ahead, shift)
+    known = like.known if like is not None else seeds_known(dating, tests_of(garden) if lots else {}, today)
+    found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
     shared = _Shared(dating, today, rows, ahead, shift, ladders()[garden.ladder], known)
     for planting in rows.plantings:
         try:
@@ -196,7 +207,7 @@ def _items(planting: Planting, crop: Crop, at: _Shared, found: SeasonState) -> l
     batches = at.rows.batches.get(planting.pk, [])
     living = [b for b in batches if b.failed_on is None]
     failed = len(batches) - len(living)
-    grows_at = at.rows.codes.get(planting.spot_id or 0, "")
+    grows_at = at.rows.code(planting.spot_id)
     sow_mark = at.rows.marks.get(f"p{planting.pk}.sow.{failed}")
     open_sowing = sow_mark is not None and sow_mark.done_on is None and sow_mark.count_done is not None
     sown = {b.pk: Sown(b.sown_on, b.sown_in, b.cells, b.temperature_c) for b in batches}

@@ -27,19 +27,21 @@ Check = Callable[[Garden, set[int]], list[Wrong]]
 class Guard(NamedTuple):
     """check: of the rows with these keys (some may be gone) those that do not hold.
 
-    via: label of another model -> its column that names a row of this one.
+    via: label of another model -> its columns that name rows of this one.
     """
 
     label: str
     check: Check
-    via: Mapping[str, str]
+    via: Mapping[str, tuple[str, ...]]
 
 
 _guards: dict[str, Guard] = {}
 
 
-def register_guard(name: str, model: type[models.Model], check: Check, via: Mapping[str, str] | None = None) -> None:
-    """Ask `check` after every entry that touches `model`, or another model that leads to it by a column."""
+def register_guard(
+    name: str, model: type[models.Model], check: Check, via: Mapping[str, tuple[str, ...]] | None = None
+) -> None:
+    """Ask `check` after every entry that touches `model`, or another model that leads to it by columns."""
     _guards[name] = Guard(model._meta.label, check, via or {})
 
 
@@ -50,6 +52,6 @@ def wrong(garden: Garden, changes: Iterable[Mapping[str, Any]]) -> list[Wrong]:
         for name, guard in _guards.items():
             if one["model"] == guard.label:
                 touched[name].add(one["pk"])
-            elif column := guard.via.get(one["model"]):
+            for column in guard.via.get(one["model"], ()):
                 touched[name] |= {row[column] for row in (one["before"], one["after"]) if row and row.get(column)}
     return [found for name, pks in touched.items() if pks for found in _guards[name].check(garden, pks)]

@@ -38,6 +38,8 @@ def merge(station: Station, days: Sequence[date], tmin: NDArray[np.float64], tma
     StationYear.objects.bulk_create(fresh)
     StationYear.objects.bulk_update(changed, ["tenths"])
     if merged.added:
+        Station.objects.filter(pk=station.pk).update(series_revision=F("series_revision") + 1)
+        station.refresh_from_db(fields=["series_revision"])
         Garden.objects.filter(frost__station=station).update(revision=F("revision") + 1)
     return merged
 

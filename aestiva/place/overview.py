@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import lru_cache
 from typing import NamedTuple
@@ -12,9 +12,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from aestiva.gardens.models import Garden
+from aestiva.place.fitted import fitted_frost
 from aestiva.place.models import Frost, Station
 from aestiva.place.picture import Curve, span_of
-from aestiva.place.queries import computed_frost, record_of
+from aestiva.place.queries import record_of
 from growing.calendar import cold_season_start
 from growing.crops import Crop
 from growing.place.daylight import Onion, day_length_h, onions, reaches, ten_hour_autumn
@@ -59,14 +60,15 @@ def season_of(place: PlaceYear, event: str, threshold_c: float) -> Season | None
         return Season(dates, line, [(r, dates.date_for(r), None) for r in RISKS], [], [], None, None)
     seasons = climate.used(threshold_c)
     left_out = [s for s in climate.seasons(threshold_c) if s.left_out]
-    known, trend = _sureness(climate, place.year, event, threshold_c)
+    known, trend = climate.kept(
+        ("sureness", event, place.year, threshold_c), lambda: _sureness(climate, place.year, event, threshold_c)
+    )
     table: list[tuple[float, RiskDate, Sureness | None]] = [(r, dates.date_for(r), known[r]) for r in RISKS]
     return Season(dates, line, table, seasons, left_out, known[0.5], trend)
 
 
-@lru_cache(maxsize=64)
 def _sureness(climate: ComputedFrost, year: int, event: str, threshold_c: float) -> tuple[dict[float, Sureness], Trend]:
-    """How sure the years make each date of the table, and their trend; kept as long as the climate."""
+    """How sure the years make each date of the table, and their trend."""
     dates = climate.last(year, threshold_c) if event == "last" else climate.first(year, threshold_c)
     seasons = len(climate.used(threshold_c))
     return {r: how_sure(dates, seasons, r) for r in RISKS}, climate.trend(event, threshold_c)
@@ -111,7 +113,7 @@ def compare(
     record = None if source is None else record_of(source)
     if source is None or record is None:
         return Other(None, "", "Without a station's daily weather there is nothing to compare: bring some in first.")
-    climate = computed_frost(record, garden.southern, shift_c, frost.basis)
+    climate = fitted_frost(source, record.minima, garden.southern, shift_c, frost.basis)
     try:
         dates = climate.last(garden.year, threshold_c) if event == "last" else climate.first(garden.year, threshold_c)
     except TooFewSeasons as error:
@@ -285,11 +287,12 @@ def few(garden: Garden, frost: Frost) -> Few | None:
     record = None if frost.station is None else record_of(frost.station)
     if record is None:
         return None
+    climate = ComputedFrost(garden.southern, record.minima, frost.shift_c)
     try:
-        computed_frost(record, garden.southern, frost.shift_c).used()
+        climate.used()
     except TooFewSeasons as error:
         if error.usable == 0:
             return Few(0, None, None)
-        dates = computed_frost(record, garden.southern, frost.shift_c, least=1).last(garden.year)
+        dates = replace(climate, least=1).last(garden.year)
         return Few(error.usable, dates.date_for(0.5), how_sure(dates, error.usable, 0.5))
     return None

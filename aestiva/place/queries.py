@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date, timedelta
-from functools import lru_cache
+from functools import cache
 from typing import NamedTuple
 
 import numpy as np
@@ -11,17 +12,18 @@ import numpy as np
 from aestiva.frame.forms import EARLIEST
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
+from aestiva.place.fitted import FittedWarmth, ReadWhenAsked, fitted_frost, fitted_warmth
 from aestiva.place.models import ForecastNight, Frost, GardenNight, SoilReading, Station, StationYear, Warmth
 from aestiva.season.crops import Crops
 from aestiva.season.models import Planting
 from growing.calendar import cold_season_start, in_year
 from growing.crops import Crop
 from growing.place.frost import FrostClimate, TypedDate, TypedFrost
-from growing.place.minima import MINIMUM_SEASONS, ComputedFrost, DailySeries, TooFewSeasons
+from growing.place.minima import DailySeries, TooFewSeasons
 from growing.place.nights import Night
 from growing.place.shift import Pair, Shift, garden_shift, was_clear
 from growing.place.soil import Reading
-from growing.place.warmth import ComputedWarmth, TypedWarmth, WarmDate
+from growing.place.warmth import TypedWarmth, WarmDate
 from growing.place.year import PlaceYear
 
 MISSING = -32768
@@ -57,16 +59,27 @@ def record_of(station: Station) -> Record | None:
     rows = StationYear.objects.filter(station=station, variable__in=stored).order_by("year")
     for variable, year, tenths in rows.values_list("variable", "year", "tenths"):
         stored[variable].append((year, bytes(tenths)))
-    return _joined(tuple(stored["tmin"]), tuple(stored["tmax"])) if stored["tmin"] else None
+    if not stored["tmin"]:
+        return None
+    low = _series(stored["tmin"])
+    high = _series(stored["tmax"]) if stored["tmax"] else DailySeries(low.start, np.full(len(low.values), np.nan))
+    return Record(low, high)
 
 
-@lru_cache(maxsize=16)
-def _joined(minima: tuple[tuple[int, bytes], ...], maxima: tuple[tuple[int, bytes], ...]) -> Record:
-    low, high = _series(minima), _series(maxima) if maxima else None
-    return Record(low, high or DailySeries(low.start, np.full(len(low.values), np.nan)))
+def record_when_asked(station: Station) -> Record:
+    """The same, read only when somebody looks at it; TooFewSeasons then, when it has no minima."""
+    record = cache(lambda: record_of(station))
+
+    def series(which: int) -> DailySeries:
+        found = record()
+        if found is None:
+            raise TooFewSeasons(0)
+        return found[which]
+
+    return Record(ReadWhenAsked(lambda: series(0)), ReadWhenAsked(lambda: series(1)))
 
 
-def _series(rows: tuple[tuple[int, bytes], ...]) -> DailySeries:
+def _series(rows: Sequence[tuple[int, bytes]]) -> DailySeries:
     """Whole years joined, cut to the days between the first and the last one known."""
     first, last = rows[0][0], rows[-1][0]
     stored = dict(rows)
@@ -82,13 +95,9 @@ def _series(rows: tuple[tuple[int, bytes], ...]) -> DailySeries:
 
 def climate(garden: Garden, frost: Frost, record: Record | None) -> FrostClimate:
     """Computed from the garden's station, otherwise as typed; raises NoFrostDate when neither is there."""
-    if record is not None:
-        found = computed_frost(record, garden.southern, frost.shift_c, frost.basis)
-        try:
-            found.used()
-        except TooFewSeasons:
-            pass
-        else:
+    if record is not None and frost.station is not None:
+        found = fitted_frost(frost.station, record.minima, garden.southern, frost.shift_c, frost.basis)
+        if found.enough:
             return found
     if frost.last_on is None:
         raise NoFrostDate
@@ -97,22 +106,6 @@ def climate(garden: Garden, frost: Frost, record: Record | None) -> FrostClimate
         first = TypedDate(frost.first_on.month, frost.first_on.day, frost.first_meaning, frost.first_spread)
     last = TypedDate(frost.last_on.month, frost.last_on.day, frost.last_meaning, frost.last_spread)
     return TypedFrost(garden.southern, last, first)
-
-
-@lru_cache(maxsize=16)
-def computed_frost(
-    record: Record, southern: bool, shift_c: float, basis: str = "all", least: int = MINIMUM_SEASONS
-) -> ComputedFrost:
-    """The frost climate of a record, kept between requests; `least` loosens the number of seasons it needs."""
-    return ComputedFrost(southern, record.minima, shift_c, basis=basis, least=least)
-
-
-@lru_cache(maxsize=16)
-def computed_warmth(
-    record: Record, southern: bool, shift_c: float, cover: str, readings: tuple[Reading, ...]
-) -> ComputedWarmth:
-    """Soil and nights of a record, kept between requests."""
-    return ComputedWarmth(southern, record.minima, record.maxima, shift_c, cover, readings)
 
 
 def soil_readings(garden: Garden) -> tuple[Reading, ...]:
@@ -127,21 +120,35 @@ def place_year(garden: Garden, year: int | None = None, frost: Frost | None = No
     frost: the row as it would be, for a look ahead; otherwise as kept.
     """
     year = garden.year if year is None else year
+    warmth: TypedWarmth | FittedWarmth | None
     frost = frost or frost_of(garden)
-    record = None if frost.station is None else record_of(frost.station)
-    typed = _typed_warmth(garden, year)
-    readings = soil_readings(garden)
-    warmth: TypedWarmth | ComputedWarmth = typed
-    if record is not None and not frost.warmth_typed and not np.isnan(record.maxima.values).all():
-        warmth = computed_warmth(record, garden.southern, frost.shift_c, frost.cover, readings)
+    record = None if frost.station is None else record_when_asked(frost.station)
+    warmth = _typed_warmth(garden, year) if frost.warmth_typed else None
+    if warmth is None and record is not None and frost.station is not None:
+        warmth = _computed_warmth(garden, frost, frost.station, record)
     return PlaceYear(
         year=year,
         climate=climate(garden, frost, record),
         accepted_risk=garden.accepted_risk,
-        warmth=warmth,
+        warmth=warmth or _typed_warmth(garden, year),
         sowing_days=garden.weekdays,
         latitude=garden.latitude,
     )
+
+
+def _computed_warmth(garden: Garden, frost: Frost, station: Station, record: Record) -> FittedWarmth | None:
+    """Soil and nights from the station; None where it has no maxima."""
+    found = fitted_warmth(
+        station, record.minima, record.maxima, garden.southern, frost.shift_c, frost.cover, soil_readings(garden)
+    )
+
+    def known() -> bool:
+        try:
+            return not np.isnan(record.maxima.values).all()
+        except TooFewSeasons:
+            return False
+
+    return found if found.answers.of("maxima", known) else None
 
 
 def _typed_warmth(garden: Garden, year: int) -> TypedWarmth:

@@ -20,8 +20,9 @@ from aestiva.place import actions
 from aestiva.place.filewords import problem_words
 from aestiva.place.forms import FeedForm, OwnNightForm, SoilForm
 from aestiva.place.models import Feed, GardenNight, SoilReading
-from aestiva.place.queries import computed_warmth, estimated_shift, frost_of, record_of, soil_readings
+from aestiva.place.queries import estimated_shift, frost_of, record_of, soil_readings
 from growing.place.feed import MOST_BYTES, BadPost, read_post
+from growing.place.warmth import ComputedWarmth
 from growing.place.weatherfile import read_weather
 
 SHOWN = 30
@@ -52,8 +53,10 @@ def readings(request: Any) -> HttpResponse:
     record = None if frost.station is None else record_of(frost.station)
     calibration = None
     if record is not None:
-        warm = computed_warmth(record, garden.southern, frost.shift_c, frost.cover, soil_readings(garden))
-        calibration = warm.calibration
+        series = (record.minima, record.maxima)
+        calibration = ComputedWarmth(
+            garden.southern, *series, frost.shift_c, frost.cover, soil_readings(garden)
+        ).calibration
     context = {
         "view": "place",
         "soil_form": soil,

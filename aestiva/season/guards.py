@@ -118,10 +118,9 @@ def values_fit(garden: Garden, pks: set[int]) -> list[Wrong]:
 
 
 def register() -> None:
-    register_guard("ledgers", Batch, balances, {BatchEvent._meta.label: "batch_id"})
-    register_guard("ledgers of parents", Batch, balances, {BatchLink._meta.label: "parent_id"})
-    register_guard("ledgers of children", Batch, balances, {BatchLink._meta.label: "child_id"})
+    ledgers = {BatchEvent._meta.label: ("batch_id",), BatchLink._meta.label: ("parent_id", "child_id")}
+    register_guard("ledgers", Batch, balances, ledgers)
     register_guard("links", BatchLink, links_hold)
-    register_guard("trays", Tray, trays_hold, dict.fromkeys((CellRun._meta.label, TrayStand._meta.label), "tray_id"))
+    register_guard("trays", Tray, trays_hold, {m._meta.label: ("tray_id",) for m in (CellRun, TrayStand)})
     register_guard("crops", GardenCrop, crops_known)
     register_guard("crop values", CropValue, values_fit)

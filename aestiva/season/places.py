@@ -15,15 +15,14 @@ def stand(write: Write, batch: Batch, spot: Spot, since: date) -> None:
     """
     if not write.wrote(batch):
         write.touch(batch)
-    cells = 1 if batch.sown_in == "box" and batch.cells is None else batch.cells
-    if spot.kind in GROWING or _potted(batch) or not cells:
+    runs = list(CellRun.objects.filter(batch=batch, until=None).select_related("tray"))
+    if spot.kind in GROWING or not _cells(batch) or (not runs and _potted(batch)):
         leave_trays(write, batch, since)
         _stand_alone(write, batch, spot, since)
         return
-    runs = list(CellRun.objects.filter(batch=batch, until=None).select_related("tray"))
     if not runs:
         end_stands(write, batch, since)
-    for tray in [run.tray for run in runs] or [_own_tray(write, batch, cells, since)]:
+    for tray in [run.tray for run in runs] or [_own_tray(write, batch, since)]:
         place_tray(write, tray, spot, since)
 
 
@@ -49,7 +48,9 @@ def move_on(write: Write, batch: Batch, on: date) -> None:
     """Out of what it stood in, into cells or pots of its own as the batch now is, at the same spot."""
     spot = where(batch)
     leave_trays(write, batch, on)
-    if spot is not None:
+    if spot is not None and _potted(batch):
+        _stand_alone(write, batch, spot, on)
+    elif spot is not None:
         stand(write, batch, spot, on)
 
 
@@ -71,9 +72,11 @@ def end_stands(write: Write, batch: Batch, on: date) -> None:
 
 
 def _stand_alone(write: Write, batch: Batch, spot: Spot, since: date) -> None:
-    if batch.stands.filter(until=None, spot=spot).exists():
-        return
-    end_stands(write, batch, since)
+    for old in batch.stands.filter(until=None):
+        if old.spot_id == spot.pk:
+            return
+        old.until = max(since, old.since)
+        write.save(old)
     write.save(BatchStand(batch=batch, spot=spot, since=since))
 
 
@@ -81,9 +84,14 @@ def _potted(batch: Batch) -> bool:
     return batch.events.filter(kind="potted").exists()
 
 
-def _own_tray(write: Write, batch: Batch, cells: int, since: date) -> Tray:
-    """A tray of so many cells, kind not said, full of this batch."""
-    garden = batch.planting.season.garden
+def _cells(batch: Batch) -> int:
+    """Cells that the batch fills; a box is one."""
+    return 1 if batch.sown_in == "box" and batch.cells is None else batch.cells or 0
+
+
+def _own_tray(write: Write, batch: Batch, since: date) -> Tray:
+    """A tray of as many cells as it fills, kind not said, full of this batch."""
+    garden, cells = batch.planting.season.garden, _cells(batch)
     tray = write.save(Tray(garden=garden, code=next_code(garden.pk), cells=cells))
     write.save(CellRun(tray=tray, batch=batch, first=1, count=cells, since=since))
     return tray

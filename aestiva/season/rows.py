@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date
 from operator import itemgetter
 from typing import Any, NamedTuple
 
-from django.db.models import CharField, IntegerField
+from django.db.models import CharField, IntegerField, Q
 from django.db.models.functions import Cast
 
 from aestiva.gardens.models import Garden
@@ -32,7 +32,7 @@ class SeasonRows:
     """plantings not cancelled, their batches by planting, events by batch in the order they happened.
 
     stands: kind and code of the spot where each batch, or its tray, stands.  links: what moved between batches.
-    marks: what was said about tasks by their keys.  codes, tunnels: of every spot.
+    marks: what was said about tasks by their keys.  spots: code and kind of every spot.
     """
 
     plantings: list[Planting]
@@ -41,28 +41,50 @@ class SeasonRows:
     stands: dict[int, tuple[str, str]]
     links: list[Link]
     marks: dict[str, Mark]
-    codes: dict[int, str]
-    tunnels: frozenset[int]
+    spots: Mapping[int, tuple[str, str]]
+
+    def code(self, spot: int | None) -> str:
+        """The code of a spot; empty where there is none."""
+        return "" if spot is None or spot not in self.spots else self.spots[spot][0]
+
+    @property
+    def tunnels(self) -> frozenset[int]:
+        """The spots under a tunnel."""
+        return frozenset(pk for pk, (_, kind) in self.spots.items() if kind == "tunnel")
 
 
-def season_rows(garden: Garden, plantings: Iterable[int] | None = None) -> SeasonRows:
-    """The rows of the season in hand; of some plantings only, where they are named."""
-    spots = list(Spot.objects.filter(garden=garden).values_list("pk", "code", "kind"))
+def season_rows(
+    garden: Garden, plantings: Iterable[int] | None = None, spots: Mapping[int, tuple[str, str]] | None = None
+) -> SeasonRows:
+    """The rows of the season in hand; of some plantings only, where they are named.  spots: where they are known."""
+    if spots is None:
+        named = Spot.objects.filter(garden=garden).values_list("pk", "code", "kind")
+        spots = {pk: (code, kind) for pk, code, kind in named}
     wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
     if plantings is not None:
         wanted = wanted.filter(pk__in=list(plantings))
     found = list(wanted.defer("made", "note").order_by("pk"))
+    some = plantings is not None
     batches: dict[int, list[Batch]] = defaultdict(list)
-    for batch in Batch.objects.filter(planting__in=wanted).order_by("pk"):
+    for batch in Batch.objects.filter(planting__in=[p.pk for p in found] if some else wanted).order_by("pk"):
         batches[batch.planting_id].append(batch)
-    stands = BatchStand.objects.filter(batch__planting__in=wanted, until=None)
-    trays = TrayStand.objects.filter(until=None, tray__runs__until=None, tray__runs__batch__planting__in=wanted)
-    links = BatchLink.objects.filter(child__planting__in=wanted).order_by("pk")
+    of: dict[str, Any] = {"planting__in": wanted}  # their batches, without naming hundreds
+    if some:
+        of = {"in": [b.pk for here in batches.values() for b in here]}
+
+    def theirs(rows: Any, batch: str = "batch", **more: Any) -> Any:
+        return rows.objects.filter(**{f"{batch}__{name}": value for name, value in of.items()}, **more)
+
+    stands = theirs(BatchStand, until=None)
+    trays = theirs(TrayStand, "tray__runs__batch", until=None, tray__runs__until=None)
+    links = theirs(BatchLink, "child").order_by("pk")
     marks = TaskMark.objects.filter(garden=garden)
+    if some:
+        marks = marks.filter(_about([*(f"p{p.pk}." for p in found), *(f"b{pk}." for pk in of["in"])]))
     return SeasonRows(
         found,
         batches,
-        _events(wanted),
+        _events(theirs(BatchEvent)),
         {
             batch: (kind, code)
             for batch, kind, code in (
@@ -70,18 +92,26 @@ def season_rows(garden: Garden, plantings: Iterable[int] | None = None) -> Seaso
                 *trays.values_list("tray__runs__batch_id", "spot__kind", "spot__code"),
             )
         },
-        [Link(*row) for row in links.values_list("parent_id", "child_id", "on", "count")],
+        []
+        if some and len(of["in"]) < 2
+        else [Link(*row) for row in links.values_list("parent_id", "child_id", "on", "count")],
         {row[0]: Mark(*row[1:]) for row in marks.values_list("key", "done_on", "skipped_on", "moved_to", "count_done")},
-        {pk: code for pk, code, _ in spots},
-        frozenset(pk for pk, _, kind in spots if kind == "tunnel"),
+        spots,
     )
 
 
-def _events(plantings: Any) -> dict[int, Events]:
-    """Every event of those plantings by batch, days read as text."""
+def _about(refs: Iterable[str]) -> Q:
+    """Marks whose keys begin with one of these."""
+    found = Q(pk=None)
+    for ref in refs:
+        found |= Q(key__startswith=ref)
+    return found
+
+
+def _events(events: Any) -> dict[int, Events]:
+    """Events by batch, days read as text."""
     found: dict[int, list[tuple[str, date, int | None, bool, float | None, float | None]]] = defaultdict(list)
-    rows = BatchEvent.objects.filter(batch__planting__in=plantings).order_by("pk")
-    rows = rows.annotate(day=Cast("on", CharField()), guess=Cast("estimated", IntegerField()))
+    rows = events.order_by("pk").annotate(day=Cast("on", CharField()), guess=Cast("estimated", IntegerField()))
     for batch, kind, day, count, guess, hours, wanted in rows.values_list(
         "batch_id", "kind", "day", "count", "guess", "hours", "wanted_hours"
     ):

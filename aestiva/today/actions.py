@@ -1,7 +1,8 @@
 """Finishing, skipping and moving tasks; each is one journal entry.
 
 A task is looked up again inside the entry, as the garden is then: what is done already, or no longer needed, writes
-nothing.  Every function returns whether anything was written.
+nothing.  Every function returns the season as it was found, as far as the tasks are about it; None where nothing was
+written.
 """
 
 from __future__ import annotations
@@ -55,29 +56,30 @@ def _said(todo: Todo, count: int | None, done: str) -> str:
 
 def finish(
     garden: Garden, user: User | None, task: str, on: date, today: date, count: int | None = None, key: str = ""
-) -> bool:
+) -> SeasonState | None:
     """Write what was done; fewer than all leaves the rest open (“12 of 20”)."""
     with journal.change(garden, user, key=key) as write:
-        todo = find(garden, task, today)
+        now = state_for(garden, [task], today)
+        todo = now.find(task)
         if todo is None:
-            return False
+            return None
         write.summary = _said(todo, count, wording.STEPS[todo.task.kind].verb)
         _write(write, garden, user, todo, on, today, count)
-    return True
+    return now
 
 
-def finish_all(garden: Garden, user: User, tasks: list[str], today: date, key: str = "") -> bool:
+def finish_all(garden: Garden, user: User, tasks: list[str], today: date, key: str = "") -> SeasonState | None:
     """One errand for several batches, done with one tap and taken back with one."""
     with journal.change(garden, user, key=key) as write:
         now = state_for(garden, tasks, today)
         todos = [todo for task in dict.fromkeys(tasks) if (todo := now.find(task)) is not None]
         if not todos:
-            return False
+            return None
         names = ", ".join(t.item.name for t in todos)
         write.summary = f"{wording.STEPS[todos[0].task.kind].verb}: {names}"
         for todo in todos:
             _write(write, garden, user, todo, today, today, None)
-    return True
+    return now
 
 
 def _write(
@@ -110,30 +112,32 @@ def _write(
     write.save(mark)
 
 
-def skip(garden: Garden, user: User | None, task: str, today: date, key: str = "") -> bool:
+def skip(garden: Garden, user: User | None, task: str, today: date, key: str = "") -> SeasonState | None:
     with journal.change(garden, user, key=key) as write:
-        todo = find(garden, task, today)
+        now = state_for(garden, [task], today)
+        todo = now.find(task)
         if todo is None:
-            return False
+            return None
         write.summary = _said(todo, None, f"Skipped “{wording.STEPS[todo.task.kind].verb.lower()}”")
         mark = _mark(garden, task)
         mark.skipped_on, mark.by = today, user
         write.save(mark)
-    return True
+    return now
 
 
-def move(garden: Garden, user: User | None, task: str, to: date, today: date, key: str = "") -> bool:
+def move(garden: Garden, user: User | None, task: str, to: date, today: date, key: str = "") -> SeasonState | None:
     """Put a task off to another day; the facts it waits for do not move."""
     if to <= today:
         raise Refused("to", f"{to:%-d %B} is not after today: choose a later day")
     if (to - today).days > 365:
         raise Refused("to", f"{to:%-d %B %Y} is more than a year away: skip it instead")
     with journal.change(garden, user, key=key) as write:
-        todo = find(garden, task, today)
+        now = state_for(garden, [task], today)
+        todo = now.find(task)
         if todo is None:
-            return False
+            return None
         write.summary = _said(todo, None, f"Put off to {to:%-d %B}")
         mark = _mark(garden, task)
         mark.moved_to, mark.by = to, user
         write.save(mark)
-    return True
+    return now

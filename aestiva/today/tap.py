@@ -31,15 +31,17 @@ def done_today(garden: Garden, today: Any) -> Any:
     return entries.select_related("undone_by").defer("changes").order_by("-pk")[:MOST_DONE]
 
 
-def answer(request: Any, keys: list[str]) -> HttpResponse:
-    """The parts of the page of Today that are others now that these tasks were written about."""
+def answer(request: Any, keys: list[str], written: SeasonState) -> HttpResponse:
+    """The parts of the page of Today that are others now that these tasks were written about.
+
+    written: the season in which they were found."""
     garden, today = request.garden, clock.today(request.garden)
     is_, was_ = states(garden, today)
     before = kept(was_, "today") if was_.revision == garden.revision else None
     if before is None:
         return again()
     plantings = plantings_of(garden, keys)
-    now = load(garden, today, plantings)
+    now = load(garden, today, plantings, like=written)
     if now.troubles:
         return again()
     fresh = listing(now, now.todos(today))
@@ -57,7 +59,7 @@ def _render(request: Any, now: SeasonState, plantings: set[int], after: Listing,
     changed = {row for row, lines in new.items() if old.get(row) != lines}
     beside = {one.planting for row in changed for one in new[row]} - plantings
     if beside:
-        now = load(request.garden, now.today, plantings | beside)
+        now = load(request.garden, now.today, plantings | beside, like=now)
     found = _bundles(now, changed, new)
     context = {
         "gone": [row for row in old if row not in new],

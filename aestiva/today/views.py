@@ -10,7 +10,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
-from aestiva.course.state import Todo, load
+from aestiva.course.state import SeasonState, Todo, load
 from aestiva.frame import wording
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import again, garden_view, safe_next
@@ -111,13 +111,13 @@ def act(request: Any, key: str) -> HttpResponse:
     return _answer(request, [key], written)
 
 
-def _answer(request: Any, keys: list[str], written: bool) -> HttpResponse:
+def _answer(request: Any, keys: list[str], written: SeasonState | None) -> HttpResponse:
     """What changed on the page of Today, or the page that one came from."""
-    if not written:
+    if written is None:
         messages.info(request, "That is done already, or no longer needed.")
     if not request.htmx:
         return _back(request)
-    return tap.answer(request, keys) if written else again()
+    return again() if written is None else tap.answer(request, keys, written)
 
 
 @garden_view("grower", page=_page)

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Hashable
 from dataclasses import dataclass
 from datetime import date, timedelta
-from functools import cached_property, lru_cache
-from typing import NamedTuple
+from functools import cached_property
+from typing import NamedTuple, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,6 +23,8 @@ MISSING_RUN = 3
 NEAR_MEDIAN_DAYS = 30
 LONGEST = 366
 BASES = ("all", "recent", "adjusted")
+
+T = TypeVar("T")
 
 
 class TooFewSeasons(ValueError):
@@ -82,10 +85,15 @@ class DailySeries:
 
     def grid(self, southern: bool) -> Grid:
         """Every cold season the record touches as a row; worked out once."""
-        return _grid(self, southern)
+        if southern not in self._grids:
+            self._grids[southern] = _grid(self, southern)
+        return self._grids[southern]
+
+    @cached_property
+    def _grids(self) -> dict[bool, Grid]:
+        return {}
 
 
-@lru_cache(maxsize=32)
 def _grid(record: DailySeries, southern: bool) -> Grid:
     years = np.arange(cold_season_of(record.start, southern), cold_season_of(record.end, southern) + 1)
     starts = [cold_season_start(int(y), southern).toordinal() for y in (*years, years[-1] + 1)]
@@ -172,6 +180,10 @@ class ComputedFrost:
         pairs = [(s.year, s.last if event == "last" else s.first) for s in self.used(threshold_c)]
         known = [(y, float(d)) for y, d in pairs if d is not None]
         return [y for y, _ in known], [d for _, d in known]
+
+    def kept(self, question: Hashable, work_out: Callable[[], T]) -> T:
+        """The answer to a question about this climate; here it is worked out each time."""
+        return work_out()
 
     def trend(self, event: str, threshold_c: float = 0.0) -> Trend:
         """Whether the days have been moving over the seasons used."""

@@ -1,0 +1,170 @@
+"""What a station's record says of a garden, worked out once and kept: frost dates, warmth and how sure they are.
+
+Kept in Django's cache by what it follows from: the station and the revision of its series, the garden's shift and basis,
+its probe where soil is asked, and the code.  A day of weather makes the answers of its station old and no other's; the
+record itself is read only where an answer is missing.  Answers found during a request are kept when it ends.
+"""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable, Hashable
+from dataclasses import dataclass, field
+from functools import cached_property
+from hashlib import sha256
+from typing import Any, TypeVar
+from weakref import WeakSet
+
+import numpy as np
+from django.core.cache import cache
+from django.core.signals import request_finished
+from numpy.typing import NDArray
+
+from aestiva.frame.version import code_version
+from aestiva.place.models import Station
+from growing.place.frost import EventDates
+from growing.place.minima import MINIMUM_SEASONS, ComputedFrost, DailySeries, TooFewSeasons
+from growing.place.soil import Reading
+from growing.place.warmth import COLD_NIGHTS, USUAL, ComputedWarmth, WarmFrom
+
+T = TypeVar("T")
+KEPT_S = 60 * 24 * 3600
+
+
+class Answers:
+    """Answers of one kind, by question; grown while a request asks."""
+
+    def __init__(self, key: str) -> None:
+        self.key, self.grown = key, False
+        self._found: dict[Hashable, Any] | None = None
+
+    def of(self, question: Hashable, work_out: Callable[[], T]) -> T:
+        """The answer, worked out where it is not kept."""
+        if self._found is None:
+            self._found = dict(cache.get(self.key) or {})
+        if question not in self._found:
+            self._found[question] = work_out()
+            if not self.grown:
+                self.grown = True
+                _grown().add(self)
+        found: T = self._found[question]
+        return found
+
+    def keep(self) -> None:
+        """Keep what was found; what another request found meanwhile is worked out again when it is asked for."""
+        self.grown = False
+        cache.set(self.key, self._found, KEPT_S)
+
+
+_local = threading.local()
+
+
+def _grown() -> WeakSet[Answers]:
+    if not hasattr(_local, "grown"):
+        _local.grown = WeakSet()
+    found: WeakSet[Answers] = _local.grown
+    return found
+
+
+def keep_answers(**signal: object) -> None:
+    """Keep every answer that this thread found and that somebody still holds."""
+    for answers in list(_grown()):
+        answers.keep()
+    _grown().clear()
+
+
+request_finished.connect(keep_answers, dispatch_uid="fitted climates")
+
+
+def key_of(kind: str, station: Station, *follows_from: object) -> str:
+    """The name under which answers are kept."""
+    rest = sha256(repr(follows_from).encode()).hexdigest()[:16]
+    return f"{kind}-{code_version()}-{station.pk}-{station.series_revision}-{rest}"
+
+
+class ReadWhenAsked(DailySeries):
+    """A series that is read when somebody looks at it."""
+
+    def __init__(self, read: Callable[[], DailySeries]) -> None:
+        object.__setattr__(self, "_read", read)
+
+    @cached_property
+    def _series(self) -> DailySeries:
+        read: Callable[[], DailySeries] = self.__dict__["_read"]
+        return read()
+
+    @property
+    def start(self) -> Any:
+        return self._series.start
+
+    @property
+    def values(self) -> NDArray[np.float64]:
+        return self._series.values
+
+
+@dataclass(frozen=True, eq=False)
+class FittedFrost(ComputedFrost):
+    """A computed frost climate that keeps its answers."""
+
+    answers: Answers = field(default_factory=lambda: Answers(""))
+
+    def kept(self, question: Hashable, work_out: Callable[[], T]) -> T:
+        return self.answers.of(question, work_out)
+
+    @property
+    def enough(self) -> bool:
+        """Are there seasons enough to count from?"""
+
+        def look() -> bool:
+            try:
+                return bool(self.used())
+            except TooFewSeasons:
+                return False
+
+        return self.kept("enough", look)
+
+    def _dates(self, event: str, year: int, threshold_c: float) -> EventDates:
+        made = super()._dates
+        return self.kept((event, year, threshold_c), lambda: made(event, year, threshold_c))
+
+
+@dataclass(frozen=True, eq=False)
+class FittedWarmth(ComputedWarmth):
+    """Soil and nights of a record that keep their answers."""
+
+    answers: Answers = field(default_factory=lambda: Answers(""))
+
+    def soil_from(self, year: int, celsius: float, share: float = USUAL) -> WarmFrom:
+        made = super().soil_from
+        return self.answers.of(("soil", self.cover, year, celsius, share), lambda: made(year, celsius, share))
+
+    def nights_from(self, year: int, celsius: float, chance: float = COLD_NIGHTS) -> WarmFrom:
+        made = super().nights_from
+        return self.answers.of(("nights", year, celsius, chance), lambda: made(year, celsius, chance))
+
+
+def fitted_frost(
+    station: Station,
+    minima: DailySeries,
+    southern: bool,
+    shift_c: float,
+    basis: str = "all",
+    least: int = MINIMUM_SEASONS,
+) -> FittedFrost:
+    """The frost climate of a station's record, moved to the garden; `least` loosens the number of seasons it needs."""
+    answers = Answers(key_of("frost", station, southern, shift_c, basis, least))
+    return FittedFrost(southern, minima, shift_c, basis=basis, least=least, answers=answers)
+
+
+def fitted_warmth(
+    station: Station,
+    minima: DailySeries,
+    maxima: DailySeries,
+    southern: bool,
+    shift_c: float,
+    cover: str,
+    readings: tuple[Reading, ...],
+) -> FittedWarmth:
+    """Soil and nights of a station's record, moved to the garden; readings: of its own probe."""
+    answers = Answers(key_of("warmth", station, southern, shift_c, cover, readings))
+    return FittedWarmth(southern, minima, maxima, shift_c, cover, readings, answers=answers)

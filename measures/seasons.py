@@ -1,0 +1,120 @@
+"""Measures of a season of 400 plantings beyond its two pages: a tap, the calendar, letting go of the line; many gardens."""
+
+from __future__ import annotations
+
+import itertools
+from datetime import date
+from typing import Any
+
+from measures.pages import _fresh_get, _get, _pages
+from measures.timing import compare, report, without_instrumentation
+
+
+def tap_400() -> bool:
+    """A task done with one tap, the page open in front of it, against a post that writes one entry and renders one row."""
+    from django.db import connection
+    from django.test import override_settings
+    from django.test.utils import CaptureQueriesContext
+
+    client, found = _pages("today/", "today/today.html")
+    large, small = _pages.ready  # type: ignore[attr-defined]
+    at, kinds = f"/g/{large.pk}", ("seed", "lamp", "lid", "pot", "thin")
+
+    def open_keys() -> list[str]:
+        day = client.get(found["large address"]).context["day"]
+        todos = [t.task for group in day.groups for bundle in group.bundles for t in bundle.todos]
+        return [task.key for task in todos if task.kind in kinds]
+
+    keys = iter(open_keys())
+
+    def tap() -> Any:
+        answer = client.post(f"{at}/task/{next(keys)}/", {"what": "done"}, headers={"HX-Request": "true"})
+        assert answer.status_code == 200 and b"hx-swap-oob" in answer.content, answer.status_code
+        return answer
+
+    with CaptureQueriesContext(connection) as seen:
+        tap()
+        queries = len(seen)
+    number = itertools.count()
+
+    def floor() -> None:
+        answer = client.post(f"/g/{small.pk}/one/", {"text": f"number {next(number)}"})
+        assert answer.status_code == 200 and b"<article" in answer.content
+
+    with without_instrumentation(), override_settings(ROOT_URLCONF="measures.urls"):
+        floor()
+    with without_instrumentation():
+        size = len(tap().content) / 1000
+
+        def floor_here() -> None:
+            with override_settings(ROOT_URLCONF="measures.urls"):
+                floor()
+
+        ms, least = compare(tap, floor_here)
+    note = f"{ms:.0f} ms, floor {least:.1f} ms, {queries} queries, {size:.1f} kB"
+    return report("tap_400", ms / least, 7, note, ms)
+
+
+def calendar_page_400() -> bool:
+    """The calendar page of 400 plantings, its list kept since the last change, against the page of a garden with two."""
+    client, found = _pages("calendar/", "today/calendar.html")
+    with without_instrumentation():
+        ms, least = compare(lambda: _get(client, found["large address"]), lambda: _get(client, found["small address"]))
+        cold, bare = compare(
+            lambda: _fresh_get(client, found["large address"]), lambda: _fresh_get(client, found["small address"])
+        )
+    same = found["large queries"] == found["small queries"]
+    note = f"{ms:.0f} ms, small {least:.0f} ms, {len(found['large'].content) / 1000:.0f} kB; nothing kept {cold:.0f} and {bare:.0f} ms"
+    return report("calendar_page_400", ms / least if same else 99, 3, note, ms)
+
+
+def line_let_go_400() -> bool:
+    """What would move when the frost line is let go, against one load of the season and dating all of it twice."""
+    from aestiva.course.state import load
+    from aestiva.place.dating import Dating, lots_of
+    from aestiva.place.queries import place_year
+    from aestiva.season.crops import Crops
+
+    client, _ = _pages("today/", "today/today.html")
+    large, _ = _pages.ready  # type: ignore[attr-defined]
+    address = f"/g/{large.pk}/place/line/?risk=22"
+    today = large.simulated_on
+
+    def floor() -> None:
+        now = load(large, today)
+        lots = lots_of(large)
+        for place in (now.place, place_year(large).accepting(0.22)):
+            dating = Dating(place, Crops(large), frozenset(), lots)
+            for item in now.items:
+                dating.dates(item.planting, item.crop)
+
+    with without_instrumentation():
+        answer = client.get(address, headers={"HX-Request": "true"})
+        assert answer.status_code == 200, answer.status_code
+        ms, least = compare(lambda: _fresh_get(client, address), floor)
+    return report("line_let_go_400", ms / least, 1.5, f"{ms:.0f} ms, floor {least:.0f} ms", ms)
+
+
+def gardens_20() -> bool:
+    """Today of twenty gardens with a station each, one after another in the second round, against one of them twenty times."""
+    from django.test import Client
+
+    from aestiva.gardens.models import Member
+    from demo.scenario import build
+
+    gardens = [build(until=date(2026, 1, 1))]
+    client, user = Client(), gardens[0].members.get(role="owner").user
+    for _ in range(19):
+        gardens.append(build(until=date(2026, 1, 1)))
+    for one in gardens[1:]:
+        Member.objects.get_or_create(garden=one, user=user, defaults={"role": "owner"})
+    client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
+    addresses = [f"/g/{one.pk}/today/" for one in gardens]
+    for address in addresses:
+        _get(client, address)  # the first round
+    with without_instrumentation():
+        ms, least = compare(
+            lambda: [_get(client, address) for address in addresses],
+            lambda: [_get(client, addresses[0]) for _ in addresses],
+        )
+    return report("gardens_20", ms / least, 1.3, f"{ms / 20:.0f} ms a page, one garden {least / 20:.0f} ms", ms)
