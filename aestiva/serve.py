@@ -4,7 +4,11 @@ from __future__ import annotations
 
 import gc
 import os
+import subprocess
 import sys
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 import django
 from django.conf import settings
@@ -12,6 +16,8 @@ from django.core.management import call_command
 from waitress import serve
 
 from aestiva import disk
+
+REST_S = 2.0
 
 
 def settle() -> None:
@@ -30,7 +36,32 @@ def main(host: str = "127.0.0.1", port: str = "8000") -> None:
     from aestiva.wsgi import application
 
     settle()
-    serve(application, host=host, port=int(port), threads=4, max_request_body_size=settings.UPLOAD_LIMIT + 1024 * 1024)
+    with worker():
+        serve(
+            application, host=host, port=int(port), threads=4, max_request_body_size=settings.UPLOAD_LIMIT + 1024 * 1024
+        )
+
+
+@contextmanager
+def worker() -> Iterator[None]:
+    """A worker for long work while the server runs: begun again when it ends, ended with the server."""
+    over = threading.Event()
+    running: list[subprocess.Popen[bytes]] = []
+
+    def keep() -> None:
+        while not over.is_set():
+            running[:] = [subprocess.Popen([sys.executable, "-m", "aestiva.worker"])]
+            running[0].wait()
+            over.wait(REST_S)  # a worker that cannot begin is not begun all the time
+
+    keeper = threading.Thread(target=keep, daemon=True)
+    keeper.start()
+    try:
+        yield
+    finally:
+        over.set()
+        for process in running:
+            process.terminate()
 
 
 if __name__ == "__main__":

@@ -56,6 +56,8 @@ INSTALLED_APPS = [
     "crispy_forms",
     "crispy_bootstrap5",
     "django_htmx",
+    "django_tasks",
+    "django_tasks_db",
     "aestiva.frame",
     "aestiva.accounts",
     "aestiva.gardens",
@@ -128,6 +130,7 @@ CACHES: dict[str, Any] = {
         "OPTIONS": {"MAX_ENTRIES": 2000},
     }
 }
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "accounts.User"
@@ -207,3 +210,4 @@ LOGGING = {
 if TESTING:  # quick hashes, and nothing kept from one process for another
     PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     CACHES["default"] = {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"}
+    TASKS["default"]["BACKEND"] = "django_tasks.backends.immediate.ImmediateBackend"

@@ -3,7 +3,7 @@
 from django.urls import include, path
 
 from aestiva.frame import views as frame
-from aestiva.gardens import people
+from aestiva.gardens import import_views, people
 from aestiva.gardens import views as gardens
 from aestiva.place import reading_views
 from aestiva.today import calendar_views
@@ -15,7 +15,8 @@ urlpatterns = [
     path("account/", include("aestiva.accounts.urls")),
     path("new/", gardens.garden_new, name="garden_new"),
     path("gardens/", gardens.gardens, name="gardens"),
-    path("gardens/import/", gardens.garden_import, name="garden_import"),
+    path("gardens/import/", import_views.garden_import, name="garden_import"),
+    path("jobs/<uuid:key>/", import_views.job_page, name="job"),
     path("join/<str:token>/", people.join, name="join"),
     path("account/delete/", people.delete_account, name="delete_account"),
     path("feed/", reading_views.receive, name="feed"),

@@ -86,6 +86,14 @@ class BrowserCase(StaticLiveServerTestCase):
         self.until(lambda: _gone(page))
         self.until(lambda: self.driver.execute_script("return document.readyState") == "complete")
 
+    def tap(self, css: str) -> None:
+        """Click what changes the page it is on, and wait until it has."""
+        button = self.one(css)
+        self.driver.execute_script("document.getElementById('said').textContent = ''")
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", button)
+        button.click()
+        self.until(lambda: self.one("#said").get_attribute("textContent"))
+
     def fill(self, css: str, value: str) -> None:
         field = self.one(css)
         if field.get_attribute("type") == "date":

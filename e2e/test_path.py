@@ -107,9 +107,47 @@ class WholePath(DemoCase):
         plus = count.find_element(By.CSS_SELECTOR, "[data-add='1']")
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", plus)
         plus.click()
-        self.press(f"#{count.get_attribute('id')} .do .btn:not([type=button])")
-        self.assertIn(f"Count: {before + 1}", self.text())
+        row = count.get_attribute("id")
+        self.driver.execute_script("window.here = true")
+        self.tap(f"#{row} .do .btn:not([type=button])")
+        self.assertIn(f"Count: {before + 1}", self.text("#done"))
+        self.assertEqual(self.all(f"#{row}"), [])
+        self.assertTrue(self.driver.execute_script("return window.here"))  # the same page all the time
         self.assertEqual(Garden.objects.get(pk=self.garden.pk).journal.latest("pk").by, "Robin of Quarry Lane")
+
+    def test_tap_after_tap_the_list_gets_shorter_and_the_hand_stays_in_it(self) -> None:
+        self.go("today/")
+        self.driver.execute_script("window.here = true")
+        for _ in range(3):
+            bench = [b for b in self.all("#rows-bench .task") if not b.find_elements(By.NAME, "count")]
+            said, minutes = self.text("#headline"), self.text("#note-bench")
+            row = bench[0].get_attribute("id")
+            self.tap(f"#{row} .do .btn")
+            self.assertEqual(self.all(f"#{row}"), [])
+            self.assertNotEqual((said, minutes), (self.text("#headline"), self.text("#note-bench")))
+            focus = self.driver.execute_script("return document.activeElement.closest('.task') !== null")
+            self.assertTrue(focus)
+        self.assertTrue(self.driver.execute_script("return window.here"))
+        self.assertEqual(len(self.all("#done li")), 8)
+        self.assert_accessible("today after taps")
+        whole = self.page_of_today()
+        self.go("today/")  # and the page says the same when it is made anew
+        self.assertEqual(self.page_of_today(), whole)
+
+    def page_of_today(self) -> list[str]:
+        said = [self.text(css) for css in ("#headline", "#note-bench", "#sub")]
+        return said + [str(row.get_attribute("id")) for row in self.all(".task")]
+
+    def test_what_cannot_be_is_said_in_its_row(self) -> None:
+        self.go("today/")
+        row = self.one("article[id*='count']").get_attribute("id")
+        self.fill(f"#{row} input[name=count]", "99999")
+        self.one(f"#{row} .do .btn:not([type=button])").click()
+        self.until(lambda: self.all(f"#{row} .refused"))
+        self.assertIn("Nothing was written", self.text(f"#{row} .refused"))
+        self.assertEqual(self.one(f"#{row} .do input[name=count]").get_attribute("value"), "99999")
+        self.fill(f"#{row} .do input[name=count]", "3")
+        self.one(f"#{row} .do .btn:not([type=button])").click()
 
 
 class TwoBrowsers(BrowserCase):

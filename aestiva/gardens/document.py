@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from datetime import date
 from typing import Any
 
@@ -25,12 +25,16 @@ from aestiva.gardens.portable import (
 from growing.files.jsonfile import BadJson, read_json
 
 MOST_BYTES, MOST_OBJECTS, MOST_VALUES = 16 * 1024 * 1024, 120_000, 2_000_000
+TELL_EVERY = 500  # rows
 MOST_ROWS = 40_000  # of one part: ten years of a large garden
 EARLIEST, LATEST = date(1700, 1, 1), date(2200, 12, 31)
 
 
-def read_document(data: bytes) -> dict[str, Any]:
-    """A document from bytes, checked as a whole; raises BadDocument."""
+def read_document(data: bytes, tell: Callable[[float, str], None] = lambda share, part: None) -> dict[str, Any]:
+    """A document from bytes, checked as a whole; raises BadDocument.
+
+    tell: hears how far it is, as a share, and at which part.
+    """
     try:
         document = read_json(data, MOST_BYTES, MOST_OBJECTS, MOST_VALUES)
     except BadJson as error:
@@ -50,6 +54,8 @@ def read_document(data: bytes) -> dict[str, Any]:
     problems: list[str] = []
     _check_garden(document, problems)
     sizes: dict[str, int] = {}
+    rows_in_all = sum(len(document[p.name]) for p in parts() if isinstance(document.get(p.name), list)) or 1
+    done = 0
     for part in parts():
         rows = document.setdefault(part.name, [])
         if not isinstance(rows, list):
@@ -61,6 +67,9 @@ def read_document(data: bytes) -> dict[str, Any]:
         sizes[part.name] = len(rows)
         _bring_up(part, rows, version)
         for number, row in enumerate(rows, 1):
+            done += 1
+            if done % TELL_EVERY == 0:
+                tell(done / rows_in_all, part.name.replace("_", " "))
             if len(problems) < MOST_PROBLEMS:
                 _check_row(part, number, row, sizes, problems)
         if not problems:

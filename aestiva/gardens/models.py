@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import secrets
+import uuid
 from zoneinfo import available_timezones
 
 from django.conf import settings
@@ -160,3 +161,36 @@ class JournalTouch(models.Model):
 
     def __str__(self) -> str:
         return f"{self.model} {self.row}"
+
+
+class Job(models.Model):
+    """Long work of the machine for one person: how far it is, what it found, or why it came to nothing."""
+
+    STATES = (
+        ("waiting", "waits to begin"),
+        ("running", "under way"),
+        ("done", "done"),
+        ("refused", "cannot be done"),
+        ("failed", "came to nothing"),
+        ("cancelled", "called off"),
+    )
+    key = models.UUIDField(default=uuid.uuid4, unique=True)
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="jobs")
+    kind = models.CharField(max_length=20)
+    state = models.CharField(max_length=10, choices=STATES, default="waiting")
+    progress = models.FloatField(default=0.0)
+    said = models.CharField(max_length=80, blank=True)
+    payload = models.BinaryField()
+    result = models.JSONField(null=True)
+    problems = models.JSONField(default=list)
+    cancel = models.BooleanField(default=False)
+    begun_with = models.CharField(max_length=64, null=True, unique=True)
+    made_at = models.DateTimeField()
+    beat_at = models.DateTimeField(null=True)
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.state}"
+
+    @property
+    def per_cent(self) -> int:
+        return round(100 * self.progress)

@@ -16,12 +16,9 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.accounts.models import User
-from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
 from aestiva.gardens import clock, journal, portable
 from aestiva.gardens import undo as undoing
 from aestiva.gardens.access import garden_view, safe_next
-from aestiva.gardens.bring_in import bring_in, rehearse
-from aestiva.gardens.document import read_document
 from aestiva.gardens.forms import ZONES, GardenForm, SettingsForm
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from growing.calendar import cold_season_of
@@ -82,43 +79,6 @@ def garden_file(request: Any) -> HttpResponse:
     response = HttpResponse(text, content_type="application/json; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="garden-{request.garden.pk}.json"'
     return response
-
-
-@login_required
-def garden_import(request: Any) -> HttpResponse:
-    """A garden from a file: what is in it first, then kept as a new garden."""
-    context: dict[str, Any] = {}
-    owner = f"garden {request.user.pk}"
-    if request.method == "POST":
-        try:
-            if "kept" in request.POST:
-                document = read_document(unseal(request.POST["kept"], owner))
-                once = journal.stored_key(f"u{request.user.pk}", request.POST.get("key", ""))
-                garden = bring_in(document, request.user, once)
-                messages.success(request, f"{garden.name} is in, as a garden of its own.")
-                return redirect("today", garden.pk)
-            if request.FILES.get("file"):
-                data = request.FILES["file"].read()
-                document = read_document(data)
-                rehearse(document, request.user)
-                context = {
-                    "garden_name": document["garden"]["name"],
-                    "sealed": seal(data, owner),
-                    "counts": _counts(document),
-                }
-            else:
-                context = {"problems": ["Choose a file first."]}
-        except portable.BadDocument as error:
-            context = {"problems": error.problems}
-        except NotKept:
-            context = {"problems": ["The preview is too old: choose the file again."]}
-        except TooLarge:
-            context = {"problems": ["Compressed, the file is too large to preview: export it without its weather."]}
-    return render(request, "gardens/import.html", context, status=422 if context.get("problems") else 200)
-
-
-def _counts(document: dict[str, Any]) -> list[tuple[str, int]]:
-    return [(name.replace("_", " "), len(rows)) for name, rows in document.items() if isinstance(rows, list) and rows]
 
 
 @garden_view("owner")
