@@ -13,7 +13,7 @@ from django.db import transaction
 
 from aestiva.accounts.models import User
 from aestiva.beds.models import Plot, Use
-from aestiva.beds.queries import dates_of, free_ground, happened, laid_out
+from aestiva.beds.queries import dates_of, free_in, happened, laid_out
 from aestiva.gardens.models import Garden, Member
 from aestiva.place.actions import merge
 from aestiva.place.dating import dating_of
@@ -21,12 +21,12 @@ from aestiva.place.models import Frost, GardenNight, SoilReading, Station
 from aestiva.place.queries import estimated_shift, record_of
 from aestiva.plan import actions
 from aestiva.season.models import BedArea, Lot, Planting, Season, Spot
-from aestiva.seeds.actions import packet_facts
 from aestiva.seeds.models import SeedTest
 from demo.simulation import live_day, put_weather
 from growing.place.soil import MORNING_C
 from growing.place.station import Climate, Weather, generate
 from growing.place.warmth import ComputedWarmth
+from growing.seeds.packetfacts import packet_facts
 from growing.seeds.packettext import read_packet
 
 HERE = Path(__file__).parent
@@ -140,7 +140,9 @@ def _packets(garden: Garden, data: dict[str, Any]) -> None:
     for p in data["packet"]:
         for lot in Lot.objects.filter(garden=garden, crop_key=p["crop"]):
             read = read_packet(p["words"])
-            lot.facts, lot.packet, _ = packet_facts(read, {r.field: 0 for r in read.readings}, read.base)
+            found = packet_facts(read, {r.field: 0 for r in read.readings}, read.base)
+            lot.facts = {field: list(value) for field, value in found.values.items()}
+            lot.packet = found.weeks._asdict() if found.weeks is not None else None
             lot.origin, lot.price, lot.packet_seeds = p["origin"], p["price"], p["packet_seeds"]
             lot.save()
     for t in data["seed_test"]:
@@ -175,7 +177,7 @@ def _ground(garden: Garden, data: dict[str, Any], spots: dict[str, Spot]) -> Non
         crop = dating.crop(planting)
         assert planting.spot is not None
         dates = dates_of(planting, crop, dating, so_far)
-        here = free_ground(crop, planting.wanted, dates, planting.spot, laid, plot.grid_cm)
+        here = free_in(crop, planting.wanted, dates, planting.spot, laid, plot.grid_cm)
         if here is not None:
             BedArea.objects.create(
                 planting=planting,

@@ -92,7 +92,7 @@ def _free(garden: Garden, planting: Planting, crop: Crop, spot: Spot, dating: Da
         )
     dates = queries.dates_of(planting, crop, dating, queries.happened(garden))
     grid = queries.plot_of(garden).grid_cm
-    found = queries.free_ground(crop, max(1, left), dates, spot, laid.get(spot.pk, []), grid)
+    found = queries.free_in(crop, max(1, left), dates, spot, laid.get(spot.pk, []), grid)
     if found is None:
         apart = f"{crop.number('spacing_cm'):g} cm"
         raise Refused("area", f"{spot.code} has no free ground for {crop.name} at {apart}: draw it where it may share")

@@ -14,7 +14,7 @@ from aestiva.beds.models import Plot, Use
 from aestiva.gardens.models import Garden
 from aestiva.place.dating import Dating, packet_of
 from aestiva.season.models import GROWING, Batch, BatchEvent, BedArea, Lot, Planting, Spot
-from growing.beds.bedplan import Area, Household, Rect, Slot, first_free, household, slots, too_dark
+from growing.beds.bedplan import Area, Household, Rect, Slot, free_ground, household, slots, too_dark
 from growing.beds.packing import Fit, fit, places
 from growing.chain.dates import PlantingDates
 from growing.crops import Crop
@@ -231,27 +231,16 @@ def _room(
         beds,
         key=lambda b: (b.pk != planting.spot_id, too_dark(crop.word("sun"), b.sun), hardy and b.kind == "tunnel"),
     ):
-        found = free_ground(crop, plants, dates, spot, laid.get(spot.pk, []), grid)
+        found = free_in(crop, plants, dates, spot, laid.get(spot.pk, []), grid)
         if found is not None:
             return spot, found, fit(found.length, found.width, crop.number("spacing_cm")).plants
     return None
 
 
-def free_ground(
-    crop: Crop, plants: int, dates: PlantingDates, spot: Spot, laid: list[Laid], grid: float
-) -> Rect | None:
-    """Ground that is free while they stand, for so many plants in as few rows as go; for fewer where no more fit."""
-    bed, spacing = rect_of(spot), crop.number("spacing_cm")
+def free_in(crop: Crop, plants: int, dates: PlantingDates, spot: Spot, laid: list[Laid], grid: float) -> Rect | None:
+    """Ground of one bed that is free while they stand."""
     taken = [o.rect for o in laid if o.standing.since <= dates.last and dates.out_on <= o.standing.until]
-    step = min(grid, spacing)
-    most_rows = max(1, int((bed.width + 0.01) // spacing))
-    for count in dict.fromkeys((plants, plants * 3 // 4, plants // 2, plants // 4, 1)):
-        for rows in range(1, most_rows + 1) if count else ():
-            length, width = spacing * -(-count // rows), min(bed.width, spacing * rows)
-            here = first_free(taken, bed, length, width, step) if length <= bed.length + 0.01 else None
-            if here is not None:
-                return here
-    return None
+    return free_ground(rect_of(spot), taken, plants, crop.number("spacing_cm"), grid)
 
 
 class Board(NamedTuple):

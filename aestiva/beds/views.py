@@ -25,6 +25,7 @@ from growing.beds.bedplan import Rect, beyond, hidden, overlaps, slots, taken_sh
 from growing.beds.packing import fit
 from growing.beds.shading import shaded
 from growing.plan.follow import Follower
+from growing.units import shown
 
 FULL = 0.85
 
@@ -81,6 +82,8 @@ def beds(request: Any) -> HttpResponse:
         "household": queries.household_of(garden, dating),
         "troubles": dating.troubles(garden),
         "form": BedForm(garden=garden, units=request.units, initial={"kind": "bed"}),
+        "per_cm": shown(1.0, "cm", request.units)[0],
+        "places": 0 if request.units == "metric" else 1,
         "weeks": weeks,
         "week": week,
         "by": by,

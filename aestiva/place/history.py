@@ -11,11 +11,10 @@ from numpy.typing import NDArray
 
 from aestiva.frame import say
 from aestiva.place.queries import Record
-from growing.place.minima import DailySeries
 from growing.place.nights import AtPlant, Night
+from growing.place.normals import monthly_mean, usual_range
 from growing.units import shown
 
-WINDOW_DAYS = 7
 MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November",
           "December")  # fmt: skip
 
@@ -59,38 +58,10 @@ def months(record: Record, year: int, units: str) -> list[Month]:
                 None if np.isnan(high).all() else float(np.nanmax(high)),
                 int((low <= 0).sum()),
                 int((~known).sum()),
-                _usual(record.minima, number),
+                monthly_mean(record.minima, number),
             )
         )
     return found
-
-
-def _usual(series: DailySeries, month: int) -> float | None:
-    days = series.start.toordinal() + np.arange(len(series.values))
-    in_month = (np.array(days, dtype="int64") - 719163).astype("datetime64[D]").astype("datetime64[M]").astype(
-        int
-    ) % 12 == month - 1
-    values = series.values[in_month]
-    return None if np.isnan(values).all() else float(np.nanmean(values))
-
-
-def _by_day(series: DailySeries) -> NDArray[np.float64]:
-    """(years, 366): each calendar year as a row, 29 February a day of its own."""
-    rows = []
-    for year in range(series.start.year, series.end.year + 1):
-        row = series.between(date(year, 1, 1), date(year, 12, 31))
-        rows.append(row if len(row) == 366 else np.insert(row, 59, np.nan))
-    return np.array(rows)
-
-
-def _normal(series: DailySeries) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """One day in ten is colder, one in ten warmer, over all years within a week of the day: two arrays of 366."""
-    by_day = _by_day(series)
-    around = np.concatenate([by_day[:, -WINDOW_DAYS:], by_day, by_day[:, :WINDOW_DAYS]], axis=1)
-    spread = np.lib.stride_tricks.sliding_window_view(around, 2 * WINDOW_DAYS + 1, axis=1)
-    flat = spread.transpose(1, 0, 2).reshape(366, -1)
-    low, high = np.nanquantile(flat, [0.1, 0.9], axis=1)
-    return low, high
 
 
 def _said(values: NDArray[np.float64], units: str) -> list[float | None]:
@@ -105,7 +76,7 @@ def chart(record: Record, year: int, units: str) -> dict[str, Any]:
     for name, one, colour in pairs:
         if np.isnan(one.values).all():
             continue
-        low, high = _normal(one)
+        low, high = usual_range(one)
         bottom, top = np.array(_said(low, units), float), np.array(_said(high, units), float)
         series.append({
             "kind": "band", "name": f"usual {name}", "colour": colour,

@@ -39,7 +39,8 @@ def _match(crops: Crops, row: PlantingRow, chosen: dict[str, str]) -> Match:
     key = chosen.get(row.crop.lower(), "")
     if key and key in crops:
         return Match(row, crops[key], [])
-    return Match(row, *crops.named(row.crop))
+    found = crops.named(row.crop)
+    return Match(row, found.crop, list(found.like))
 
 
 @garden_view("grower", back="plan")

@@ -97,18 +97,16 @@ class PlantingForm(forms.ModelForm):
 
     def clean_crop(self) -> str:
         text = self.cleaned_data["crop"].strip()
-        hits = self.crops.find(text)
-        exact = [c for c in hits if text.lower() in (c.name.lower(), c.key, *c.synonyms)]
-        held = [c for c in hits if any(text.lower() in n for n in (c.name.lower(), *c.synonyms))]
-        if len(exact) == 1 or (len(hits) == 1 and held):
-            self.found = (exact or hits)[0]
+        meant = self.crops.named(text)
+        if meant.likely is not None:
+            self.found = meant.likely
             return self.found.key
-        self.suggestions = exact or hits
-        if hits:
+        self.suggestions = list(meant.like)
+        if meant.like:
             names = ", ".join(c.name for c in self.suggestions[:5])
             raise forms.ValidationError(
                 f"“{text}” could be {names}: which?"
-                if held
+                if meant.held
                 else f"“{text}” is not in the library. Did you mean {names}?"
             )
         raise forms.ValidationError(
@@ -222,10 +220,10 @@ class GardenCropForm(forms.Form):
         text = self.cleaned_data["relative"].strip()
         if not text:
             return ""
-        hits = [c for c in self.crops.find(text) if text.lower() in (c.name.lower(), c.key, *c.synonyms)]
-        if len(hits) != 1:
+        crop = self.crops.named(text).crop
+        if crop is None:
             raise forms.ValidationError(f"“{text}” is not in the library: choose a crop from the list.")
-        return hits[0].key
+        return crop.key
 
     def clean(self) -> dict[str, Any]:
         data = super().clean() or {}

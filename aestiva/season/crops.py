@@ -4,16 +4,14 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Collection, Iterator
-from difflib import SequenceMatcher
 from functools import cached_property
 from typing import Any
 
 from aestiva.gardens.models import Garden
 from aestiva.season.models import CropValue, GardenCrop
 from growing.crops import Crop, CropError, from_class, from_relative, library
+from growing.crops.names import Meant, alike, holding, meant, typed
 
-LIKE = 0.72  # how alike two spellings must be, 0–1
-LONGEST = 60  # letters of a name
 MOST_COMPARED = 100  # unknown names for which spellings are compared
 
 
@@ -34,7 +32,7 @@ class Crops:
         for value in CropValue.objects.filter(garden=garden):
             self.changed[value.crop_key][value.field] = (value.value, value.reason)
         self._resolved: dict[str, Crop] = {}
-        self._named: dict[str, tuple[Crop | None, list[Crop]]] = {}
+        self._named: dict[str, Meant] = {}
         self._compared = 0
         self.broken: dict[str, str] = {}  # keys whose own values do not stand together, and why: they are left aside
 
@@ -73,32 +71,14 @@ class Crops:
         return sorted((self[k] for k in self.keys()), key=lambda c: c.name.lower())
 
     def find(self, text: str) -> list[Crop]:
-        """Crops whose name or synonym holds the text, those beginning with it first; else those spelled much like it."""
-        wanted = text.strip().lower()[:LONGEST]
-        named = [(c, [c.name.lower(), *c.synonyms]) for c in self]
-        found = [(c, any(n.startswith(wanted) for n in names)) for c, names in named if any(wanted in n for n in names)]
-        if found:
-            return [c for c, first in sorted(found, key=lambda f: not f[1])]
-        return self.like(wanted)
+        """Crops whose name or synonym holds the text; else those spelled much like it."""
+        return holding(self, text) or alike(self, text)
 
-    def named(self, text: str) -> tuple[Crop | None, list[Crop]]:
-        """The one crop of exactly that name or synonym, otherwise None and those it might mean."""
-        wanted = text.strip().lower()[:LONGEST]
+    def named(self, text: str) -> Meant:
+        """The crop that a text means; of a long list spellings are compared only for the first that nobody knows."""
+        wanted = typed(text)
         if wanted not in self._named:
-            hits = self.find(wanted)
-            exact = [c for c in hits if wanted in (c.name.lower(), c.key, *c.synonyms)]
-            self._named[wanted] = (exact[0], []) if len(exact) == 1 else (None, exact or hits)
+            found = meant(self, wanted, compare=self._compared < MOST_COMPARED)
+            self._compared += found.crop is None and not found.held
+            self._named[wanted] = found
         return self._named[wanted]
-
-    def like(self, text: str) -> list[Crop]:
-        """Crops spelled much like the text, nearest first; of a long list only for the first that nobody knows."""
-        self._compared += 1
-        if self._compared > MOST_COMPARED:
-            return []
-        near: list[tuple[float, Crop]] = []
-        for crop in self:
-            names = [crop.name.lower(), *crop.synonyms]
-            score = max(SequenceMatcher(None, text, n).ratio() for n in names)
-            if score >= LIKE:
-                near.append((score, crop))
-        return [c for _, c in sorted(near, key=lambda n: -n[0])][:6]

@@ -3,28 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
 from aestiva.accounts.models import User
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Lot, Planting
 from aestiva.seeds.models import SeedTest
-from growing.chain.dates import TRANSPLANT_CHECK_DAYS
-from growing.seeds.packettext import Packet
 
 # What a packet says, by the crop field it sets; a range gives its middle.
-FACT_FIELDS = {
-    "depth_cm": "depth_cm",
-    "germinate_c": "germinate_c",
-    "soil_c": "soil_c",
-    "days_up": "best_days",
-    "light": "light",
-    "spacing_cm": "spacing_cm",
-    "height_cm": "height_cm",
-    "soak_h": "soak_h",
-    "chill_days": "chill_days",
-}
 MOST_SEEDS = 10_000_000
 
 
@@ -84,44 +70,6 @@ def sow_so(
     planting.sown_in, planting.per_cell = way
     with journal.change(garden, user, said, key) as write:
         write.save(planting, seen)
-
-
-def packet_facts(
-    read: Packet, chosen: dict[str, int], base: str
-) -> tuple[dict[str, Any], dict[str, Any] | None, int | None]:
-    """What confirmed readings set: crop values with their words, the packet's weeks, the packed year.
-
-    chosen: field -> which of its readings (0: the first).  base: as confirmed, "" where nobody knows.
-    """
-    facts: dict[str, Any] = {}
-    taken: dict[str, Any] = {}
-    for reading in read.readings:
-        if reading.field not in chosen:
-            continue
-        options = read.conflicts.get(reading.field, (reading,))
-        one = options[min(chosen[reading.field], len(options) - 1)]
-        taken[one.field] = one.value
-        why = f"packet: {one.text}"[:200]
-        if one.field in FACT_FIELDS:
-            value = one.value if isinstance(one.value, str) else round(sum(one.value) / 2, 2)
-            facts[FACT_FIELDS[one.field]] = [value, why]
-        elif one.field == "mature_days" and not isinstance(one.value, str):
-            low, high = one.value
-            sown = str(taken.get("mature_from") or read.value("mature_from") or "transplanting") == "sowing"
-            less = TRANSPLANT_CHECK_DAYS if sown else 0  # days from sowing in place are longer
-            facts["mature_min"], facts["mature_max"] = [low + less, why], [high + less, why]
-    weeks = None
-    if "weeks" in taken:
-        low, high = taken["weeks"]
-        out = taken.get("out_weeks")
-        weeks = {
-            "weeks_min": low,
-            "weeks_max": high,
-            "base": base or "last_frost",
-            "out_weeks": None if out is None else sum(out) / 2,
-        }
-    year = int(taken["packed_year"][0]) if "packed_year" in taken else None
-    return facts, weeks, year
 
 
 def sow_from(

@@ -18,6 +18,7 @@ from aestiva.season.crops import Crops, too_many_unknown
 from aestiva.season.models import Lot
 from aestiva.seeds import actions, queries
 from growing.crops import Crop
+from growing.crops.names import Meant
 from growing.seeds.lotfile import LotRow, read_lots
 
 _SAY = {
@@ -75,9 +76,10 @@ def _matches(
     found, open_ = [], {}
     for row in rows:
         key = request.POST.get(f"means-{row.crop.lower()}", "")
-        crop, like = (crops[key], []) if key and key in crops else crops.named(row.crop)
+        found_here = Meant(crops[key]) if key and key in crops else crops.named(row.crop)
+        crop = found_here.crop
         if crop is None:
-            open_[row.crop.lower()] = like
+            open_[row.crop.lower()] = list(found_here.like)
         known = crop is not None and (crop.key, row.variety.lower(), row.packed) in there
         if crop is not None:
             there.add((crop.key, row.variety.lower(), row.packed))

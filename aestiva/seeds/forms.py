@@ -25,12 +25,10 @@ STORAGES = (
 
 def find_crop(crops: Crops, text: str) -> Crop:
     """The crop of that name; a validation error with those it might be."""
-    crop, like = crops.named(text)
-    if crop is None and len(like) == 1 and text.strip().lower() in like[0].name.lower():
-        crop = like[0]
-    if crop is not None:
-        return crop
-    names = ", ".join(c.name for c in like[:5])
+    found = crops.named(text)
+    if found.likely is not None:
+        return found.likely
+    names = ", ".join(c.name for c in found.like[:5])
     raise forms.ValidationError(
         f"“{text}” is not one crop the garden knows"
         + (f": did you mean {names}?" if names else ": add it under Crops first.")

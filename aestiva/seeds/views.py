@@ -23,6 +23,7 @@ from aestiva.seeds.forms import LotForm, QuickForm, TestForm
 from aestiva.seeds.models import SeedTest
 from growing.crops import Crop, CropError
 from growing.crops.schema import FIELDS
+from growing.seeds.packetfacts import PacketFacts, packet_facts
 from growing.seeds.packettext import MOST_LETTERS, read_packet
 from growing.seeds.sowing import plants_odds, ways
 from growing.seeds.viability import plan_test, viability
@@ -209,7 +210,7 @@ def _own_value(request: Any, lot: Lot, name: str) -> str:
             value = stored(float(typed.replace(",", ".")), FIELDS[field].unit, request.units)
         except ValueError:
             return f"“{typed}” is not a number: {FIELDS[field].label} needs one."
-    return _keep_text(request, lot, name, {field: [value, why[:200]]}, None, None)
+    return _keep_text(request, lot, name, PacketFacts({field: (value, why[:200])}, None, None))
 
 
 @garden_view(back="lot")
@@ -236,21 +237,19 @@ def text(request: Any, lot_id: int) -> HttpResponse:
         if "weeks" in chosen and base not in ("last_frost", "transplanting"):
             problem = "Before what are these weeks: the last frost, or transplanting? Say which."
         else:
-            values, weeks, year = actions.packet_facts(read, chosen, base)
-            problem = _keep_text(request, lot, name, values, weeks, year)
+            problem = _keep_text(request, lot, name, packet_facts(read, chosen, base))
             if not problem:
                 return redirect("lot", request.garden.pk, lot.pk)
     context = {"view": "seeds", "lot": lot, "name": name, "text": said, "read": read, "problem": problem}
     return render(request, "seeds/text.html", context, status=422 if problem else 200)
 
 
-def _keep_text(
-    request: Any, lot: Lot, name: str, values: dict[str, Any], weeks: dict[str, Any] | None, year: int | None
-) -> str:
+def _keep_text(request: Any, lot: Lot, name: str, found: PacketFacts) -> str:
     """Write what was confirmed; the problem in words when a value cannot stand."""
     today = clock.today(request.garden)
-    if year is not None and year > today.year + 1:
-        return f"Packed for {year} cannot be: leave it out, or correct the text."
+    if found.year is not None and found.year > today.year + 1:
+        return f"Packed for {found.year} cannot be: leave it out, or correct the text."
+    values = {field: list(value) for field, value in found.values.items()}
     try:
         Crops(request.garden)[lot.crop_key].overlaid(
             "lot", {f: (v[0], v[1]) for f, v in {**lot.facts, **values}.items()}
@@ -258,10 +257,10 @@ def _keep_text(
     except CropError as error:
         return f"{error} Leave that field out, or correct the text."
     lot.facts = {**lot.facts, **values}
-    lot.packet = weeks or lot.packet
-    lot.packed_year = year or lot.packed_year
+    lot.packet = found.weeks._asdict() if found.weeks is not None else lot.packet
+    lot.packed_year = found.year or lot.packed_year
     actions.keep(request.garden, request.user, lot, name, request.POST.get("key", ""), request.POST.get("revision"))
-    messages.success(request, f"Kept with the packet: {len(values) + bool(weeks)}. Dates count with it.")
+    messages.success(request, f"Kept with the packet: {len(values) + bool(found.weeks)}. Dates count with it.")
     return ""
 
 

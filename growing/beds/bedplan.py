@@ -191,6 +191,22 @@ def first_free(areas: Sequence[Rect], bed: Rect, length: float, width: float, gr
     return Rect(float(xs[column]), float(ys[row]), length, width)
 
 
+def free_ground(bed: Rect, taken: Sequence[Rect], plants: int, spacing_cm: float, grid_cm: float) -> Rect | None:
+    """Free ground for so many plants in as few rows as go; for fewer where no more fit; None where not one does.
+
+    taken: what others hold.  plants: ≥ 1.  spacing_cm, grid_cm: distance between plants, and squares of the plan, > 0.
+    """
+    step = min(grid_cm, spacing_cm)
+    most_rows = max(1, int((bed.width + 0.01) // spacing_cm))
+    for count in dict.fromkeys((plants, plants * 3 // 4, plants // 2, plants // 4, 1)):
+        for rows in range(1, most_rows + 1) if count else ():
+            length, width = spacing_cm * -(-count // rows), min(bed.width, spacing_cm * rows)
+            here = first_free(taken, bed, length, width, step) if length <= bed.length + 0.01 else None
+            if here is not None:
+                return here
+    return None
+
+
 class Household(NamedTuple):
     """What a crop gives in a week of its harvest against what is used; ratio None where nobody said what is used."""
 

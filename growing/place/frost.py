@@ -17,6 +17,7 @@ from statistics import NormalDist
 from typing import NamedTuple, Protocol
 
 from growing.calendar import cold_season_start, in_year
+from growing.place.quantile import chance
 from growing.working import Value, Working
 
 THRESHOLDS = {"ground": 2.2, "frost": 0.0, "killing": -2.2}
@@ -141,7 +142,7 @@ def frost_dates(
         raise ValueError(f"{len(days)} frost days cannot come from {seasons} seasons")
     ordered = tuple(sorted(float(d) for d in days))
     n = len(ordered)
-    chances = tuple((i - 1 / 3) / (n + 1 / 3) for i in range(1, n + 1))
+    chances = tuple(chance(i, n) for i in range(1, n + 1))
     return EventDates(start, event, threshold_c, n / seasons, ordered, chances, source, n)
 
 

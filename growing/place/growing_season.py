@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from growing.calendar import cold_season_start
 from growing.place.minima import ColdSeason, ComputedFrost
+from growing.place.quantile import quantile
 from growing.working import Value, Working
 
 
@@ -52,7 +53,7 @@ def growing_season(climate: ComputedFrost, threshold_c: float = 0.0) -> GrowingS
     ordered = sorted(y.days for y in years)
     usual = sure = None
     if len(ordered) >= 10:
-        usual, sure = _quantile(ordered, 0.5), _quantile(ordered, 0.1)
+        usual, sure = quantile(ordered, 0.5), quantile(ordered, 0.1)
     inputs = (
         Value("years", len(years), "", "station"),
         Value("threshold", threshold_c, "°C", "setting"),
@@ -61,14 +62,3 @@ def growing_season(climate: ComputedFrost, threshold_c: float = 0.0) -> GrowingS
     )
     result = Value("growing season", usual if usual is None or usual < math.inf else None, "days", "station")
     return GrowingSeason(usual, sure, years, Working("place.growing_season", inputs, (), result))
-
-
-def _quantile(ordered: Sequence[float], p: float) -> float:
-    """Type 8, endless years counting as longer than any."""
-    n = len(ordered)
-    h = min(max((n + 1 / 3) * p + 1 / 3, 1.0), float(n))
-    low = math.floor(h)
-    a, b = ordered[low - 1], ordered[min(low, n - 1)]
-    if h == low or a == b:
-        return a
-    return a + (h - low) * (b - a)

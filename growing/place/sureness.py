@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from growing.place.frost import EventDates
+from growing.place.quantile import position
 from growing.working import Value, Working
 
 DRAWS = 1000
@@ -43,8 +44,7 @@ def drawn_dates(days: Sequence[float], seasons: int, event: str, risk: float, se
     with np.errstate(divide="ignore", invalid="ignore"):
         p = 1 - risk / q if event == "last" else risk / q
     reached = risk < q
-    h = np.where(reached, (frosts + 1 / 3) * p + 1 / 3, 1.0)
-    h = np.clip(h, 1, np.maximum(frosts, 1))
+    h = position(np.where(reached, p, 0.0), frosts)
     low = np.floor(h).astype(int)
     rows = np.arange(DRAWS)
     below = drawn[rows, low - 1]

@@ -235,8 +235,7 @@ if (plot && form) {
   drawOn(plot, 0, () => {}, (r, ghost) => {
     kept?.remove();
     kept = ghost;
-    const inch = form.querySelector("[for=id_length_cm]")?.textContent.includes("in");
-    const say = (cm) => (inch ? (cm / 2.54).toFixed(1) : cm.toFixed(0));
+    const say = (cm) => (cm * form.dataset.perCm).toFixed(form.dataset.places);
     document.getElementById("draw").open = true;
     for (const [name, cm] of [["length_cm", r.l], ["width_cm", r.w], ["x_cm", r.x], ["y_cm", r.y]]) form.elements[name].value = say(cm);
     form.elements.code.focus();
