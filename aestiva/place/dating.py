@@ -15,7 +15,7 @@ from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting, Spot
 from aestiva.season.trouble import CANNOT, Trouble, words_of
 from growing.chain.course import emergence_speed
-from growing.chain.dates import Choice, Packet, PlantingDates, date_planting
+from growing.chain.dates import Choice, PacketTiming, PlantingDates, date_planting
 from growing.crops import Crop
 from growing.place.year import PlaceYear
 
@@ -113,9 +113,9 @@ class Dating:
         sow = sown_on or planting.chosen_sow
         return Choice(planting.method, planting.term, sow, planting.chosen_out, self.packet(planting))
 
-    def packet(self, planting: Planting) -> Packet | None:
+    def packet(self, planting: Planting) -> PacketTiming | None:
         """The weeks the grower gave for this planting, otherwise those of its lot."""
-        return Packet(**planting.packet) if planting.packet else packet_of(self.lot(planting))
+        return PacketTiming(**planting.packet) if planting.packet else packet_of(self.lot(planting))
 
     def speed(self, crop: Crop, temperature_c: float | None) -> tuple[float, str]:
         """Days to half up at that warmth (None: the crop's own), and the source of the figure."""
@@ -154,9 +154,9 @@ def dating_of(garden: Garden, waits: bool = True) -> Dating:
     return Dating(place, Crops(garden), frozenset(tunnels), lots_of(garden))
 
 
-def packet_of(lot: Lot | None) -> Packet | None:
+def packet_of(lot: Lot | None) -> PacketTiming | None:
     """The weeks that stand on a packet, if it is there and says any."""
-    return Packet(**lot.packet) if lot is not None and lot.packet else None
+    return PacketTiming(**lot.packet) if lot is not None and lot.packet else None
 
 
 def lots_of(garden: Garden) -> dict[int, Lot]:

@@ -24,7 +24,7 @@ from aestiva.frame.version import code_version
 from aestiva.place.models import Station
 from growing.place.frost import EventDates
 from growing.place.minima import MINIMUM_SEASONS, ComputedFrost, DailySeries, TooFewSeasons
-from growing.place.soil import Reading
+from growing.place.soil import ProbeReading
 from growing.place.warmth import COLD_NIGHTS, USUAL, ComputedWarmth, WarmFrom
 
 T = TypeVar("T")
@@ -163,7 +163,7 @@ def fitted_warmth(
     southern: bool,
     shift_c: float,
     cover: str,
-    readings: tuple[Reading, ...],
+    readings: tuple[ProbeReading, ...],
 ) -> FittedWarmth:
     """Soil and nights of a station's record, moved to the garden; readings: of its own probe."""
     answers = Answers(key_of("warmth", station, southern, shift_c, cover, readings))

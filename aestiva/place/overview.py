@@ -33,7 +33,7 @@ SURELY_COLD = 1 - SURE  # chance of a cold night that is left when nights are wa
 
 
 @dataclass(frozen=True)
-class Season:
+class EventView:
     """One event at one threshold: its distribution, the accepted line, the table, how sure the years make it."""
 
     dates: EventDates
@@ -49,7 +49,7 @@ class Season:
         return self.dates.event == "last"
 
 
-def season_of(place: PlaceYear, event: str, threshold_c: float) -> Season | None:
+def season_of(place: PlaceYear, event: str, threshold_c: float) -> EventView | None:
     """The event's dates at that threshold; None where nothing is known of autumn."""
     climate = place.climate
     dates = climate.last(place.year, threshold_c) if event == "last" else climate.first(place.year, threshold_c)
@@ -57,14 +57,14 @@ def season_of(place: PlaceYear, event: str, threshold_c: float) -> Season | None
         return None
     line = dates.date_for(place.accepted_risk)
     if not isinstance(climate, ComputedFrost):
-        return Season(dates, line, [(r, dates.date_for(r), None) for r in RISKS], [], [], None, None)
+        return EventView(dates, line, [(r, dates.date_for(r), None) for r in RISKS], [], [], None, None)
     seasons = climate.used(threshold_c)
     left_out = [s for s in climate.seasons(threshold_c) if s.left_out]
     known, trend = climate.kept(
         ("sureness", event, place.year, threshold_c), lambda: _sureness(climate, place.year, event, threshold_c)
     )
     table: list[tuple[float, RiskDate, Sureness | None]] = [(r, dates.date_for(r), known[r]) for r in RISKS]
-    return Season(dates, line, table, seasons, left_out, known[0.5], trend)
+    return EventView(dates, line, table, seasons, left_out, known[0.5], trend)
 
 
 def _sureness(climate: ComputedFrost, year: int, event: str, threshold_c: float) -> tuple[dict[float, Sureness], Trend]:
@@ -80,7 +80,9 @@ def _band(dates: EventDates, seasons: int, first: date, last: date) -> NDArray[n
     return risk_band(dates, seasons, np.arange(first.toordinal() - start, last.toordinal() - start + 1.0))
 
 
-def curve_of(season: Season, risk: float, typed: date | None, other: EventDates | None, name: str, units: str) -> Curve:
+def curve_of(
+    season: EventView, risk: float, typed: date | None, other: EventDates | None, name: str, units: str
+) -> Curve:
     """What is drawn of it."""
     first, last = span_of(season.dates, other, typed)
     drawn = season.seasons and season.dates.days
@@ -137,7 +139,7 @@ def frost_table(climate: ComputedFrost, thresholds: Sequence[float]) -> list[lis
 # ---------------------------------------------------------------- what crops wait for
 
 
-class Need(NamedTuple):
+class CropGates(NamedTuple):
     """One crop's gates: the frost line at its accepted risk, soil and nights at even odds and nine times in ten."""
 
     crop: Crop
@@ -181,16 +183,16 @@ class Wait(NamedTuple):
     """Crops that wait for the same thing until the same day."""
 
     names: str
-    need: Need
+    need: CropGates
 
 
-def needs(place: PlaceYear, crops: Sequence[tuple[Crop, bool]]) -> list[Need]:
+def needs(place: PlaceYear, crops: Sequence[tuple[Crop, bool]]) -> list[CropGates]:
     """What each crop waits for here, in the open or under the tunnel; the latest first."""
     found = [_need(place.under("tunnel") if tunnel else place, crop, tunnel) for crop, tunnel in crops]
     return sorted(found, key=lambda n: (-(n.day or date.min).toordinal(), n.name))
 
 
-def _need(place: PlaceYear, crop: Crop, tunnel: bool) -> Need:
+def _need(place: PlaceYear, crop: Crop, tunnel: bool) -> CropGates:
     risk, damage = place.risk_for(crop.hardiness), crop.number("damage_c")
     soil_c, night_c = crop.number("soil_c"), crop.number("night_c")
     warm, year = place.warmth, place.year
@@ -198,22 +200,22 @@ def _need(place: PlaceYear, crop: Crop, tunnel: bool) -> Need:
     dated = [g for g in gates if g.day is not None]
     decides = max(dated, key=lambda g: g.day or date.min) if dated else gates[0]
     soil = (
-        place.once(("soil", soil_c), lambda: warm.soil_from(year, soil_c)),
-        place.once(("sure soil", soil_c), lambda: warm.soil_from(year, soil_c, SURE)),
+        place.memo(("soil", soil_c), lambda: warm.soil_from(year, soil_c)),
+        place.memo(("sure soil", soil_c), lambda: warm.soil_from(year, soil_c, SURE)),
     )
     nights = (
-        place.once(("nights", night_c), lambda: warm.nights_from(year, night_c)),
-        place.once(("sure nights", night_c), lambda: warm.nights_from(year, night_c, SURELY_COLD)),
+        place.memo(("nights", night_c), lambda: warm.nights_from(year, night_c)),
+        place.memo(("sure nights", night_c), lambda: warm.nights_from(year, night_c, SURELY_COLD)),
     )
     surely = {"soil": soil[1], "nights": nights[1]}.get(decides.kind)
     sure = None if surely is None or surely.verdict == "never" else surely.day
     workings = tuple(g.working for g in gates)
-    return Need(crop, tunnel, gates[0].day, risk, soil, nights, workings, decides.kind, decides.day, sure)
+    return CropGates(crop, tunnel, gates[0].day, risk, soil, nights, workings, decides.kind, decides.day, sure)
 
 
-def waits(found: Sequence[Need]) -> list[Wait]:
+def waits(found: Sequence[CropGates]) -> list[Wait]:
     """Needs that are the same for several crops, said once."""
-    groups: dict[tuple[object, ...], list[Need]] = {}
+    groups: dict[tuple[object, ...], list[CropGates]] = {}
     for need in found:
         key = (need.day, need.decides, need.limit_c, need.sure, need.never, need.tunnel)
         groups.setdefault(key, []).append(need)

@@ -22,7 +22,7 @@ from growing.place.frost import FrostClimate, TypedDate, TypedFrost
 from growing.place.minima import DailySeries, TooFewSeasons
 from growing.place.nights import Night
 from growing.place.shift import Pair, Shift, garden_shift, was_clear
-from growing.place.soil import Reading
+from growing.place.soil import ProbeReading
 from growing.place.warmth import TypedWarmth, WarmDate
 from growing.place.year import PlaceYear
 
@@ -108,10 +108,10 @@ def climate(garden: Garden, frost: Frost, record: Record | None) -> FrostClimate
     return TypedFrost(garden.southern, last, first)
 
 
-def soil_readings(garden: Garden) -> tuple[Reading, ...]:
+def soil_readings(garden: Garden) -> tuple[ProbeReading, ...]:
     """What the garden's own probe said, oldest first."""
     rows = SoilReading.objects.filter(garden=garden, day__gte=EARLIEST).order_by("day", "hour")
-    return tuple(Reading(*row) for row in rows.values_list("day", "hour", "celsius"))
+    return tuple(ProbeReading(*row) for row in rows.values_list("day", "hour", "celsius"))
 
 
 def place_year(garden: Garden, year: int | None = None, frost: Frost | None = None) -> PlaceYear:

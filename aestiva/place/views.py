@@ -158,7 +158,7 @@ def _difference(units: str) -> float:
 # ---------------------------------------------------------------- the line
 
 
-def _look(request: Any, year: PlaceYear, season: overview.Season) -> dict[str, Any]:
+def _look(request: Any, year: PlaceYear, season: overview.EventView) -> dict[str, Any]:
     """A line tried on: its risk, its day, and what would move; writes nothing."""
     form = LineForm(request.GET if "risk" in request.GET or "on" in request.GET else {"risk": year.accepted_risk * 100})
     if not form.is_valid():

@@ -15,7 +15,7 @@ from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, Lot, Planting
 from aestiva.seeds.models import SeedTest
 from growing.batch.ledger import LedgerError
-from growing.chain.dates import Packet
+from growing.chain.dates import PacketTiming
 from growing.crops import CropError
 
 
@@ -50,7 +50,7 @@ def _seeds(garden: Garden, crops: Crops) -> list[str]:
         try:
             crops[lot.crop_key].overlaid("lot", {field: (value[0], value[1]) for field, value in lot.facts.items()})
             if lot.packet:
-                Packet(**lot.packet)
+                PacketTiming(**lot.packet)
         except (CropError, KeyError, TypeError, ValueError, AttributeError, IndexError) as error:
             return [f"lots {number}: what its packet says cannot stand ({error})."]
     if SeedTest.objects.filter(lot__garden=garden, up__gt=F("sown")).exists():

@@ -14,7 +14,7 @@ from aestiva.seeds.models import SeedTest
 from growing.bench.steps import count_for
 from growing.crops import Crop
 from growing.emergence.thermal_time import emergence_days, relative_share
-from growing.seeds.orders import Order, Packet, Wanted, in_hand, order
+from growing.seeds.orders import Order, Stock, Wanted, in_hand, order
 from growing.seeds.sowing import NoCount, Seed, SowingCount
 from growing.seeds.viability import STORAGES, Germination, Storage, Test, germination
 
@@ -72,7 +72,7 @@ def had(lot: Lot) -> int | None:
     return in_hand(lot.seeds, lot.grams, lot.seeds_per_g, lot.used_up)
 
 
-class Need(NamedTuple):
+class SeedNeed(NamedTuple):
     """What one planting wants of its lot: the count to sow and by when."""
 
     planting: Planting
@@ -86,7 +86,7 @@ class Need(NamedTuple):
         return 0 if self.sowing is None else self.sowing.seeds
 
 
-def needs(plantings: Iterable[Planting], dating: Dating, known: Mapping[int, Germination]) -> list[Need]:
+def needs(plantings: Iterable[Planting], dating: Dating, known: Mapping[int, Germination]) -> list[SeedNeed]:
     """Sowing counts of the plantings not yet sown that are raised from seed or sown in place."""
     found = []
     for planting in plantings:
@@ -97,11 +97,11 @@ def needs(plantings: Iterable[Planting], dating: Dating, known: Mapping[int, Ger
     return found
 
 
-def _need(planting: Planting, crop: Crop, lot: Germination | None) -> Need:
+def _need(planting: Planting, crop: Crop, lot: Germination | None) -> SeedNeed:
     count = count_of(planting, crop, seed_of(crop, lot))
     if count is None and lot is not None:
-        return Need(planting, crop, count_of(planting, crop, seed_of(crop, None)), planting.chosen_sow, True)
-    return Need(planting, crop, count, planting.chosen_sow)
+        return SeedNeed(planting, crop, count_of(planting, crop, seed_of(crop, None)), planting.chosen_sow, True)
+    return SeedNeed(planting, crop, count, planting.chosen_sow)
 
 
 def count_of(planting: Planting, crop: Crop, seed: Seed) -> SowingCount | None:
@@ -122,7 +122,7 @@ class Row(NamedTuple):
     found: Germination
     had: int | None
     needed: int
-    needs: list[Need]
+    needs: list[SeedNeed]
     tests: list[SeedTest]
 
     @property
@@ -152,7 +152,7 @@ def rows(garden: Garden, dating: Dating, today: date) -> list[Row]:
     """Every lot with what it will do and what the plan needs of it, in a constant number of queries."""
     tests = tests_of(garden)
     known = seeds_known(dating, tests, today)
-    by_lot: dict[int, list[Need]] = defaultdict(list)
+    by_lot: dict[int, list[SeedNeed]] = defaultdict(list)
     for need in needs(unsown(garden), dating, known):
         if need.planting.lot_id:
             by_lot[need.planting.lot_id].append(need)
@@ -178,7 +178,7 @@ class Short(NamedTuple):
 def orders(garden: Garden, dating: Dating, today: date) -> list[Short]:
     """What the plan lacks, grouped by crop and variety, the earliest first."""
     known = seeds_known(dating, tests_of(garden), today)
-    groups: dict[tuple[str, str], list[Need]] = defaultdict(list)
+    groups: dict[tuple[str, str], list[SeedNeed]] = defaultdict(list)
     for need in needs(unsown(garden), dating, known):
         planting = need.planting
         lot = dating.lot(planting)
@@ -188,7 +188,7 @@ def orders(garden: Garden, dating: Dating, today: date) -> list[Short]:
         keys = {n.planting.lot_id for n in wanted if n.planting.lot_id} & dating.lots.keys()
         dead = {n.planting.lot_id for n in wanted if n.hopeless}
         lots = [dating.lots[pk] for pk in sorted(keys)]
-        packets = [Packet(0 if lot.pk in dead else had(lot), lot.packet_seeds, lot.price) for lot in lots]
+        packets = [Stock(0 if lot.pk in dead else had(lot), lot.packet_seeds, lot.price) for lot in lots]
         missing = order([Wanted(n.seeds, n.sow_on, n.sowing.working if n.sowing else None) for n in wanted], packets)
         if missing is not None:
             found.append(Short(wanted[0].crop, variety, lots[0].origin if lots else "", missing))

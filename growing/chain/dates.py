@@ -22,7 +22,7 @@ TRANSPLANT_CHECK_DAYS = 8  # 7–10 days that a transplant loses against a plant
 METHODS = ("raised", "direct", "bought")
 
 
-class Packet(NamedTuple):
+class PacketTiming(NamedTuple):
     """What the packet says: weeks (min, max) before a base, and its own planting offset in weeks after last frost."""
 
     weeks_min: float
@@ -38,7 +38,7 @@ class Choice(NamedTuple):
     term: str = "spring"
     sow_on: date | None = None
     out_on: date | None = None
-    packet: Packet | None = None
+    packet: PacketTiming | None = None
     not_before: date | None = None
     out_because: str = "pinned"  # why out_on stands: "pinned" by the grower, "waits" for hardening, or "happened"
 
@@ -97,7 +97,7 @@ class PacketWeeks(NamedTuple):
     working: Working
 
 
-def packet_raising(packet: Packet) -> PacketWeeks:
+def packet_raising(packet: PacketTiming) -> PacketWeeks:
     """A packet's weeks as raising time: before last frost add the packet's own planting offset (unknown: 0)."""
     offset = packet.out_weeks or 0.0
     added = offset if packet.base == "last_frost" else 0.0
@@ -153,7 +153,7 @@ def _windows(crop: Crop, place: PlaceYear, choice: Choice) -> Windows:
 
 def date_planting(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> PlantingDates:
     """The whole chain for one planting, spring or autumn, with problems said and every line of arithmetic."""
-    windows = place.once((id(crop), choice.method, choice.term, choice.packet), lambda: _windows(crop, place, choice))
+    windows = place.memo((id(crop), choice.method, choice.term, choice.packet), lambda: _windows(crop, place, choice))
     raising, out, ends, sow, sow_ends = windows.raising, windows.out, windows.ends, windows.sow, windows.sow_ends
     problems: list[Problem] = []
     sow_on, why_sow = _sowing_day(sow, sow_ends, out, place, raising, choice, problems)

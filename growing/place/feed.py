@@ -18,7 +18,7 @@ import numpy as np
 
 from growing.files.jsonfile import BadJson, read_json
 from growing.place.nights import Night
-from growing.place.soil import Reading
+from growing.place.soil import ProbeReading
 from growing.place.station import DailyWeather, Given
 from growing.place.weatherfile import COLDEST_C, WARMEST_C
 
@@ -39,7 +39,7 @@ class Post:
     """One message: readings for kind "soil" and "garden", `source` with days for "station", with nights for "forecast"."""
 
     kind: str
-    readings: tuple[Reading, ...] = ()
+    readings: tuple[ProbeReading, ...] = ()
     source: Given | None = None
 
 
@@ -88,11 +88,11 @@ def _not_ahead(number: int, day: date, today: date) -> None:
         raise BadPost(f"Entry {number}: {day} is before there were thermometers here: is the device's clock right?")
 
 
-def _reading(number: int, row: Any, today: date, kind: str) -> Reading:
+def _reading(number: int, row: Any, today: date, kind: str) -> ProbeReading:
     at = _when(number, row, "at", "2026-04-12T08:00")
     _not_ahead(number, at.date(), today)
     hour = round(at.hour + at.minute / 60, 2) if kind == "soil" else 0.0
-    return Reading(at.date(), hour, _celsius(number, "celsius", row.get("celsius")))
+    return ProbeReading(at.date(), hour, _celsius(number, "celsius", row.get("celsius")))
 
 
 def _day(number: int, row: Any, today: date) -> tuple[date, tuple[float, float]]:

@@ -27,7 +27,7 @@ READINGS_FOR_FULL_WEIGHT = 5
 COVERS = {"bare": 0.0, "raised": 1.0, "dark": 2.0, "tunnel": 4.0}  # [°C] on the daily mean: estimates
 
 
-class Reading(NamedTuple):
+class ProbeReading(NamedTuple):
     """What a probe 5–10 cm deep said: day, hour (0–24), °C."""
 
     day: date
@@ -90,7 +90,7 @@ def morning_part(hour: float) -> float:
     return MORNING_C * math.cos(2 * math.pi * (hour - MORNING_HOUR) / 24)
 
 
-def calibrate(soil: DailySeries, readings: Sequence[Reading]) -> Calibration:
+def calibrate(soil: DailySeries, readings: Sequence[ProbeReading]) -> Calibration:
     """What the garden's probe says against the model: the median difference, less weight under five readings.
 
     soil: modelled daily means; readings on days it does not know are passed over.

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from growing.calendar import cold_season_start
 from growing.place.frost import EventDates, frost_dates
 from growing.place.minima import MINIMUM_SEASONS, MISSING_SHARE, USED_SEASONS, DailySeries
-from growing.place.soil import COVERS, MORNING_C, SMOOTHING, Calibration, Reading, calibrate, soil_mean, warm_from
+from growing.place.soil import COVERS, MORNING_C, SMOOTHING, Calibration, ProbeReading, calibrate, soil_mean, warm_from
 from growing.working import Value, Working
 
 USUAL, SURE = 0.5, 0.9  # "1 in 2" and "9 in 10" of springs
@@ -110,7 +110,7 @@ class ComputedWarmth:
     maxima: DailySeries
     shift_c: float = 0.0
     cover: str = "bare"
-    readings: tuple[Reading, ...] = ()
+    readings: tuple[ProbeReading, ...] = ()
     offset_c: float | None = None
 
     def under(self, cover: str) -> ComputedWarmth:

@@ -51,7 +51,7 @@ class PlaceYear:
     _ends: dict[float, RiskDate | None] = field(default_factory=dict, compare=False, repr=False)
     _kept: dict[object, object] = field(default_factory=dict, compare=False, repr=False)
 
-    def once(self, key: object, make: Callable[[], Answer]) -> Answer:
+    def memo(self, key: object, make: Callable[[], Answer]) -> Answer:
         """The answer to a question that depends on this place alone, worked out the first time it is asked."""
         if key not in self._kept:
             self._kept[key] = make()
@@ -70,7 +70,7 @@ class PlaceYear:
                 return self
             return PlaceYear(self.year, self.climate, self.accepted_risk, warmth, self.sowing_days, self.latitude)
 
-        return self.once(("under", cover), covered)
+        return self.memo(("under", cover), covered)
 
     @cached_property
     def last_frost(self) -> tuple[date, Working]:

@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from growing.beds.bedplan import Slot
 from growing.beds.packing import Fit, fit
-from growing.chain.dates import Choice, Packet, PlantingDates, date_planting, raising_time
+from growing.chain.dates import Choice, PacketTiming, PlantingDates, date_planting, raising_time
 from growing.crops import Crop
 from growing.place.year import PlaceYear
 
@@ -23,7 +23,9 @@ class Follower(NamedTuple):
     fit: Fit
 
 
-def follower(crop: Crop, place: PlaceYear, slot: Slot, today: date, packet: Packet | None = None) -> Follower | None:
+def follower(
+    crop: Crop, place: PlaceYear, slot: Slot, today: date, packet: PacketTiming | None = None
+) -> Follower | None:
     """The crop as an autumn planting in that ground; None where it cannot be.
 
     It is set out on its best autumn day, or on the day the ground comes free where that is later; sown no earlier than

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import NamedTuple
 
 from growing.chain.dates import TRANSPLANT_CHECK_DAYS
-from growing.seeds.packettext import Packet, Reading
+from growing.seeds.packettext import PacketReading, PacketText
 
 FACT_FIELDS = {
     "depth_cm": "depth_cm",
@@ -39,7 +39,7 @@ class PacketFacts(NamedTuple):
     year: int | None
 
 
-def packet_facts(read: Packet, chosen: Mapping[str, int], base: str) -> PacketFacts:
+def packet_facts(read: PacketText, chosen: Mapping[str, int], base: str) -> PacketFacts:
     """What confirmed readings set.
 
     chosen: field -> which of its readings (0: the first).  base: as confirmed, "" where nobody knows: last frost is taken.
@@ -59,13 +59,13 @@ def packet_facts(read: Packet, chosen: Mapping[str, int], base: str) -> PacketFa
     return PacketFacts(values, _weeks(taken, base), _year(taken))
 
 
-def _chosen(read: Packet, first: Reading, which: int) -> Reading:
+def _chosen(read: PacketText, first: PacketReading, which: int) -> PacketReading:
     """One of the readings of a field that the text gives twice."""
     options = read.conflicts.get(first.field, (first,))
     return options[min(which, len(options) - 1)]
 
 
-def _weeks(taken: Mapping[str, Reading], base: str) -> Weeks | None:
+def _weeks(taken: Mapping[str, PacketReading], base: str) -> Weeks | None:
     weeks = taken["weeks"].value if "weeks" in taken else None
     if weeks is None or isinstance(weeks, str):
         return None
@@ -73,6 +73,6 @@ def _weeks(taken: Mapping[str, Reading], base: str) -> Weeks | None:
     return Weeks(*weeks, base or "last_frost", None if out is None or isinstance(out, str) else sum(out) / 2)
 
 
-def _year(taken: Mapping[str, Reading]) -> int | None:
+def _year(taken: Mapping[str, PacketReading]) -> int | None:
     year = taken["packed_year"].value if "packed_year" in taken else None
     return None if year is None or isinstance(year, str) else int(year[0])

@@ -24,7 +24,7 @@ Range = tuple[float, float]
 Found = Range | str
 
 
-class Reading(NamedTuple):
+class PacketReading(NamedTuple):
     """One thing the text says: field, value in stored units (low, high) or a word, and the words it was read from."""
 
     field: str
@@ -32,13 +32,13 @@ class Reading(NamedTuple):
     text: str
 
 
-class Packet(NamedTuple):
+class PacketText(NamedTuple):
     """readings: one per field, in the order of FIELDS.  conflicts: fields the text gives twice and differently, all
     readings kept.  base: "last_frost", "transplanting", or "" where weeks are given but not before what.
     """
 
-    readings: tuple[Reading, ...]
-    conflicts: dict[str, tuple[Reading, ...]]
+    readings: tuple[PacketReading, ...]
+    conflicts: dict[str, tuple[PacketReading, ...]]
     base: str
     unread: str
 
@@ -61,12 +61,12 @@ _LENGTH = rf"{_SPAN}\s*(?P<unit>mm|cm|m\b|metres?|meters?|\"|''|inch(?:es)?|in\b
 _TEMPERATURE = rf"{_SPAN}\s*(?:°|degrees?|deg\.?)?\s*(?P<unit>c|f|celsius|fahrenheit)\b"
 
 
-def read_packet(text: str) -> Packet:
+def read_packet(text: str) -> PacketText:
     """Everything the rules find in the first 2000 letters of a packet's text; never raises for its contents."""
     plain = _plain(text[:MOST_LETTERS])
     taken: list[tuple[int, int]] = []
     unread: list[tuple[int, int]] = []
-    found: dict[str, list[Reading]] = {}
+    found: dict[str, list[PacketReading]] = {}
     for field, pattern, value in _RULES:
         for match in re.finditer(pattern, plain):
             if any(a < match.end() and match.start() < b for a, b in taken):
@@ -80,9 +80,9 @@ def read_packet(text: str) -> Packet:
                 unread.append(match.span())
                 continue
             words = match.group(0).strip(" ,.;")
-            found.setdefault(name, []).append(Reading(name, read, words))
+            found.setdefault(name, []).append(PacketReading(name, read, words))
             if base_named:
-                found.setdefault("base", []).append(Reading("base", base_named, words))
+                found.setdefault("base", []).append(PacketReading("base", base_named, words))
     named = found.pop("base", [])
     bases = {str(r.value): r for r in named}
     base = next(iter(bases)) if len(bases) == 1 else ""
@@ -95,7 +95,7 @@ def read_packet(text: str) -> Packet:
             readings.append(different[0])
     if len(bases) > 1:
         conflicts["base"] = tuple(bases.values())
-    return Packet(tuple(readings), conflicts, base, _rest(plain, [span for span in taken if span not in unread]))
+    return PacketText(tuple(readings), conflicts, base, _rest(plain, [span for span in taken if span not in unread]))
 
 
 def _plain(text: str) -> str:

@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from growing.calendar import in_year
-from growing.chain.dates import Choice, Packet, PlantingDates, date_planting
+from growing.chain.dates import Choice, PacketTiming, PlantingDates, date_planting
 from growing.crops import Crop, library
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.warmth import TypedWarmth, WarmDate
@@ -57,7 +57,7 @@ class Chain:
 
     @staticmethod
     def choice(g: dict[str, Any]) -> Choice:
-        packet = Packet(**g["packet"]) if "packet" in g else None
+        packet = PacketTiming(**g["packet"]) if "packet" in g else None
         return Choice(
             g.get("method", "raised"), g.get("term", "spring"), g.get("sow_on"), g.get("out_on"), packet, g.get("today")
         )

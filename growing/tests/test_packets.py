@@ -1,4 +1,4 @@
-"""Packet texts in many styles: fields in stored units, the base named or asked for, contradictions kept."""
+"""PacketText texts in many styles: fields in stored units, the base named or asked for, contradictions kept."""
 
 from __future__ import annotations
 

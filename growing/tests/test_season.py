@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from growing.calendar import Window, nearest_day, weeks
-from growing.chain.dates import Choice, Packet, date_planting, packet_raising
+from growing.chain.dates import Choice, PacketTiming, date_planting, packet_raising
 from growing.crops import library
 from growing.place.daylight import day_length_h, ten_hour_autumn
 from growing.place.frost import TypedDate, TypedFrost
@@ -100,13 +100,13 @@ class Details(TestCase):
         self.assertEqual(late.warm_gate("nights", 10.0).working.result.name, "unknown")
 
     def test_packet_conversion_names_its_base(self) -> None:
-        frost = packet_raising(Packet(6, 8, "last_frost", 2))
+        frost = packet_raising(PacketTiming(6, 8, "last_frost", 2))
         self.assertEqual((frost.shortest, frost.longest), (8, 10))
-        unknown = packet_raising(Packet(6, 8, "last_frost"))
+        unknown = packet_raising(PacketTiming(6, 8, "last_frost"))
         self.assertEqual(unknown.longest, 8)
         offset = next(v for v in unknown.working.inputs if v.name == "planting offset")
         self.assertEqual(offset.source, "assumed")
-        hardy = packet_raising(Packet(6, 8, "last_frost", -3))
+        hardy = packet_raising(PacketTiming(6, 8, "last_frost", -3))
         self.assertEqual(hardy.longest, 5)
 
     def test_sown_in_place_and_bought(self) -> None:

@@ -10,7 +10,7 @@ import numpy as np
 
 from growing.place.daylight import day_length_h, onions, reaches, ten_hour_autumn
 from growing.place.minima import DailySeries
-from growing.place.soil import Reading, calibrate, morning_part, soil_mean, warm_from
+from growing.place.soil import ProbeReading, calibrate, morning_part, soil_mean, warm_from
 from growing.place.station import PRESETS, Climate, SimulatedStation, fit, forecast, generate
 from growing.place.warmth import ComputedWarmth, TypedWarmth, WarmDate
 from growing.tests.climates import declination_hours
@@ -47,10 +47,10 @@ class Soil(TestCase):
         model = DailySeries(date(2026, 4, 1), np.full(20, 10.0))
         self.assertAlmostEqual(morning_part(8), -1.5)
         self.assertAlmostEqual(morning_part(20), 1.5)
-        readings = [Reading(date(2026, 4, 2 + k), 8.0, 9.5) for k in range(10)]  # the model says 8.5 at eight
+        readings = [ProbeReading(date(2026, 4, 2 + k), 8.0, 9.5) for k in range(10)]  # the model says 8.5 at eight
         self.assertAlmostEqual(calibrate(model, readings).offset_c, 1.0)
         self.assertAlmostEqual(calibrate(model, readings[:2]).offset_c, 0.4)  # two of five
-        far = calibrate(model, [Reading(date(2027, 4, 2), 8.0, 9.5)])
+        far = calibrate(model, [ProbeReading(date(2027, 4, 2), 8.0, 9.5)])
         self.assertEqual((far.offset_c, far.readings), (0.0, 0))
 
 

@@ -21,7 +21,7 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import completion, stages, steps
 from growing.bench.steps import count_for
 from growing.chain.course import Facts, course
-from growing.chain.dates import Choice, Packet, date_planting
+from growing.chain.dates import Choice, PacketTiming, date_planting
 from growing.crops import Crop, library
 from growing.hardening.ladder import Outing, ladders, progress
 from growing.place.frost import TypedDate, TypedFrost
@@ -53,7 +53,7 @@ CHOICES = (
     Choice(sow_on=date(2026, 4, 1), out_on=date(2026, 5, 1)),
     Choice(not_before=date(2026, 6, 1)),
     Choice(out_on=date(2026, 5, 30), out_because="happened"),
-    Choice(packet=Packet(6, 8, "last_frost", 2)),
+    Choice(packet=PacketTiming(6, 8, "last_frost", 2)),
 )
 
 
