@@ -9,6 +9,7 @@ from aestiva.gardens.portable import Part
 from aestiva.gardens.providers import event_kinds
 from aestiva.season import models as m
 from aestiva.season.upgrade import OldBatch, OldEvent, in_trays, splits
+from growing.crops.schema import present_name
 
 _GROUND = ("x_cm", "y_cm", "length_cm", "width_cm", "sun", "note")
 _PACKET: dict[str, Any] = {  # what came with version 3, and what older documents have for it
@@ -33,6 +34,12 @@ def into_trays(document: dict[str, Any]) -> None:
     for spot in spots:
         if spot.get("kind") == "container":
             spot["kind"] = "planter"
+    for value in _rows(document, "crop_values"):
+        value["field"] = present_name(value["field"])
+    for part, column in (("lots", "facts"), ("plantings", "values")):
+        for row in _rows(document, part):
+            if isinstance(row.get(column), dict):
+                row[column] = {present_name(field): value for field, value in row[column].items()}
     before = [
         OldBatch(n, _number(b.pop("parent", None)), b.get("failed_on") is None, _cells(b))
         for n, b in enumerate(batches, 1)

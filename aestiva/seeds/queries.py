@@ -37,7 +37,7 @@ def germination_of(lot: Lot, crop: Crop, tests: Iterable[SeedTest], today: date)
     """What the lot will do in mix at its best warmth, by age, storage and its tests."""
     found = [Test(t.on, t.sown, t.up, t.in_mix) for t in tests]
     treated = lot.pelleted or lot.primed
-    fresh, life = crop.values["fresh"], crop.values["seed_years"]
+    fresh, life = crop.values["fresh_germination"], crop.values["seed_years"]
     return germination(fresh, life, age_of(lot, today), storage_of(lot), found, treated, today)
 
 
@@ -63,7 +63,7 @@ def seed_of(crop: Crop, found: Germination | None, temperature_c: float | None =
     warmth = crop.number("germinate_c") if temperature_c is None else temperature_c
     ratio = relative_share(crop, warmth)
     if found is None:
-        return Seed(crop.number("fresh") * ratio, None, ratio)
+        return Seed(crop.number("fresh_germination") * ratio, None, ratio)
     return Seed(found.mean * ratio, (found.a, found.b), ratio)
 
 

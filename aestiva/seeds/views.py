@@ -137,12 +137,12 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
         "short": None if had is None else max(0, needed - had),
         "plan": plan,
         "picture": picture.ageing(
-            crop.number("fresh"),
+            crop.number("fresh_germination"),
             found.life_years,
             1.0 if age is None else age,
             [(max(0.0, (age or 1.0) - (today - t.on).days / 365.25), t.up / t.sown) for t in tests if t.sown],
         ),
-        "next_year": viability(crop.number("fresh"), found.life_years, (1.0 if age is None else age) + 1),
+        "next_year": viability(crop.number("fresh_germination"), found.life_years, (1.0 if age is None else age) + 1),
         "facts": [(f, crop.values[f], why) for f, (_, why) in sorted(lot.facts.items()) if f in crop.values],
         "crop_page": link("crop", garden.pk, lot.crop_key),
         "fields": [

@@ -17,7 +17,7 @@ def trays_in_box(seeds: int) -> float:
 
 def trays_in_cells(crop: Crop, cells: int) -> float:
     """Full trays that so many cells take."""
-    return cells / crop.number("tray")
+    return cells / crop.number("cells_per_tray")
 
 
 def trays_in_pots(crop: Crop, plants: int) -> float:

@@ -9,7 +9,7 @@ from collections.abc import Iterable, Mapping
 from typing import Any, NamedTuple
 
 from growing.crops import Crop, CropError, library
-from growing.crops.schema import FIELDS, HARDINESS, SPEEDS
+from growing.crops.schema import FIELDS, HARDINESS, SPEEDS, present_name
 from growing.files.textfile import megabytes
 
 FORMAT = 1
@@ -146,14 +146,16 @@ def _value(number: int, entry: Any, known: set[str], problems: list[str]) -> Own
     place = f"value {number}"
     if not isinstance(entry, dict) or not {"crop", "field", "value"} <= set(entry):
         problems.append(f"{place}: crop, field and value are needed.")
-    elif not isinstance(entry["crop"], str) or entry["crop"] not in known:
+        return None
+    field = present_name(entry["field"]) if isinstance(entry["field"], str) else entry["field"]
+    if not isinstance(entry["crop"], str) or entry["crop"] not in known:
         problems.append(f"{place}: there is no crop “{str(entry['crop'])[:60]}”.")
-    elif not isinstance(entry["field"], str) or entry["field"] not in FIELDS:
+    elif not isinstance(field, str) or field not in FIELDS:
         problems.append(f"{place}: there is no field “{str(entry['field'])[:60]}”.")
-    elif wrong := FIELDS[entry["field"]].check(entry["value"]):
-        problems.append(f"{place}: {FIELDS[entry['field']].label} {wrong}.")
+    elif wrong := FIELDS[field].check(entry["value"]):
+        problems.append(f"{place}: {FIELDS[field].label} {wrong}.")
     else:
-        return OwnValue(entry["crop"], entry["field"], entry["value"], str(entry.get("reason", ""))[:200])
+        return OwnValue(entry["crop"], field, entry["value"], str(entry.get("reason", ""))[:200])
     return None
 
 

@@ -56,10 +56,10 @@ FIELDS: dict[str, Field] = {
     "depth_cm": Field("cm", 0, 10, "sowing depth"),
     "soak_h": Field("h", 0, 72, "soak before sowing"),
     "chill_days": Field("days", 0, 120, "moist chill before sowing"),
-    "fresh": Field("share", 0.05, 1, "emergence of fresh seed"),
+    "fresh_germination": Field("share", 0.05, 1, "emergence of fresh seed"),
     "survival": Field("share", 0.3, 1, "kept seedlings that live to planting out"),
     "per_cell": Field("seeds", 1, 12, "seeds per cell"),
-    "tray": Field("cells", 6, 300, "cells in a full tray"),
+    "cells_per_tray": Field("cells", 6, 300, "cells in a full tray"),
     "thin_days": Field("days", 0, 60, "thin after emergence (0: stays in clumps)"),
     "pot_weeks": Field("weeks", 0, 30, "potting up after emergence (0: none)"),
     "pot_cm": Field("cm", 0, 30, "pot"),
@@ -100,3 +100,10 @@ ORDERED = (
     ("dli_min", "dli_max"),
     ("hours", "hours_max"),
 )
+
+RENAMED = {"fresh": "fresh_germination", "tray": "cells_per_tray"}  # fields by names that older files know
+
+
+def present_name(field: str) -> str:
+    """A field's name as it is now."""
+    return RENAMED.get(field, field)

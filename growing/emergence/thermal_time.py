@@ -113,7 +113,7 @@ def relative_share(crop: Crop, temperature_c: float) -> float:
 
 def share_coming(crop: Crop, temperature_c: float) -> float:
     """The share of sown seeds that will emerge at this warmth: fresh germination × the table's ratio to its best."""
-    return crop.number("fresh") * relative_share(crop, temperature_c)
+    return crop.number("fresh_germination") * relative_share(crop, temperature_c)
 
 
 @lru_cache(maxsize=512)

@@ -2,7 +2,7 @@
 
 _ODDS = ("wanted", "emergence", "survival", "seeds per cell", "chance per place", "confidence", "odds", "even odds")
 RULES = {
-    "seeds.germination": ("fresh", "age", "seed_years", "storage", "life here", "by age", "low", "high"),
+    "seeds.germination": ("fresh_germination", "age", "seed_years", "storage", "life here", "by age", "low", "high"),
     "seeds.test": ("came", "tested", "on", "counts as"),
     "seeds.test_plan": ("needed", "had", "give or take", "sure enough", "sow"),
     "seeds.order": ("needed", "had", "first sowing", "ahead"),

@@ -54,7 +54,9 @@ class Finite(TestCase):
             Test(date.fromordinal(max(1, TODAY.toordinal() - ago)), max(sown, up), up, mix)
             for sown, up, ago, mix in tests
         ]
-        found = germination(crop.values["fresh"], crop.values["seed_years"], age, storage, read, treated, TODAY)
+        found = germination(
+            crop.values["fresh_germination"], crop.values["seed_years"], age, storage, read, treated, TODAY
+        )
         self.finite(found.mean, found.low, found.high, found.a, found.b, of=found.working)
         self.assertTrue(0 < found.mean < 1 and 0 <= found.low <= found.high <= 1)
         plan = plan_test(found, TODAY, 9.0, 50, 100)
@@ -75,7 +77,7 @@ class Finite(TestCase):
 
     def test_the_packets_that_took_a_garden_down(self) -> None:
         for life, age, storage in ((1.0, 11.3, Storage()), (1.5, 7.3, Storage(18, 70)), (0.5, 300, Storage(50, 100))):
-            fresh, years = Value("fresh", 0.85, "share"), Value("seed_years", life, "years")
+            fresh, years = Value("fresh_germination", 0.85, "share"), Value("seed_years", life, "years")
             found = germination(fresh, years, age, storage, [Test(date(2025, 1, 1), 20, 0)], False, TODAY)
             self.finite(found.mean, found.low, found.high)
             self.assertLess(found.mean, 0.01)

@@ -16,7 +16,7 @@ from growing.seeds.sowing import Seed, nodes, plants_odds, smallest_counts, ways
 from growing.seeds.viability import Storage, Test, germination, life_factor, plan_test, viability
 from growing.working import Value
 
-FRESH, LIFE = Value("fresh", 0.9, "share", "table"), Value("seed_years", 3.0, "years", "table")
+FRESH, LIFE = Value("fresh_germination", 0.9, "share", "table"), Value("seed_years", 3.0, "years", "table")
 
 
 def laid_out(length: float, width: float, spacing: float, staggered: bool, edge: bool) -> list[tuple[float, float]]:

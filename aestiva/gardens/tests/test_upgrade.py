@@ -19,6 +19,8 @@ from aestiva.frame.tests.garden import GardenCase
 from aestiva.gardens import portable
 from aestiva.gardens.bring_in import bring_in
 from aestiva.gardens.document import read_document
+from aestiva.season.models import Batch, BatchEvent, BatchLink, CropValue, Spot
+from aestiva.season.places import where
 
 HERE = Path(__file__).parent
 
@@ -57,3 +59,29 @@ class DocumentsBefore(GardenCase):
             self.assertGreater(len(now.todos(now.today.replace(year=now.today.year + 1))), tasks)
             again = portable.export(made)
             self.assertEqual(portable.export(bring_in(read_document(json.dumps(again).encode()), self.owner)), again)
+
+    def test_what_has_another_name_now_and_what_became_links_and_trays(self) -> None:
+        whole = json.loads(gzip.decompress((HERE / "garden-v3.json.gz").read_bytes()))
+        whole["crop_values"].append({"crop_key": "tomato", "field": "tray", "value": 40, "reason": "short benches"})
+        beds = [spot for spot in whole["spots"] if spot["kind"] == "bed"]
+        beds[0]["kind"] = "container"
+        parents = [b["parent"] for b in whole["batches"] if b["parent"] is not None]
+        made = bring_in(read_document(json.dumps(whole).encode()), self.owner)
+        self.assertEqual(CropValue.objects.get(garden=made, field="cells_per_tray").value, 40)
+        self.assertEqual(Spot.objects.filter(garden=made, kind="planter").count(), 1)
+        links = BatchLink.objects.filter(child__planting__season__garden=made)
+        self.assertEqual(links.count(), len(parents))
+        self.assertFalse(BatchEvent.objects.filter(batch__links_in__in=links, kind="received").exists())
+        living = Batch.objects.filter(planting__season__garden=made, failed_on=None, runs__until=None).exclude(
+            runs=None
+        )
+        self.assertGreater(living.count(), 5)
+        for batch in living:
+            self.assertIsNotNone(where(batch))
+
+    def test_a_broken_old_document_is_named_not_broken_over(self) -> None:
+        whole = json.loads(gzip.decompress((HERE / "garden-v3.json.gz").read_bytes()))
+        for part, row in (("batches", {"parent": "x"}), ("events", 7), ("stands", {}), ("spots", [])):
+            bad = {**whole, part: [row, *whole[part]]}
+            with self.assertRaisesRegex(portable.BadDocument, "older version|must be"):
+                read_document(json.dumps(bad).encode())
