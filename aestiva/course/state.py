@@ -164,19 +164,21 @@ def load(
     plantings: Iterable[int] | None = None,
     place: PlaceYear | None = None,
     like: SeasonState | None = None,
+    rows: SeasonRows | None = None,
 ) -> SeasonState:
     """Everything of the garden's season in hand.  Raises NoFrostDate.
 
     plantings: limits it to some.  place: another place than the garden's, for a look ahead.  like: the season as this
-    request saw it before it wrote about batches: its place, crops, packets and nights are still true.
+    request saw it before it wrote about batches: its place, crops, packets and nights are still true.  rows: where
+    they are in hand.
     """
     if like is not None:
-        place, crops, lots, ahead, shift = like.place, like.crops, like.lots, like.nights, like.shift_c
+        place, crops, lots, ahead, shift = place or like.place, like.crops, like.lots, like.nights, like.shift_c
     else:
         frost = frost_of(garden)
         place, crops, lots = place or place_year(garden, frost=frost), Crops(garden), lots_of(garden)
         ahead, shift = nights(garden, today), frost.shift_c
-    rows = season_rows(garden, plantings, None if like is None else like.rows.spots)
+    rows = rows or season_rows(garden, plantings, None if like is None else like.rows.spots)
     dating = Dating(place, crops, rows.tunnels, lots)
     known = like.known if like is not None else seeds_known(dating, tests_of(garden) if lots else {}, today)
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)

@@ -116,17 +116,18 @@ class Effect(NamedTuple):
         return (self.after - self.before).days
 
 
-_effects: list[Callable[[Garden, date, PlaceYear], list[Effect]]] = []
+Effects = Callable[[Garden, date, PlaceYear, PlaceYear], list[Effect]]
+_effects: list[Effects] = []
 
 
-def offer_effects(effects: Callable[[Garden, date, PlaceYear], list[Effect]]) -> None:
-    """A later stage says what would move there if the place were another."""
+def offer_effects(effects: Effects) -> None:
+    """A later stage says what would move there if the place, as it is, were another."""
     _effects.append(effects)
 
 
-def effects(garden: Garden, today: date, place: PlaceYear) -> list[Effect]:
-    """Every date that would move if the place were `place`; writes nothing."""
-    return [one for ask in _effects for one in ask(garden, today, place)]
+def effects(garden: Garden, today: date, here: PlaceYear, ahead: PlaceYear) -> list[Effect]:
+    """Every date that would move if the place were `ahead` instead of `here`; writes nothing."""
+    return [one for ask in _effects for one in ask(garden, today, here, ahead)]
 
 
 _links: dict[str, Callable[..., str]] = {}

@@ -169,9 +169,7 @@ def _look(request: Any, year: PlaceYear, season: overview.EventView) -> dict[str
     answer = season.dates.date_for(limited)
     tried = {"risk": limited, "answer": answer, "asked": risk, "on": on, "held": abs(limited - risk) > 1e-9}
     if not request.GET.get("light"):
-        place = place_year(request.garden)
-        ahead = place.accepting(limited)
-        moved = effects(request.garden, clock.today(request.garden), ahead)
+        moved = effects(request.garden, clock.today(request.garden), year, year.accepting(limited))
         tried |= {"effects": moved[:12], "more": max(0, len(moved) - 12), "count": len(moved), "full": True}
     return {"form": form, "tried": tried}
 
@@ -251,7 +249,7 @@ def reckoning(request: Any) -> HttpResponse:
             messages.success(request, "Kept. Every date now counts with it.")
             return redirect("place", garden.pk)
         try:
-            moved = effects(garden, clock.today(garden), place_year(garden, frost=row))
+            moved = effects(garden, clock.today(garden), place_year(garden), place_year(garden, frost=row))
         except NoFrostDate:
             form.add_error(
                 "station", "Type a frost date first: without one and without a station nothing can be counted."

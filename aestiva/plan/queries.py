@@ -10,11 +10,12 @@ from aestiva.gardens.providers import Effect
 from growing.place.year import PlaceYear
 
 
-def moved_by(garden: Garden, today: date, place: PlaceYear) -> list[Effect]:
+def moved_by(garden: Garden, today: date, here: PlaceYear, ahead: PlaceYear) -> list[Effect]:
     """What would move in the plan if the place were another: planting out that has not happened, and its window."""
-    before = {i.raised.ref: i for i in load(garden, today).items}
+    now = load(garden, today, place=here)
+    before = {i.raised.ref: i for i in now.items}
     found = []
-    for item in load(garden, today, place=place).items:
+    for item in load(garden, today, place=ahead, like=now, rows=now.rows).items:
         if item.raised.facts.planted_on is not None or item.raised.ref not in before:
             continue
         old, new = before[item.raised.ref].raised.dates, item.raised.dates

@@ -44,8 +44,10 @@ def find(garden: Garden, key: str, today: date) -> Todo | None:
     return state_for(garden, [key], today).find(key)
 
 
-def _mark(garden: Garden, key: str) -> TaskMark:
-    return TaskMark.objects.filter(garden=garden, key=key).first() or TaskMark(garden=garden, key=key)
+def _mark(now: SeasonState, key: str) -> TaskMark:
+    """What was said about a task so far."""
+    known = TaskMark.objects.filter(garden=now.garden, key=key).first() if key in now.rows.marks else None
+    return known or TaskMark(garden=now.garden, key=key)
 
 
 def _said(todo: Todo, count: int | None, done: str) -> str:
@@ -64,7 +66,7 @@ def finish(
         if todo is None:
             return None
         write.summary = _said(todo, count, wording.STEPS[todo.task.kind].verb)
-        _write(write, garden, user, todo, on, today, count)
+        _write(write, now, user, todo, on, today, count)
     return now
 
 
@@ -78,12 +80,12 @@ def finish_all(garden: Garden, user: User, tasks: list[str], today: date, key: s
         names = ", ".join(t.item.name for t in todos)
         write.summary = f"{wording.STEPS[todos[0].task.kind].verb}: {names}"
         for todo in todos:
-            _write(write, garden, user, todo, today, today, None)
+            _write(write, now, user, todo, today, today, None)
     return now
 
 
 def _write(
-    write: journal.Write, garden: Garden, user: User | None, todo: Todo, on: date, today: date, count: int | None
+    write: journal.Write, now: SeasonState, user: User | None, todo: Todo, on: date, today: date, count: int | None
 ) -> None:
     task, item, spec = todo.task, todo.item, todo.task.spec
     check_day(item.batch, on, today)
@@ -94,7 +96,7 @@ def _write(
     whole = not spec.parts or count is None or task.count is None or count >= task.count
     if whole and spec.at_once and todo.part_done:
         count = todo.part_done + ((task.count or 0) if count is None else count)
-    mark = _mark(garden, task.key)
+    mark = _mark(now, task.key)
     mark.by = user
     if spec.put_off:  # tomorrow is another day for the same task
         mark.moved_to = on + timedelta(days=1)
@@ -119,7 +121,7 @@ def skip(garden: Garden, user: User | None, task: str, today: date, key: str = "
         if todo is None:
             return None
         write.summary = _said(todo, None, f"Skipped “{wording.STEPS[todo.task.kind].verb.lower()}”")
-        mark = _mark(garden, task)
+        mark = _mark(now, task)
         mark.skipped_on, mark.by = today, user
         write.save(mark)
     return now
@@ -137,7 +139,7 @@ def move(garden: Garden, user: User | None, task: str, to: date, today: date, ke
         if todo is None:
             return None
         write.summary = _said(todo, None, f"Put off to {to:%-d %B}")
-        mark = _mark(garden, task)
+        mark = _mark(now, task)
         mark.moved_to, mark.by = to, user
         write.save(mark)
     return now

@@ -17,7 +17,6 @@ from aestiva.frame import wording
 from aestiva.gardens import clock
 from aestiva.gardens.access import again
 from aestiva.gardens.models import Garden, JournalEntry
-from aestiva.today.actions import plantings_of
 from aestiva.today.listing import Line, Listing, keep, kept, listing, states
 from aestiva.today.queries import Bundle, groups, headline, note, sub
 
@@ -31,7 +30,7 @@ def done_today(garden: Garden, today: Any) -> Any:
     return entries.select_related("undone_by").defer("changes").order_by("-pk")[:MOST_DONE]
 
 
-def answer(request: Any, keys: list[str], written: SeasonState) -> HttpResponse:
+def answer(request: Any, written: SeasonState) -> HttpResponse:
     """The parts of the page of Today that are others now that these tasks were written about.
 
     written: the season in which they were found."""
@@ -40,7 +39,7 @@ def answer(request: Any, keys: list[str], written: SeasonState) -> HttpResponse:
     before = kept(was_, "today") if was_.revision == garden.revision else None
     if before is None:
         return again()
-    plantings = plantings_of(garden, keys)
+    plantings = {item.planting.pk for item in written.items}
     now = load(garden, today, plantings, like=written)
     if now.troubles:
         return again()

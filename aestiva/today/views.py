@@ -108,16 +108,16 @@ def act(request: Any, key: str) -> HttpResponse:
         on = typed_day(post.get("on", ""), "on", today_)
         count = typed_count(typed) if (typed := post.get("count", "").strip()) else None
         written = actions.finish(garden, user, key, on, today_, count, once)
-    return _answer(request, [key], written)
+    return _answer(request, written)
 
 
-def _answer(request: Any, keys: list[str], written: SeasonState | None) -> HttpResponse:
+def _answer(request: Any, written: SeasonState | None) -> HttpResponse:
     """What changed on the page of Today, or the page that one came from."""
     if written is None:
         messages.info(request, "That is done already, or no longer needed.")
     if not request.htmx:
         return _back(request)
-    return again() if written is None else tap.answer(request, keys, written)
+    return again() if written is None else tap.answer(request, written)
 
 
 @garden_view("grower", page=_page)
@@ -127,7 +127,7 @@ def act_together(request: Any) -> HttpResponse:
     tasks = request.POST.getlist("task")[:MOST_TOGETHER]
     today_ = clock.today(request.garden)
     written = actions.finish_all(request.garden, request.user, tasks, today_, request.POST.get("key", ""))
-    return _answer(request, tasks, written)
+    return _answer(request, written)
 
 
 @garden_view()

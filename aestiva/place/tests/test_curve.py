@@ -127,7 +127,7 @@ class Line(StationCase):
         garden.accepted_risk = 0.02
         said = {
             e.name: (e.before, e.after)
-            for e in effects(self.garden, TODAY, place_year(garden))
+            for e in effects(self.garden, TODAY, place_year(self.garden_now()), place_year(garden))
             if e.step == "plant out"
         }
         self.post("place/line/", risk="2")
