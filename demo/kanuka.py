@@ -14,8 +14,9 @@ from aestiva.place.dating import Dating, dating_of
 from aestiva.place.models import Frost
 from aestiva.plan.actions import made
 from aestiva.season.models import Batch, BatchEvent, BatchStand, CellRun, Planting, Season, Spot, Tray, TrayStand
-from demo.scenario import make_spots, read, weather_of
+from demo.scenario import make_spots
 from demo.simulation import put_weather
+from demo.story import read, weather_of
 from growing.chain.dates import Choice, PlantingDates, date_planting
 from growing.emergence.thermal_time import emergence_days
 from growing.hardening.ladder import Ladder, ladders

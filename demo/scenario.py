@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-import tomllib
 from datetime import date, timedelta
-from functools import lru_cache
-from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -23,36 +20,12 @@ from aestiva.plan import actions
 from aestiva.season.models import BedArea, Lot, Planting, Season, Spot
 from aestiva.seeds.models import SeedTest
 from demo.simulation import live_day, put_weather
+from demo.story import read, weather_of
 from growing.place.soil import MORNING_C
-from growing.place.station import Climate, Weather, generate
+from growing.place.station import Weather
 from growing.place.warmth import ComputedWarmth
 from growing.seeds.packetfacts import packet_facts
 from growing.seeds.packettext import read_packet
-
-HERE = Path(__file__).parent
-SCENARIOS = ("quarry_lane", "kanuka_flat")
-
-
-def read(name: str) -> dict[str, Any]:
-    return tomllib.loads((HERE / f"{name}.toml").read_text(encoding="utf-8"))
-
-
-@lru_cache(maxsize=4)
-def record(climate: Climate, seed: int, start: date, days: int, southern: bool) -> Weather:
-    """The station's weather: thirty years and the season to come, one path."""
-    return generate(climate, southern, seed, start, days)
-
-
-def of(garden: Garden) -> dict[str, Any]:
-    """The scenario a demo garden was made from."""
-    return next(data for data in map(read, SCENARIOS) if data["garden"]["name"] == garden.name)
-
-
-def weather_of(data: dict[str, Any]) -> Weather:
-    s = data["station"]
-    days = (data["garden"]["today"] - s["from"]).days + 500
-    southern = data["garden"]["latitude"] < 0
-    return record(Climate(**s["climate"]), s["seed"], s["from"], days, southern)
 
 
 @transaction.atomic

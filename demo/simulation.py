@@ -22,6 +22,7 @@ from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, Spot
 from aestiva.season.places import stand
 from aestiva.today import actions
+from demo.story import of, weather_of
 from growing.emergence.thermal_time import emergence_days, share_coming
 from growing.place.station import SimulatedStation, Weather
 
@@ -36,8 +37,6 @@ def put_weather(garden: Garden, weather: Weather, today: date) -> None:
 
 def step(garden: Garden, days: int, key: str = "") -> None:
     """Forward by so many days: one journal entry by the simulation; the grower's tasks stay undone."""
-    from demo.scenario import of, weather_of
-
     weather = weather_of(of(garden))
     with journal.change(garden, None, f"{days} {'day' if days == 1 else 'days'} went by", key) as write:
         row = Garden.objects.get(pk=garden.pk)

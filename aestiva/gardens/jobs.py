@@ -12,6 +12,7 @@ from datetime import timedelta
 from typing import Any, Protocol
 
 from django.db import IntegrityError, transaction
+from django_tasks import task
 
 from aestiva.accounts.models import User
 from aestiva.gardens import clock
@@ -67,10 +68,14 @@ def start(kind: str, user: User, payload: bytes, key: str = "") -> Job:
     if len(payload) < AT_ONCE_BYTES:
         run(job.pk)
     else:
-        from aestiva.gardens.tasks import run_job
-
         run_job.enqueue(job.pk)
     return Job.objects.get(pk=job.pk)
+
+
+@task()
+def run_job(pk: int) -> None:
+    """What the worker is handed."""
+    run(pk)
 
 
 def payload_of(job: Job) -> bytes:

@@ -83,7 +83,7 @@ class LargeGarden(GardenCase):
         return self.client.post("/gardens/import/", {"file": SimpleUploadedFile("g.json", data), "key": "look"})
 
     def test_handed_over_watched_shown_and_kept(self) -> None:
-        with mock.patch("aestiva.gardens.tasks.run_job") as handed:
+        with mock.patch("aestiva.gardens.jobs.run_job") as handed:
             answer = self.send(self.data)
             self.assertEqual(self.send(self.data)["Location"], answer["Location"])  # pressed twice
         job = Job.objects.get()
@@ -113,7 +113,7 @@ class LargeGarden(GardenCase):
         self.assertEqual(len(again["events"]), 3501)
 
     def test_called_off_while_it_waits(self) -> None:
-        with mock.patch("aestiva.gardens.tasks.run_job"):
+        with mock.patch("aestiva.gardens.jobs.run_job"):
             address = self.send(self.data)["Location"]
         self.client.post(address)
         self.assertContains(self.client.get(address), "Called off. Nothing was changed.")
@@ -126,7 +126,7 @@ class LargeGarden(GardenCase):
         self.assertEqual(Garden.objects.count(), 1)
 
     def test_it_is_nobody_else_s(self) -> None:
-        with mock.patch("aestiva.gardens.tasks.run_job"):
+        with mock.patch("aestiva.gardens.jobs.run_job"):
             address = self.send(self.data)["Location"]
         other = client_for(user("moss"))
         self.assertEqual(other.get(address).status_code, 404)

@@ -1,0 +1,54 @@
+"""Places indoors and out: where things stand and where plants grow."""
+
+from __future__ import annotations
+
+from django.core.validators import MaxValueValidator, MinValueValidator
+from django.db import models
+
+from aestiva.gardens.models import Garden
+
+SPOT_KINDS = [
+    (k, k) for k in ("room", "rack", "shelf", "mat", "sill", "porch", "frame", "tunnel", "bed", "planter", "path")
+]
+GROWING = ("bed", "tunnel", "planter")  # kinds of spot with soil to plant in
+HEATED = (
+    ("", "not said"),
+    ("none", "not heated"),
+    ("room", "as the room"),
+    ("mat", "a mat"),
+    ("thermostat", "a mat with thermostat"),
+)
+SUNS = (("", "not said"), ("sun", "full sun"), ("part", "half shade"), ("shade", "shade"))
+SIZE = [MinValueValidator(5.0), MaxValueValidator(20_000.0)]
+PLACE = [MinValueValidator(0.0), MaxValueValidator(50_000.0)]
+
+
+class Spot(models.Model):
+    """A place indoors or out where a batch can stand."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="spots")
+    parent = models.ForeignKey("self", null=True, blank=True, on_delete=models.RESTRICT)
+    kind = models.CharField(max_length=10, choices=SPOT_KINDS)
+    code = models.CharField("name, short", max_length=12)
+    name = models.CharField(max_length=60, blank=True)
+    order = models.IntegerField(default=0)
+    x_cm = models.FloatField(
+        "from the left, cm", null=True, blank=True, validators=PLACE, help_text="from the plan's left edge"
+    )
+    y_cm = models.FloatField(
+        "from above, cm", null=True, blank=True, validators=PLACE, help_text="from the plan's upper edge"
+    )
+    length_cm = models.FloatField("length, cm", null=True, blank=True, validators=SIZE)
+    width_cm = models.FloatField("width, cm", null=True, blank=True, validators=SIZE)
+    sun = models.CharField("light", max_length=6, choices=SUNS, blank=True, default="")
+    heated = models.CharField("heated by", max_length=10, choices=HEATED, blank=True, default="")
+    note = models.CharField(max_length=200, blank=True, default="")
+    revision = models.IntegerField(default=1)
+
+    class Meta:
+        verbose_name = "place"
+        ordering = ["order", "code"]
+        constraints = [models.UniqueConstraint(fields=["garden", "code"], name="one_spot_code")]
+
+    def __str__(self) -> str:
+        return self.code
