@@ -4,7 +4,7 @@ PORT ?= 8000
 PY := .venv/bin/python
 export DJANGO_SETTINGS_MODULE ?= aestiva.settings
 
-.PHONY: .browser demo demo-reset run test check unit browser measure screenshots backup restore password soak style audit sources lock clean
+.PHONY: .browser demo demo-reset run test check unit browser measure screenshots backup restore password soak style trace audit sources lock clean
 
 .venv/base.done: requirements/base.txt
 	sh tools/need.sh python-venv python3-venv
@@ -53,6 +53,9 @@ measure: .venv/base.done
 
 style: .venv/dev.done
 	$(PY) tools/style.py
+
+trace: .venv/base.done
+	$(PY) tools/trace.py --tap
 
 soak: .venv/dev.done
 	$(PY) -W ignore -m soak.run $(ONLY)
