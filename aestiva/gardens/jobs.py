@@ -98,7 +98,10 @@ def run(pk: int) -> None:
         log.exception("job %s of kind %s came to nothing", pk, job.kind)
         _end(pk, state="failed", problems=["Something went wrong here, and nothing was changed. Try it again."])
     else:
-        _end(pk, state="done", progress=1.0, result=result)
+        if not Job.objects.filter(pk=pk, cancel=False).update(
+            state="done", progress=1.0, result=result, beat_at=clock.instant()
+        ):  # called off in its last moments
+            _end(pk, state="cancelled")
 
 
 def _end(pk: int, **values: Any) -> None:

@@ -11,7 +11,7 @@ import subprocess
 import sys
 import tempfile
 from pathlib import Path
-from unittest import mock
+from unittest import mock, skipUnless
 
 from django.conf import settings
 from django.db import OperationalError, connection
@@ -44,6 +44,7 @@ class Pages(GardenCase):
         with mock.patch.object(Spot, "save", side_effect=ZeroDivisionError):
             self.assertContains(self.post("spots/", code="Z1", kind="shelf"), "Something went wrong", status_code=500)
 
+    @skipUnless(connection.vendor == "sqlite", "asks SQLite to refuse")
     def test_a_database_that_cannot_be_written_still_shows_its_pages(self) -> None:
         self.client.get(self.url("today/"))
         with connection.cursor() as cursor:
@@ -119,5 +120,6 @@ class Commands(SimpleTestCase):
             disk.guarded(mock.Mock(side_effect=OSError(errno.ENOSPC, "No space left on device")))
         self.assertIn("The disk is full", str(caught.exception))
 
+    @skipUnless(connection.vendor == "sqlite", "a setting of SQLite")
     def test_what_is_acknowledged_is_on_the_disk(self) -> None:
         self.assertIn("synchronous=FULL", settings.DATABASES["default"]["OPTIONS"]["init_command"])

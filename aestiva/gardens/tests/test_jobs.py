@@ -26,6 +26,12 @@ def counting(job: Job, tell: Told) -> dict[str, Any]:
     return {"steps": 3}
 
 
+def late(job: Job, tell: Told) -> dict[str, Any]:
+    """Work that is called off when nothing more is told of it."""
+    call_off(job)
+    return {"steps": 0}
+
+
 def breaking(job: Job, tell: Told) -> dict[str, Any]:
     raise ZeroDivisionError
 
@@ -35,6 +41,7 @@ class Rows(GardenCase):
         super().setUp()
         register_work("counting", counting)
         register_work("breaking", breaking)
+        register_work("late", late)
 
     def test_found_told_and_done_once(self) -> None:
         job = start("counting", self.owner, b"go", "once")
@@ -46,6 +53,8 @@ class Rows(GardenCase):
     def test_called_off_it_ends_where_it_is(self) -> None:
         job = start("counting", self.owner, b"stop")
         self.assertEqual((job.state, job.result, job.said), ("cancelled", None, "step 0"))
+        job = start("late", self.owner, b"go")
+        self.assertEqual((job.state, job.result), ("cancelled", None))
 
     def test_what_breaks_is_said_to_have_changed_nothing(self) -> None:
         with self.assertLogs("aestiva.jobs", "ERROR"):
