@@ -31,7 +31,8 @@ class StepSpec:
     hour counted: estimates until the garden has its own pace.  parts: can be done in instalments; at_once: which are
     written down when the last is done.  asks: the number is the news, it must be given.  errand: for several batches with
     one walk, where `Task.errand` is the same.  daily: comes again by itself, so it is not done ahead of its day.  put_off:
-    done today means that the same is asked tomorrow.  key: the word for it in its tasks' keys, where that is not its kind.
+    done today means that the same is asked tomorrow.  corrects: what may be told otherwise than planned ("hours").  key: the
+    word for it in its tasks' keys, where that is not its kind.
     """
 
     kind: str
@@ -45,6 +46,7 @@ class StepSpec:
     errand: bool = False
     daily: bool = False
     put_off: bool = False
+    corrects: str = ""
     key: str = ""
 
     def find(self, one: Raised, ordinal: str, today: date, horizon: date) -> Task | None:

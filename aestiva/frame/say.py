@@ -208,6 +208,7 @@ _KINDS = {
     "working": "extension practice",
     "table": "published table",
     "estimate": "estimate",
+    "reviewed": "reviewed estimate",
     "garden": "your garden",
     "planting": "this planting",
     "packet": "packet",

@@ -9,4 +9,4 @@ from growing.batch.kinds import plain
 from growing.hardening.rules import RULES
 from growing.hardening.steps import STEPS
 
-STAGE = Stage("hardening", WORDS, rules=RULES, steps=STEPS, events=plain("outing"), complete=COMPLETE)
+STAGE = Stage("hardening", WORDS, rules=RULES, steps=STEPS, events=plain("out", "outing"), complete=COMPLETE)

@@ -12,6 +12,26 @@ RULES = {
         "{hours} outdoors, {shelter}; {ladder}, out for good on {plant out}",
         short="Outing {rung} of {rungs}, {shelter}; out for good on {plant out}.",
     ),
+    "hardening.night_out": Said(
+        "Outing {rung} of {rungs}: stay out tonight",
+        "a day and a night, {shelter}; {ladder}, out for good on {plant out}",
+        short="Outing {rung} of {rungs}: stay out tonight too, {shelter}; out for good on {plant out}.",
+    ),
+    "hardening.day_only": Said(
+        "Out for the day, in for the night",
+        "about {at the plant} at the plant tonight, and they bear {limit} at the risk you accept: the night waits for another day",
+        short="Out by day, in before dark: about {at the plant} at the plant tonight, they bear {limit}.",
+    ),
+    "hardening.in": Said(
+        "Bring in what went out on {result}",
+        "out for {hours} on the ladder of {ladder}",
+        short="Out since this day’s outing of {hours}: bring them in, or say how long they were out.",
+    ),
+    "hardening.in_cold": Said(
+        "Bring in before dark what went out on {result}",
+        "out for {hours} on the ladder of {ladder}; tonight comes near what harms them",
+        short="Tonight comes near what harms them: in before dark.",
+    ),
     "hardening.too_cold": Said(
         "Stay in",
         "at best {warmest} that day, under the limit of {limit} for an outing",
@@ -26,9 +46,15 @@ RULES = {
 
 STEPS = {
     "harden": StepWords("plants out", "Carried out", "Water lightly first. Set a timer for carrying in."),
+    "bring_in": StepWords(
+        "plants to bring in",
+        "Brought in",
+        "Look under the leaves before carrying pests back in. Limp or bleached? Give the next outing more shade.",
+        caution="Loaded trays on dark steps: light the way, one at a time.",
+    ),
     "stay_in": StepWords(
         "plants stay in", "Kept in", "Nothing to carry. A fan or an open window indoors helps meanwhile."
     ),
 }
 
-WORDS = StageWords(RULES, STEPS, course={"harden": "Harden from"}, events={"outing": "outdoors"})
+WORDS = StageWords(RULES, STEPS, course={"harden": "Harden from"}, events={"out": "carried out", "outing": "outdoors"})

@@ -92,7 +92,7 @@ RULES = {
     ),
     "place.at_plant": Said(
         "{result} at the plant on {night}",
-        "forecast {forecast}, your garden {shift}, clear-sky loss {radiation loss} (cloud {cloud}, wind {wind})",
+        "forecast {forecast}, your garden {shift}, clear-sky loss {radiation loss} (cloud {cloud}, wind {wind}), shelter {shelter}",
     ),
 }
 

@@ -7,8 +7,8 @@ from aestiva.frame.wording import Said, StageWords, StepWords
 RULES = {
     "plantingout.frost_watch": Said(
         "Chance of harm on {night}: {result}",
-        "{at the plant} at the plant, give or take {error}, against its limit; you accept {accepted risk}",
-        short="{chance} chance that it gets too cold: about {at the plant} at the plant.",
+        "{at the plant} at the plant, give or take {error}; hardened to {hardened}, harm begins at {harm}; told from {told from}",
+        short="About {at the plant} at the plant, where harm begins at {harm}: {chance} chance that it comes near.",
     ),
 }
 

@@ -156,6 +156,7 @@ def _facts(sown: Sown, crop: Crop, events: Events, accounts: Accounts, wanted: i
     days: dict[str, list[date]] = {}
     first_up = half_up = last_count = planted_on = None
     counts, outings = 0, []
+    out: Outing | None = None
     half = half_coming(crop, sown.temperature_c, accounts.sown)
     for kind, on, count, _, hours, wanted_hours in events:
         if kind == "up":
@@ -166,6 +167,8 @@ def _facts(sown: Sown, crop: Crop, events: Events, accounts: Accounts, wanted: i
                 half_up = on
         elif kind == "outing":
             outings.append(Outing(on, hours or 0.0, wanted_hours or hours or 1.0))
+        elif kind == "out":
+            out = Outing(on, hours or 0.0, wanted_hours or hours or 1.0)
         elif kind == "planted":
             planted_on = on
         else:
@@ -180,5 +183,6 @@ def _facts(sown: Sown, crop: Crop, events: Events, accounts: Accounts, wanted: i
         last_count=last_count,
         counts=counts,
         outings=tuple(outings),
+        out=None if out is None or any(had.day >= out.day for had in outings) else out,
         days={kind: tuple(done) for kind, done in days.items()},
     )

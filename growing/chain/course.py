@@ -33,7 +33,8 @@ RULES = {  # the rule that gives each step its expected day
 class Facts(NamedTuple):
     """What has happened to one batch; None: not yet.  temperature_c: warmth of the mix, None: the crop's own.
 
-    days: the days on which anything else was done to it, by kind of event, in order.
+    out: the last outing that began and of which nobody said that it ended.  days: the days on which anything else was done to
+    it, by kind of event, in order.
     """
 
     sown_on: date | None = None
@@ -44,6 +45,7 @@ class Facts(NamedTuple):
     last_count: date | None = None
     counts: int = 0
     outings: tuple[Outing, ...] = ()
+    out: Outing | None = None
     days: Mapping[str, tuple[date, ...]] = MappingProxyType({})
 
     def first(self, kind: str) -> date | None:
@@ -67,6 +69,7 @@ class Facts(NamedTuple):
             last_count=first(self.last_count, parent.last_count),
             counts=self.counts or parent.counts,
             outings=tuple(sorted([*before, *self.outings])),
+            out=self.out or (parent.out if parent.out is not None and parent.out.day <= on else None),
             days={kind: done for kind, done in days.items() if done},
         )
 

@@ -14,10 +14,10 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
-from growing.crops.schema import FIELDS, HARDINESS, ORDERED, SPEEDS
+from growing.crops.schema import FIELDS, HARDINESS, OPTIONAL, ORDERED, SPEEDS
 from growing.working import Value
 
-SOURCES = ("working", "table", "estimate")
+SOURCES = ("working", "table", "estimate", "reviewed")
 _HERE = Path(__file__).parent
 
 
@@ -50,6 +50,10 @@ class Crop:
             return number  # type: ignore[return-value]
         raise CropError(f"{self.key}: no number for {field}")
 
+    def maybe(self, field: str) -> float | None:
+        """The field's number; None where the crop has no such limit."""
+        return self.number(field) if field in self.values else None
+
     def word(self, field: str) -> str:
         return str(self.values[field].number)
 
@@ -80,7 +84,7 @@ def checked(crop: Crop) -> Crop:
                 f"{crop.name}: {FIELDS[low].label} ({crop.number(low):g}) is above {FIELDS[high].label}"
                 f" ({crop.number(high):g}); change one of them"
             )
-    missing = [f for f in FIELDS if f not in crop.values]
+    missing = [f for f in FIELDS if f not in crop.values and f not in OPTIONAL]
     if missing:
         raise CropError(f"{crop.key}: no value for {', '.join(missing)}")
     return crop

@@ -43,6 +43,7 @@ FIELDS: dict[str, Field] = {
     "night_c": Field("°C", -30, 25, "lowest night once hardened"),
     "soil_c": Field("°C", 0, 30, "morning soil at planting"),
     "damage_c": Field("°C", -30, 10, "damaging temperature once hardened"),
+    "chill_c": Field("°C", -5, 20, "night that chills it, below"),
     "day_out_c": Field("°C", 0, 25, "coldest day for an outing"),
     "night_out_c": Field("°C", 0, 25, "coldest night out while hardening"),
     "germinate_c": Field("°C", 5, 35, "warmth for germination"),
@@ -87,6 +88,8 @@ FIELDS: dict[str, Field] = {
     "spacing_cm": Field("cm", 2, 200, "distance in the bed"),
     "height_cm": Field("cm", 3, 400, "height in the garden"),
 }
+
+OPTIONAL = frozenset(("chill_c",))  # where a crop has no value it has no such limit
 
 # Pairs that must not be the wrong way round.
 ORDERED = (

@@ -13,7 +13,6 @@ from growing.working import Value, Working
 
 COUNTS_FROM = 0.75
 STEP_BACK_FROM, RESTART_AFTER = 3, 7
-MOST_WIND_KMH = 20.0
 
 
 class Rung(NamedTuple):

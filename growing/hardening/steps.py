@@ -1,4 +1,4 @@
-"""At the door: what goes out today, for how long, or why it stays in."""
+"""At the door: what goes out today, for how long, when it comes in, or why it stays in."""
 
 from __future__ import annotations
 
@@ -6,16 +6,35 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from growing.hardening.ladder import MOST_WIND_KMH
-from growing.place.nights import Night
+from growing.place.nights import Night, at_plant, chance_below
+from growing.plantingout.steps import harm
 from growing.steps import Raised, StepSpec, Task
 from growing.working import Value, Working
 
+MOST_WIND_KMH = 20.0  # behind the shelter it has
+SHELTERED, SHELTERED_RUNGS = (
+    0.4,
+    2 / 3,
+)  # of the wind is left in a sheltered corner, where the first rungs stand: estimates
+DAY_HOURS = 10.0  # of a day out that would have been a day and a night: estimate
+NIGHT_HOURS = 20.0  # from here on an outing was a night, too
+COLDER_A_NIGHT_C = 2.0  # a hardy plant bears so much more each night it has been out
+LEAST_ABOVE_DAMAGE_C = 2.0
+
 
 class Outdoors(NamedTuple):
-    """What finishing an outing must know: the hours its rung asks for."""
+    """What finishing an outing must know: hours it is out, those its rung asks for, and whether it stays out for the night."""
 
     hours: float
+    wanted: float
+    night: bool
+
+
+class Limit(NamedTuple):
+    """What a day's weather makes of an outing: the rule that says so, and the limit that it is over, if any."""
+
+    rule: str
+    over: Value | None = None
 
 
 def _harden(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -24,16 +43,17 @@ def _harden(one: Raised, today: date, until: date) -> Iterator[Task]:
     if not one.growing or step is None or place is None or place.rung is None:
         return
     begins = max(step.due, today) if facts.outings or step.due < today else step.due
-    if facts.outings and facts.outings[-1].day == today:
+    last = max([o.day for o in facts.outings[-1:]] + ([facts.out.day] if facts.out is not None else []), default=None)
+    if last == today:
         begins = today + timedelta(days=1)
     for ahead, number in enumerate(range(place.climbed, len(one.ladder.rungs))):
         day = begins + timedelta(days=ahead)
         if day > until:
             return
-        yield _outing(one, number, day, ahead, int(day <= today))
+        yield _outing(one, number, day, today, ahead)
 
 
-def _outing(one: Raised, number: int, day: date, ahead: int, urgent: int) -> Task:
+def _outing(one: Raised, number: int, day: date, today: date, ahead: int) -> Task:
     """One rung on one day."""
     assert one.hardened is not None
     rung, night = one.ladder.rungs[number], next((n for n in one.nights if n.day == day), None)
@@ -46,32 +66,68 @@ def _outing(one: Raised, number: int, day: date, ahead: int, urgent: int) -> Tas
         Value("plant out", one.dates.out_on),
         Value("missed", one.hardened.missed if ahead == 0 else 0, "days"),
     ]
+    found, weather, steps = Limit("night_out" if rung.night else "outing"), [], [one.hardened.working]
     if night is not None:
-        inputs += [
-            Value("warmest", night.tmax_c, "°C", "forecast"),
-            Value("wind", night.wind_kmh, "km/h", "forecast"),
-        ]
-    rule, limit = _too_harsh(one, night)
-    spec, errand = (HARDEN, (day, number)) if limit is None else (STAY_IN, (day, rule, limit.number))
-    why = Working(
-        f"hardening.{rule}",
-        (*inputs, *([] if limit is None else [limit])),
-        (one.hardened.working,),
-        Value("hours", rung.hours, "h"),
-    )
+        wind = _wind(night, number, len(one.ladder.rungs))
+        weather = [Value("warmest", night.tmax_c, "°C", "forecast"), Value("wind", wind, "km/h", "forecast")]
+        found = _by_day(one, night, wind) or found
+        if rung.night and found.over is None:
+            plant = at_plant(night, today, one.shift_c, one.stands)
+            limit = night_limit_c(one)
+            weather += [Value("at the plant", plant.celsius, "°C"), Value("limit", limit, "°C", "working")]
+            steps.append(plant.working)
+            if chance_below(plant, limit) > one.accepted_risk:
+                found = Limit("day_only")
+    stays = found.over is not None
+    out = Outdoors(DAY_HOURS if found.rule == "day_only" else rung.hours, rung.hours, found.rule == "night_out")
+    over = [] if found.over is None else [found.over]
+    why = Working(f"hardening.{found.rule}", (*inputs, *weather, *over), tuple(steps), Value("hours", out.hours, "h"))
     key = f"{one.ref}.harden.{len(one.facts.outings) + ahead + 1}"
-    return Task(key, spec, day, one.plants, "plants", why, urgent, errand=errand, detail=Outdoors(rung.hours))
+    errand = (day, found.rule, number if not stays else over[0].number)
+    spec, urgent = STAY_IN if stays else HARDEN, int(day <= today)
+    return Task(key, spec, day, one.plants, "plants", why, urgent, errand=errand, detail=out)
 
 
-def _too_harsh(one: Raised, night: Night | None) -> tuple[str, Value | None]:
-    """What the outing is by that day's weather, and the limit that forbids it, if any: too cold, or too windy."""
-    if night is not None:
-        coldest = one.crop.number("day_out_c")
-        if night.tmax_c is not None and night.tmax_c < coldest:
-            return "too_cold", Value("limit", coldest, "°C", one.crop.values["day_out_c"].source)
-        if night.wind_kmh is not None and night.wind_kmh > MOST_WIND_KMH:
-            return "too_windy", Value("limit", MOST_WIND_KMH, "km/h", "estimate")
-    return "outing", None
+def _wind(night: Night, number: int, rungs: int) -> float | None:
+    """The wind where they stand [km/h]: behind shelter on the first rungs, the site's own on the last third."""
+    if night.wind_kmh is None:
+        return None
+    return night.wind_kmh * (SHELTERED if number + 1 <= SHELTERED_RUNGS * rungs else 1.0)
+
+
+def _by_day(one: Raised, night: Night, wind: float | None) -> Limit | None:
+    """The limit that forbids an outing by day, if any: too cold, or too windy behind its shelter."""
+    coldest = one.crop.number("day_out_c")
+    if night.tmax_c is not None and night.tmax_c < coldest:
+        return Limit("too_cold", Value("limit", coldest, "°C", one.crop.values["day_out_c"].source))
+    if wind is not None and wind > MOST_WIND_KMH:
+        return Limit("too_windy", Value("limit", MOST_WIND_KMH, "km/h", "estimate"))
+    return None
+
+
+def night_limit_c(one: Raised) -> float:
+    """The coldest night at the plant that it may stay out [°C]: for hardy crops two degrees less each night it has been out,
+    and never nearer than two to what damages it."""
+    limit = one.crop.number("night_out_c")
+    if one.crop.hardiness == "hardy":
+        nights = sum(o.hours >= NIGHT_HOURS for o in one.facts.outings)
+        limit -= COLDER_A_NIGHT_C * nights
+    return max(limit, one.crop.number("damage_c") + LEAST_ABOVE_DAMAGE_C)
+
+
+def _bring_in(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """What went out comes in the same day; asked until somebody says how long it was out."""
+    out = one.facts.out
+    if not one.growing or out is None or out.day > until:
+        return
+    night, told = next((n for n in one.nights if n.day == today), None), harm(one).told_c
+    cold = night is not None and at_plant(night, today, one.shift_c).celsius <= told
+    inputs = (Value("out", out.day), Value("hours", out.hours, "h"), Value("ladder", one.ladder.name))
+    rule = "hardening.in_cold" if cold else "hardening.in"
+    why = Working(rule, inputs, (), Value("in", out.day))
+    key, hours = f"{one.ref}.in.{out.day.isoformat()}", round(out.hours)
+    errand = (out.day, hours, cold)
+    yield Task(key, BRING_IN, out.day, one.plants, "plants", why, 2 if cold else 1, errand=errand, detail=out)
 
 
 def _with_harden(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -81,4 +137,7 @@ def _with_harden(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 HARDEN = StepSpec("harden", "door", _harden, minutes=3, each=0.03, errand=True, daily=True)
 STAY_IN = StepSpec("stay_in", "door", _with_harden, errand=True, daily=True, put_off=True, key="harden")
-STEPS = (HARDEN, STAY_IN)
+BRING_IN = StepSpec(
+    "bring_in", "door", _bring_in, minutes=3, each=0.03, errand=True, daily=True, corrects="hours", key="in"
+)
+STEPS = (BRING_IN, HARDEN, STAY_IN)

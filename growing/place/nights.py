@@ -12,7 +12,12 @@ from growing.working import Value, Working
 CLEAR_CLOUD, OVERCAST_CLOUD = 0.3, 0.8
 CALM_KMH, WINDY_KMH = 7.2, 18.0  # 2 m/s; 5 m/s (estimate)
 CLEAR_CALM_C, BETWEEN_C = 3.0, 1.0
-ERROR_PER_DAY_C = 0.5
+ERROR_C, ERROR_PER_DAY_C = 1.5, 0.25  # of a forecast: tonight, and more for every day of lead
+SHELTER_C = {
+    "frame": 2.0,
+    "tunnel": 1.5,
+    "porch": 3.0,
+}  # a closed frame, an unheated tunnel, against a house: estimates
 SPEAKS_C = 1.0  # at the plant: from here on the frost watch says a word, whatever stands outdoors
 _NORMAL = NormalDist()
 
@@ -44,8 +49,11 @@ class AtPlant(NamedTuple):
 
 
 @lru_cache(maxsize=4096)
-def at_plant(night: Night, today: date, shift_c: float = 0.0) -> AtPlant:
-    """Forecast + garden shift − radiation loss; cloud or wind unknown counts as clear and calm, and says so."""
+def at_plant(night: Night, today: date, shift_c: float = 0.0, stands: str = "") -> AtPlant:
+    """Forecast + garden shift − radiation loss + shelter; cloud or wind unknown counts as clear and calm, and says so.
+
+    stands: the kind of spot; a closed frame, a tunnel and a porch shelter, open ground does not.
+    """
     clear = night.cloud is None or night.cloud < CLEAR_CLOUD
     calm = night.wind_kmh is None or night.wind_kmh < CALM_KMH
     if clear and calm:
@@ -54,8 +62,8 @@ def at_plant(night: Night, today: date, shift_c: float = 0.0) -> AtPlant:
         loss = 0.0
     else:
         loss = BETWEEN_C
-    lead = max(1, (night.day - today).days + 1)
-    celsius, error = night.tmin_c + shift_c - loss, ERROR_PER_DAY_C * lead
+    lead, shelter = max(0, (night.day - today).days), SHELTER_C.get(stands, 0.0)
+    celsius, error = night.tmin_c + shift_c - loss + shelter, ERROR_C + ERROR_PER_DAY_C * lead
     sky = "assumed" if night.cloud is None or night.wind_kmh is None else "forecast"
     inputs = (
         Value("night", night.day),
@@ -64,6 +72,7 @@ def at_plant(night: Night, today: date, shift_c: float = 0.0) -> AtPlant:
         Value("cloud", night.cloud, "share", sky),
         Value("wind", night.wind_kmh, "km/h", sky),
         Value("radiation loss", loss, "Δ°C", "working"),
+        Value("shelter", shelter, "Δ°C", "estimate" if shelter else "working"),
         Value("error", error, "Δ°C", "working"),
     )
     return AtPlant(celsius, error, Working("place.at_plant", inputs, (), Value("at the plant", celsius, "°C")))

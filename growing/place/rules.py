@@ -20,5 +20,5 @@ RULES = {
     "place.garden_shift": ("median difference", "nights", "clear nights", "weight", "error"),
     "place.growing_season": ("threshold", "years", "shortest", "sure"),
     "place.onion_type": ("needs from", "needs to", "longest day", "latest kinds"),
-    "place.at_plant": ("night", "forecast", "shift", "cloud", "wind", "radiation loss", "error"),
+    "place.at_plant": ("night", "forecast", "shift", "cloud", "wind", "radiation loss", "shelter", "error"),
 }

@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from growing.place.minima import DailySeries
-from growing.place.nights import ERROR_PER_DAY_C, Night
+from growing.place.nights import ERROR_C, ERROR_PER_DAY_C, Night
 
 YEAR_DAYS = 365.2425
 FORECAST_NIGHTS = 8
@@ -231,7 +231,7 @@ def forecast(weather: Weather, seed: int, today: date, nights: int = FORECAST_NI
             break
         if lead > 1:
             drift = ERROR_KEPT * drift + np.sqrt(1 - ERROR_KEPT**2) * fresh[lead - 1]
-        error = ERROR_PER_DAY_C * lead * drift
+        error = (ERROR_C + ERROR_PER_DAY_C * (lead - 1)) * drift
         # the night that begins this evening ends in the minimum of the next morning
         low, high = round(float(weather.tmin[i + 1] + error), 1), round(float(weather.tmax[i] + error), 1)
         result.append(Night(day, low, float(weather.cloud[i]), float(weather.wind[i]), high))

@@ -2,6 +2,6 @@
 
 RULES = {
     "plantingout.frost_watch": (
-        *("night", "at the plant", "error", "damage_c", "night_out_c", "chance", "accepted risk"),
+        *("night", "at the plant", "error", "damage_c", "hardened", "harm", "chill_c", "told from", "chance"),
     ),
 }

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from datetime import date, timedelta
+from typing import NamedTuple
 
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
 from growing.steps import Raised, StepSpec, Task
@@ -11,12 +12,38 @@ from growing.working import Value, Working
 
 OUTDOORS = ("porch", "frame", "tunnel", "bed")
 WATCH_NIGHTS = 7
+UNHARDENED_C = {
+    "hardy": 3.0,
+    "half-hardy": 2.0,
+    "tender": 1.0,
+    "very tender": 1.0,
+}  # less a soft plant stands: estimates
+TENDER = ("tender", "very tender")
+TOLD_BEFORE_C = 1.0
 
 
-def limit_c(one: Raised) -> Value:
-    """The temperature at the plant it must not meet: damage once hardened, the night limit while on the ladder."""
-    hardened = one.facts.planted_on is not None or (one.hardened is not None and one.hardened.rung is None)
-    return one.crop.values["damage_c" if hardened else "night_out_c"]
+class Harm(NamedTuple):
+    """The temperature at the plant that a batch must not meet: where harm begins, and from where it is told.
+
+    chill_c: what tender crops are told from at the latest; None: no such limit.
+    """
+
+    harm_c: float
+    told_c: float
+    hardened: float
+    chill_c: float | None
+
+
+def harm(one: Raised) -> Harm:
+    """Damage of a hardened plant, and so much earlier as it has yet to climb of its ladder; told a degree before it."""
+    hardness = 1.0
+    if one.facts.planted_on is None and one.hardened is not None:
+        hardness = one.hardened.climbed / one.hardened.rungs
+    elif one.facts.planted_on is None and one.facts.sown_on is not None:
+        hardness = 0.0
+    at = one.crop.number("damage_c") + (1 - hardness) * UNHARDENED_C[one.crop.hardiness]
+    chill = one.crop.maybe("chill_c") if one.crop.hardiness in TENDER else None
+    return Harm(at, at + TOLD_BEFORE_C if chill is None else max(at + TOLD_BEFORE_C, chill), hardness, chill)
 
 
 def _plant(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -35,32 +62,35 @@ def _plant(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 
 def watch(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """A task for each coming night in which the chance of harm to what stands outdoors is over the accepted risk."""
+    """A task for each coming night that comes near what harms what stands outdoors, its shelter counted."""
     outside = one.accounts.outdoors if one.accounts and one.stands == "bed" else one.plants
     if not outside or one.stands not in OUTDOORS:
         return
-    limit, celsius = limit_c(one), one.crop.number(limit_c(one).name)
+    limit = harm(one)
     for night in one.nights:
         if not today <= night.day <= min(until, today + timedelta(days=WATCH_NIGHTS - 1)):
             continue
-        plant = at_plant(night, today, one.shift_c)
-        chance = chance_below(plant, celsius)
-        if chance < one.accepted_risk:
+        plant = at_plant(night, today, one.shift_c, one.stands)
+        if plant.celsius > limit.told_c:
             continue
         spec = COVER if one.stands == "bed" else CARRY_IN
-        why = _working(night, plant, limit, chance, one.accepted_risk)
+        why = _working(one, night, plant, limit)
         key, urgent = f"{one.ref}.watch.{night.day.isoformat()}", 2 if night.day == today else 0
         yield Task(key, spec, night.day, outside, "plants", why, urgent, errand=(night.day,))
 
 
-def _working(night: Night, plant: AtPlant, limit: Value, chance: float, risk: float) -> Working:
+def _working(one: Raised, night: Night, plant: AtPlant, limit: Harm) -> Working:
+    chance = chance_below(plant, limit.told_c)
     inputs = (
         Value("night", night.day),
         Value("at the plant", plant.celsius, "°C"),
         Value("error", plant.error_c, "Δ°C"),
-        limit,
+        one.crop.values["damage_c"],
+        Value("hardened", limit.hardened, "share"),
+        Value("harm", limit.harm_c, "°C", "working"),
+        *([] if limit.chill_c is None else [one.crop.values["chill_c"]]),
+        Value("told from", limit.told_c, "°C", "working"),
         Value("chance", chance, "share"),
-        Value("accepted risk", risk, "share", "garden"),
     )
     return Working("plantingout.frost_watch", inputs, (plant.working,), Value("chance", chance, "share"))
 

@@ -9,7 +9,7 @@ from pathlib import Path
 from unittest import TestCase
 
 from growing.crops import CropError, from_class, from_relative, library
-from growing.crops.schema import FIELDS, HARDINESS, SPEEDS
+from growing.crops.schema import FIELDS, HARDINESS, OPTIONAL, SPEEDS
 
 DOCS = Path(__file__).resolve().parents[2] / "docs"
 
@@ -33,9 +33,9 @@ class Library(TestCase):
 
     def test_every_value_says_where_it_comes_from(self) -> None:
         for crop in library().values():
-            self.assertEqual(set(crop.values), set(FIELDS))
+            self.assertEqual(set(crop.values) | OPTIONAL, set(FIELDS))
             for value in crop.values.values():
-                self.assertRegex(value.source, r"^(working|table|estimate)(:|$)")
+                self.assertRegex(value.source, r"^(working|table|estimate|reviewed)(:|$)")
 
     def test_sources_page_counts_what_is_there(self) -> None:
         kinds = Counter(v.source.split(":")[0] for c in library().values() for v in c.values.values())

@@ -57,6 +57,6 @@ class AtThePlant(TestCase):
 
     def test_error_grows_with_lead_and_chance_follows(self) -> None:
         tonight, later = (at_plant(Night(DAY + timedelta(days=n), 4.0, 0.1, 3), DAY) for n in (0, 5))
-        self.assertEqual((tonight.error_c, later.error_c), (0.5, 3.0))
+        self.assertEqual((tonight.error_c, later.error_c), (1.5, 2.75))
         self.assertLess(chance_below(tonight, 0), chance_below(later, 0))
         self.assertAlmostEqual(chance_below(tonight, 1.0), 0.5)

@@ -5,6 +5,9 @@ from __future__ import annotations
 from datetime import date, timedelta
 from unittest import TestCase
 
+from hypothesis import given
+from hypothesis import strategies as st
+
 from growing.batch.ledger import Entry, accounts
 from growing.bench import steps as bench
 from growing.care import steps as care
@@ -14,8 +17,9 @@ from growing.crops import library
 from growing.emergence import steps as emergence
 from growing.hardening import steps as hardening
 from growing.hardening.ladder import Outing, ladders, progress
+from growing.hardening.steps import Outdoors, night_limit_c
 from growing.place.frost import TypedDate, TypedFrost
-from growing.place.nights import Night
+from growing.place.nights import Night, at_plant, chance_below
 from growing.place.year import PlaceYear
 from growing.plantingout import steps as plantingout
 from growing.seeds import steps as seeds
@@ -145,7 +149,8 @@ class OutOfDoors(TestCase):
     def test_weather_decides_about_an_outing(self) -> None:
         self.assertEqual(self.hardening(12.0).kind, "harden")
         self.assertEqual(self.hardening(3.0).kind, "stay_in")  # hardy: 5 °C by day
-        self.assertEqual(self.hardening(12.0, wind=30).kind, "stay_in")
+        self.assertEqual(self.hardening(12.0, wind=30).kind, "harden")  # 12 km/h in the sheltered corner
+        self.assertEqual(self.hardening(12.0, wind=60).kind, "stay_in")
         self.assertEqual(self.hardening(None).kind, "harden")
         self.assertEqual(shown(self.hardening(12.0).why, "rung"), 2)
 
@@ -162,10 +167,82 @@ class OutOfDoors(TestCase):
 
     def test_frost_watch_speaks_only_of_harm(self) -> None:
         self.assertEqual(self.watch("shelf", -8.0), [])
-        self.assertEqual([t.kind for t in self.watch("frame", -3.0)], ["carry_in"])  # −6 at the plant, stands −4
-        self.assertEqual(self.watch("frame", 1.0), [])  # −2 at the plant: hardened broccoli stands it
         self.assertEqual(
-            [t.kind for t in self.watch("frame", 1.0, outings=3)], ["carry_in"]
-        )  # not hardened: it does not
+            [t.kind for t in self.watch("frame", -3.0)], ["carry_in"]
+        )  # −4 in the closed frame, harm at −4
+        self.assertEqual(self.watch("frame", -1.0), [])  # −2 in the frame: hardened broccoli stands it
+        soft = self.watch("frame", -1.0, outings=3)  # with three of seven rungs harm begins at −2.3
+        self.assertEqual([t.kind for t in soft], ["carry_in"])
+        self.assertEqual(self.watch("frame", 1.0, outings=3), [])  # 0 in the frame keeps them safe
         covered = self.watch("bed", -3.0, planted=True)
         self.assertEqual([(t.kind, t.count, t.urgent) for t in covered], [("cover", 12, 2)])
+
+    def out_tonight(self, tmin: float, had: int = 6, crop: str = "broccoli", **sky: float | None) -> Task:
+        """The next outing after so many rungs, in a clear calm night of that forecast unless the sky says otherwise."""
+        given = {"cloud": 0.1, "wind_kmh": 3.0, "tmax_c": 16.0} | sky
+        day = raised(crop, Facts(date(2026, 2, 20)), cells=12).course.steps["harden"].due + timedelta(days=had)
+        begun = day - timedelta(days=had)
+        outings = tuple(Outing(begun + timedelta(days=i), r.hours, r.hours) for i, r in enumerate(LADDER.rungs[:had]))
+        one = raised(
+            crop, Facts(date(2026, 2, 20), outings=outings), entries=(Entry("up", 12),), cells=12,
+            nights=(Night(day, tmin, **given),), today=day,
+        )  # fmt: skip
+        return next(t for t in every(one, day, day) if t.kind in ("harden", "stay_in"))
+
+    def test_a_night_out_is_a_decision_of_its_own(self) -> None:
+        mild, cold = self.out_tonight(8.0), self.out_tonight(-0.4)
+        self.assertEqual((mild.why.rule, cold.why.rule), ("hardening.night_out", "hardening.day_only"))
+        assert isinstance(mild.detail, Outdoors) and isinstance(cold.detail, Outdoors)
+        self.assertEqual((mild.detail.hours, mild.detail.night), (24, True))
+        self.assertEqual(
+            (cold.detail.hours, cold.detail.wanted, cold.detail.night), (10, 24, False)
+        )  # the rung stays open
+        self.assertEqual(self.out_tonight(5.5).why.rule, "hardening.day_only")  # 2.5 at the plant is too near to 2
+
+    @given(
+        st.sampled_from(("broccoli", "lettuce", "tomato", "basil", "celery")), st.integers(0, 6), st.floats(-8, 16),
+        st.floats(0, 30), st.floats(0, 80), st.floats(0, 1),
+    )  # fmt: skip
+    def test_nothing_is_ordered_out_that_the_forecast_forbids(
+        self, key: str, had: int, tmin: float, tmax: float, wind: float, cloud: float
+    ) -> None:
+        task = self.out_tonight(tmin, had, key, cloud=cloud, wind_kmh=wind, tmax_c=tmax)
+        out, crop = task.detail, library()[key]
+        assert isinstance(out, Outdoors)
+        if task.kind == "stay_in":
+            return
+        self.assertGreaterEqual(tmax, crop.number("day_out_c"))
+        self.assertLessEqual(wind * (0.4 if had < 4 else 1.0), 20.0)
+        if out.night:
+            plant = at_plant(Night(task.due, tmin, cloud, wind, tmax), task.due)
+            self.assertGreater(plant.celsius, crop.number("damage_c") + 2)
+            self.assertLessEqual(chance_below(plant, crop.number("night_out_c")), 0.1)
+
+    def test_what_went_out_comes_in_the_same_day_and_is_asked_for_until_it_has(self) -> None:
+        out = Outing(self.TODAY, 2.0, 2.0)
+        for today in (self.TODAY, self.TODAY + timedelta(days=2)):
+            one = raised(
+                "broccoli", Facts(date(2026, 2, 28), out=out), entries=(Entry("up", 12),), cells=12, today=today
+            )
+            tasks = [t for t in every(one, today, today) if t.where == "door"]
+            self.assertEqual(tasks[0].key, "b1.in.2026-04-12")
+            self.assertEqual(len({t.key for t in tasks if t.kind == "harden"}), int(today > self.TODAY))
+
+    def test_plants_out_on_a_night_that_harms_are_brought_in_first(self) -> None:
+        nights = (Night(self.TODAY, -2.0, 0.1, 3.0, 14.0),)
+        one = raised(
+            "broccoli", Facts(date(2026, 2, 28), out=Outing(self.TODAY, 2.0, 2.0)), entries=(Entry("up", 12),), cells=12,
+            nights=nights, today=self.TODAY,
+        )  # fmt: skip
+        task = next(t for t in every(one, self.TODAY, self.TODAY) if t.kind == "bring_in")
+        self.assertEqual((task.urgent, task.why.rule), (2, "hardening.in_cold"))
+
+    def test_a_hardy_crop_bears_a_colder_night_after_each_it_has_been_out(self) -> None:
+        day = self.TODAY
+
+        def limit(nights: int, crop: str = "kale") -> float:
+            had = tuple(Outing(day - timedelta(days=9 - n), 24, 24) for n in range(nights))
+            return night_limit_c(raised(crop, Facts(date(2026, 2, 28), outings=had), cells=12, today=day))
+
+        self.assertEqual([limit(n) for n in range(5)], [2, 0, -2, -4, -4])  # never nearer than two to its −6
+        self.assertEqual([limit(n, "tomato") for n in (0, 3)], [limit(0, "tomato")] * 2)

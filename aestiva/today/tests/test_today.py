@@ -179,9 +179,41 @@ class Tasks(GardenCase):
         self.assertIn("one by one", page)
         keys = [t.task.key for t in self.now().todos(TODAY) if t.task.kind == "harden"]
         self.client.post(self.url("tasks/"), {"task": keys, "key": "door"})
-        self.assertEqual(BatchEvent.objects.filter(kind="outing").count(), 2)
+        self.assertEqual(BatchEvent.objects.filter(kind="out").count(), 2)
         self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
-        self.assertEqual(BatchEvent.objects.filter(kind="outing").count(), 0)
+        self.assertEqual(BatchEvent.objects.filter(kind="out").count(), 0)
+
+    def test_what_is_carried_out_is_brought_in_with_the_hours_it_really_had(self) -> None:
+        batch = self.sown("broccoli", 8, date(2026, 3, 1))
+        self.post(f"batch/{batch.pk}/record/", kind="up", count="10")
+        self.post(f"task/{self.todo('harden', TODAY).task.key}/")
+        self.assertNotIn("harden", self.kinds())  # one outing a day
+        task = self.todo("bring_in", TODAY).task
+        self.assertIn("bring them in", self.client.get(self.url("today/")).content.decode())
+        self.assertContains(self.client.get(self.url(f"task/{task.key}/more/")), ">hours</label>")
+        self.assertContains(self.post(f"task/{task.key}/", count="30"), "30 hours cannot be", status_code=422)
+        self.post(f"task/{task.key}/", count="1")
+        outing = batch.events.get(kind="outing")
+        self.assertEqual((outing.on, outing.hours, outing.wanted_hours), (TODAY, 1.0, 2.0))
+        self.assertNotIn("bring_in", self.kinds())
+        self.day(TODAY + timedelta(days=1))  # an hour of two does not count: the same rung again
+        again = self.todo("harden", TODAY + timedelta(days=1)).task
+        self.assertEqual(next(v.number for v in again.why.inputs if v.name == "rung"), 1)
+
+    def test_an_outing_nobody_ended_is_asked_for_the_next_day(self) -> None:
+        batch = self.sown("broccoli", 8, date(2026, 3, 1))
+        self.post(f"batch/{batch.pk}/record/", kind="up", count="10")
+        self.post(f"task/{self.todo('harden', TODAY).task.key}/")
+        self.day(TODAY + timedelta(days=1))
+        self.post(f"task/{self.todo('bring_in', TODAY + timedelta(days=1)).task.key}/")
+        self.assertEqual(batch.events.get(kind="outing").on, TODAY)
+
+    def test_an_outing_written_down_afterwards_has_ended(self) -> None:
+        batch = self.sown("broccoli", 8, date(2026, 3, 1))
+        self.post(f"batch/{batch.pk}/record/", kind="up", count="10")
+        self.post(f"task/{self.todo('harden', TODAY).task.key}/", on=(TODAY - timedelta(days=1)).isoformat())
+        self.assertEqual(batch.events.get(kind="outing").on, TODAY - timedelta(days=1))
+        self.assertNotIn("bring_in", self.kinds())
 
     def test_keeping_in_puts_the_same_rung_off_to_tomorrow(self) -> None:
         batch = self.sown("broccoli", 8, date(2026, 3, 1))
