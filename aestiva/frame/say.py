@@ -199,6 +199,7 @@ _WORDS = {
     "soil": "soil warmth",
     "nights": "warm nights",
     "length": "the usual length",
+    "length alone": "the usual length, for no first autumn frost is known",
     "light": "needs light",
     "dark": "needs dark",
     "either": "light or dark",

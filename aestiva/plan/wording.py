@@ -57,14 +57,17 @@ RULES = {
         "before last frost} before last frost",
     ),
     **{
-        f"plan.first_{kind}{place}{term}": Said(
+        f"plan.first_{kind}{place}{term}{known}": Said(
             f"First {kind} from {{result}}",
-            f"{{plant out}} + {{mature_min}} to {{mature_max}}{less}{light}; a damaging frost comes before it in {{frost before}}"
-            " of years",
+            f"{{plant out}} + {{mature_min}} to {{mature_max}}{less}{light}; {frost}",
         )
         for kind in ("harvest", "bloom")
         for place, less in (("", ""), ("_direct", " − {sown in place}, for it is not moved"))
         for term, light in (("", ""), ("_autumn", " + {shortening light} for shortening light"))
+        for known, frost in (
+            ("", "a damaging frost comes before it in {frost before} of years"),
+            ("_unknown", "how often frost comes before it is not known: type the first autumn frost"),
+        )
     },
     "plan.last_harvest": Said("Harvest until {result}", "{middle of first} + {yield_days}; set by {set by}"),
     "plan.last_bloom": Said("Bloom until {result}", "{middle of first} + {yield_days}; set by {set by}"),

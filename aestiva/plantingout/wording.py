@@ -5,6 +5,21 @@ from __future__ import annotations
 from aestiva.frame.wording import Said, StageWords, StepWords
 
 RULES = {
+    "plantingout.cold": Said(
+        "Due {result}: wait for a milder night",
+        "about {at the plant} at the plant tonight, where harm begins at {harm}: they are safer in their pots",
+        short="Wait: about {at the plant} at the plant tonight, where harm begins at {harm}.",
+    ),
+    "plantingout.wind": Said(
+        "Due {result}: wait for a calmer day",
+        "wind of {wind}, over {limit}: it dries and breaks what has just been set",
+        short="Wait: wind of {wind} today, over {limit}.",
+    ),
+    "plantingout.hot": Said(
+        "Due {result}: set them out in the evening",
+        "{warmest} at best, over {limit}: in the evening, and shaded for three days",
+        short="In the evening, and shaded for three days: {warmest} today, over {limit}.",
+    ),
     "plantingout.frost_watch": Said(
         "Chance of harm on {night}: {result}",
         "{at the plant} at the plant, give or take {error}; hardened to {hardened}, harm begins at {harm}; told from {told from}",

@@ -69,7 +69,7 @@ class PlantingDates:
     hold_until: date
     first: Window
     last: date
-    frost_before_first: float
+    frost_before_first: float | None
     problems: tuple[Problem, ...]
     workings: Mapping[str, Working]
     out_because: str = ""
@@ -332,7 +332,7 @@ def _planting_day(
 
 def _yield(
     crop: Crop, place: PlaceYear, out_on: date, choice: Choice, problems: list[Problem]
-) -> tuple[Window, date, Working, Working, float]:
+) -> tuple[Window, date, Working, Working, float | None]:
     """First harvest or bloom as a range, its end, and the chance that a damaging frost comes before it."""
     check = TRANSPLANT_CHECK_DAYS if choice.method == "direct" else 0
     low, high = crop.values["mature_min"], crop.values["mature_max"]
@@ -344,16 +344,19 @@ def _yield(
     first = Window(first.start + timedelta(days=light), first.end + timedelta(days=light))
     damage = crop.number("damage_c")
     autumn, killing = place.autumn_at(damage), place.killing_date(damage)
-    frost = autumn.risk(first.start) if autumn is not None else 0.0
+    frost = autumn.risk(first.start) if autumn is not None else None  # no autumn known: nobody can say
     wanted = first.middle + timedelta(days=int(crop.number("yield_days")))
-    last, setter = wanted, "length"
+    last, setter = wanted, "length" if autumn is not None else "length alone"
     if killing is not None and killing.day is not None and killing.verdict == "dated" and killing.day < wanted:
         last, setter = max(killing.day, first.start), "frost"
         if killing.day < first.start:
             problems.append(Problem("frost_first", (first.start - killing.day).days, killing.day))
     kind = crop.word("yields")
     why_first = Working(
-        f"plan.first_{kind}" + ("_direct" if check else "") + ("_autumn" if light else ""),
+        f"plan.first_{kind}"
+        + ("_direct" if check else "")
+        + ("_autumn" if light else "")
+        + ("_unknown" if frost is None else ""),
         (
             Value("plant out", out_on),
             low,

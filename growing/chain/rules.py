@@ -19,10 +19,11 @@ RULES = {
     **dict.fromkeys((f"plan.{n}" for n in ("sowing_day", "no_sowing_day", "sow_pinned", "sow_too_late")), _SOWING),
     **dict.fromkeys((f"plan.out_{n}" for n in ("on", "pinned", "waits", "happened")), _PLANTING),
     **{
-        f"plan.first_{kind}{place}{term}": _FIRST
+        f"plan.first_{kind}{place}{term}{known}": _FIRST
         for kind in ("harvest", "bloom")
         for place in ("", "_direct")
         for term in ("", "_autumn")
+        for known in ("", "_unknown")
     },
     **{f"plan.last_{kind}": ("middle of first", "yield_days", "set by") for kind in ("harvest", "bloom")},
 }

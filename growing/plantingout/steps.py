@@ -20,6 +20,8 @@ UNHARDENED_C = {
 }  # less a soft plant stands: estimates
 TENDER = ("tender", "very tender")
 TOLD_BEFORE_C = 1.0
+WINDY_KMH = 30.0  # of the day on which plants are set out: estimate
+HOT_C, HOT_COOL_C = 28.0, 24.0  # over which they go out in the evening, cool crops earlier: estimates
 
 
 class Harm(NamedTuple):
@@ -52,13 +54,36 @@ def _plant(one: Raised, today: date, until: date) -> Iterator[Task]:
     ready = method == "bought" or (method == "raised" and one.facts.sown_on is not None)
     if not ready or one.facts.planted_on is not None or remaining == 0 or due > until:
         return
-    why = one.course.steps["out"].working
+    why = _day_speaks(one, today, due) or one.course.steps["out"].working
     planted = one.accounts.planted if one.accounts else 0
     left = one.wanted - planted
     count = left if remaining is None else min(left, remaining)
     if count > 0:
         total = one.wanted if planted else None
         yield Task(f"{one.ref}.plant.0", PLANT, due, count, "plants", why, int(due < today), total)
+
+
+def _day_speaks(one: Raised, today: date, due: date) -> Working | None:
+    """Why they had better wait, or go in the evening, on a day that is due: a night that harms, wind, heat; None on a good day."""
+    night = next((n for n in one.nights if n.day == today), None)
+    if night is None or due > today:
+        return None
+    plant, limit = at_plant(night, today, one.shift_c), harm(one)
+    hot = HOT_COOL_C if one.crop.hardiness == "hardy" else HOT_C
+    if plant.celsius <= limit.told_c:
+        said = (Value("at the plant", plant.celsius, "°C"), Value("harm", limit.harm_c, "°C", "working"))
+        rule = "cold"
+    elif night.wind_kmh is not None and night.wind_kmh > WINDY_KMH:
+        said, rule = (
+            (Value("wind", night.wind_kmh, "km/h", "forecast"), Value("limit", WINDY_KMH, "km/h", "estimate")),
+            "wind",
+        )
+    elif night.tmax_c is not None and night.tmax_c > hot:
+        said, rule = (Value("warmest", night.tmax_c, "°C", "forecast"), Value("limit", hot, "°C", "estimate")), "hot"
+    else:
+        return None
+    steps = (one.course.steps["out"].working, *((plant.working,) if rule == "cold" else ()))
+    return Working(f"plantingout.{rule}", said, steps, Value("plant out", due))
 
 
 def watch(one: Raised, today: date, until: date) -> Iterator[Task]:

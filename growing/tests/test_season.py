@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, timedelta
 from unittest import TestCase
 
@@ -108,6 +109,16 @@ class Details(TestCase):
         self.assertEqual(offset.source, "assumed")
         hardy = packet_raising(PacketTiming(6, 8, "last_frost", -3))
         self.assertEqual(hardy.longest, 5)
+
+    def test_without_an_autumn_frost_nobody_says_how_often_it_comes_first(self) -> None:
+        known = place(2026, False, 69, 8, frozenset({5, 6}))
+        unknown = PlaceYear(2026, replace(known.climate, first_date=None), latitude=52.0)
+        for crop in ("pepper", "zinnia"):
+            sure, unsure = (date_planting(library()[crop], where) for where in (known, unknown))
+            self.assertIsNotNone(sure.frost_before_first)
+            self.assertIsNone(unsure.frost_before_first)
+            self.assertTrue(unsure.workings["first"].rule.endswith("_unknown"))
+            self.assertEqual(shown(unsure.workings["last"], "set by"), "length alone")
 
     def test_sown_in_place_and_bought(self) -> None:
         where = place(2026, False, 69, 8, frozenset({5, 6}))

@@ -246,3 +246,22 @@ class OutOfDoors(TestCase):
 
         self.assertEqual([limit(n) for n in range(5)], [2, 0, -2, -4, -4])  # never nearer than two to its −6
         self.assertEqual([limit(n, "tomato") for n in (0, 3)], [limit(0, "tomato")] * 2)
+
+    def test_a_planting_says_what_speaks_against_its_day(self) -> None:
+        def said(tmin: float, key: str = "tomato", **sky: float) -> str:
+            crop = raised(key, Facts(date(2026, 3, 1)), cells=12)
+            day = crop.dates.out_on
+            had = tuple(Outing(day - timedelta(days=8 - i), r.hours, r.hours) for i, r in enumerate(LADDER.rungs))
+            given = {"cloud": 0.1, "wind_kmh": 3.0, "tmax_c": 18.0} | sky
+            one = raised(
+                key, Facts(date(2026, 3, 1), outings=had), entries=(Entry("up", 12),), cells=12,
+                nights=(Night(day, tmin, **given),), today=day,
+            )  # fmt: skip
+            return next(t.why.rule for t in every(one, day, day) if t.kind == "plant")
+
+        self.assertEqual(said(12.0), "plan.out_on")
+        self.assertEqual(said(4.0), "plantingout.cold")  # 1 at the plant: under its chill of 3
+        self.assertEqual(said(12.0, wind_kmh=45.0), "plantingout.wind")
+        self.assertEqual(said(14.0, tmax_c=30.0), "plantingout.hot")
+        self.assertEqual(said(14.0, "kale", tmax_c=26.0), "plantingout.hot")  # cool crops sooner
+        self.assertEqual(said(1.0, "kale"), "plan.out_on")  # −2 is nothing to hardened kale

@@ -90,7 +90,7 @@ class AtOnce(TransactionTestCase):
         key = f"b{batch.pk}.harden.1"
         posts = [(self.people[0], self.url(f"task/{key}/"), {}), (self.people[1], self.url("tasks/"), {"task": key})]
         self.assertEqual(Counter(at_once(posts * 2)), {302: 4})
-        self.assertEqual(BatchEvent.objects.filter(batch=batch, kind="outing").count(), 1)
+        self.assertEqual(BatchEvent.objects.filter(batch=batch, kind="out").count(), 1)
 
     # ---------------------------------------------------------------- edits
 
