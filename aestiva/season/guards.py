@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from datetime import date
+from operator import itemgetter
 
 from django.db.models import Q
 
@@ -36,12 +37,13 @@ def balances(garden: Garden, pks: set[int]) -> list[Wrong]:
     open_, seen = set(pks), set()
     while open_:
         seen |= open_
-        events = BatchEvent.objects.filter(batch_id__in=open_, count__isnull=False, kind__in=COUNTED).order_by(
-            "on", "pk"
-        )
+        told = BatchEvent.objects.filter(batch_id__in=open_).order_by()
         rows: dict[int, list[tuple[date, Entry]]] = defaultdict(list)
-        for batch, on, kind, count, guess in events.values_list("batch_id", "on", "kind", "count", "estimated"):
-            rows[batch].append((on, Entry(kind, count, guess)))
+        for batch, on, _, kind, count, guess in sorted(
+            told.values_list("batch_id", "on", "pk", "kind", "count", "estimated"), key=itemgetter(1, 2)
+        ):
+            if count is not None and kind in COUNTED:
+                rows[batch].append((on, Entry(kind, count, guess)))
         links = _links(Q(parent_id__in=open_) | Q(child_id__in=open_))
         given, taken = inward(links), outward(links)
         for batch in open_:
@@ -54,7 +56,8 @@ def balances(garden: Garden, pks: set[int]) -> list[Wrong]:
 
 
 def _links(which: Q) -> list[Link]:
-    return [Link(*row) for row in BatchLink.objects.filter(which).values_list("parent_id", "child_id", "on", "count")]
+    rows = BatchLink.objects.filter(which).order_by()
+    return [Link(*row) for row in rows.values_list("parent_id", "child_id", "on", "count")]
 
 
 def links_hold(garden: Garden, pks: set[int]) -> list[Wrong]:
