@@ -55,7 +55,7 @@ def crop(request: Any, key: str) -> HttpResponse:
         raise Http404("There is no such crop here.")
     plain, now = known.plain(key), known[key]
     rows = [
-        {"field": f, "value": now.values[f], "plain": plain.values[f], "changed": f in known.changed.get(key, {})}
+        {"field": f, "value": now.value(f), "plain": plain.value(f), "changed": f in known.changed.get(key, {})}
         for f in FIELDS
     ]
     return render(
@@ -71,11 +71,11 @@ def crop_value(request: Any, key: str, field: str) -> HttpResponse:
     known = Crops(request.garden)
     if key not in known or field not in FIELDS or FIELDS[field].words:
         raise Http404("There is no such value.")
-    now = known[key].values[field]
+    now, number = known[key].value(field), known[key].maybe(field)
     unit, system = FIELDS[field].unit, request.units
-    assert isinstance(now.number, int | float)
-    typed_as = shown(now.number, unit, system)
-    form = CropValueForm(request.POST or None, initial={"value": round(typed_as[0], 2)})
+    typed_as = shown(0.0 if number is None else number, unit, system)
+    initial = {} if number is None else {"value": round(typed_as[0], 2)}
+    form = CropValueForm(request.POST or None, initial=initial)
     old = CropValue.objects.filter(garden=request.garden, crop_key=key, field=field).first()
     if request.method == "POST":
         label = f"{known[key].name}: {FIELDS[field].label}"
@@ -126,10 +126,7 @@ def compare(request: Any) -> HttpResponse:
     if len(pair) != 2:
         pair = []
     rows = (
-        [
-            (f, pair[0].values[f], pair[1].values[f], pair[0].values[f].number != pair[1].values[f].number)
-            for f in FIELDS
-        ]
+        [(f, pair[0].value(f), pair[1].value(f), pair[0].value(f).number != pair[1].value(f).number) for f in FIELDS]
         if pair
         else []
     )

@@ -18,6 +18,7 @@ from growing.crops.schema import FIELDS, HARDINESS, OPTIONAL, ORDERED, SPEEDS
 from growing.working import Value
 
 SOURCES = ("working", "table", "estimate", "reviewed")
+NO_LIMIT = "no such limit"
 _HERE = Path(__file__).parent
 
 
@@ -53,6 +54,10 @@ class Crop:
     def maybe(self, field: str) -> float | None:
         """The field's number; None where the crop has no such limit."""
         return self.number(field) if field in self.values else None
+
+    def value(self, field: str) -> Value:
+        """The field's value; where the crop has no such limit, a word that says so."""
+        return self.values.get(field) or Value(field, NO_LIMIT)
 
     def word(self, field: str) -> str:
         return str(self.values[field].number)

@@ -12,6 +12,9 @@ from typing import NamedTuple
 from growing.working import Value, Working
 
 COUNTS_FROM = 0.75
+DAY_HOURS = 10.0  # of a day out that would have been a day and a night: estimate
+NIGHT_HOURS = 20.0  # from here on an outing is a night, too
+DAYS_FOR_A_NIGHT = 3  # so many whole days stand for a night that was too cold, as in ladders without nights: estimate
 STEP_BACK_FROM, RESTART_AFTER = 3, 7
 
 
@@ -93,14 +96,17 @@ def ladders() -> dict[str, Ladder]:
 def progress(ladder: Ladder, outings: Iterable[Outing], today: date) -> LadderProgress:
     """Climb the ladder with the outings had; a step counts at three quarters of its hours.
 
-    Days missed: 1–2 repeat nothing more than the day itself, 3–7 one step back, more than 7 from step two.
+    A rung with a night is climbed as well by three whole days whose nights were too cold.  Days missed: 1–2 repeat nothing
+    more than the day itself, 3–7 one step back, more than 7 from step two.
     """
-    climbed, last, missed = 0, None, 0
+    climbed, last, missed, days_only = 0, None, 0, 0
     had = sorted(outings)
     for outing in had:
         climbed, _ = _after_gap(climbed, last, outing.day)
-        if outing.hours >= COUNTS_FROM * outing.wanted_hours:
-            climbed = min(climbed + 1, len(ladder.rungs))
+        whole = outing.hours >= COUNTS_FROM * outing.wanted_hours
+        days_only += not whole and outing.wanted_hours >= NIGHT_HOURS and outing.hours >= COUNTS_FROM * DAY_HOURS
+        if whole or days_only == DAYS_FOR_A_NIGHT:
+            climbed, days_only = min(climbed + 1, len(ladder.rungs)), 0
         last = outing.day
     if climbed < len(ladder.rungs):
         climbed, missed = _after_gap(climbed, last, today)

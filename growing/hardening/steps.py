@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from growing.hardening.ladder import DAY_HOURS, NIGHT_HOURS
 from growing.place.nights import Night, at_plant, chance_below
 from growing.plantingout.steps import harm
 from growing.steps import Raised, StepSpec, Task
@@ -16,8 +17,6 @@ SHELTERED, SHELTERED_RUNGS = (
     0.4,
     2 / 3,
 )  # of the wind is left in a sheltered corner, where the first rungs stand: estimates
-DAY_HOURS = 10.0  # of a day out that would have been a day and a night: estimate
-NIGHT_HOURS = 20.0  # from here on an outing was a night, too
 COLDER_A_NIGHT_C = 2.0  # a hardy plant bears so much more each night it has been out
 LEAST_ABOVE_DAMAGE_C = 2.0
 

@@ -43,6 +43,15 @@ class Ladder(TestCase):
     def test_hardened_plants_stay_hardened(self) -> None:
         self.assertIsNone(progress(SEVEN, outings(2, 3, 4, 6, 8, 10, 24), DAY + timedelta(days=20)).rung)
 
+    def test_three_whole_days_stand_for_a_night_that_was_too_cold(self) -> None:
+        days = list(outings(2, 3, 4, 6, 8, 10))
+        cold = [Outing(days[-1].day + timedelta(days=n), 10, 24) for n in (1, 2, 3)]
+        for had, climbed in ((0, 6), (1, 6), (2, 6), (3, 7)):
+            today = days[-1].day + timedelta(days=had + 1)
+            self.assertEqual(progress(SEVEN, [*days, *cold[:had]], today).climbed, climbed)
+        short = [o._replace(hours=5) for o in cold]  # half days do not
+        self.assertEqual(progress(SEVEN, [*days, *short], cold[-1].day).climbed, 6)
+
 
 class AtThePlant(TestCase):
     def test_radiation_loss_by_cloud_and_wind(self) -> None:

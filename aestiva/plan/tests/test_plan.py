@@ -340,3 +340,13 @@ class Lists(GardenCase):
         page = self.client.get(self.url("journal/?by=Wren"))
         self.assertContains(page, "Planned 10 Tomato")
         self.assertNotContains(self.client.get(self.url("journal/?by=Nobody")), "Planned 10")
+
+
+class NoSuchLimit(GardenCase):
+    def test_a_crop_without_a_limit_says_so_and_can_be_given_one(self) -> None:
+        self.assertContains(self.client.get(self.url("crops/kale/")), "no such limit")
+        self.assertContains(self.client.get(self.url("crops/compare/?a=kale&b=tomato")), "no such limit")
+        page = self.client.get(self.url("crops/kale/chill_c/"))
+        self.assertContains(page, "no such limit")
+        self.post("crops/kale/chill_c/", value="-3", reason="a hollow")
+        self.assertContains(self.client.get(self.url("crops/kale/")), "a hollow (was no such limit)")
