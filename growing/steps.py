@@ -31,8 +31,8 @@ class StepSpec:
     hour counted: estimates until the garden has its own pace.  parts: can be done in instalments; at_once: which are
     written down when the last is done.  asks: the number is the news, it must be given.  errand: for several batches with
     one walk, where `Task.errand` is the same.  daily: comes again by itself, so it is not done ahead of its day.  put_off:
-    done today means that the same is asked tomorrow.  corrects: what may be told otherwise than planned ("hours").  key: the
-    word for it in its tasks' keys, where that is not its kind.
+    done today means that the same is asked tomorrow.  corrects: what may be told otherwise than planned ("hours").  alarm: it
+    harms when forgotten, so calendars ring.  key: the word for it in its tasks' keys, where that is not its kind.
     """
 
     kind: str
@@ -47,6 +47,7 @@ class StepSpec:
     daily: bool = False
     put_off: bool = False
     corrects: str = ""
+    alarm: bool = False
     key: str = ""
 
     def find(self, one: Raised, ordinal: str, today: date, horizon: date) -> Task | None:
@@ -125,6 +126,11 @@ class Raised:
     def growing(self) -> bool:
         """Sown, and neither planted out nor all gone."""
         return self.facts.sown_on is not None and self.facts.planted_on is None and self.plants != 0
+
+
+def with_another(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Of a kind whose tasks are found together with another kind's: nothing by itself."""
+    return iter(())
 
 
 def derive(specs: Iterable[StepSpec], one: Raised, today: date, until: date) -> Iterator[Task]:

@@ -42,7 +42,7 @@ def _event(garden: Garden, todo: Todo, shared: dict[str, Any], link: str) -> Eve
     place = f"\n{item.spot_code}" if item.spot_code else ""
     text = f"{wording.reason(task.why, garden.units)}\n{wording.STEPS[task.kind].instruction}{place}"
     event.add("description", text + (f"\n{link}" if link else ""))
-    if task.kind in ("carry_in", "cover"):
+    if task.spec.alarm:
         begin = datetime.combine(todo.due, CARRY_IN_AT)
         event.add("dtstart", begin)
         event.add("dtend", begin + timedelta(minutes=max(5, task.minutes)))

@@ -6,10 +6,10 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from growing.hardening.harm import harm
 from growing.hardening.ladder import DAY_HOURS, NIGHT_HOURS
 from growing.place.nights import Night, at_plant, chance_below
-from growing.plantingout.steps import harm
-from growing.steps import Raised, StepSpec, Task
+from growing.steps import Raised, StepSpec, Task, with_another
 from growing.working import Value, Working
 
 MOST_WIND_KMH = 20.0  # behind the shelter it has
@@ -129,13 +129,8 @@ def _bring_in(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(key, BRING_IN, out.day, one.plants, "plants", why, 2 if cold else 1, errand=errand, detail=out)
 
 
-def _with_harden(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """Days indoors are found with the outings they replace."""
-    return iter(())
-
-
 HARDEN = StepSpec("harden", "door", _harden, minutes=3, each=0.03, errand=True, daily=True)
-STAY_IN = StepSpec("stay_in", "door", _with_harden, errand=True, daily=True, put_off=True, key="harden")
+STAY_IN = StepSpec("stay_in", "door", with_another, errand=True, daily=True, put_off=True, key="harden")
 BRING_IN = StepSpec(
     "bring_in", "door", _bring_in, minutes=3, each=0.03, errand=True, daily=True, corrects="hours", key="in"
 )

@@ -4,48 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from datetime import date, timedelta
-from typing import NamedTuple
 
+from growing.hardening.harm import Harm, harm
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
-from growing.steps import Raised, StepSpec, Task
+from growing.steps import Raised, StepSpec, Task, with_another
 from growing.working import Value, Working
 
 OUTDOORS = ("porch", "frame", "tunnel", "bed")
 WATCH_NIGHTS = 7
-UNHARDENED_C = {
-    "hardy": 3.0,
-    "half-hardy": 2.0,
-    "tender": 1.0,
-    "very tender": 1.0,
-}  # less a soft plant stands: estimates
-TENDER = ("tender", "very tender")
-TOLD_BEFORE_C = 1.0
 WINDY_KMH = 30.0  # of the day on which plants are set out: estimate
 HOT_C, HOT_COOL_C = 28.0, 24.0  # over which they go out in the evening, cool crops earlier: estimates
-
-
-class Harm(NamedTuple):
-    """The temperature at the plant that a batch must not meet: where harm begins, and from where it is told.
-
-    chill_c: what tender crops are told from at the latest; None: no such limit.
-    """
-
-    harm_c: float
-    told_c: float
-    hardened: float
-    chill_c: float | None
-
-
-def harm(one: Raised) -> Harm:
-    """Damage of a hardened plant, and so much earlier as it has yet to climb of its ladder; told a degree before it."""
-    hardness = 1.0
-    if one.facts.planted_on is None and one.hardened is not None:
-        hardness = one.hardened.climbed / one.hardened.rungs
-    elif one.facts.planted_on is None and one.facts.sown_on is not None:
-        hardness = 0.0
-    at = one.crop.number("damage_c") + (1 - hardness) * UNHARDENED_C[one.crop.hardiness]
-    chill = one.crop.maybe("chill_c") if one.crop.hardiness in TENDER else None
-    return Harm(at, at + TOLD_BEFORE_C if chill is None else max(at + TOLD_BEFORE_C, chill), hardness, chill)
 
 
 def _plant(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -120,12 +88,9 @@ def _working(one: Raised, night: Night, plant: AtPlant, limit: Harm) -> Working:
     return Working("plantingout.frost_watch", inputs, (plant.working,), Value("chance", chance, "share"))
 
 
-def _with_cover(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """What is carried in is found by the same watch as what is covered."""
-    return iter(())
-
-
 PLANT = StepSpec("plant", "garden", _plant, minutes=10, each=1.0, parts=True)
-COVER = StepSpec("cover", "garden", watch, minutes=5, each=0.05, errand=True, daily=True, key="watch")
-CARRY_IN = StepSpec("carry_in", "door", _with_cover, minutes=3, each=0.03, errand=True, daily=True, key="watch")
+COVER = StepSpec("cover", "garden", watch, minutes=5, each=0.05, errand=True, daily=True, alarm=True, key="watch")
+CARRY_IN = StepSpec(
+    "carry_in", "door", with_another, minutes=3, each=0.03, errand=True, daily=True, alarm=True, key="watch"
+)
 STEPS = (PLANT, COVER, CARRY_IN)

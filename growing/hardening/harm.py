@@ -1,0 +1,40 @@
+"""How cold a night does a batch stand, as hardened as it is?"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from growing.steps import Raised
+
+UNHARDENED_C = {
+    "hardy": 3.0,
+    "half-hardy": 2.0,
+    "tender": 1.0,
+    "very tender": 1.0,
+}  # less a soft plant stands: estimates
+TENDER = ("tender", "very tender")
+TOLD_BEFORE_C = 1.0
+
+
+class Harm(NamedTuple):
+    """The temperature at the plant that a batch must not meet: where harm begins, and from where it is told.
+
+    chill_c: what tender crops are told from at the latest; None: no such limit.
+    """
+
+    harm_c: float
+    told_c: float
+    hardened: float
+    chill_c: float | None
+
+
+def harm(one: Raised) -> Harm:
+    """Damage of a hardened plant, and so much earlier as it has yet to climb of its ladder; told a degree before it."""
+    hardness = 1.0
+    if one.facts.planted_on is None and one.hardened is not None:
+        hardness = one.hardened.climbed / one.hardened.rungs
+    elif one.facts.planted_on is None and one.facts.sown_on is not None:
+        hardness = 0.0
+    at = one.crop.number("damage_c") + (1 - hardness) * UNHARDENED_C[one.crop.hardiness]
+    chill = one.crop.maybe("chill_c") if one.crop.hardiness in TENDER else None
+    return Harm(at, at + TOLD_BEFORE_C if chill is None else max(at + TOLD_BEFORE_C, chill), hardness, chill)
