@@ -74,13 +74,20 @@ def line(todo: Todo) -> Line:
 
 
 def listing(now: SeasonState, todos: Iterable[Todo]) -> Listing:
-    """The season in short: these tasks, and everything that stands outdoors."""
+    """The season in short: these tasks, and everything that stands outdoors or was carried out and is not in again."""
+    found = list(todos)
+    tonight = {t.item.raised.ref for t in found if t.task.urgent == 2}
     outdoors = []
     for item in now.items:
-        if item.raised.stands in OUTDOORS and (plants := outside(item.raised)):
-            nights = tuple((task.due, task.count or 0) for task in watch(item.raised, now.today, date.max))
-            outdoors.append(Outdoors(item.planting.pk, plants, nights))
-    return Listing(tuple(map(line, todos)), tuple(outdoors))
+        one = item.raised
+        plants = outside(one) if one.stands in OUTDOORS or one.facts.out is not None else 0
+        if not plants:
+            continue
+        nights = tuple((task.due, task.count or 0) for task in watch(one, now.today, date.max))
+        if not nights and one.ref in tonight:
+            nights = ((now.today, plants),)
+        outdoors.append(Outdoors(item.planting.pk, plants, nights))
+    return Listing(tuple(map(line, found)), tuple(outdoors))
 
 
 def outside(raised: Raised) -> int:

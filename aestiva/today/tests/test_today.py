@@ -20,6 +20,7 @@ from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, BatchEvent, TaskMark
 from aestiva.today.listing import listing
 from aestiva.today.models import CalendarLink
+from aestiva.today.queries import day
 from aestiva.today.week import AHEAD, month, week, weeks
 
 
@@ -188,6 +189,11 @@ class Tasks(GardenCase):
         self.post(f"batch/{batch.pk}/record/", kind="up", count="10")
         self.post(f"task/{self.todo('harden', TODAY).task.key}/")
         self.assertNotIn("harden", self.kinds())  # one outing a day
+        self.assertContains(self.client.get(self.url("today/")), "10 plants outdoors")
+        ForecastNight.objects.create(garden=self.garden, day=TODAY, tmin_c=-5, tmax_c=14, cloud=0.9, wind_kmh=9)
+        found = day(self.now())
+        self.assertEqual((found.nights[0].at_risk, len(found.tonight)), (10, 1))
+        ForecastNight.objects.all().delete()
         task = self.todo("bring_in", TODAY).task
         self.assertIn("bring them in", self.client.get(self.url("today/")).content.decode())
         self.assertContains(self.client.get(self.url(f"task/{task.key}/more/")), ">hours</label>")
