@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import date
 
 from aestiva.gardens.journal import Write
@@ -36,12 +37,8 @@ def where(batch: Batch) -> Spot | None:
 
 def place_tray(write: Write, tray: Tray, spot: Spot, since: date) -> None:
     """The tray stands at a spot from that day on."""
-    for old in tray.stands.filter(until=None):
-        if old.spot_id == spot.pk:
-            return
-        old.until = max(since, old.since)
-        write.save(old)
-    write.save(TrayStand(tray=tray, spot=spot, since=since))
+    if _leaves(write, tray.stands.filter(until=None), spot, since):
+        write.save(TrayStand(tray=tray, spot=spot, since=since))
 
 
 def move_on(write: Write, batch: Batch, on: date) -> None:
@@ -57,27 +54,35 @@ def move_on(write: Write, batch: Batch, on: date) -> None:
 def leave_trays(write: Write, batch: Batch, on: date) -> None:
     """The batch is in no tray from that day on; a tray that holds nothing more stands nowhere."""
     for run in CellRun.objects.filter(batch=batch, until=None).select_related("tray"):
-        run.until = max(on, run.since)
-        write.save(run)
+        _end(write, run, on)
         if not run.tray.runs.filter(until=None).exists():
             for old in run.tray.stands.filter(until=None):
-                old.until = max(on, old.since)
-                write.save(old)
+                _end(write, old, on)
 
 
 def end_stands(write: Write, batch: Batch, on: date) -> None:
     for old in batch.stands.filter(until=None):
-        old.until = max(on, old.since)
-        write.save(old)
+        _end(write, old, on)
 
 
 def _stand_alone(write: Write, batch: Batch, spot: Spot, since: date) -> None:
-    for old in batch.stands.filter(until=None):
+    if _leaves(write, batch.stands.filter(until=None), spot, since):
+        write.save(BatchStand(batch=batch, spot=spot, since=since))
+
+
+def _leaves(write: Write, stands: Iterable[TrayStand | BatchStand], spot: Spot, on: date) -> bool:
+    """End the open stands for a move to the spot; False, with nothing to move, where it stands there already."""
+    for old in stands:
         if old.spot_id == spot.pk:
-            return
-        old.until = max(since, old.since)
-        write.save(old)
-    write.save(BatchStand(batch=batch, spot=spot, since=since))
+            return False
+        _end(write, old, on)
+    return True
+
+
+def _end(write: Write, open_row: TrayStand | BatchStand | CellRun, on: date) -> None:
+    """Over on that day, or on the day it began where that is later."""
+    open_row.until = max(on, open_row.since)
+    write.save(open_row)
 
 
 def _potted(batch: Batch) -> bool:
