@@ -17,7 +17,8 @@ from aestiva.season.models import Batch, BatchEvent, BatchStand, CellRun, Planti
 from demo.scenario import make_spots
 from demo.simulation import put_weather
 from demo.story import read, weather_of
-from growing.chain.dates import Choice, PlantingDates, date_planting
+from growing.chain.choice import Choice
+from growing.chain.dates import PlantingDates, date_planting
 from growing.emergence.thermal_time import emergence_days
 from growing.hardening.ladder import Ladder, ladders
 

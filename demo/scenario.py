@@ -21,6 +21,8 @@ from aestiva.season.models import BedArea, Lot, Planting, Season, Spot
 from aestiva.seeds.models import SeedTest
 from demo.simulation import live_day, put_weather
 from demo.story import read, weather_of
+from growing.chain.raising import raising_of
+from growing.crops import library
 from growing.place.soil import MORNING_C
 from growing.place.station import Weather
 from growing.place.warmth import ComputedWarmth
@@ -113,7 +115,8 @@ def _packets(garden: Garden, data: dict[str, Any]) -> None:
     for p in data["packet"]:
         for lot in Lot.objects.filter(garden=garden, crop_key=p["crop"]):
             read = read_packet(p["words"])
-            found = packet_facts(read, {r.field: 0 for r in read.readings}, read.base)
+            raising = raising_of(library()[p["crop"]], "raised", None).middle
+            found = packet_facts(read, {r.field: 0 for r in read.readings}, read.base, raising)
             lot.facts = {field: list(value) for field, value in found.values.items()}
             lot.packet = found.weeks._asdict() if found.weeks is not None else None
             lot.origin, lot.price, lot.packet_seeds = p["origin"], p["price"], p["packet_seeds"]

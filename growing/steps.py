@@ -110,6 +110,7 @@ class Raised:
     hardened: LadderProgress | None = None
     nights: tuple[Night, ...] = ()
     shift_c: float = 0.0
+    summer_night_c: float | None = None  # mean of the nights of the warmest month; None: not known
     accepted_risk: float = 0.1
     attempt: int = 0  # batches that failed before
     secured: int = 0  # cells already sown in an unfinished sowing

@@ -11,7 +11,8 @@ def dating_500() -> bool:
     """500 plantings dated with all their working, against rebuilding the same result trees field by field."""
     from datetime import date
 
-    from growing.chain.dates import Choice, date_planting
+    from growing.chain.choice import Choice
+    from growing.chain.dates import date_planting
     from growing.crops import library
     from growing.place.frost import TypedDate, TypedFrost
     from growing.place.year import PlaceYear

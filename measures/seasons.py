@@ -84,7 +84,7 @@ def line_let_go_400() -> bool:
         now = load(large, today)
         lots = lots_of(large)
         for place in (now.place, place_year(large).accepting(0.22)):
-            dating = Dating(place, Crops(large), frozenset(), lots)
+            dating = Dating(place, Crops(large), {}, lots)
             for item in now.items:
                 dating.dates(item.planting, item.crop)
 

@@ -179,7 +179,7 @@ def load(
         place, crops, lots = place or place_year(garden, frost=frost), Crops(garden), lots_of(garden)
         ahead, shift = nights(garden, today), frost.shift_c
     rows = rows or season_rows(garden, plantings, None if like is None else like.rows.spots)
-    dating = Dating(place, crops, rows.tunnels, lots)
+    dating = Dating(place, crops, rows.covers, lots)
     known = like.known if like is not None else seeds_known(dating, tests_of(garden) if lots else {}, today)
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
     shared = _Shared(dating, today, rows, ahead, shift, ladders()[garden.ladder], known)
@@ -298,6 +298,7 @@ def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState,
         hardened=hardened,
         nights=at.nights,
         shift_c=at.shift_c,
+        summer_night_c=None if dating.place.normals is None else dating.place.normals.summer_night_c,
         accepted_risk=dating.place.risk_for(crop.hardiness),
     )
     return Item(planting, batch, crop, raised, code, grows_at)

@@ -164,6 +164,8 @@ _SINGULAR = {
     "blocks": "block",
     "weeks": "week",
     "places": "place",
+    "leaves": "leaf",
+    "slips": "slip",
 }
 
 
@@ -183,7 +185,8 @@ def value(item: Value, system: str) -> str:
     if item.unit == "share":
         return chance(item.number) if item.name in ("chance", "frost before") else percent(item.number)
     if (
-        item.unit in ("days", "weeks", "plants", "cells", "blocks", "seeds", "places", "rows", "years")
+        item.unit
+        in ("days", "weeks", "plants", "cells", "blocks", "seeds", "places", "rows", "years", "leaves", "slips")
         or item.unit == "h"
     ):
         unit = _SINGULAR.get(item.unit, item.unit) if item.number == 1 else item.unit
@@ -210,6 +213,8 @@ _KINDS = {
     "table": "published table",
     "estimate": "estimate",
     "reviewed": "reviewed estimate",
+    "reviewed_high": "reviewed estimate, sure",
+    "reviewed_medium": "reviewed estimate, fairly sure",
     "garden": "your garden",
     "planting": "this planting",
     "packet": "packet",

@@ -134,8 +134,9 @@ def task_name(task: Task, starts: str = "seed") -> str:
     return STEPS[task.kind].counted(task, starts)
 
 
-def problem(code: str, days: int, day: date | None) -> str:
-    return PROBLEMS[code].format(days=say.plural(days, "day"), day=say.day(day))
+def problem(code: str, days: int, day: date | None, share: float | None = None) -> str:
+    said = "" if share is None else say.percent(share)
+    return PROBLEMS[code].format(days=say.plural(days, "day"), day=say.day(day), share=said)
 
 
 def cautions(task: Task, crop_cautions: Iterable[str]) -> list[str]:

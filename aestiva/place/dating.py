@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from datetime import date
 from typing import Any
@@ -14,16 +14,18 @@ from aestiva.place.queries import place_year
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting, Spot
 from aestiva.season.trouble import CANNOT, Trouble, words_of
+from growing.chain.choice import Choice, PacketTiming
 from growing.chain.course import emergence_speed
-from growing.chain.dates import Choice, PacketTiming, PlantingDates, date_planting
+from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop
+from growing.place.warmth import COVER_AIR_C
 from growing.place.year import PlaceYear
 
 
 class Dating:
     """Dates plantings of one place, each different case once.
 
-    place: None where there is no frost date yet.  tunnels: spots under a tunnel.  lots: seed lots by their key, for what
+    place: None where there is no frost date yet.  covers: spots under a cover, by their key.  lots: seed lots by their key, for what
     their packets say.
     """
 
@@ -31,10 +33,10 @@ class Dating:
         self,
         place: PlaceYear | None,
         crops: Crops,
-        tunnels: Collection[int] = (),
+        covers: Mapping[int, str] | None = None,
         lots: Mapping[int, Lot] | None = None,
     ) -> None:
-        self._place, self.crops, self.tunnels, self.lots = place, crops, tunnels, lots or {}
+        self._place, self.crops, self.covers, self.lots = place, crops, covers or {}, lots or {}
         self._done: dict[Any, PlantingDates] = {}
         self._speeds: dict[Any, tuple[float, str]] = {}
         self._by_lot: dict[tuple[str, int], Crop] = {}
@@ -126,10 +128,10 @@ class Dating:
 
     def dates(self, planting: Planting, crop: Crop, choice: Choice | None = None) -> PlantingDates:
         choice = choice or self.choice(planting)
-        tunnel = planting.spot_id in self.tunnels
-        key = (id(crop), choice, tunnel)
+        cover = self.covers.get(planting.spot_id, "") if planting.spot_id is not None else ""
+        key = (id(crop), choice, cover)
         if key not in self._done:
-            self._done[key] = date_planting(crop, self.place.under("tunnel") if tunnel else self.place, choice)
+            self._done[key] = date_planting(crop, self.place.under(cover), choice)
         return self._done[key]
 
     def proposed(self, planting: Planting, today: date, sow_on: date | None = None) -> tuple[Crop, PlantingDates]:
@@ -144,14 +146,14 @@ def dating_of(garden: Garden, waits: bool = True) -> Dating:
 
     Raises NoFrostDate; with `waits` off only once a day is asked for.
     """
-    tunnels = Spot.objects.filter(garden=garden, kind="tunnel").values_list("pk", flat=True)
+    covers = dict(Spot.objects.filter(garden=garden, kind__in=COVER_AIR_C).values_list("pk", "kind"))
     try:
         place = place_year(garden)
     except NoFrostDate:
         if waits:
             raise
         place = None
-    return Dating(place, Crops(garden), frozenset(tunnels), lots_of(garden))
+    return Dating(place, Crops(garden), covers, lots_of(garden))
 
 
 def packet_of(lot: Lot | None) -> PacketTiming | None:

@@ -10,6 +10,7 @@ from __future__ import annotations
 import threading
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass, field
+from datetime import date
 from functools import cached_property
 from hashlib import sha256
 from typing import Any, TypeVar
@@ -23,9 +24,10 @@ from numpy.typing import NDArray
 from aestiva.frame.version import code_version
 from aestiva.place.models import Station
 from growing.place.frost import EventDates
+from growing.place.growth import Growth, Normals
 from growing.place.minima import MINIMUM_SEASONS, ComputedFrost, DailySeries, TooFewSeasons
 from growing.place.soil import ProbeReading
-from growing.place.warmth import COLD_NIGHTS, USUAL, ComputedWarmth, WarmFrom
+from growing.place.warmth import USUAL, ComputedWarmth, WarmFrom
 
 T = TypeVar("T")
 KEPT_S = 60 * 24 * 3600
@@ -138,9 +140,38 @@ class FittedWarmth(ComputedWarmth):
         made = super().soil_from
         return self.answers.of(("soil", self.cover, year, celsius, share), lambda: made(year, celsius, share))
 
-    def nights_from(self, year: int, celsius: float, chance: float = COLD_NIGHTS) -> WarmFrom:
+    def nights_from(self, year: int, celsius: float, share: float = USUAL) -> WarmFrom:
         made = super().nights_from
-        return self.answers.of(("nights", year, celsius, chance), lambda: made(year, celsius, chance))
+        return self.answers.of(("nights", self.cover, year, celsius, share), lambda: made(year, celsius, share))
+
+    def chill_from(self, year: int, chill_c: float) -> WarmFrom:
+        made = super().chill_from
+        return self.answers.of(("chill", self.cover, year, chill_c), lambda: made(year, chill_c))
+
+    def growth(self, base_c: float, std_c: float) -> Growth | None:
+        """Kept as small whole numbers: every page asks for it."""
+
+        def work_out() -> NDArray[np.int16] | None:
+            found = made(base_c, std_c)
+            return None if found is None else found.units.astype(np.int16)
+
+        made = super().growth
+        units = self.answers.of(("growth", self.cover, base_c, std_c), work_out)
+        return None if units is None else Growth(units.astype(np.int32))
+
+    def normals(self) -> Normals | None:
+        return self.answers.of(("normals", self.cover), super().normals)
+
+    def ends(self, celsius: float) -> NDArray[np.int32] | None:
+        made = super().ends
+        return self.answers.of(("ends", self.cover, celsius), lambda: made(celsius))
+
+    def winter_lows(self) -> NDArray[np.float64]:
+        return self.answers.of(("winter", self.cover), super().winter_lows)
+
+    def soil_cold_from(self, year: int, celsius: float) -> date | None:
+        made = super().soil_cold_from
+        return self.answers.of(("cold soil", self.cover, year, celsius), lambda: made(year, celsius))
 
 
 def fitted_frost(

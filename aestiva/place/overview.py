@@ -17,6 +17,7 @@ from aestiva.place.models import Frost, Station
 from aestiva.place.picture import Curve, span_of
 from aestiva.place.queries import record_of
 from growing.calendar import cold_season_start
+from growing.chain.windows import needs_of
 from growing.crops import Crop
 from growing.place.daylight import Onion, day_length_h, onions, reaches, ten_hour_autumn
 from growing.place.frost import EventDates, RiskDate
@@ -24,12 +25,11 @@ from growing.place.growing_season import GrowingSeason, growing_season
 from growing.place.minima import ColdSeason, ComputedFrost, TooFewSeasons
 from growing.place.sureness import Sureness, how_sure, risk_band
 from growing.place.trend import Trend
-from growing.place.warmth import SURE, ComputedWarmth, WarmFrom
-from growing.place.year import PlaceYear
+from growing.place.warmth import SURE, ComputedWarmth
+from growing.place.year import Gate, PlaceYear
 from growing.working import Working
 
 RISKS = (0.9, 0.5, 0.25, 0.1)
-SURELY_COLD = 1 - SURE  # chance of a cold night that is left when nights are warm in nine springs of ten
 
 
 @dataclass(frozen=True)
@@ -58,8 +58,8 @@ def season_of(place: PlaceYear, event: str, threshold_c: float) -> EventView | N
     line = dates.date_for(place.accepted_risk)
     if not isinstance(climate, ComputedFrost):
         return EventView(dates, line, [(r, dates.date_for(r), None) for r in RISKS], [], [], None, None)
-    seasons = climate.used(threshold_c)
-    left_out = [s for s in climate.seasons(threshold_c) if s.left_out]
+    seasons = climate.used(threshold_c, event)
+    left_out = [s._replace(left_out=why) for s in climate.seasons(threshold_c) if (why := s.unknown(event))]
     known, trend = climate.kept(
         ("sureness", event, place.year, threshold_c), lambda: _sureness(climate, place.year, event, threshold_c)
     )
@@ -70,7 +70,7 @@ def season_of(place: PlaceYear, event: str, threshold_c: float) -> EventView | N
 def _sureness(climate: ComputedFrost, year: int, event: str, threshold_c: float) -> tuple[dict[float, Sureness], Trend]:
     """How sure the years make each date of the table, and their trend."""
     dates = climate.last(year, threshold_c) if event == "last" else climate.first(year, threshold_c)
-    seasons = len(climate.used(threshold_c))
+    seasons = len(climate.used(threshold_c, event))
     return {r: how_sure(dates, seasons, r) for r in RISKS}, climate.trend(event, threshold_c)
 
 
@@ -132,51 +132,76 @@ def frost_table(climate: ComputedFrost, thresholds: Sequence[float]) -> list[lis
             days = [None if d is None else start + timedelta(days=d) for d in (s.last, s.first)]
             depths = ["" if c is None else round(c, 1) for c in (s.last_c, s.first_c)]
             last, first = ("" if d is None else d.isoformat() for d in days)
-            rows.append([s.year, threshold, last, depths[0], first, depths[1], s.missing, s.left_out])
+            rows.append(
+                [
+                    s.year,
+                    threshold,
+                    last,
+                    depths[0],
+                    first,
+                    depths[1],
+                    s.missing,
+                    s.left_out or " ".join(f"gap near {e}" for e in s.gaps),
+                ]
+            )
     return rows
 
 
 # ---------------------------------------------------------------- what crops wait for
 
 
+class Need(NamedTuple):
+    """One thing a crop waits for: the gate, the limit it is about [°C], and the day in nine springs of ten where known."""
+
+    gate: Gate
+    limit_c: float
+    sure: date | None
+
+
 class CropGates(NamedTuple):
-    """One crop's gates: the frost line at its accepted risk, soil and nights at even odds and nine times in ten."""
+    """One crop's gates: what it needs, which decides, from when; `sure`: the same in nine springs of ten."""
 
     crop: Crop
     tunnel: bool
-    frost_day: date | None
     risk: float
-    soil: tuple[WarmFrom, WarmFrom]
-    nights: tuple[WarmFrom, WarmFrom]
-    workings: tuple[Working, ...]
-    decides: str
-    day: date | None
-    sure: date | None
+    needs: tuple[Need, ...]
+    decides: Need
 
     @property
     def name(self) -> str:
         return f"{self.crop.name}, in the tunnel" if self.tunnel else self.crop.name
 
     @property
-    def soil_c(self) -> float:
-        return self.crop.number("soil_c")
-
-    @property
-    def night_c(self) -> float:
-        return self.crop.number("night_c")
-
-    @property
-    def limit_c(self) -> float:
-        """What it waits for, in degrees."""
-        return {"soil": self.soil_c, "nights": self.night_c}.get(self.decides, self.crop.number("damage_c"))
+    def day(self) -> date | None:
+        return self.decides.gate.day
 
     @property
     def never(self) -> str:
-        """What never gets warm enough before midsummer here: "soil", "nights" or ""."""
-        for kind, found in (("soil", self.soil[0]), ("nights", self.nights[0])):
-            if found.verdict == "never":
-                return kind
-        return ""
+        """What never gets warm enough in the open here: "soil", "nights", "chill" or ""."""
+        return next((n.gate.kind for n in self.needs if n.gate.never), "")
+
+    @property
+    def workings(self) -> list[Working]:
+        return [n.gate.working for n in self.needs]
+
+    def of(self, kind: str) -> Need | None:
+        return next((n for n in self.needs if n.gate.kind == kind), None)
+
+    @property
+    def frost(self) -> Need | None:
+        return self.of("frost")
+
+    @property
+    def soil(self) -> Need | None:
+        return self.of("soil")
+
+    @property
+    def nights(self) -> Need | None:
+        return self.of("nights")
+
+    @property
+    def chill(self) -> Need | None:
+        return self.of("chill")
 
 
 class Wait(NamedTuple):
@@ -193,31 +218,31 @@ def needs(place: PlaceYear, crops: Sequence[tuple[Crop, bool]]) -> list[CropGate
 
 
 def _need(place: PlaceYear, crop: Crop, tunnel: bool) -> CropGates:
-    risk, damage = place.risk_for(crop.hardiness), crop.number("damage_c")
-    soil_c, night_c = crop.number("soil_c"), crop.number("night_c")
-    warm, year = place.warmth, place.year
-    gates = place.gates(damage, soil_c, night_c, crop.hardiness)
-    dated = [g for g in gates if g.day is not None]
-    decides = max(dated, key=lambda g: g.day or date.min) if dated else gates[0]
-    soil = (
-        place.memo(("soil", soil_c), lambda: warm.soil_from(year, soil_c)),
-        place.memo(("sure soil", soil_c), lambda: warm.soil_from(year, soil_c, SURE)),
-    )
-    nights = (
-        place.memo(("nights", night_c), lambda: warm.nights_from(year, night_c)),
-        place.memo(("sure nights", night_c), lambda: warm.nights_from(year, night_c, SURELY_COLD)),
-    )
-    surely = {"soil": soil[1], "nights": nights[1]}.get(decides.kind)
-    sure = None if surely is None or surely.verdict == "never" else surely.day
-    workings = tuple(g.working for g in gates)
-    return CropGates(crop, tunnel, gates[0].day, risk, soil, nights, workings, decides.kind, decides.day, sure)
+    wants = needs_of(crop)
+    limits = {"frost": wants.damage_c, "soil": wants.soil_c, "nights": wants.mean_night_c, "chill": wants.chill_c}
+    found = []
+    for gate in place.gates(wants):
+        limit = limits[gate.kind] or 0.0
+        sure = _surely(place, gate.kind, limit) if gate.kind in ("soil", "nights") and gate.day is not None else None
+        found.append(Need(gate, limit, sure))
+    decides = max(found, key=lambda n: (n.gate.never, n.gate.day or date.min))
+    return CropGates(crop, tunnel, place.risk_for(crop.hardiness), tuple(found), decides)
+
+
+def _surely(place: PlaceYear, kind: str, limit_c: float) -> date | None:
+    """The day in nine springs of ten; None where that is never."""
+    warm = place.warmth
+    ask = warm.soil_from if kind == "soil" else warm.nights_from
+    found = place.memo(("sure", kind, limit_c), lambda: ask(place.year, limit_c, SURE))
+    return None if found.verdict == "never" else found.day
 
 
 def waits(found: Sequence[CropGates]) -> list[Wait]:
     """Needs that are the same for several crops, said once."""
     groups: dict[tuple[object, ...], list[CropGates]] = {}
     for need in found:
-        key = (need.day, need.decides, need.limit_c, need.sure, need.never, need.tunnel)
+        decides = need.decides
+        key = (need.day, decides.gate.kind, decides.limit_c, decides.sure, need.never, need.tunnel)
         groups.setdefault(key, []).append(need)
     return [
         Wait(", ".join(n.crop.name for n in group) + (", in the tunnel" if group[0].tunnel else ""), group[0])

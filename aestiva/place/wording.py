@@ -7,20 +7,24 @@ from aestiva.frame.wording import Said, StageWords
 _BEYOND = {
     "never": "so few seasons reach {threshold} that there is nothing to wait for",
     "beyond": "beyond the record: the outermost day on record is taken",
-    "few": "too few seasons with such a frost on record to give a date",
+    "few": "too few seasons with such a frost on record for a chance so small: the outermost day on record stands in",
 }
 _TYPED = {
     "unknown": "no date is typed for this, so nothing waits for it",
     "earlier": "earlier than the first date typed, so nothing waits for it",
     "at least": "warmer than the last date typed: not before it, and perhaps later",
 }
-_TOO_FEW = "too few springs get there by midsummer: no earlier than that, or with a warmer bed or cover"
+_TOO_FEW = (
+    "too few springs get there by midsummer: not in open ground here, but with a warmer bed, in a tunnel or under cover"
+)
 _COMPUTED = {
     "always": "never colder here in spring, so nothing waits for it",
     "few springs": "only {springs} springs on record, ten are needed: nothing waits for it",
 }
 _SOIL = _COMPUTED | {"never": _TOO_FEW}
-_NIGHTS = _COMPUTED | {"never": "such nights go on all summer here, so nothing waits for them: have cover at hand"}
+_NIGHTS = _COMPUTED | {
+    "never": "not by eight weeks after midsummer: not in open ground here, but in a tunnel or under cover"
+}
 
 RULES = {
     "place.last_frost": Said(
@@ -29,7 +33,8 @@ RULES = {
     ),
     "place.last_frost_none": Said(
         "Offsets count from {result}",
-        "frost comes in only {frost seasons} of seasons here, so there is no middle date to count from",
+        "frost comes in only {frost seasons} of seasons here: the earliest last frost on record is the base, and soil, nights "
+        "and summer heat decide",
     ),
     "place.last_frost_date": Said(
         "Frost is over by {result}", "{threshold} or less comes later in {risk} of springs", verdicts=_BEYOND
@@ -39,8 +44,12 @@ RULES = {
     ),
     "place.frost_gate": Said(
         "Frost line of this crop: {result}",
-        "after it {threshold}, which damages it, still comes in {risk} of springs: the risk accepted",
+        "{damages at} at the plant damages it: {threshold} at a weather screen, cloud unknown. After this day it still comes in "
+        "{risk} of springs: the risk accepted",
         verdicts=_BEYOND,
+    ),
+    "place.frost_spared": Said(
+        "Frost line of this crop: {result}", "{frost line} − {in the ground}: until it shows, frost does not touch it"
     ),
     "place.soil_gate": Said(
         "Morning soil of {needs}: {result}", "read between the typed dates of soil warmth", verdicts=_TYPED
@@ -56,8 +65,19 @@ RULES = {
     ),
     "place.nights_computed_gate": Said(
         "Nights of {needs}: {result}",
-        "from then on a colder night in the next fortnight comes in under {chance} of {springs} springs; "
-        "your garden {shift}",
+        "three weeks running, the mean of the fourteen nights ahead is so warm in {share} of {springs} springs; warm days forgive "
+        "cool nights a little; your garden {shift}",
+        verdicts=_NIGHTS,
+    ),
+    "place.chill_gate": Said(
+        "No night under {needs}: {result}",
+        "single cold nights are not typed, so nothing waits for them",
+        verdicts=_TYPED,
+    ),
+    "place.chill_computed_gate": Said(
+        "No night under {needs}: {result}",
+        "three weeks running, a colder night in the week ahead comes in under {chance} of {springs} springs, or hardly more often "
+        "than in the best of summer ({lowest}); your garden {shift}",
         verdicts=_NIGHTS,
     ),
     "place.warm_date": Said(

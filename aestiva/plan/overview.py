@@ -18,7 +18,8 @@ from aestiva.season.crops import Crops
 from growing.bench.room import trays_in_box, trays_in_cells, trays_in_pots
 from growing.bench.steps import count_for
 from growing.calendar import Window
-from growing.chain.dates import Choice, PlantingDates, date_planting
+from growing.chain.choice import Choice
+from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop
 from growing.place.year import PlaceYear
 from growing.seeds.sowing import NoCount, to_prick

@@ -3,23 +3,38 @@
 from __future__ import annotations
 
 from aestiva.frame.wording import Said, StageWords
+from growing.chain.rules import KINDS
+
+_BACK = "{finish} ({finish is}) − harvest {harvest} − growing {growing} − {shortening light} for shortening light = {counted back}"
+_BOUND = "; never before its spring gates, {spring gates}"
+_WINTER = (
+    "soil stays under {needs} ({soil cold from}), so that it is rooted and not grown; {kill_c} kills it, as in {killed in} of "
+    "{winters} winters"
+)
 
 RULES = {
     "plan.out_from": Said(
         "Plant out from {result}", "last frost {last frost}, offset {out_min} → {by offset}; set by {set by}"
     ),
     "plan.out_to": Said(
-        "Plant out until {result}", "last frost {last frost}, offset {out_max} → {by offset}; set by {set by}"
-    ),
-    "plan.autumn_from": Said(
-        "Plant out from {result}",
-        "{finish} − harvest {harvest} − growing {mature_max} (less {sown in place} if sown in place) − "
-        "{shortening light} for shortening light",
-    ),
-    "plan.autumn_to": Said(
         "Plant out until {result}",
-        "{finish} − harvest {harvest} − growing {mature_min} (less {sown in place} if sown in place) − "
-        "{shortening light} for shortening light",
+        "last frost {last frost}, offset {out_max} → {by offset}; it opens {opens} and is {length} long; set by {set by}",
+    ),
+    "plan.autumn_from": Said("Plant out from {result}", _BACK),
+    "plan.autumn_to": Said("Plant out until {result}", _BACK),
+    "plan.autumn_from_spring": Said("Plant out from {result}", _BACK + _BOUND),
+    "plan.autumn_to_spring": Said("Plant out until {result}", _BACK + _BOUND),
+    "plan.overwinter_from": Said("Plant out from {result}", "six weeks before " + _WINTER),
+    "plan.overwinter_to": Said("Plant out until {result}", "four weeks before " + _WINTER),
+    "plan.useful": Said(
+        "Worth planting out until {result}",
+        "the year ends for it on {ends}, no sooner in more than {risk} of autumns; − {picked} of picking − {growing} of growing, "
+        "two weeks more where the harvest begins after the equinox",
+    ),
+    "plan.useful_warmth": Said(
+        "Worth planting out until {result}",
+        "later than this it fails in more than {risk} of {years} years: {growing} at standard warmth, then {picked} of picking, "
+        "counted through each year’s own warmth to its own end; two weeks more after the equinox",
     ),
     "plan.sow_from": Said("Sow from {result}", "{plant out} − {raising}"),
     "plan.sow_to": Said("Sow until {result}", "{plant out} − {raising}"),
@@ -57,31 +72,60 @@ RULES = {
         "before last frost} before last frost",
     ),
     **{
-        f"plan.first_{kind}{place}{term}{known}": Said(
+        f"plan.first_{kind}{place}{warmth}{known}": Said(
             f"First {kind} from {{result}}",
-            f"{{plant out}} + {{mature_min}} to {{mature_max}}{less}{light}; {frost}",
+            f"{{plant out}} + {{days from}} to {{days to}}{less}{added}{{shortening light}} for short light; {frost}",
         )
-        for kind in ("harvest", "bloom")
-        for place, less in (("", ""), ("_direct", " − {sown in place}, for it is not moved"))
-        for term, light in (("", ""), ("_autumn", " + {shortening light} for shortening light"))
+        for kind in KINDS
+        for place, less in (
+            ("", ", {age} for their age in the pot, "),
+            ("_direct", ", raising time included and {sown in place} less, for it is not moved, "),
+        )
+        for warmth, added in (
+            ("", ""),
+            ("_warmth", "{warmth} for the warmth it has here, "),
+            ("_never", "by the calendar: by the warmth it has here not in half of the years; "),
+        )
         for known, frost in (
-            ("", "a damaging frost comes before it in {frost before} of years"),
+            ("", "frost that ends it comes before in {frost before} of years; enough of it in {useful in} of years"),
             ("_unknown", "how often frost comes before it is not known: type the first autumn frost"),
         )
+    },
+    **{
+        f"plan.overwintered_{kind}": Said(
+            f"First {kind} from {{result}}", "what is sown in the spring after it begins on {spring's}; {sooner} sooner"
+        )
+        for kind in KINDS
     },
     "plan.last_harvest": Said("Harvest until {result}", "{middle of first} + {yield_days}; set by {set by}"),
     "plan.last_bloom": Said("Bloom until {result}", "{middle of first} + {yield_days}; set by {set by}"),
 }
 
 PROBLEMS = {
+    "hopeless": "Ripens here in only {share} of years: see the ways out below.",
+    "never_ripe": "Hardly ripens here: by the warmth of the years in only {share} of them. See the ways out below.",
+    "never_soil": "Not in open ground here: the soil is not warm enough for it by midsummer. A tunnel, a cover, or another crop.",
+    "never_nights": "Not in open ground here: nights stay too cold for it all summer. A tunnel, a cover, or another crop.",
+    "never_chill": "Not in open ground here: single nights that chill it come all summer. A tunnel, a cover, or another crop.",
+    "heat": "Its harvest falls into heat that ends it, until {day}. Earlier, or again for autumn.",
+    "hot_nights": "Its first fruits fall into nights too warm to set, until {day}.",
     "no_sowing_day": "None of your sowing days lies in the window; {day} is the best other day.",
-    "too_late": "{days} after the sowing window, which closed on {day}. Fast crops catch up; see the harvest dates.",
+    "too_late": "{days} too late: what goes out after {day} gives nothing worth its place in this year.",
+    "late_unknown": "{days} after its spring window, which closed on {day}. How late it may still be is not known: type the first autumn frost.",
+    "later_fast": "{days} after its spring window: it catches up, and is worth sowing until {day}.",
+    "later_slow": "{days} after its spring window: it does not catch up and stays smaller; worth sowing until {day}.",
+    "later_bulbs": "{days} after its window: it bulbs when the day is long enough, whatever its size, so bulbs stay small.",
+    "later_rosettes": "{days} after its window: it meets heat before its fourth pair of leaves and may sit still as a rosette.",
     "too_early": "{days} before the sowing window, which opens on {day}. Plants held too long stall.",
     "short": "{days} short: it would go out on {day} younger than its shortest raising time.",
     "over_hold": "{days} over its age limit, which is {day}: it would stall or flower in the pot.",
     "after_window": "Goes out {days} after its window, which ends on {day}.",
     "before_window": "Goes out {days} before its window, which opens on {day}: have cover at hand.",
     "frost_first": "The frost you reckon with ({day}) comes {days} before the first harvest.",
+    "autumn_unknown": "No first autumn frost is known here: when this must be over is a guess. Type it under Place.",
+    "no_autumn": "Too short an autumn: it would have to go out {days} before its spring gates open on {day}.",
+    "winter_kills": "The winter kills it here in {share} of years: under cover, or sown in spring.",
+    "winter_unknown": "How cold the winter gets is not known here: it needs a station’s daily weather. The days are a guess.",
 }
 
 WORDS = StageWords(RULES, problems=PROBLEMS)

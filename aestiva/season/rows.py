@@ -16,6 +16,7 @@ from aestiva.gardens.models import Garden
 from aestiva.season.models import Batch, BatchEvent, BatchLink, BatchStand, Planting, Spot, TaskMark, TrayStand
 from growing.batch.history import Events
 from growing.batch.links import Link
+from growing.place.warmth import COVER_AIR_C
 
 
 class Mark(NamedTuple):
@@ -48,9 +49,9 @@ class SeasonRows:
         return "" if spot is None or spot not in self.spots else self.spots[spot][0]
 
     @property
-    def tunnels(self) -> frozenset[int]:
-        """The spots under a tunnel."""
-        return frozenset(pk for pk, (_, kind) in self.spots.items() if kind == "tunnel")
+    def covers(self) -> dict[int, str]:
+        """The spots under a cover, by what covers them."""
+        return {pk: kind for pk, (_, kind) in self.spots.items() if kind in COVER_AIR_C}
 
 
 def season_rows(

@@ -21,6 +21,7 @@ from aestiva.season.trouble import CANNOT, words_of
 from aestiva.seeds import actions, picture, queries
 from aestiva.seeds.forms import LotForm, QuickForm, TestForm
 from aestiva.seeds.models import SeedTest
+from growing.chain.raising import raising_of
 from growing.crops import Crop, CropError
 from growing.crops.schema import FIELDS
 from growing.seeds.packetfacts import PacketFacts, packet_facts
@@ -237,7 +238,8 @@ def text(request: Any, lot_id: int) -> HttpResponse:
         if "weeks" in chosen and base not in ("last_frost", "transplanting"):
             problem = "Before what are these weeks: the last frost, or transplanting? Say which."
         else:
-            problem = _keep_text(request, lot, name, packet_facts(read, chosen, base))
+            raising = raising_of(crops[lot.crop_key], "raised", None).middle if lot.crop_key in crops else 0
+            problem = _keep_text(request, lot, name, packet_facts(read, chosen, base, raising))
             if not problem:
                 return redirect("lot", request.garden.pk, lot.pk)
     context = {"view": "seeds", "lot": lot, "name": name, "text": said, "read": read, "problem": problem}

@@ -9,9 +9,10 @@ from datetime import date, timedelta
 from types import MappingProxyType
 from typing import NamedTuple
 
-from growing.chain.dates import Choice, PlantingDates
+from growing.chain.choice import Choice
+from growing.chain.dates import PlantingDates
 from growing.crops import Crop
-from growing.emergence.thermal_time import FIRST_LOOK_X, LAMP_DAYS, LAMP_X, NEVER, emergence_days, speed_source
+from growing.emergence.thermal_time import LAMP_DAYS, LAMP_X, NEVER, emergence_days, first_look_x, speed_source
 from growing.hardening.ladder import Ladder, LadderProgress, Outing
 from growing.working import Value, Working
 
@@ -167,7 +168,7 @@ def course(
         put("out", dates.out_on, facts.planted_on)
         return found
     out = facts.planted_on or dates.out_on
-    look = sow + timedelta(days=max(1, math.floor(FIRST_LOOK_X * days)))
+    look = sow + timedelta(days=max(1, math.floor(first_look_x(crop.number("sigma")) * days)))
     put("look", look, facts.first_up)
     put("lamp", _lamp(crop.word("light"), sow, look, days, facts), facts.first("lamp"))
     up = put("up", sow + timedelta(days=math.ceil(days)), facts.half_up)

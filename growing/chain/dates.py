@@ -1,8 +1,7 @@
 """When do I sow, and when may it go out?  Counting back from last frost and forward to the first harvest.
 
-Out window = last frost (50 % date) + offset, each end delayed by the gates that have dates; sow = out − raising
-time.  A day is feasible only if some day of the out window lies between the shortest raising time and the hold
-limit after it.  Everything is whole days; half weeks round down.
+The arithmetic is that of `growing.chain.days`, run on one planting; this module asks the place for its days, settles what
+the grower chose, says what cannot be, and builds the working from the intermediates.
 """
 
 from __future__ import annotations
@@ -12,43 +11,17 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from growing.calendar import Window, nearest_day, weeks
+from growing.calendar import Window
+from growing.chain import days as chain
+from growing.chain.choice import Choice, Problem
+from growing.chain.ripening import ends_at_c, stands_winter
+from growing.chain.windows import Windows, windows
 from growing.crops import Crop
-from growing.place.year import Gate, PlaceYear
+from growing.place.growth import NEVER
+from growing.place.year import PlaceYear
 from growing.working import Value, Working
 
-SHORTENING_LIGHT_DAYS = 14
-TRANSPLANT_CHECK_DAYS = 8  # 7–10 days that a transplant loses against a plant sown in place
-METHODS = ("raised", "direct", "bought")
-
-
-class PacketTiming(NamedTuple):
-    """What the packet says: weeks (min, max) before a base, and its own planting offset in weeks after last frost."""
-
-    weeks_min: float
-    weeks_max: float
-    base: str  # "last_frost" or "transplanting"
-    out_weeks: float | None = None
-
-
-class Choice(NamedTuple):
-    """What the grower has settled for a planting; None where the rules choose."""
-
-    method: str = "raised"
-    term: str = "spring"
-    sow_on: date | None = None
-    out_on: date | None = None
-    packet: PacketTiming | None = None
-    not_before: date | None = None
-    out_because: str = "pinned"  # why out_on stands: "pinned" by the grower, "waits" for hardening, or "happened"
-
-
-class Problem(NamedTuple):
-    """Something the dates cannot have: a code, how many days it lacks, the day it is about."""
-
-    code: str
-    days: int
-    day: date | None
+HALF_OF_YEARS = 0.5
 
 
 @dataclass(slots=True)  # not frozen: hundreds a page
@@ -56,8 +29,9 @@ class PlantingDates:
     """The dated chain of one planting.
 
     sow and out are windows; sow_on and out_on the days chosen in them; first is the range of the first harvest or
-    bloom, last its end; hold_until the day the sowing age limit is reached.  workings: arithmetic by step name.
-    out_because: why out_on stands where the rules did not choose it: "pinned", "waits" or "happened".
+    bloom, last its end, as far as `last_known` says; hold_until the day the sowing age limit is reached.  useful_out: the last
+    planting out that still gives enough, None where nobody knows or nothing ends it.  chance: share of years in which it
+    gives enough.  workings: arithmetic by step name.  out_because: why out_on stands where the rules did not choose it.
     """
 
     term: str
@@ -73,250 +47,130 @@ class PlantingDates:
     problems: tuple[Problem, ...]
     workings: Mapping[str, Working]
     out_because: str = ""
-
-
-class Raising(NamedTuple):
-    """Raising time and sowing age limit in days, with the arithmetic behind them."""
-
-    shortest: int
-    longest: int
-    hold: int
-    working: Working | None
-
-    @property
-    def middle(self) -> int:
-        return (self.shortest + self.longest) // 2
-
-
-class PacketWeeks(NamedTuple):
-    """A packet's weeks as raising time, shortest and longest [weeks], and the same as weeks before last frost."""
-
-    shortest: float
-    longest: float
-    before_last_frost: float
-    working: Working
-
-
-def packet_raising(packet: PacketTiming) -> PacketWeeks:
-    """A packet's weeks as raising time: before last frost add the packet's own planting offset (unknown: 0)."""
-    offset = packet.out_weeks or 0.0
-    added = offset if packet.base == "last_frost" else 0.0
-    shortest, longest = packet.weeks_min + added, packet.weeks_max + added
-    working = Working(
-        "plan.packet_raising",
-        (
-            Value("weeks min", packet.weeks_min, "weeks", "packet"),
-            Value("weeks max", packet.weeks_max, "weeks", "packet"),
-            Value("base", packet.base, "", "packet"),
-            Value("planting offset", offset, "weeks", "assumed" if packet.out_weeks is None else "packet"),
-            Value("raise min", shortest, "weeks", "packet"),
-            Value("raise max", longest, "weeks", "packet"),
-            Value("same before last frost", longest - offset, "weeks", "packet"),
-        ),
-        (),
-        Value("raising time", longest, "weeks", "packet"),
-    )
-    return PacketWeeks(shortest, longest, longest - offset, working)
-
-
-def raising_time(crop: Crop, choice: Choice) -> Raising:
-    """How long this planting is raised indoors; nothing when it is sown in place or bought."""
-    if choice.method != "raised":
-        return Raising(0, 0, 0, None)
-    hold = weeks(crop.number("hold")).days
-    if choice.packet is None:
-        return Raising(weeks(crop.number("raise_min")).days, weeks(crop.number("raise_max")).days, hold, None)
-    said = packet_raising(choice.packet)
-    low, high = weeks(said.shortest).days, weeks(said.longest).days
-    return Raising(low, high, max(hold, high), said.working)
-
-
-class Windows(NamedTuple):
-    """What a crop's windows are at a place, whatever day is chosen in them; holds the crop it speaks of."""
-
-    crop: Crop
-    raising: Raising
-    out: Window
-    ends: tuple[Working, Working]
-    sow: Window
-    sow_ends: tuple[Working, Working]
-
-
-def _windows(crop: Crop, place: PlaceYear, choice: Choice) -> Windows:
-    raising = raising_time(crop, choice)
-    if choice.term == "autumn":
-        out, ends = _autumn_window(crop, place, raising, choice.method)
-    else:
-        out, ends = _spring_window(crop, place)
-    return Windows(crop, raising, out, ends, *_sow_window(crop, out, ends, raising))
+    last_known: bool = True
+    useful_out: date | None = None
+    chance: float | None = None
 
 
 def date_planting(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> PlantingDates:
-    """The whole chain for one planting, spring or autumn, with problems said and every line of arithmetic."""
-    windows = place.memo((id(crop), choice.method, choice.term, choice.packet), lambda: _windows(crop, place, choice))
-    raising, out, ends, sow, sow_ends = windows.raising, windows.out, windows.ends, windows.sow, windows.sow_ends
-    problems: list[Problem] = []
-    sow_on, why_sow = _sowing_day(sow, sow_ends, out, place, raising, choice, problems)
-    out_on, why_out = _planting_day(sow_on, out, raising, choice, problems)
-    first, last, why_first, why_last, frost = _yield(crop, place, out_on, choice, problems)
+    """The whole chain for one planting, of any term, with problems said and every line of arithmetic."""
+    at = windows(crop, place, choice)
+    problems = list(at.problems)
+    sow_on, why_sow = _sowing_day(at, place, choice, problems)
+    out_on, why_out, older = _planting_day(at, sow_on, choice, problems)
+    given = _yield(at, place, out_on, older, choice, problems)
     return PlantingDates(
         choice.term,
         choice.method,
-        sow,
-        out,
+        at.sow,
+        at.out,
         sow_on,
         out_on,
-        sow_on + timedelta(days=raising.hold),
-        first,
-        last,
-        frost,
+        sow_on + timedelta(days=at.raising.hold),
+        given.first,
+        given.last,
+        given.frost,
         tuple(problems),
         {
-            "out_from": ends[0],
-            "out_to": ends[1],
-            "sow_from": sow_ends[0],
-            "sow_to": sow_ends[1],
+            "out_from": at.ends[0],
+            "out_to": at.ends[1],
+            "sow_from": at.sow_ends[0],
+            "sow_to": at.sow_ends[1],
             "sow_on": why_sow,
             "out_on": why_out,
-            "first": why_first,
-            "last": why_last,
+            "first": given.why_first,
+            "last": given.why_last,
+            **({} if at.useful_working is None else {"useful": at.useful_working}),
         },
         choice.out_because if choice.out_on is not None else "",
+        given.last_known,
+        None if at.useful is None or at.useful < at.out.start.toordinal() else date.fromordinal(at.useful),
+        given.chance,
     )
 
 
-def _spring_window(crop: Crop, place: PlaceYear) -> tuple[Window, tuple[Working, Working]]:
-    """Last frost + offset, each end no earlier than the latest gate that has a date."""
-    base, why_base = place.last_frost
-    gates = place.gates(crop.number("damage_c"), crop.number("soil_c"), crop.number("night_c"), crop.hardiness)
-    ends = tuple(_offset(crop, f, base, why_base, gates) for f in ("out_min", "out_max"))
-    return Window(ends[0][0], ends[1][0]), (ends[0][1], ends[1][1])
-
-
-def _offset(crop: Crop, field: str, base: date, why_base: Working, gates: tuple[Gate, ...]) -> tuple[date, Working]:
-    plain = base + weeks(crop.number(field))
-    day, setter = plain, "offset"
-    for gate in gates:
-        if gate.day is not None and gate.day > day:
-            day, setter = gate.day, gate.kind
-    inputs = (Value("last frost", base), crop.values[field], Value("by offset", plain), Value("set by", setter))
-    steps = (why_base, *(g.working for g in gates))
-    return day, Working(
-        "plan.out_from" if field == "out_min" else "plan.out_to", inputs, steps, Value("plant out", day)
-    )
-
-
-def _autumn_window(
-    crop: Crop, place: PlaceYear, raising: Raising, method: str
-) -> tuple[Window, tuple[Working, Working]]:
-    """Counted back from the end of harvest: maturity, shortening light, and the length of the harvest."""
-    end = place.killing_date(crop.number("damage_c"))
-    killed = None if end is None else end.day
-    ten = place.ten_hour_day
-    stands = crop.hardiness == "hardy"  # full-grown before the short days, it stands in the garden to be picked
-    check = TRANSPLANT_CHECK_DAYS if method == "direct" else 0
-    harvest = 0 if stands else int(crop.number("yield_days"))
-    limits = {"killing frost": killed, "ten hours": ten if stands or killed is None else None}
-    known = {name: day for name, day in limits.items() if day is not None}
-    if not known:  # neither an autumn frost nor short days are known: half a year after last frost
-        known = {"half a year": place.last_frost[0] + timedelta(days=182)}
-    finish_is = min(known, key=lambda name: known[name])
-    finish = known[finish_is]
-    result = []
-    for rule, field in (("plan.autumn_from", "mature_max"), ("plan.autumn_to", "mature_min")):
-        grown = int(crop.number(field)) - check
-        day = finish - timedelta(days=harvest + grown + SHORTENING_LIGHT_DAYS)
-        inputs = (
-            Value("finish", finish),
-            Value("finish is", finish_is),
-            Value("harvest", harvest, "days", crop.values["yield_days"].source),
-            crop.values[field],
-            Value("sown in place", check, "days"),
-            Value("shortening light", SHORTENING_LIGHT_DAYS, "days", "working"),
-        )
-        steps = (end.working,) if end is not None else ()
-        result.append((day, Working(rule, inputs, steps, Value("plant out", day))))
-    return Window(result[0][0], result[1][0]), (result[0][1], result[1][1])
-
-
-def _sow_window(
-    crop: Crop, out: Window, ends: tuple[Working, Working], raising: Raising
-) -> tuple[Window, tuple[Working, Working]]:
-    start, end = out.start - timedelta(days=raising.longest), out.end - timedelta(days=raising.shortest)
-    steps = () if raising.working is None else (raising.working,)
-    source = "packet" if raising.working else crop.values["raise_max"].source
-    return Window(start, end), (
-        Working(
-            "plan.sow_from",
-            (Value("plant out", out.start), Value("raising", raising.longest, "days", source)),
-            (ends[0], *steps),
-            Value("sow", start),
-        ),
-        Working(
-            "plan.sow_to",
-            (Value("plant out", out.end), Value("raising", raising.shortest, "days", source)),
-            (ends[1], *steps),
-            Value("sow", end),
-        ),
-    )
-
-
-def _sowing_day(
-    sow: Window,
-    sow_ends: tuple[Working, Working],
-    out: Window,
-    place: PlaceYear,
-    raising: Raising,
-    choice: Choice,
-    problems: list[Problem],
-) -> tuple[date, Working]:
+def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Problem]) -> tuple[date, Working]:
     """The day chosen in the sowing window: pinned, else the free day nearest to the ideal, not before `not_before`."""
-    ideal = out.middle - timedelta(days=raising.middle)
-    day, rule = choice.sow_on, "plan.sow_pinned"
-    if day is None:
-        open_window = sow
-        if choice.not_before is not None and choice.not_before > sow.start:
-            open_window = Window(choice.not_before, sow.end)
-        day, rule = nearest_day(ideal, open_window, place.sowing_days), "plan.sowing_day"
-        if day is None and not open_window.is_empty:
-            day, rule = open_window.clamp(ideal), "plan.no_sowing_day"
-            problems.append(Problem("no_sowing_day", 0, day))
-        elif day is None:
-            assert choice.not_before is not None or sow.is_empty
-            day, rule = choice.not_before or sow.end, "plan.sow_too_late"
-    if day > sow.end:
-        problems.append(Problem("too_late", (day - sow.end).days, sow.end))
-    elif day < sow.start:
-        problems.append(Problem("too_early", (sow.start - day).days, sow.start))
+    out = chain.Span(at.out.start.toordinal(), at.out.end.toordinal())
+    ideal = chain.ideal_sow(out, at.raising.middle)
+    useful = None if at.useful is None else at.useful - at.raising.shortest
+    window = chain.Span(at.sow.start.toordinal(), at.sow.end.toordinal())
+    first = chain.ordinal(choice.not_before)
+    wish = ideal.sow
+    if first > window.start:
+        late = first > window.end and useful is not None and useful >= first
+        window, wish = chain.Span(first, useful if late and useful is not None else window.end), max(wish, first)
+    day, rule = chain.ordinal(choice.sow_on), "plan.sow_pinned"
+    if choice.sow_on is None:
+        if window.end < window.start:
+            day, rule = first if choice.not_before is not None else window.end, "plan.sow_too_late"
+        else:
+            day, free = chain.on_sowing_day(wish, window, *place.sowing_tables)
+            rule = "plan.sowing_day" if free else "plan.no_sowing_day"
+            if not free:
+                problems.append(Problem("no_sowing_day", 0, date.fromordinal(day)))
+    sow_on = date.fromordinal(day)
+    if sow_on > at.sow.end:
+        problems.append(_late(at, sow_on, useful))
+    elif sow_on < at.sow.start:
+        problems.append(Problem("too_early", (at.sow.start - sow_on).days, at.sow.start))
     inputs = (
-        Value("ideal", ideal),
-        Value("middle of planting out", out.middle),
-        Value("middle raising", raising.middle, "days"),
-        Value("window start", sow.start),
-        Value("window end", sow.end),
+        Value("ideal", date.fromordinal(ideal.sow)),
+        Value("middle of planting out", date.fromordinal(ideal.middle_out)),
+        Value("middle raising", at.raising.middle, "days"),
+        Value("window start", at.sow.start),
+        Value("window end", at.sow.end),
         Value("sowing days", ",".join(map(str, sorted(place.sowing_days)))),
         Value("not before", choice.not_before),
     )
-    return day, Working(rule, inputs, sow_ends, Value("sow", day))
+    return sow_on, Working(rule, inputs, at.sow_ends, Value("sow", sow_on))
 
 
-def _planting_day(
-    sow_on: date, out: Window, raising: Raising, choice: Choice, problems: list[Problem]
-) -> tuple[date, Working]:
-    """The day to plant out what is sown on `sow_on`, and by how many days it falls short where it cannot be right."""
-    wanted = sow_on + timedelta(days=raising.middle)
-    able = Window(sow_on + timedelta(days=raising.shortest), sow_on + timedelta(days=raising.hold))
+LATE = {
+    "catches up": "later_fast",
+    "stays small": "later_slow",
+    "bulbs small": "later_bulbs",
+    "rosettes in heat": "later_rosettes",
+}
+
+
+def _late(at: Windows, sow_on: date, useful: int | None) -> Problem:
+    """After its window: later, while it still ripens; too late after that; each worded by its speed."""
+    days = (sow_on - at.sow.end).days
+    if useful is None:
+        return Problem("late_unknown", days, at.sow.end)
+    if useful >= sow_on.toordinal():
+        return Problem(LATE[at.crop.word("late")], days, date.fromordinal(useful))
+    last = max(at.sow.end, date.fromordinal(max(1, useful)))
+    return Problem("too_late", (sow_on - last).days, last)
+
+
+def _planting_day(at: Windows, sow_on: date, choice: Choice, problems: list[Problem]) -> tuple[date, Working, int]:
+    """The day to plant out what is sown on `sow_on`, by how much it falls short, and how far ahead it is in the pot."""
+    raising, out = at.raising, at.out
+    again = at.crop.maybe("every_days") is not None and at.useful is not None
+    closes = max(out.end, date.fromordinal(at.useful)) if again and at.useful is not None else out.end
+    end = closes if sow_on > at.sow.end else out.end
+    found = chain.planting_day(
+        sow_on.toordinal(),
+        chain.Span(out.start.toordinal(), end.toordinal()),
+        raising.shortest,
+        raising.middle,
+        raising.hold,
+    )
     if choice.out_on is not None:
         day, rule = choice.out_on, f"plan.out_{choice.out_because}"
-    else:  # as near the middle raising time as the window allows, but never under the shortest
-        day, rule = max(out.clamp(wanted), able.start), "plan.out_on"
+    else:
+        day, rule = date.fromordinal(found.day), "plan.out_on"
+    number = day.toordinal()
     if choice.method != "bought":
-        if day < able.start:
-            problems.append(Problem("short", (able.start - day).days, day))
-        elif day > able.end:
-            problems.append(Problem("over_hold", (day - able.end).days, able.end))
+        if number < found.able:
+            problems.append(Problem("short", found.able - number, day))
+        elif number > found.limit:
+            problems.append(Problem("over_hold", number - found.limit, date.fromordinal(found.limit)))
     if day > out.end:
-        problems.append(Problem("after_window", (day - out.end).days, out.end))
+        if sow_on <= at.sow.end:  # otherwise it was said of the sowing
+            problems.append(Problem("after_window", (day - out.end).days, out.end))
     elif day < out.start:
         problems.append(Problem("before_window", (out.start - day).days, out.start))
     inputs = (
@@ -327,52 +181,120 @@ def _planting_day(
         Value("window start", out.start),
         Value("window end", out.end),
     )
-    return day, Working(rule, inputs, (), Value("plant out", day))
+    aged = min(number, found.limit) - found.wanted if choice.method == "raised" else 0
+    return day, Working(rule, inputs, (), Value("plant out", day)), aged
 
 
-def _yield(
-    crop: Crop, place: PlaceYear, out_on: date, choice: Choice, problems: list[Problem]
-) -> tuple[Window, date, Working, Working, float | None]:
-    """First harvest or bloom as a range, its end, and the chance that a damaging frost comes before it."""
-    check = TRANSPLANT_CHECK_DAYS if choice.method == "direct" else 0
-    low, high = crop.values["mature_min"], crop.values["mature_max"]
-    first = Window(
-        out_on + timedelta(days=int(crop.number("mature_min")) - check),
-        out_on + timedelta(days=int(crop.number("mature_max")) - check),
-    )
-    light = SHORTENING_LIGHT_DAYS if choice.term == "autumn" else 0
-    first = Window(first.start + timedelta(days=light), first.end + timedelta(days=light))
-    damage = crop.number("damage_c")
-    autumn, killing = place.autumn_at(damage), place.killing_date(damage)
+class Yield(NamedTuple):
+    """First harvest or bloom as a range, its end, the chance of frost before it and of enough of it, with the arithmetic."""
+
+    first: Window
+    last: date
+    last_known: bool
+    frost: float | None
+    chance: float | None
+    why_first: Working
+    why_last: Working
+
+
+def _yield(at: Windows, place: PlaceYear, out_on: date, aged: int, choice: Choice, problems: list[Problem]) -> Yield:
+    """What it gives: by the warmth of the years where they are known, otherwise by the calendar."""
+    if choice.term == "overwinter":
+        return _overwintered(at, place, choice)
+    crop, ripens, out = at.crop, at.ripening, out_on.toordinal()
+    older = aged * chain.POT_TENTHS
+    autumn_term = choice.term == "autumn"
+    light = chain.NO_DAY if autumn_term else ripens.equinox  # an autumn crop always takes a fortnight longer
+    calendar = [int(chain.first_by_calendar(out, m, older, light)) for m in (ripens.fast, ripens.slow)]
+    by_warmth = ripens.growth is not None and not autumn_term
+    found = [ripens.first(out, m, older) for m in (ripens.fast, ripens.slow)] if by_warmth else calendar
+    never = found[0] >= NEVER
+    days = [c if f >= NEVER else f for f, c in zip(found, calendar, strict=True)]
+    first = Window(date.fromordinal(days[0]), date.fromordinal(max(days)))
+    autumn = place.autumn_at(place.at_screen(ends_at_c(crop)))
     frost = autumn.risk(first.start) if autumn is not None else None  # no autumn known: nobody can say
+    chance = _chance(at, first, out, older, autumn_term, autumn is not None, place)
     wanted = first.middle + timedelta(days=int(crop.number("yield_days")))
-    last, setter = wanted, "length" if autumn is not None else "length alone"
-    if killing is not None and killing.day is not None and killing.verdict == "dated" and killing.day < wanted:
-        last, setter = max(killing.day, first.start), "frost"
-        if killing.day < first.start:
-            problems.append(Problem("frost_first", (first.start - killing.day).days, killing.day))
-    kind = crop.word("yields")
-    why_first = Working(
-        f"plan.first_{kind}"
-        + ("_direct" if check else "")
-        + ("_autumn" if light else "")
-        + ("_unknown" if frost is None else ""),
-        (
-            Value("plant out", out_on),
-            low,
-            high,
-            Value("sown in place", check, "days"),
-            Value("shortening light", light, "days", "working" if light else ""),
-            Value("frost before", frost, "share"),
-        ),
-        (),
-        Value("first", first.start),
+    goes_on = autumn_term and stands_winter(crop)
+    last, setter = wanted, "length" if at.end_known else "length alone"
+    if at.end is not None and not goes_on and at.end < wanted:
+        last, setter = max(at.end, first.start), "frost"
+    _judge(at, first, chance, never, choice, problems)
+    inputs = (
+        Value("plant out", out_on),
+        Value("days from", ripens.fast, "days", crop.values["mature_min"].source),
+        Value("days to", ripens.slow, "days", crop.values["mature_max"].source),
+        Value("sown in place", chain.CHECK_DAYS if choice.method == "direct" else 0, "days", "working"),
+        Value("age", -(older // 10), "Δdays", "estimate"),
+        Value("warmth", days[0] - calendar[0], "Δdays", "station"),
+        Value("shortening light", _light_in(days[0], light), "days", "working"),
+        Value("frost before", frost, "share"),
+        Value("useful in", chance, "share"),
     )
-    steps = (killing.working,) if killing is not None else ()
+    kind = crop.word("yields")
+    rule = f"plan.first_{kind}" + ("_direct" if choice.method == "direct" else "")
+    rule += "_never" if never else "_warmth" if by_warmth else ""
+    rule += "_unknown" if frost is None else ""
+    why_first = Working(rule, inputs, (), Value("first", first.start))
+    steps = () if at.end_working is None else (at.end_working,)
     why_last = Working(
         f"plan.last_{kind}",
         (Value("middle of first", first.middle), crop.values["yield_days"], Value("set by", setter)),
         steps,
         Value("last", last),
     )
-    return first, last, why_first, why_last, frost
+    return Yield(first, last, at.end_known or goes_on, frost, chance, why_first, why_last)
+
+
+def _light_in(first: int, equinox: int) -> int:
+    """Days that short light adds before that first day."""
+    return chain.SHORT_LIGHT_DAYS if first - chain.SHORT_LIGHT_DAYS > equinox else 0
+
+
+def _chance(
+    at: Windows, first: Window, out: int, older: int, autumn_term: bool, known: bool, place: PlaceYear
+) -> float | None:
+    """Share of years in which it gives enough before that year's end; None where nobody knows."""
+    ripens = at.ripening
+    if not autumn_term and ripens.growth is not None and ripens.ends is not None:
+        return ripens.share_useful(out, older)
+    autumn = place.autumn_at(place.at_screen(ends_at_c(at.crop))) if known else None
+    return None if autumn is None else 1 - autumn.risk(first.start + timedelta(days=ripens.stay))
+
+
+def _judge(
+    at: Windows, first: Window, chance: float | None, never: bool, choice: Choice, problems: list[Problem]
+) -> None:
+    """What is said of a harvest: hopeless here, in the heat, or after the frost one reckons with."""
+    heat, start = at.ripening.heat, at.ripening.start
+    if chance is not None and chance < HALF_OF_YEARS and choice.term == "spring":
+        problems.insert(0, Problem("never_ripe" if never else "hopeless", 0, first.start, chance))
+    elif at.end is not None and at.end < first.start and not stands_winter(at.crop):
+        problems.append(Problem("frost_first", (first.start - at.end).days, at.end))
+    if heat is not None and not never and heat.hot_from <= first.start.toordinal() - start < heat.cool_from:
+        code = "hot_nights" if heat.nights else "heat"
+        problems.append(Problem(code, 0, date.fromordinal(start + heat.cool_from)))
+
+
+def _overwintered(at: Windows, place: PlaceYear, choice: Choice) -> Yield:
+    """Four to six weeks before what is sown in the spring after it."""
+    crop = at.crop
+    spring = date_planting(crop, place.next_year, Choice("raised", packet=choice.packet))
+    first = Window(
+        spring.first.start - timedelta(days=chain.SIX_WEEKS), spring.first.end - timedelta(days=chain.FOUR_WEEKS)
+    )
+    last = first.middle + timedelta(days=int(crop.number("yield_days")))
+    kind = crop.word("yields")
+    why = Working(
+        f"plan.overwintered_{kind}",
+        (Value("spring's", spring.first.start), Value("sooner", chain.SIX_WEEKS, "days", "working")),
+        (),
+        Value("first", first.start),
+    )
+    why_last = Working(
+        f"plan.last_{kind}",
+        (Value("middle of first", first.middle), crop.values["yield_days"], Value("set by", "length")),
+        (),
+        Value("last", last),
+    )
+    return Yield(first, last, True, None, None, why, why_last)

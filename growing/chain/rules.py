@@ -1,16 +1,25 @@
 """The rules of the dated chain, and the inputs that each may show."""
 
-_AUTUMN = ("finish", "finish is", "harvest", "sown in place", "shortening light")
+_AUTUMN = ("finish", "finish is", "harvest", "growing", "shortening light", "counted back", "spring gates")
 _SOWING = (
     *("ideal", "middle of planting out", "middle raising", "window start", "window end", "sowing days", "not before"),
 )
 _PLANTING = ("sow", "middle raising", "shortest raising", "hold", "window start", "window end")
-_FIRST = ("plant out", "mature_min", "mature_max", "sown in place", "shortening light", "frost before")
+_FIRST = (
+    *("plant out", "days from", "days to", "sown in place", "age", "warmth", "shortening light"),
+    *("frost before", "useful in"),
+)
+_USEFUL = ("ends", "picked", "growing", "years", "risk")
+_WINTER = ("soil cold from", "needs", "kill_c", "winters", "killed in")
+KINDS = ("harvest", "bloom")
+PLACES, WARMTHS, KNOWN = ("", "_direct"), ("", "_warmth", "_never"), ("", "_unknown")
 RULES = {
     "plan.out_from": ("last frost", "out_min", "by offset", "set by"),
-    "plan.out_to": ("last frost", "out_max", "by offset", "set by"),
-    "plan.autumn_from": (*_AUTUMN, "mature_max"),
-    "plan.autumn_to": (*_AUTUMN, "mature_min"),
+    "plan.out_to": ("last frost", "out_max", "by offset", "opens", "length", "set by"),
+    **{f"plan.autumn_{end}{bound}": _AUTUMN for end in ("from", "to") for bound in ("", "_spring")},
+    **{f"plan.overwinter_{end}": _WINTER for end in ("from", "to")},
+    "plan.useful": _USEFUL,
+    "plan.useful_warmth": _USEFUL,
     "plan.sow_from": ("plant out", "raising"),
     "plan.sow_to": ("plant out", "raising"),
     "plan.packet_raising": (
@@ -19,11 +28,12 @@ RULES = {
     **dict.fromkeys((f"plan.{n}" for n in ("sowing_day", "no_sowing_day", "sow_pinned", "sow_too_late")), _SOWING),
     **dict.fromkeys((f"plan.out_{n}" for n in ("on", "pinned", "waits", "happened")), _PLANTING),
     **{
-        f"plan.first_{kind}{place}{term}{known}": _FIRST
-        for kind in ("harvest", "bloom")
-        for place in ("", "_direct")
-        for term in ("", "_autumn")
-        for known in ("", "_unknown")
+        f"plan.first_{kind}{place}{warmth}{known}": _FIRST
+        for kind in KINDS
+        for place in PLACES
+        for warmth in WARMTHS
+        for known in KNOWN
     },
-    **{f"plan.last_{kind}": ("middle of first", "yield_days", "set by") for kind in ("harvest", "bloom")},
+    **{f"plan.overwintered_{kind}": ("spring's", "sooner") for kind in KINDS},
+    **{f"plan.last_{kind}": ("middle of first", "yield_days", "set by") for kind in KINDS},
 }

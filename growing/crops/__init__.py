@@ -17,7 +17,7 @@ from typing import Any
 from growing.crops.schema import FIELDS, HARDINESS, OPTIONAL, ORDERED, SPEEDS
 from growing.working import Value
 
-SOURCES = ("working", "table", "estimate", "reviewed")
+SOURCES = ("working", "table", "estimate", "reviewed_medium", "reviewed_high", "reviewed")  # the later goes first
 NO_LIMIT = "no such limit"
 _HERE = Path(__file__).parent
 
@@ -42,6 +42,8 @@ class Crop:
     cautions: tuple[str, ...] = ()
     table_row: str = ""
     latin: str = ""
+    poison: str = ""
+    caution_at: tuple[str, ...] = ()
 
     def number(self, field: str) -> float:
         """The field's number; raises CropError when the field is a word or missing."""
@@ -130,6 +132,8 @@ def _read(key: str, table: Mapping[str, Any], family: Mapping[str, Any]) -> Crop
     _layer(values, key, classes["speed"][speed], speed)
     _layer(values, key, family, family["name"])
     _layer(values, key, table, "")
+    if values["kill_c"].number > values["damage_c"].number:  # type: ignore[operator]  # what kills it damages it
+        values["damage_c"] = values["kill_c"]._replace(name="damage_c")
     return checked(
         Crop(
             key=key,
@@ -141,6 +145,8 @@ def _read(key: str, table: Mapping[str, Any], family: Mapping[str, Any]) -> Crop
             cautions=(*family.get("cautions", ()), *table.get("cautions", ())),
             table_row=table.get("row", ""),
             latin=table.get("latin", ""),
+            poison=table.get("poison", ""),
+            caution_at=tuple(table.get("caution_at", ())),
         )
     )
 

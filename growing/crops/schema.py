@@ -31,6 +31,7 @@ class Field:
         return ""
 
 
+YES_NO = ("yes", "no")
 HARDINESS = ("hardy", "half-hardy", "tender", "very tender")
 SPEEDS = ("fast", "medium", "slow", "very slow")
 
@@ -40,10 +41,21 @@ FIELDS: dict[str, Field] = {
     "hold": Field("weeks", 1, 60, "sowing age limit"),
     "out_min": Field("weeks", -20, 20, "planting out from, against last frost"),
     "out_max": Field("weeks", -20, 20, "planting out until, against last frost"),
-    "night_c": Field("°C", -30, 25, "lowest night once hardened"),
+    "mean_night_c": Field("°C", -30, 25, "mean of the nights it waits for"),
+    "chill_c": Field("°C", -5, 20, "night that chills it, below"),
     "soil_c": Field("°C", 0, 30, "morning soil at planting"),
     "damage_c": Field("°C", -30, 10, "damaging temperature once hardened"),
-    "chill_c": Field("°C", -5, 20, "night that chills it, below"),
+    "kill_c": Field("°C", -40, 10, "ends a full-grown, hardened plant"),
+    "harvest_c": Field("°C", -30, 10, "spoils what is eaten of it"),
+    "heat_c": Field("°C", 10, 40, "heat that ends its harvest, mean of a fortnight"),
+    "heat_night_c": Field("°C", 10, 35, "warm nights that end its harvest, mean of a fortnight"),
+    "frost_gate": Field("", None, None, "frost counts", ("from planting", "from its shoots")),
+    "spring_bound": Field("", None, None, "never planted out before its spring gates", YES_NO),
+    "autumn_ok": Field("", None, None, "has an autumn crop", YES_NO),
+    "overwinters": Field("", None, None, "can be planted in autumn for next year", YES_NO),
+    "every_days": Field("days", 3, 120, "sown again every"),
+    "late": Field("", None, None, "when late", ("catches up", "stays small", "bulbs small", "rosettes in heat")),
+    "life": Field("", None, None, "as grown", ("annual", "biennial", "perennial")),
     "day_out_c": Field("°C", 0, 25, "coldest day for an outing"),
     "night_out_c": Field("°C", 0, 25, "coldest night out while hardening"),
     "germinate_c": Field("°C", 5, 35, "warmth for germination"),
@@ -61,25 +73,52 @@ FIELDS: dict[str, Field] = {
     "survival": Field("share", 0.3, 1, "kept seedlings that live to planting out"),
     "per_cell": Field("seeds", 1, 12, "seeds per cell"),
     "cells_per_tray": Field("cells", 6, 300, "cells in a full tray"),
+    "cell_ml": Field("ml", 5, 20000, "mix that carries one plant without potting up"),
+    "plants_per_cell": Field("plants", 1, 12, "plants left together"),
+    "seedlings_per_seed": Field("", 1, 4, "seedlings of a seed that comes"),
+    "seeds_per_g": Field("seeds", 0.5, 200000, "seeds in a gram"),
+    "plants_min": Field("plants", 1, 100, "plants that are needed together"),
+    "planting": Field("", None, None, "set out", ("rows", "block")),
+    "slips_per_root": Field("slips", 1, 40, "slips of a root, at least"),
     "thin_days": Field("days", 0, 60, "thin after emergence (0: stays in clumps)"),
+    "prick_days": Field("days", 0, 60, "pricked out after emergence"),
+    "thin_leaves": Field("leaves", 0, 20, "thinned at true leaves"),
+    "prick_leaves": Field("leaves", 0, 20, "pricked out at true leaves"),
+    "pot_leaves": Field("leaves", 0, 30, "potted up at true leaves"),
+    "pinch_leaves": Field("leaves", 0, 30, "pinched at true leaves (0: not)"),
+    "ready_leaves_min": Field("leaves", 0, 40, "ready to go out from, true leaves"),
+    "ready_leaves_max": Field("leaves", 0, 40, "ready to go out until, true leaves"),
+    "ready_height_cm": Field("cm", 1, 100, "height when ready"),
+    "leaf_days": Field("days", 1, 60, "days for a true leaf"),
+    "first_feed_leaves": Field("leaves", 0, 20, "first fed at true leaves"),
+    "feed_n_mg_l": Field("mg/l", 0, 400, "nitrogen of a feed"),
+    "moisture": Field("", None, None, "moisture", ("even", "dry between", "never dry")),
     "pot_weeks": Field("weeks", 0, 30, "potting up after emergence (0: none)"),
     "pot_cm": Field("cm", 0, 30, "pot"),
-    "mature_min": Field("days", 10, 400, "planting out to first yield, shortest"),
-    "mature_max": Field("days", 10, 400, "planting out to first yield, longest"),
+    "mature_min": Field("days", 10, 1100, "planting out to first yield, shortest"),
+    "mature_max": Field("days", 10, 1100, "planting out to first yield, longest"),
     "yield_days": Field("days", 1, 365, "length of harvest or bloom"),
+    "picked": Field("", None, None, "gathered", ("once", "over weeks")),
     "yields": Field("", None, None, "what it gives", ("harvest", "bloom")),
     "transplants": Field("", None, None, "stands transplanting", ("easy", "plug", "direct")),
     "starts": Field("", None, None, "is started from", ("seed", "tuber", "slip")),
     "seed_years": Field("years", 0.5, 15, "relative life of seed"),
     "crosses": Field("", None, None, "saved seed", ("comes true", "crosses")),
     "base_c": Field("°C", 0, 15, "growth stops below"),
+    "std_c": Field("°C", 10, 30, "warmth at which its days to yield are reckoned"),
+    "cool_days": Field("days", 0, 60, "cool days it needs after planting"),
     "day_c": Field("°C", 8, 32, "day warmth once up"),
     "grow_night_c": Field("°C", 5, 28, "night warmth once up"),
-    "dli_min": Field("mol/m²/d", 2, 30, "daily light, least"),
-    "dli_max": Field("mol/m²/d", 4, 40, "daily light, enough"),
+    "dli_up": Field("mol/m²/d", 2, 30, "daily light, just up"),
+    "dli_grow": Field("mol/m²/d", 4, 40, "daily light, growing"),
     "hours": Field("h", 8, 18, "hours of lamp a day"),
-    "hours_max": Field("h", 8, 24, "longest day it stands"),
-    "bury": Field("", None, None, "planting depth when potted", ("to the seed leaves", "deep", "never")),
+    "most_light_h": Field("h", 8, 24, "longest day it stands"),
+    "photoperiod": Field(
+        "", None, None, "day length", ("neutral", "long days bolt it", "short days bud it", "long days bulb it")
+    ),
+    "bury": Field(
+        "", None, None, "planting depth when potted", ("to the seed leaves", "deep", "progressively", "never")
+    ),
     "pinch": Field("", None, None, "pinching", ("pinch", "single stem", "none")),
     "bloom_group": Field("", 0, 4, "bloom group (0: none)"),
     "bolt_c": Field("°C", 0, 15, "cold that makes it bolt, below"),
@@ -89,7 +128,22 @@ FIELDS: dict[str, Field] = {
     "height_cm": Field("cm", 3, 400, "height in the garden"),
 }
 
-OPTIONAL = frozenset(("chill_c",))  # where a crop has no value it has no such limit
+# Where a crop has no value it has no such limit, or the step is not done.
+OPTIONAL = frozenset(
+    (
+        *(
+            "mean_night_c",
+            "chill_c",
+            "harvest_c",
+            "heat_c",
+            "heat_night_c",
+            "every_days",
+            "seeds_per_g",
+            "slips_per_root",
+        ),
+        *("prick_days", "thin_leaves", "prick_leaves", "pot_leaves", "leaf_days", "first_feed_leaves"),
+    )
+)
 
 # Pairs that must not be the wrong way round.
 ORDERED = (
@@ -100,11 +154,19 @@ ORDERED = (
     ("germinate_c", "high_c"),
     ("high_c", "max_c"),
     ("mature_min", "mature_max"),
-    ("dli_min", "dli_max"),
-    ("hours", "hours_max"),
+    ("dli_up", "dli_grow"),
+    ("hours", "most_light_h"),
+    ("ready_leaves_min", "ready_leaves_max"),
 )
 
-RENAMED = {"fresh": "fresh_germination", "tray": "cells_per_tray"}  # fields by names that older files know
+RENAMED = {  # fields by names that older files know
+    "fresh": "fresh_germination",
+    "tray": "cells_per_tray",
+    "night_c": "mean_night_c",
+    "hours_max": "most_light_h",
+    "dli_min": "dli_up",
+    "dli_max": "dli_grow",
+}
 
 
 def present_name(field: str) -> str:

@@ -16,10 +16,11 @@ from growing.crops import Crop
 from growing.tables import rows
 from growing.working import Value, Working
 
-FIRST_LOOK_X = 0.66
 LAMP_X = 0.6
 LAMP_DAYS = 3
+_STEP_C = 5.0
 _TEMPERATURES = (0, 5, 10, 15, 20, 25, 30, 35, 40)
+_COLD_SHARE, _HOT_SHARE = (0.5, 1.0), (1.0, 0.3)
 _NORMAL = NormalDist()
 NEVER = math.inf
 
@@ -28,8 +29,8 @@ NEVER = math.inf
 def table_rate(row: str, minimum_c: float, maximum_c: float, temperature_c: float) -> float:
     """Rate of emergence [1/day] at a constant temperature, from the table of days.
 
-    NG: rate 0 there, and 0 from it up to the crop's minimum, then linear.  Empty inside: bridged.  Empty at an end:
-    linear to 0 at the minimum or maximum.  Below 0 °C: 0.
+    NG: rate 0 there, rising in a line to the first number.  Empty inside: bridged.  Empty at an end: linear to 0 at the
+    minimum or maximum, or over one step of the table where those lie within it.  Below 0 °C: 0.
     """
     xs, ys = _points(row, minimum_c, maximum_c)
     if temperature_c < 0:
@@ -42,14 +43,12 @@ def _points(row: str, minimum_c: float, maximum_c: float) -> tuple[tuple[float, 
     cells = rows("emergence_days")[row]
     tested = [(t, cells[f"{t}C"]) for t in _TEMPERATURES]
     points = [(float(t), 1 / float(c)) for t, c in tested if c not in ("", "NG")]
-    cold, hot = points[0], points[-1]
-    foot = max([min(minimum_c, cold[0]), *(float(t) for t, c in tested if c == "NG" and t < cold[0])])
-    points.insert(0, (foot, 0.0) if foot < cold[0] else (cold[0] - 1e-6, 0.0))
-    dead = [t for t, c in tested if c == "NG" and t > hot[0]]
-    top = max(maximum_c, hot[0])
-    if dead:
-        top = min(top, float(dead[0]))
-    points.append((top, 0.0) if top > hot[0] else (hot[0] + 1e-6, 0.0))
+    cold, hot = points[0][0], points[-1][0]
+    dead_cold = [float(t) for t, c in tested if c == "NG" and t < cold]
+    dead_hot = [float(t) for t, c in tested if c == "NG" and t > hot]
+    foot = dead_cold[-1] if dead_cold else minimum_c if minimum_c < cold else cold - _STEP_C
+    top = dead_hot[0] if dead_hot else maximum_c if maximum_c > hot else hot + _STEP_C
+    points = [(foot, 0.0), *points, (top, 0.0)]
     return tuple(p[0] for p in points), tuple(p[1] for p in points)
 
 
@@ -105,10 +104,25 @@ def share_up(x: float, sigma: float) -> float:
     return 0.0 if x <= 0 else _NORMAL.cdf(math.log(x) / sigma)
 
 
+def first_look_x(sigma: float) -> float:
+    """Thermal time at which the first may be up: two of its spreads before half are."""
+    return math.exp(-2 * sigma)
+
+
 def relative_share(crop: Crop, temperature_c: float) -> float:
-    """What comes at this warmth as a share of what comes at the best; 1 where no table knows."""
-    known = crop.table_row in rows("emergence_percent")
-    return _relative_share(crop.table_row, temperature_c) if known else 1.0
+    """What comes at this warmth as a share of what comes at the best: by the table, otherwise by its cardinal temperatures.
+
+    Without a table: all between (minimum + best)/2 and the top of the optimum, half at the minimum, 0.3 at the maximum
+    (estimates); nothing where it does not germinate.
+    """
+    if crop.table_row in rows("emergence_percent"):
+        return _relative_share(crop.table_row, temperature_c)
+    low, best, high, top = (crop.number(f) for f in ("min_c", "germinate_c", "high_c", "max_c"))
+    if not low <= temperature_c <= top and not emergence_rate(crop, temperature_c):
+        return 0.0
+    return float(
+        np.interp(temperature_c, (low, (low + best) / 2, high, max(top, high + 0.1)), (*_COLD_SHARE, *_HOT_SHARE))
+    )
 
 
 def share_coming(crop: Crop, temperature_c: float) -> float:

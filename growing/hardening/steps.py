@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from growing.hardening.harm import harm
+from growing.hardening.harm import TENDER, harm
 from growing.hardening.ladder import DAY_HOURS, NIGHT_HOURS
 from growing.place.nights import Night, at_plant, chance_below
 from growing.steps import Raised, StepSpec, Task, with_another
@@ -105,13 +105,19 @@ def _by_day(one: Raised, night: Night, wind: float | None) -> Limit | None:
 
 
 def night_limit_c(one: Raised) -> float:
-    """The coldest night at the plant that it may stay out [°C]: for hardy crops two degrees less each night it has been out,
-    and never nearer than two to what damages it."""
-    limit = one.crop.number("night_out_c")
-    if one.crop.hardiness == "hardy":
+    """The coldest night at the plant that it may stay out [°C].
+
+    Hardy crops: two degrees less each night it has been out, and never nearer than two to what damages it.  Tender ones, where
+    the nights of the warmest month are colder than its limit on the mean: that mean less one, and never under what chills
+    it and one.
+    """
+    limit, crop = one.crop.number("night_out_c"), one.crop
+    if crop.hardiness == "hardy":
         nights = sum(o.hours >= NIGHT_HOURS for o in one.facts.outings)
         limit -= COLDER_A_NIGHT_C * nights
-    return max(limit, one.crop.number("damage_c") + LEAST_ABOVE_DAMAGE_C)
+    elif crop.hardiness in TENDER and one.summer_night_c is not None and one.summer_night_c < limit:
+        limit = min(limit, max(one.summer_night_c - 1, (crop.maybe("chill_c") or 0.0) + 1))
+    return max(limit, crop.number("damage_c") + LEAST_ABOVE_DAMAGE_C)
 
 
 def _bring_in(one: Raised, today: date, until: date) -> Iterator[Task]:

@@ -34,7 +34,7 @@ class RiskDate(NamedTuple):
 
     verdict: "dated"; "never" (so many seasons have no frost at all that the risk is never above r: no date is
     needed); "beyond" (outside the observed days: `day` is then the outermost observed one); "few" (too few frost
-    seasons to say).
+    seasons to say: the outermost day stands in for it).
     """
 
     day: date | None
@@ -94,7 +94,7 @@ class EventDates:
         if risk >= self.q:
             return self._answer(None, "never", risk)
         if self.n is not None and self.n < MINIMUM_SEASONS_FOR_TENTH and min(risk, 1 - risk) <= 0.1:
-            return self._answer(None, "few", risk)
+            return self._answer(self.days[0] if self.event == "first" else self.days[-1], "few", risk)
         p = 1 - risk / self.q if self.event == "last" else risk / self.q
         if p > self.chances[-1] + _EPSILON:
             return self._answer(self.days[-1], "beyond", risk)

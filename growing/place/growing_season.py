@@ -31,11 +31,14 @@ class GrowingSeason(NamedTuple):
     working: Working
 
 
-def lengths(seasons: Sequence[ColdSeason], southern: bool) -> list[SeasonLength]:
-    """One length a year; both of its cold seasons must be there.  A year without either frost is endless."""
-    by_year = {s.year: s for s in seasons}
+def lengths(lasts: Sequence[ColdSeason], firsts: Sequence[ColdSeason], southern: bool) -> list[SeasonLength]:
+    """One length a year; both of its frosts must be known.  A year without either frost is endless.
+
+    lasts, firsts: the seasons that know their last frost, and those that know their first.
+    """
+    by_year = {s.year: s for s in firsts}
     found = []
-    for season in seasons:
+    for season in lasts:
         after = by_year.get(season.year + 1)
         if after is None:
             continue
@@ -49,7 +52,7 @@ def lengths(seasons: Sequence[ColdSeason], southern: bool) -> list[SeasonLength]
 
 def growing_season(climate: ComputedFrost, threshold_c: float = 0.0) -> GrowingSeason:
     """Frost-free days between spring and autumn: quantiles of the yearly lengths, never differences of quantiles."""
-    years = lengths(climate.used(threshold_c), climate.southern)
+    years = lengths(climate.used(threshold_c), climate.used(threshold_c, "first"), climate.southern)
     ordered = sorted(y.days for y in years)
     usual = sure = None
     if len(ordered) >= 10:

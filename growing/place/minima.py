@@ -38,8 +38,8 @@ class TooFewSeasons(ValueError):
 class ColdSeason(NamedTuple):
     """One cold season: its frosts as days from its start (None: no frost), and whether it is used.
 
-    left_out: "" or the reason ("edge": the record begins or ends within it; "missing": more than a tenth of its days;
-    "gap": a run missing near the median).
+    left_out: "" or why neither of its frosts is known ("edge": the record begins or ends within it; "missing": more than a
+    tenth of its days).  gaps: events ("last", "first") near whose median a run of days is missing: these alone are unknown.
     """
 
     year: int
@@ -49,6 +49,11 @@ class ColdSeason(NamedTuple):
     first_c: float | None
     missing: int
     left_out: str
+    gaps: tuple[str, ...] = ()
+
+    def unknown(self, event: str) -> str:
+        """Why the season does not say when that event came: "" where it does, otherwise "edge", "missing" or "gap"."""
+        return self.left_out or ("gap" if event in self.gaps else "")
 
 
 class Grid(NamedTuple):
@@ -119,21 +124,27 @@ def cold_seasons(record: DailySeries, southern: bool, threshold_c: float, shift_
     missing = np.isnan(values) & (np.arange(LONGEST) < lengths[:, None])
     absent = missing.sum(axis=1)
     sparse = absent > MISSING_SHARE * lengths
-    gap = np.zeros(len(years), bool)
+    gap = np.zeros((2, len(years)), bool)
     whole = has_frost & ~sparse
     if whole.any():
-        for days in (last, first):
-            gap |= _run_near(missing, float(np.median(days[whole])))
+        for near, days in zip(gap, (last, first), strict=True):
+            near[:] = _run_near(missing, float(np.median(days[whole])))
     edge = np.zeros(len(years), bool)
     edge[0] |= record.start > cold_season_start(int(years[0]), southern)
     edge[-1] |= record.end < cold_season_start(int(years[-1]) + 1, southern) - timedelta(days=1)
     rows = np.arange(len(years))
-    why = np.select([sparse & edge, sparse, gap], ["edge", "missing", "gap"], "")
-    columns = (years, has_frost, last, values[rows, last] + shift_c, first, values[rows, first] + shift_c, absent, why)
-    return [
-        ColdSeason(y, a, ac, b, bc, gone, reason) if any_frost else ColdSeason(y, None, None, None, None, gone, reason)
-        for y, any_frost, a, ac, b, bc, gone, reason in zip(*(c.tolist() for c in columns), strict=True)
-    ]
+    why = np.select([sparse & edge, sparse], ["edge", "missing"], "")
+    known = (last, values[rows, last] + shift_c, first, values[rows, first] + shift_c)
+    columns = (years, has_frost, *known, absent, why, gap[0], gap[1])
+    found = []
+    for y, any_frost, a, ac, b, bc, gone, reason, near_last, near_first in zip(
+        *(c.tolist() for c in columns), strict=True
+    ):
+        gaps = (*(["last"] if near_last else []), *(["first"] if near_first else []))
+        if not any_frost:
+            a = ac = b = bc = None
+        found.append(ColdSeason(y, a, ac, b, bc, gone, reason, gaps))
+    return found
 
 
 def _run_near(missing: NDArray[np.bool_], median: float) -> NDArray[np.bool_]:
@@ -168,16 +179,16 @@ class ComputedFrost:
             self._seasons[threshold_c] = cold_seasons(self.record, self.southern, threshold_c, self.shift_c)
         return self._seasons[threshold_c]
 
-    def used(self, threshold_c: float = 0.0) -> list[ColdSeason]:
-        """The latest 30 usable seasons (15 for "recent"); raises TooFewSeasons under 10."""
-        usable = [s for s in self.seasons(threshold_c) if not s.left_out]
+    def used(self, threshold_c: float = 0.0, event: str = "last") -> list[ColdSeason]:
+        """The latest 30 seasons that know the event (15 for "recent"); raises TooFewSeasons under 10."""
+        usable = [s for s in self.seasons(threshold_c) if not s.unknown(event)]
         if len(usable) < self.least:
             raise TooFewSeasons(len(usable))
         return usable[-(RECENT_SEASONS if self.basis == "recent" else USED_SEASONS) :]
 
     def event_days(self, event: str, threshold_c: float = 0.0) -> tuple[list[int], list[float]]:
         """Years and days (from season start) of the last or first frosts that speak, as observed."""
-        pairs = [(s.year, s.last if event == "last" else s.first) for s in self.used(threshold_c)]
+        pairs = [(s.year, s.last if event == "last" else s.first) for s in self.used(threshold_c, event)]
         known = [(y, float(d)) for y, d in pairs if d is not None]
         return [y for y, _ in known], [d for _, d in known]
 
@@ -198,6 +209,6 @@ class ComputedFrost:
     def _dates(self, event: str, year: int, threshold_c: float) -> EventDates:
         years, days = self.event_days(event, threshold_c)
         if self.basis == "adjusted" and days:
-            days = trend_of(years, days).moved(years, days, self.used(threshold_c)[-1].year)
+            days = trend_of(years, days).moved(years, days, self.used(threshold_c, event)[-1].year)
         start = cold_season_start(year, self.southern)
-        return frost_dates(start, event, threshold_c, days, len(self.used(threshold_c)), self.source)
+        return frost_dates(start, event, threshold_c, days, len(self.used(threshold_c, event)), self.source)

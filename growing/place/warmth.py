@@ -12,16 +12,31 @@ from typing import NamedTuple, Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from growing.calendar import cold_season_start
+from growing.calendar import cold_season_of, cold_season_start
+from growing.place import nightgate
 from growing.place.frost import EventDates, frost_dates
+from growing.place.growth import (
+    MIDWINTER,
+    NEVER,
+    SPAN_DAYS,
+    Growth,
+    Normals,
+    filled,
+    fortnight_ahead,
+    midsummer,
+    midwinter,
+    span_start,
+    standard_days,
+)
 from growing.place.minima import MINIMUM_SEASONS, MISSING_SHARE, USED_SEASONS, DailySeries
 from growing.place.soil import COVERS, MORNING_C, SMOOTHING, Calibration, ProbeReading, calibrate, soil_mean, warm_from
 from growing.working import Value, Working
 
 USUAL, SURE = 0.5, 0.9  # "1 in 2" and "9 in 10" of springs
-COLD_NIGHTS = 0.2  # chance of a cold night in the next fortnight under which nights count as warm
 NIGHTS_AHEAD = 14
-SMOOTH_DAYS = 3
+MONTH_DAYS = 30
+LATEST_WARM_DAYS = 56  # after midsummer: nights that are warm no sooner are never warm enough
+COVER_AIR_C = {"tunnel": (1.5, 4.0), "frame": (2.0, 4.0)}  # what it adds to nights and to days [°C]: estimates
 
 
 class WarmDate(NamedTuple):
@@ -34,9 +49,8 @@ class WarmDate(NamedTuple):
 class WarmFrom(NamedTuple):
     """The day something is warm enough (None: nothing to wait for, or nothing known) and the arithmetic.
 
-    kind: "soil" or "nights".  verdict: "dated", "at least", "earlier", "unknown", "always", "few springs" or
-    "never".  Soil that is never warm enough waits for midsummer; nights that never are hold nothing back, as they stay
-    so all summer.
+    kind: "soil", "nights" or "chill".  verdict: "dated", "at least", "earlier", "unknown", "always", "few springs" or
+    "never": soil not by midsummer, nights not within eight weeks of it: such crops are not for open ground here.
     """
 
     day: date | None
@@ -49,8 +63,14 @@ class Warmth(Protocol):
     """Whatever can say from when soil and nights are warm in the season of `year`."""
 
     def soil_from(self, year: int, celsius: float, share: float = USUAL) -> WarmFrom: ...
-    def nights_from(self, year: int, celsius: float, chance: float = COLD_NIGHTS) -> WarmFrom: ...
+    def nights_from(self, year: int, celsius: float, share: float = USUAL) -> WarmFrom: ...
+    def chill_from(self, year: int, chill_c: float) -> WarmFrom: ...
     def under(self, cover: str) -> Warmth: ...
+    def growth(self, base_c: float, std_c: float) -> Growth | None: ...
+    def normals(self) -> Normals | None: ...
+    def ends(self, celsius: float) -> NDArray[np.int32] | None: ...
+    def winter_lows(self) -> NDArray[np.float64]: ...
+    def soil_cold_from(self, year: int, celsius: float) -> date | None: ...
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,8 +83,28 @@ class TypedWarmth:
     def soil_from(self, year: int, celsius: float, share: float = USUAL) -> WarmFrom:
         return _between(self.soil, "soil", celsius)
 
-    def nights_from(self, year: int, celsius: float, chance: float = COLD_NIGHTS) -> WarmFrom:
+    def nights_from(self, year: int, celsius: float, share: float = USUAL) -> WarmFrom:
         return _between(self.nights, "nights", celsius)
+
+    def chill_from(self, year: int, chill_c: float) -> WarmFrom:
+        """Single cold nights are not typed."""
+        return _between((), "chill", chill_c)
+
+    def growth(self, base_c: float, std_c: float) -> None:
+        """Days of warmth say nothing of how fast it grows; nor of heat, winter or autumn, below."""
+        return None
+
+    def normals(self) -> None:
+        return None
+
+    def ends(self, celsius: float) -> None:
+        return None
+
+    def winter_lows(self) -> NDArray[np.float64]:
+        return np.empty(0)
+
+    def soil_cold_from(self, year: int, celsius: float) -> None:
+        return None
 
     def under(self, cover: str) -> TypedWarmth:
         """Typed days hold for every bed."""
@@ -89,6 +129,14 @@ def _between(points: Sequence[WarmDate], kind: str, celsius: float) -> WarmFrom:
     return WarmFrom(day, kind, verdict, Working(f"place.{kind}_gate", inputs, (), Value(verdict, day)))
 
 
+class Summers(NamedTuple):
+    """Growing years: minima and maxima (years, SPAN_DAYS) from the start of the cold season, NaN where unknown."""
+
+    years: list[int]
+    minima: NDArray[np.float64]
+    maxima: NDArray[np.float64]
+
+
 class Springs(NamedTuple):
     """Days from midwinter to a fortnight after midsummer: (springs, days), NaN where unknown; ends: midsummer's index."""
 
@@ -102,7 +150,8 @@ class ComputedWarmth:
     """Warmth from a station's daily minima and maxima, moved to the garden.
 
     shift_c: garden minus station on minima [°C] (the mean moves by half of it).  cover: a key of `soil.COVERS`.
-    readings: the garden's own probe, in such a bed; offset_c: what it adds [°C], where that is known already.
+    readings: the garden's own probe, in the garden's usual bed; calibrated: what it says of the model there, where that
+    is known already.
     """
 
     southern: bool
@@ -111,16 +160,15 @@ class ComputedWarmth:
     shift_c: float = 0.0
     cover: str = "bare"
     readings: tuple[ProbeReading, ...] = ()
-    offset_c: float | None = None
+    calibrated: Calibration | None = None
 
     def under(self, cover: str) -> ComputedWarmth:
         """The same place with another bed or cover; the probe is taken to have been in the garden's usual bed."""
         if cover == self.cover:
             return self
         if cover not in self._covered:
-            other = replace(self, cover=cover, offset_c=self.calibration.offset_c)
-            for shared in ("_open_ground", "_night_springs"):  # a cover changes neither
-                other.__dict__[shared] = getattr(self, shared)
+            other = replace(self, cover=cover, calibrated=self.calibration)
+            other.__dict__["_open_ground"] = self._open_ground  # a cover does not change it
             self._covered[cover] = other
         return self._covered[cover]
 
@@ -140,25 +188,40 @@ class ComputedWarmth:
 
     @cached_property
     def calibration(self) -> Calibration:
-        return calibrate(self.uncalibrated, self.readings)
+        """What the probe adds to the model: found where it was read, and the same under every cover."""
+        return self.calibrated or calibrate(self.uncalibrated, self.readings)
 
     @cached_property
     def morning_soil(self) -> DailySeries:
         """Modelled soil 5–10 cm deep in the morning [°C]."""
         soil = self.uncalibrated
-        offset = self.calibration.offset_c if self.offset_c is None else self.offset_c
-        return DailySeries(soil.start, soil.values + offset + MORNING_C)
+        return DailySeries(soil.start, soil.values + self.calibration.offset_c + MORNING_C)
 
     @cached_property
     def _soil_springs(self) -> Springs:
         return self._springs(self.morning_soil)
 
     @cached_property
-    def _night_springs(self) -> Springs:
-        return self._springs(DailySeries(self.minima.start, self.minima.values + self.shift_c))
+    def _summers(self) -> Summers:
+        """The latest thirty growing years in which at most a tenth of the days from midwinter on is missing."""
+        lows_add, highs_add = COVER_AIR_C.get(self.cover, (0.0, 0.0))
+        years, lows, highs = [], [], []
+        for year in range(
+            cold_season_of(self.minima.start, self.southern), cold_season_of(self.minima.end, self.southern)
+        ):
+            start = span_start(year, self.southern)
+            end = start + timedelta(days=SPAN_DAYS - 1)
+            low, high = self.minima.between(start, end), self.maxima.between(start, end)
+            if max(np.isnan(low[MIDWINTER:]).mean(), np.isnan(high[MIDWINTER:]).mean()) <= MISSING_SHARE:
+                years.append(year)
+                lows.append(low)
+                highs.append(high)
+        used = slice(-USED_SEASONS, None)
+        minima, maxima = (np.array(rows[used]) if rows else np.empty((0, SPAN_DAYS)) for rows in (lows, highs))
+        return Summers(years[used], minima + self.shift_c + lows_add, maxima + highs_add)
 
     @cached_property
-    def _kept(self) -> dict[tuple[str, float], EventDates | NDArray[np.float64]]:
+    def _kept(self) -> dict[tuple[str, float], EventDates]:
         return {}
 
     def _springs(self, series: DailySeries) -> Springs:
@@ -194,9 +257,7 @@ class ComputedWarmth:
             self._kept[key] = frost_dates(
                 cold_season_start(year, self.southern), "warm", celsius, met, max(1, len(days)), "station"
             )
-        kept = self._kept[key]
-        assert isinstance(kept, EventDates)
-        return kept.in_season(cold_season_start(year, self.southern))
+        return self._kept[key].in_season(cold_season_start(year, self.southern))
 
     def soil_from(self, year: int, celsius: float, share: float = USUAL) -> WarmFrom:
         if self.springs < MINIMUM_SEASONS:
@@ -217,7 +278,7 @@ class ComputedWarmth:
             Value("bed", self.cover, "", "garden"),
             Value("bed adds", COVERS[self.cover], "Δ°C", "estimate" if self.cover != "bare" else "working"),
             Value("morning", MORNING_C, "Δ°C", "working"),
-            Value("calibration", self.calibration.offset_c if self.offset_c is None else self.offset_c, "Δ°C", "probe"),
+            Value("calibration", self.calibration.offset_c, "Δ°C", "probe"),
         )
         return WarmFrom(
             day,
@@ -228,51 +289,111 @@ class ComputedWarmth:
             ),
         )
 
-    def cold_night_chances(self, celsius: float) -> NDArray[np.float64]:
-        """Chance that one of the next fourteen nights is under `celsius`, for each day from midwinter to midsummer.
+    def nights_from(self, year: int, celsius: float, share: float = USUAL) -> WarmFrom:
+        """The first of three weeks from whose every day on the nights ahead are warm enough in that share of springs.
 
-        The mean over springs, smoothed over three days to either side.
+        The mean of fourteen nights, with credit for warm days.  Never: not by eight weeks after midsummer.
         """
-        key = ("nights", celsius)
-        if key not in self._kept:
-            springs = self._night_springs
-            cold = np.nan_to_num(springs.values, nan=np.inf) < celsius
-            windows = np.lib.stride_tricks.sliding_window_view(cold[:, 1:], NIGHTS_AHEAD, axis=1)
-            ahead = np.asarray(np.any(windows, axis=2))
-            chance = ahead[:, : int(springs.ends.min()) + 1].mean(axis=0)
-            width = 2 * SMOOTH_DAYS + 1
-            kernel = np.ones(width)
-            self._kept[key] = np.convolve(chance, kernel, "same") / np.convolve(np.ones_like(chance), kernel, "same")
-        kept = self._kept[key]
-        assert isinstance(kept, np.ndarray)
-        return kept
-
-    def nights_from(self, year: int, celsius: float, chance: float = COLD_NIGHTS) -> WarmFrom:
-        """The first day from which the chance of a night under `celsius` in the next fortnight stays under `chance`."""
-        springs = len(self._night_springs.years)
-        if springs < MINIMUM_SEASONS:
-            return self._unknown("nights", celsius, springs)
-        chances = self.cold_night_chances(celsius)
-        over = np.flatnonzero(chances >= chance)
-        begin = cold_season_start(year, self.southern) + timedelta(days=_index(year, self.southern, "midwinter"))
-        day: date | None = None
-        verdict = "always"
-        if over.size and over[-1] == len(chances) - 1:
-            verdict = "never"
-        elif over.size:
-            day, verdict = begin + timedelta(days=int(over[-1]) + 1), "dated"
+        summers, look = self._summers, self._looked_at(year)
         inputs = (
             Value("needs", celsius, "°C"),
-            Value("chance", chance, "share", "setting"),
-            Value("springs", springs, "", "station"),
+            Value("share", share, "share", "setting"),
+            Value("springs", len(summers.years), "", "station"),
             Value("shift", self.shift_c, "Δ°C", "garden"),
         )
-        return WarmFrom(
-            day,
-            "nights",
-            verdict,
-            Working("place.nights_computed_gate", inputs, (), Value(verdict, day, "", "station")),
+        if len(summers.years) < MINIMUM_SEASONS:
+            return self._unknown("nights", celsius, len(summers.years))
+        share_warm = nightgate.warm_share(summers.minima[:, look], summers.maxima[:, look], celsius)
+        return self._first_run("nights", year, share_warm >= share, inputs)
+
+    def chill_from(self, year: int, chill_c: float) -> WarmFrom:
+        """The first of three weeks on whose every day a night under `chill_c` is seldom in the week ahead."""
+        summers, look = self._summers, self._looked_at(year)
+        if len(summers.years) < MINIMUM_SEASONS:
+            return self._unknown("chill", chill_c, len(summers.years))
+        chance = nightgate.chill_chance(summers.minima[:, look], summers.maxima[:, look], chill_c)[
+            : -nightgate.CHILL_NIGHTS
+        ]
+        inputs = (
+            Value("needs", chill_c, "°C"),
+            Value("chance", nightgate.CHILL_CHANCE, "share", "working"),
+            Value("lowest", float(chance.min()), "share", "station"),
+            Value("springs", len(summers.years), "", "station"),
+            Value("shift", self.shift_c, "Δ°C", "garden"),
         )
+        return self._first_run("chill", year, nightgate.seldom_chilled(chance), inputs)
+
+    def _looked_at(self, year: int) -> slice:
+        spring = (midsummer(year, self.southern) - midwinter(year, self.southern)).days
+        return slice(MIDWINTER, MIDWINTER + spring + LATEST_WARM_DAYS + nightgate.RUN_DAYS + NIGHTS_AHEAD)
+
+    def _first_run(self, kind: str, year: int, good: NDArray[np.bool_], inputs: tuple[Value, ...]) -> WarmFrom:
+        first = nightgate.first_run(good)
+        begin = midwinter(year, self.southern)
+        day: date | None = None
+        verdict = "always" if first == 0 else "never"
+        if first and first <= (midsummer(year, self.southern) - begin).days + LATEST_WARM_DAYS:
+            day, verdict = begin + timedelta(days=first), "dated"
+        working = Working(f"place.{kind}_computed_gate", inputs, (), Value(verdict, day, "", "station"))
+        return WarmFrom(day, kind, verdict, working)
+
+    # ------------------------------------------------------------ growth, heat, and the end of the year
+
+    @property
+    def summers(self) -> int:
+        """How many growing years speak of growth and heat."""
+        return len(self._summers.years)
+
+    def growth(self, base_c: float, std_c: float) -> Growth | None:
+        """Growth in standard days, year by year; None under ten years."""
+        if self.summers < MINIMUM_SEASONS:
+            return None
+        return Growth(standard_days(self._tmean, base_c, std_c))
+
+    def normals(self) -> Normals | None:
+        """What the fortnight from each day on is like, on the mean of the years; None under ten years."""
+        if self.summers < MINIMUM_SEASONS:
+            return None
+        nights = filled(self._summers.minima)
+        month = fortnight_ahead(nights.mean(axis=0, keepdims=True), MONTH_DAYS)
+        day, night = (fortnight_ahead(v).mean(axis=0) for v in (self._tmean, nights))
+        return Normals(day, night, float(np.nanmax(month)))
+
+    def ends(self, celsius: float) -> NDArray[np.int32] | None:
+        """Per year, the first night after midsummer at `celsius` or under (screen height); NEVER without any."""
+        if self.summers < MINIMUM_SEASONS:
+            return None
+        summer = MIDWINTER + (midsummer(2001, self.southern) - midwinter(2001, self.southern)).days
+        cold = self._summers.minima[:, summer:] <= celsius + 1e-9
+        first = summer + cold.argmax(axis=1)
+        return np.where(cold.any(axis=1), first, NEVER).astype(np.int32)
+
+    def winter_lows(self) -> NDArray[np.float64]:
+        """The lowest night of each cold season, shelter counted [°C]."""
+        add = COVER_AIR_C.get(self.cover, (0.0, 0.0))[0] + self.shift_c
+        grid = self.minima.grid(self.southern).values
+        whole = np.isnan(grid).mean(axis=1) <= MISSING_SHARE
+        return np.asarray(np.nanmin(grid[whole][-USED_SEASONS:], axis=1) + add) if whole.any() else np.empty(0)
+
+    def soil_cold_from(self, year: int, celsius: float) -> date | None:
+        """The day from which morning soil stays under `celsius` in the autumn of that year, in the middle of the years."""
+        found = []
+        for spring in self._summers.years:
+            start = span_start(spring, self.southern)
+            begin = (midsummer(spring, self.southern) - start).days
+            soil = self.morning_soil.between(start + timedelta(days=begin), start + timedelta(days=SPAN_DAYS - 1))
+            if np.isnan(soil).mean() > MISSING_SHARE:
+                continue
+            warm = soil >= celsius
+            runs = np.flatnonzero(warm[2:] & warm[1:-1] & warm[:-2])
+            found.append(begin + int(runs[-1]) + 3 if runs.size else begin)
+        if len(found) < MINIMUM_SEASONS:
+            return None
+        return span_start(year, self.southern) + timedelta(days=int(np.median(found)))
+
+    @cached_property
+    def _tmean(self) -> NDArray[np.float64]:
+        return filled((self._summers.minima + self._summers.maxima) / 2)
 
     def _unknown(self, kind: str, celsius: float, springs: int) -> WarmFrom:
         inputs = (Value("needs", celsius, "°C"), Value("springs", springs, "", "station"))
@@ -281,11 +402,10 @@ class ComputedWarmth:
         )
 
 
-_LONGEST_SPRING = 184 + NIGHTS_AHEAD  # midwinter to midsummer, and the fortnight looked ahead
+_LONGEST_SPRING = 184  # midwinter to midsummer, and a day
 
 
 def _index(year: int, southern: bool, what: str) -> int:
     """Days from the start of the cold season of `year` to its midwinter, or to its midsummer."""
-    summer = date(year, 12, 21) if southern else date(year, 6, 21)
-    winter = date(year, 6, 21) if southern else date(year - 1, 12, 21)
-    return ((summer if what == "midsummer" else winter) - cold_season_start(year, southern)).days
+    day = midsummer(year, southern) if what == "midsummer" else midwinter(year, southern)
+    return (day - cold_season_start(year, southern)).days

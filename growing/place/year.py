@@ -2,32 +2,62 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field
+import math
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from functools import cached_property
-from typing import NamedTuple, TypeVar
+from typing import Any, NamedTuple, TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
 
 from growing.calendar import cold_season_start
 from growing.place.daylight import ten_hour_autumn
 from growing.place.frost import EventDates, FrostClimate, RiskDate
-from growing.place.warmth import COLD_NIGHTS, USUAL, TypedWarmth, Warmth
+from growing.place.growth import Growth, Normals, midwinter, span_start
+from growing.place.nights import BETWEEN_C, SHELTER_C
+from growing.place.warmth import TypedWarmth, Warmth
 from growing.working import Value, Working
 
 Answer = TypeVar("Answer")
 BASE_RISK = 0.5  # last frost, in every offset, is the date of even odds
-HARDY_RISK = 0.25  # hardy and half-hardy plants recover from a nip: one spring in four is accepted for them
-
+# What is hardier recovers from a nip: so many times the accepted risk, and never more than every second spring.
+RISK_SCALE = {"hardy": 2.5, "half-hardy": 1.5, "tender": 1.0, "very tender": 1.0}
+MOST_RISK = 0.5
 
 NOTHING_TYPED = TypedWarmth()
 
 
 class Gate(NamedTuple):
-    """Something planting out waits for: kind "frost", "soil" or "nights"; day None where nothing is known or needed."""
+    """Something planting out waits for: kind "frost", "soil", "nights" or "chill"; day None where nothing is known or needed.
+
+    never: it is never warm enough in the open here.
+    """
 
     kind: str
     day: date | None
     working: Working
+    never: bool = False
+
+    @property
+    def verdict(self) -> str:
+        """ "dated", or why there is no day."""
+        return self.working.result.name
+
+
+class Needs(NamedTuple):
+    """What planting out of a crop waits for: temperatures [°C], None: no such limit.
+
+    damage_c None: it lies in the ground, and frost does not touch it; spared_days: it lies there so long before it shows.
+    """
+
+    hardiness: str
+    damage_c: float | None
+    soil_c: float
+    mean_night_c: float | None
+    chill_c: float | None
+    spared_days: int = 0
 
 
 @dataclass(frozen=True)
@@ -35,8 +65,9 @@ class PlaceYear:
     """One growing season at one place.
 
     year: the year of its spring.  climate: frost dates, typed or computed.  accepted_risk: share of springs in which
-    frost may still come after planting out tender plants (hardy ones: at least one in four).  warmth: days from
-    which soil and nights are warm, typed or computed.  sowing_days: weekdays with time to sow, 0 = Monday.
+    frost may still come after planting out tender plants; risk_scale: times that for each hardiness.  warmth: days from
+    which soil and nights are warm, typed or computed.  sowing_days: weekdays with time to sow, 0 = Monday.  cover: what it
+    grows under, "tunnel", "frame" or none; it shelters from frost at both ends of the season.
     """
 
     year: int
@@ -45,6 +76,8 @@ class PlaceYear:
     warmth: Warmth = NOTHING_TYPED
     sowing_days: frozenset[int] = frozenset(range(7))
     latitude: float | None = None
+    cover: str = ""
+    risk_scale: Mapping[str, float] = field(default_factory=lambda: RISK_SCALE)
     _frost_gates: dict[tuple[float, float], Gate] = field(default_factory=dict, compare=False, repr=False)
     _warm_gates: dict[tuple[str, float], Gate] = field(default_factory=dict, compare=False, repr=False)
     _autumns: dict[float, EventDates | None] = field(default_factory=dict, compare=False, repr=False)
@@ -59,31 +92,42 @@ class PlaceYear:
 
     def accepting(self, risk: float) -> PlaceYear:
         """The same place for somebody who accepts another risk."""
-        return PlaceYear(self.year, self.climate, risk, self.warmth, self.sowing_days, self.latitude)
+        return replace(self, accepted_risk=risk, **_nothing_kept())
 
     def under(self, cover: str) -> PlaceYear:
-        """The same place for what grows under that cover: warmer soil, the same frost and nights."""
+        """The same place for what grows under that cover: warmer soil and nights, later and earlier frosts."""
+        if not cover:
+            return self
+        return self.memo(
+            ("under", cover), lambda: replace(self, warmth=self.warmth.under(cover), cover=cover, **_nothing_kept())
+        )
 
-        def covered() -> PlaceYear:
-            warmth = self.warmth.under(cover)
-            if warmth is self.warmth:
-                return self
-            return PlaceYear(self.year, self.climate, self.accepted_risk, warmth, self.sowing_days, self.latitude)
-
-        return self.memo(("under", cover), covered)
+    def at_screen(self, plant_c: float) -> float:
+        """The minimum of a weather screen at which it is `plant_c` at the plant here, cloud unknown and shelter counted."""
+        return plant_c + BETWEEN_C - SHELTER_C.get(self.cover, 0.0)
 
     @cached_property
     def last_frost(self) -> tuple[date, Working]:
-        """The 50 % date of the last night at or below 0 °C: the base of every offset."""
-        found = self.climate.last(self.year).date_for(BASE_RISK)
-        if found.day is None:  # hardly any frost here: offsets count from the start of the warm half of the year
-            day = cold_season_start(self.year, self.climate.southern) + timedelta(days=260)
-            return day, Working("place.last_frost_none", found.working.inputs, (), Value("last frost", day))
-        return found.day, Working("place.last_frost", found.working.inputs, (), Value("last frost", found.day))
+        """The 50 % date of the last night at or below 0 °C, under its cover: the base of every offset.
+
+        Where no more than half of the seasons have frost, the earliest last frost on record, without any midwinter.
+        """
+        dates = self.climate.last(self.year, -SHELTER_C.get(self.cover, 0.0))
+        found = dates.date_for(BASE_RISK)
+        if found.day is not None:
+            return found.day, Working("place.last_frost", found.working.inputs, (), Value("last frost", found.day))
+        winter = midwinter(self.year, self.climate.southern)
+        day = dates.start + timedelta(days=math.ceil(dates.days[0])) if dates.days else winter
+        return day, Working("place.last_frost_none", found.working.inputs, (), Value("last frost", day))
 
     @property
     def season_start(self) -> date:
         return cold_season_start(self.year, self.climate.southern)
+
+    @property
+    def span_start(self) -> date:
+        """The day from which growth and the ends of years are counted."""
+        return span_start(self.year, self.climate.southern)
 
     @cached_property
     def spring(self) -> EventDates:
@@ -105,42 +149,96 @@ class PlaceYear:
 
     def risk_for(self, hardiness: str) -> float:
         """The accepted risk for plants of that hardiness."""
-        return max(self.accepted_risk, HARDY_RISK) if hardiness in ("hardy", "half-hardy") else self.accepted_risk
+        return min(MOST_RISK, self.accepted_risk * self.risk_scale.get(hardiness, 1.0))
 
     def frost_gate(self, damage_c: float, risk: float) -> Gate:
-        """The day from which the chance of ≤ damage_c still to come is at most `risk`."""
+        """The day from which the chance of ≤ damage_c at the plant still to come is at most `risk`."""
         key = (damage_c, risk)
         if key not in self._frost_gates:
-            found = self.climate.last(self.year, damage_c).date_for(risk)
-            self._frost_gates[key] = Gate("frost", found.day, found.working._replace(rule="place.frost_gate"))
+            screen = self.at_screen(damage_c)
+            found = self.climate.last(self.year, screen).date_for(risk)
+            inputs = (Value("damages at", damage_c, "°C"), *found.working.inputs)
+            self._frost_gates[key] = Gate(
+                "frost", found.day, found.working._replace(rule="place.frost_gate", inputs=inputs)
+            )
         return self._frost_gates[key]
 
     def warm_gate(self, kind: str, celsius: float) -> Gate:
-        """The day from which soil or nights reach `celsius`: soil in an even chance of springs, nights four in five."""
+        """The day from which soil or nights are warm enough in half of the springs, or single cold nights seldom ("chill")."""
         key = (kind, celsius)
         if key not in self._warm_gates:
             warm = self.warmth
-            found = (
-                warm.soil_from(self.year, celsius, USUAL)
-                if kind == "soil"
-                else warm.nights_from(self.year, celsius, COLD_NIGHTS)
-            )
-            self._warm_gates[key] = Gate(kind, found.day, found.working)
+            if kind == "chill":
+                found = warm.chill_from(self.year, celsius)
+            else:
+                found = (warm.soil_from if kind == "soil" else warm.nights_from)(self.year, celsius)
+            self._warm_gates[key] = Gate(kind, found.day, found.working, found.verdict == "never")
         return self._warm_gates[key]
 
-    def gates(self, damage_c: float, soil_c: float, night_c: float, hardiness: str) -> tuple[Gate, Gate, Gate]:
-        """Everything planting out waits for: frost, soil and nights."""
-        frost = self.frost_gate(damage_c, self.risk_for(hardiness))
-        return frost, self.warm_gate("soil", soil_c), self.warm_gate("nights", night_c)
+    def gates(self, needs: Needs) -> tuple[Gate, ...]:
+        """Everything planting out waits for: frost, soil and nights, as far as it has such a limit."""
+        found = []
+        if needs.damage_c is not None:
+            frost = self.frost_gate(needs.damage_c, self.risk_for(needs.hardiness))
+            if needs.spared_days and frost.day is not None:
+                frost = _spared(frost, frost.day, needs.spared_days)
+            found.append(frost)
+        found.append(self.warm_gate("soil", needs.soil_c))
+        if needs.mean_night_c is not None:
+            found.append(self.warm_gate("nights", needs.mean_night_c))
+        if needs.chill_c is not None:
+            found.append(self.warm_gate("chill", needs.chill_c))
+        return tuple(found)
 
-    def killing_date(self, damage_c: float) -> RiskDate | None:
-        """The day until which a frost of that depth comes first in no more than the accepted share of autumns."""
-        if damage_c not in self._ends:
-            autumn = self.autumn_at(damage_c)
-            self._ends[damage_c] = None if autumn is None else autumn.date_for(self.accepted_risk)
-        return self._ends[damage_c]
+    def end_for(self, end_c: float) -> RiskDate | None:
+        """The day until which ≤ end_c at the plant comes first in no more than the accepted share of autumns; None: unknown."""
+        if end_c not in self._ends:
+            autumn = self.autumn_at(self.at_screen(end_c))
+            self._ends[end_c] = None if autumn is None else autumn.date_for(self.accepted_risk)
+        return self._ends[end_c]
+
+    def growth(self, base_c: float, std_c: float) -> Growth | None:
+        """Growth in standard days over the years on record; None where no daily weather is known."""
+        return self.memo(("growth", base_c, std_c), lambda: self.warmth.growth(base_c, std_c))
+
+    def year_ends(self, end_c: float) -> NDArray[np.int32] | None:
+        """Per year on record, the first autumn night at ≤ end_c at the plant; None where no daily weather is known."""
+        return self.memo(("ends", end_c), lambda: self.warmth.ends(self.at_screen(end_c)))
+
+    @cached_property
+    def next_year(self) -> PlaceYear:
+        """The same place in the growing season after this one."""
+        return replace(self, year=self.year + 1, **_nothing_kept())
+
+    @cached_property
+    def sowing_tables(self) -> tuple[list[int], list[int]]:
+        """Days to the next sowing day and back to the last, by an ordinal's remainder by 7."""
+        ahead = [min(((d + 1 - k) % 7 for d in self.sowing_days), default=7) for k in range(7)]
+        back = [min(((k - d - 1) % 7 for d in self.sowing_days), default=7) for k in range(7)]
+        return ahead, back
+
+    @cached_property
+    def normals(self) -> Normals | None:
+        return self.warmth.normals()
+
+    @cached_property
+    def equinox(self) -> date:
+        """The autumn equinox of its growing season: after it light runs short."""
+        return date(self.year + 1, 3, 20) if self.climate.southern else date(self.year, 9, 22)
 
     def sky(self, days: Iterable[date]) -> list[float]:
         """Chance of frost still to come (spring) or already come (autumn), the larger, for each day."""
         autumn = self.autumn
         return [max(self.spring.risk(d), autumn.risk(d) if autumn else 0.0) for d in days]
+
+
+def _nothing_kept() -> dict[str, Any]:
+    """What a place has worked out belongs to it alone."""
+    return {name: {} for name in ("_frost_gates", "_warm_gates", "_autumns", "_ends", "_kept")}
+
+
+def _spared(gate: Gate, day: date, days: int) -> Gate:
+    """The frost line of what lies in the ground so many days before it shows."""
+    earlier = day - timedelta(days=days)
+    inputs = (Value("frost line", day), Value("in the ground", days, "days", "estimate"))
+    return Gate("frost", earlier, Working("place.frost_spared", inputs, (gate.working,), Value("frost line", earlier)))

@@ -7,7 +7,9 @@ from typing import NamedTuple
 
 from growing.beds.bedplan import Slot
 from growing.beds.packing import Fit, fit
-from growing.chain.dates import Choice, PacketTiming, PlantingDates, date_planting, raising_time
+from growing.chain.choice import Choice, PacketTiming
+from growing.chain.dates import PlantingDates, date_planting
+from growing.chain.raising import raising_of
 from growing.crops import Crop
 from growing.place.year import PlaceYear
 
@@ -40,7 +42,7 @@ def follower(
     choice = Choice(method, "autumn", packet=packet, not_before=today)
     dates = date_planting(crop, place, choice)
     if dates.out_on < slot.since:  # the ground is taken on its best day: on the first free one, if that still does
-        sow_on = max(today, slot.since - timedelta(days=raising_time(crop, choice).middle))
+        sow_on = max(today, slot.since - timedelta(days=raising_of(crop, method, packet).middle))
         dates = date_planting(crop, place, choice._replace(sow_on=sow_on, out_on=slot.since))
     if any(p.code not in HARMLESS for p in dates.problems):
         return None

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import NamedTuple
 
-from growing.chain.dates import TRANSPLANT_CHECK_DAYS
+from growing.chain.days import CHECK_DAYS
 from growing.seeds.packettext import PacketReading, PacketText
 
 FACT_FIELDS = {
@@ -20,6 +20,7 @@ FACT_FIELDS = {
     "chill_days": "chill_days",
 }
 LONGEST_WHY = 200
+LEAST_MATURE_DAYS = 10  # from planting out to the first yield, whatever a packet says
 
 
 class Weeks(NamedTuple):
@@ -39,10 +40,11 @@ class PacketFacts(NamedTuple):
     year: int | None
 
 
-def packet_facts(read: PacketText, chosen: Mapping[str, int], base: str) -> PacketFacts:
+def packet_facts(read: PacketText, chosen: Mapping[str, int], base: str, raising_days: int = 0) -> PacketFacts:
     """What confirmed readings set.
 
     chosen: field -> which of its readings (0: the first).  base: as confirmed, "" where nobody knows: last frost is taken.
+    raising_days: middle raising time of the crop; days from sowing in place run so much longer than from planting out.
     """
     taken = {r.field: _chosen(read, r, chosen[r.field]) for r in read.readings if r.field in chosen}
     values: dict[str, tuple[float | str, str]] = {}
@@ -53,9 +55,9 @@ def packet_facts(read: PacketText, chosen: Mapping[str, int], base: str) -> Pack
             values[FACT_FIELDS[field]] = (value, why)
         elif field == "mature_days" and not isinstance(one.value, str):
             said = taken["mature_from"].value if "mature_from" in taken else read.value("mature_from")
-            less = TRANSPLANT_CHECK_DAYS if said == "sowing" else 0  # days from sowing in place are longer
-            low, high = one.value
-            values["mature_min"], values["mature_max"] = (low + less, why), (high + less, why)
+            less = raising_days - CHECK_DAYS if said == "sowing" and raising_days else 0
+            low, high = (max(LEAST_MATURE_DAYS, days - less) for days in one.value)
+            values["mature_min"], values["mature_max"] = (low, why), (high, why)
     return PacketFacts(values, _weeks(taken, base), _year(taken))
 
 

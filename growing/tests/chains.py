@@ -10,7 +10,8 @@ from pathlib import Path
 from typing import Any
 
 from growing.calendar import in_year
-from growing.chain.dates import Choice, PacketTiming, PlantingDates, date_planting
+from growing.chain.choice import Choice, PacketTiming
+from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop, library
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.warmth import TypedWarmth, WarmDate

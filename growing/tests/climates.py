@@ -57,7 +57,7 @@ class Slow:
         self.southern = southern
         self.values = {record.start + DAY * i: v for i, v in enumerate(record.values.tolist()) if v == v}
         self.seasons: dict[int, tuple[int | None, int | None]] = {}  # year: last, first
-        self.left_out: set[int] = set()
+        self.left_out: dict[str, set[int]] = {"last": set(), "first": set()}
         found: dict[int, tuple[int | None, int | None, list[int], int]] = {}
         years = range(record.start.year - 1, record.start.year + len(record.values) // 365 + 2)
         for year in years:
@@ -77,31 +77,34 @@ class Slow:
         whole = [f for f in found.values() if len(f[2]) <= 0.1 * f[3] and f[0] is not None]
         middles = [sorted(f[i] for f in whole) for i in (0, 1)] if whole else []  # type: ignore[type-var]
         for year, (last, first, missing, length) in found.items():
-            bad = len(missing) > 0.1 * length
-            for days in middles:
+            for event, days in zip(("last", "first"), middles or ([], []), strict=True):
+                bad = len(missing) > 0.1 * length
                 n = len(days)
+                if not n:
+                    if bad:
+                        self.left_out[event].add(year)
+                    continue
                 median = (days[(n - 1) // 2] + days[n // 2]) / 2  # type: ignore[operator]
                 run, before = 0, None
                 for k in (k for k in missing if abs(k - int(median)) <= 30):
                     run = run + 1 if before == k - 1 else 1
                     before = k
                     bad = bad or run > 3
-            if bad:
-                self.left_out.add(year)
-            else:
-                self.seasons[year] = (last, first)
+                if bad:
+                    self.left_out[event].add(year)
+            self.seasons[year] = (last, first)
 
-    def used(self) -> list[int]:
-        return sorted(self.seasons)[-30:]
+    def used(self, event: str = "last") -> list[int]:
+        return sorted(set(self.seasons) - self.left_out[event])[-30:]
 
     def days(self, event: str) -> list[int]:
-        pairs = [self.seasons[y][0 if event == "last" else 1] for y in self.used()]
+        pairs = [self.seasons[y][0 if event == "last" else 1] for y in self.used(event)]
         return sorted(d for d in pairs if d is not None)
 
     def risk(self, event: str, day: int) -> float:
         """Chance of the event still to come (last) or already come (first): straight from the type 8 inverse."""
         days = self.days(event)
-        n, share = len(days), len(days) / len(self.used())
+        n, share = len(days), len(days) / len(self.used(event))
         if day < days[0]:
             f = 0.0
         elif day > days[-1]:
@@ -116,7 +119,7 @@ class Slow:
     def day_for(self, event: str, risk: float) -> int | None:
         """The first day of spring (or last of autumn) on which the risk is no more than that, looked for day by day."""
         span = range(366) if event == "last" else range(365, -1, -1)
-        if risk >= len(self.days(event)) / len(self.used()):
+        if risk >= len(self.days(event)) / len(self.used(event)):
             return None
         return next(d for d in span if self.risk(event, d) <= risk + 1e-9)
 

@@ -27,10 +27,13 @@ class AgainstASlowReader(TestCase):
                 with self.subTest(name=name, threshold=threshold, shift=shift):
                     slow = Slow(southern, record, threshold, shift)
                     fast = ComputedFrost(southern, record, shift)
-                    self.assertEqual([s.year for s in fast.used(threshold)], slow.used())
-                    self.assertEqual({s.year for s in fast.seasons(threshold) if s.left_out}, slow.left_out)
-                    for s in fast.used(threshold):
-                        self.assertEqual((s.last, s.first), slow.seasons[s.year])
+                    for event in ("last", "first"):
+                        used = fast.used(threshold, event)
+                        self.assertEqual([s.year for s in used], slow.used(event))
+                        unknown = {s.year for s in fast.seasons(threshold) if s.unknown(event)}
+                        self.assertEqual(unknown, slow.left_out[event])
+                        for s in used:
+                            self.assertEqual((s.last, s.first), slow.seasons[s.year])
                     for event, dates in (("last", fast.last(2030, threshold)), ("first", fast.first(2029, threshold))):
                         if len(slow.days(event)) < 8:
                             continue
@@ -51,7 +54,7 @@ class AgainstASlowReader(TestCase):
             slow = Slow(southern, record, 0.0)
             wanted = {}
             for year in slow.used():
-                if year + 1 in slow.used():
+                if year + 1 in slow.used("first"):
                     last, first = slow.seasons[year][0], slow.seasons[year + 1][1]
                     if last is None or first is None:
                         wanted[year] = math.inf
@@ -92,11 +95,29 @@ class Sure(TestCase):
         assert found.give_or_take is not None
         self.assertAlmostEqual(found.give_or_take, 1.2816 * 1.2533 * float(np.std(days)) / 20, delta=0.25)
 
+    def test_four_times_in_five_holds_for_short_and_long_records(self) -> None:
+        random = np.random.default_rng(11)
+        shapes = {
+            "even": (lambda n: random.normal(290, 10, n), {0.5: 290.0, 0.1: 302.816}),
+            "late tail": (lambda n: 250 + random.gamma(4, 6, n), {0.5: 272.032, 0.1: 290.085}),  # scipy: gamma(4).ppf
+        }
+        for name, (draw, truth) in shapes.items():
+            for seasons in (12, 20, 30):
+                for risk, day in truth.items():
+                    held = 0
+                    for _ in range(300):
+                        found = drawn_dates(list(np.round(draw(seasons))), seasons, "last", risk)
+                        low, high = np.quantile(found, (0.1, 0.9))
+                        held += bool(low <= day <= high)
+                    self.assertTrue(
+                        0.65 <= held / 300 <= 0.95, (name, seasons, risk, held / 300)
+                    )  # three errors about 72–88
+
     def test_drawn_dates_against_drawing_one_set_at_a_time(self) -> None:
         days, seasons = sorted([250.0, 260, 262, 270, 281, 282, 290, 291, 300, 305]), 12
         picks = np.random.default_rng(1).integers(0, seasons, (1000, seasons))
         for event, risk in (("last", 0.1), ("last", 0.5), ("first", 0.25)):
-            found = drawn_dates(days, seasons, event, risk)
+            found = drawn_dates(days, seasons, event, risk, moved=0.0)
             for row, got in zip(picks[:200], found, strict=False):
                 drawn = sorted(days[i] for i in row if i < len(days))
                 answer = frost_dates(date(2025, 7, 16), event, 0.0, drawn, seasons, "test")

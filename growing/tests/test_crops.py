@@ -35,12 +35,12 @@ class Library(TestCase):
         for crop in library().values():
             self.assertEqual(set(crop.values) | OPTIONAL, set(FIELDS))
             for value in crop.values.values():
-                self.assertRegex(value.source, r"^(working|table|estimate|reviewed)(:|$)")
+                self.assertRegex(value.source, r"^(working|table|estimate|reviewed(_high|_medium)?)(:|$)")
 
     def test_sources_page_counts_what_is_there(self) -> None:
         kinds = Counter(v.source.split(":")[0] for c in library().values() for v in c.values.values())
         page = (DOCS / "sources.md").read_text(encoding="utf-8")
-        for kind in ("working", "table", "estimate"):
+        for kind in ("working", "table", "estimate", "reviewed", "reviewed_high", "reviewed_medium"):
             found = re.search(rf"^\| {kind} \|.*\| (\d+) \|$", page, re.M)
             assert found is not None, kind
             self.assertEqual(int(found[1]), kinds[kind], kind)

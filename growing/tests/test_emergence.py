@@ -2,10 +2,19 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from unittest import TestCase
 
 from growing.crops import library
-from growing.emergence.thermal_time import cardinal_rate, emergence_days, share_coming, share_up, table_rate
+from growing.emergence.thermal_time import (
+    cardinal_rate,
+    emergence_days,
+    first_look_x,
+    relative_share,
+    share_coming,
+    share_up,
+    table_rate,
+)
 from growing.tables import rows
 
 
@@ -26,12 +35,35 @@ class TableOfDays(TestCase):
         self.assertAlmostEqual(halfway, (1 / 8.2 + 1 / 5.9) / 2)
 
     def test_the_three_kinds_of_empty_cells(self) -> None:
-        self.assertEqual(table_rate("pepper", 16, 35, 14.9), 0.0)  # NG at 10: nothing up to the first number
+        self.assertAlmostEqual(
+            table_rate("pepper", 16, 35, 12.5), 0.5 / 25.0
+        )  # NG at 10: in a line to the first number
         self.assertAlmostEqual(table_rate("cabbage", 4, 38, 7), 0.5 / 14.6)  # not tested below 10: down to the minimum
         self.assertEqual(table_rate("cabbage", 4, 38, 4), 0.0)
         self.assertEqual(table_rate("lettuce", 2, 29, -1), 0.0)  # below freezing
         self.assertGreater(table_rate("celery", 4, 29, 22), 0.0)  # falls to the first NG
         self.assertEqual(table_rate("celery", 4, 29, 26), 0.0)
+
+    def test_no_rate_jumps_at_a_tenth_of_a_degree(self) -> None:
+        limits = rows("germination_temperatures")
+        for crop in rows("emergence_days"):
+            low, high = float(limits[crop]["minimum"]), float(limits[crop]["maximum"])
+            rates = [table_rate(crop, low, high, t / 10) for t in range(1, 500)]
+            steps = [abs(b - a) for a, b in pairwise(rates)]
+            self.assertLess(max(steps), 0.03, crop)  # a fiftieth of its best, at the steepest
+            self.assertLess(max(steps), max(rates) / 12, crop)
+
+    def test_cold_and_heat_cost_crops_without_a_table_their_seed(self) -> None:
+        zinnia = library()["zinnia"]
+        low, best, high, top = (zinnia.number(f) for f in ("min_c", "germinate_c", "high_c", "max_c"))
+        shares = [relative_share(zinnia, t) for t in (low, (low + best) / 2, best, high, top)]
+        self.assertEqual([round(s, 9) for s in shares], [0.5, 1.0, 1.0, 1.0, 0.3])
+        self.assertAlmostEqual(relative_share(zinnia, (3 * low + best) / 4), 0.75)
+        self.assertEqual((relative_share(zinnia, low - 2), relative_share(zinnia, top + 5)), (0.0, 0.0))
+
+    def test_the_first_look_lies_two_spreads_before_half(self) -> None:
+        self.assertAlmostEqual(first_look_x(0.2), 0.67, places=2)
+        self.assertAlmostEqual(share_up(first_look_x(0.35), 0.35), 0.0228, places=4)
 
     def test_proxies_and_cardinal_temperatures(self) -> None:
         leek, _ = emergence_days(library()["leek"], 20)

@@ -137,7 +137,9 @@ class FromMinima(TestCase):
         offset = (cold_season_start(2003, False) - full.start).days
         full.values[offset + 283 : offset + 287] = np.nan  # four running days near the usual last frost
         seasons = cold_seasons(full, False, 0.0)
-        self.assertEqual([(s.year, s.left_out) for s in seasons if s.left_out], [(2001, "missing"), (2003, "gap")])
+        said = [(s.year, why) for s in seasons if (why := s.unknown("last"))]
+        self.assertEqual(said, [(2001, "missing"), (2003, "gap")])
+        self.assertEqual([s.year for s in seasons if s.unknown("first")], [2001])  # its autumn is known
 
     def test_ten_seasons_are_needed_and_thirty_used(self) -> None:
         with self.assertRaises(TooFewSeasons):

@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 from growing.batch.ledger import Entry, accounts
 from growing.bench import steps as bench
 from growing.care import steps as care
+from growing.chain.choice import Choice
 from growing.chain.course import Facts, course
-from growing.chain.dates import Choice, date_planting
+from growing.chain.dates import date_planting
 from growing.crops import library
 from growing.emergence import steps as emergence
 from growing.hardening import steps as hardening
@@ -143,7 +144,7 @@ class OutOfDoors(TestCase):
     def hardening(self, tmax: float | None, wind: float | None = 5.0) -> Task:
         facts = Facts(date(2026, 2, 28), outings=(Outing(self.TODAY - timedelta(days=1), 2, 2),))
         night = Night(self.TODAY, 4.0, 0.9, wind, tmax)
-        one = raised("broccoli", facts, entries=(Entry("up", 12),), cells=12, nights=(night,), today=self.TODAY)
+        one = raised("kale", facts, entries=(Entry("up", 12),), cells=12, nights=(night,), today=self.TODAY)
         return next(t for t in every(one, self.TODAY) if t.kind in ("harden", "stay_in"))
 
     def test_weather_decides_about_an_outing(self) -> None:
@@ -221,9 +222,7 @@ class OutOfDoors(TestCase):
     def test_what_went_out_comes_in_the_same_day_and_is_asked_for_until_it_has(self) -> None:
         out = Outing(self.TODAY, 2.0, 2.0)
         for today in (self.TODAY, self.TODAY + timedelta(days=2)):
-            one = raised(
-                "broccoli", Facts(date(2026, 2, 28), out=out), entries=(Entry("up", 12),), cells=12, today=today
-            )
+            one = raised("kale", Facts(date(2026, 2, 28), out=out), entries=(Entry("up", 12),), cells=12, today=today)
             tasks = [t for t in every(one, today, today) if t.where == "door"]
             self.assertEqual(tasks[0].key, "b1.in.2026-04-12")
             self.assertEqual(len({t.key for t in tasks if t.kind == "harden"}), int(today > self.TODAY))

@@ -106,28 +106,43 @@ class Warm(TestCase):
             self.assertEqual(b > a, later, change)
 
     def test_nights_against_counting_fortnights(self) -> None:
+        for southern in (False, True):
+            self._nights_by_hand(southern)
+
+    def _nights_by_hand(self, southern: bool) -> None:
+        warm = station(southern)
+        years = warm._summers.years
+        self.assertGreaterEqual(len(years), 18)
+
+        def told(day: date, celsius: float, chill: float) -> tuple[bool, bool]:
+            nights, days = (
+                [float(v) for v in s.between(day, day + timedelta(days=13))] for s in (warm.minima, warm.maxima)
+            )
+            credit = min(4.0, max(0.0, (sum(days) / 14 - 20) / 3))
+            return sum(nights) / 14 + credit >= celsius, min(nights[:7]) < chill - min(credit, 3.0)
+
+        def winter(year: int) -> date:
+            return date(year, 6, 21) if southern else date(year - 1, 12, 21)
+
+        shares = []
+        for k in range(184 + 56 + 21):
+            found = [told(winter(y) + timedelta(days=k), 8.0, 3.0) for y in years]
+            shares.append((sum(t[0] for t in found) / len(found), sum(t[1] for t in found) / len(found)))
+        lowest = min(s[1] for s in shares)
+        warm_days = [s[0] >= 0.5 for s in shares]
+        safe = [s[1] < 0.25 or (lowest <= 0.5 and s[1] <= lowest + 0.05) for s in shares]
+        for good, gate in ((warm_days, warm.nights_from(2030, 8.0)), (safe, warm.chill_from(2030, 3.0))):
+            first = next(k for k in range(len(good) - 20) if all(good[k : k + 21]))
+            self.assertEqual(gate.day, winter(2030) + timedelta(days=first), (southern, gate.kind))
+
+    def test_nights_that_are_never_warm_say_so(self) -> None:
         warm = station()
-        chances = warm.cold_night_chances(5.0)
-        raw = []
-        for k in range(len(chances)):
-            years = 0
-            springs = range(2001, 2021)
-            for year in springs:
-                day = date(year - 1, 12, 21) + timedelta(days=k)
-                ahead = warm.minima.between(day + timedelta(days=1), day + timedelta(days=14))
-                years += bool((ahead < 5.0).any())
-            raw.append(years / len(springs))
-        for k in (0, 3, 100, 130, 150, 170, len(chances) - 1):
-            near = raw[max(0, k - 3) : k + 4]
-            self.assertAlmostEqual(float(chances[k]), sum(near) / len(near), 9)
-        day = warm.nights_from(2030, 5.0).day
-        assert day
-        k = (day - date(2029, 12, 21)).days
-        self.assertTrue((chances[k:] < 0.2).all() and chances[k - 1] >= 0.2)
+        for found in (warm.nights_from(2030, 22.0), warm.chill_from(2030, 18.0)):
+            self.assertEqual((found.day, found.verdict), (None, "never"))
 
     def test_too_few_springs_say_so(self) -> None:
         warm = station(years=6)
-        for found in (warm.soil_from(2030, 10), warm.nights_from(2030, 10)):
+        for found in (warm.soil_from(2030, 10), warm.nights_from(2030, 10), warm.chill_from(2030, 3)):
             self.assertEqual((found.day, found.working.result.name), (None, "few springs"))
 
     def test_typed_days(self) -> None:

@@ -116,7 +116,7 @@ def packet_value(context: Any, reading: Any) -> str:
 @register.simple_tag
 def warm(found: Any) -> str:
     """A `WarmFrom` in words."""
-    return say.warm(found.verdict, found.day, found.kind == "nights")
+    return say.warm(found.verdict, found.day, found.kind in ("nights", "chill"))
 
 
 def _system(context: Any) -> str:
@@ -162,7 +162,7 @@ def line(context: Any, working: Working) -> str:
 
 @register.simple_tag
 def problem(item: Any) -> str:
-    return wording.problem(item.code, item.days, item.day)
+    return wording.problem(item.code, item.days, item.day, item.share)
 
 
 @register.simple_tag(takes_context=True)

@@ -20,8 +20,9 @@ from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import completion, stages, steps
 from growing.bench.steps import count_for
+from growing.chain.choice import Choice, PacketTiming
 from growing.chain.course import Facts, course
-from growing.chain.dates import Choice, PacketTiming, date_planting
+from growing.chain.dates import date_planting
 from growing.crops import Crop, library
 from growing.hardening.ladder import Outing, ladders, progress
 from growing.place.frost import TypedDate, TypedFrost
@@ -143,9 +144,9 @@ class EveryWorking(TestCase):
     def test_is_said_in_every_system_of_units(self) -> None:
         tomato = date_planting(library()["tomato"], PLACES[1]).workings["out_from"]
         pages = {system: _render(tomato, system, set()) for system in SYSTEMS}
-        self.assertIn("Morning soil of 15 °C", pages["metric"])
-        self.assertIn("Morning soil of 59 °F", pages["us"])
-        self.assertIn("Morning soil of 15 °C", pages["imperial"])
+        self.assertIn("Morning soil of 13 °C", pages["metric"])
+        self.assertIn("Morning soil of 55 °F", pages["us"])
+        self.assertIn("Morning soil of 13 °C", pages["imperial"])
         self.assertNotIn("°C", pages["us"])
 
     def test_every_problem_and_caution_has_its_sentence(self) -> None:

@@ -87,7 +87,7 @@ class People(GardenCase):
         client_of(self.moss).post(f"/join/{self.invite('reader').token}/")
         reader = client_of(self.moss)
         reader.post(self.url("members/"), {"what": "units", "units": "us"})
-        self.assertContains(reader.get(self.url("crops/tomato/")), "59 °F")
+        self.assertContains(reader.get(self.url("crops/tomato/")), "55 °F")
         self.assertContains(self.client.get(self.url("crops/tomato/")), "15 °C")
         reader.post(self.url("members/leave/"))
         self.assertEqual(self.role(self.moss), "")

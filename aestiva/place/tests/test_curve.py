@@ -211,10 +211,10 @@ class Reckoning(StationCase):
         place = place_year(self.garden_now())
         self.assertIsInstance(place.warmth, ComputedWarmth)
         out = self.now().items[0].raised.dates.out
-        need = place.warmth.soil_from(2026, 15).day
+        need = place.warmth.soil_from(2026, 13).day
         assert need is not None
         self.assertEqual(out.start, need)
-        self.assertContains(self.client.get(self.url(f"plan/{planting.pk}/")), "Morning soil of 15 °C")
+        self.assertContains(self.client.get(self.url(f"plan/{planting.pk}/")), "Morning soil of 13 °C")
         self.post("place/reckoning/", station=str(self.station.pk), basis="all", cover="tunnel")
         warmer = self.now().items[0].raised.dates.out
         self.assertLess(warmer.start, out.start)
@@ -224,7 +224,7 @@ class Reckoning(StationCase):
         self.assertGreater(self.now().items[0].raised.dates.out.start, warmer.start)
 
     def test_typed_days_of_warmth_can_go_before_the_stations(self) -> None:
-        self.post("place/warmth/", kind="soil", celsius="15", on="2026-06-25")
+        self.post("place/warmth/", kind="soil", celsius="13", on="2026-06-25")
         plant(self.garden, self.owner, "tomato", 6)
         self.assertLess(self.now().items[0].raised.dates.out.start, date(2026, 6, 25))
         self.assertContains(self.client.get(self.url("place/warmth/")), "Just now these days come from The Weir")

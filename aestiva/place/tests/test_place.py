@@ -62,7 +62,7 @@ class Typed(GardenCase):
 
     def test_days_of_warmth_rise_and_gate_the_plan(self) -> None:
         self.post("place/warmth/", kind="soil", celsius="12", on="2026-05-06")
-        self.post("place/warmth/", kind="soil", celsius="18", on="2026-06-12")
+        self.post("place/warmth/", kind="soil", celsius="16", on="2026-06-12")
         self.assertContains(
             self.post("place/warmth/", kind="soil", celsius="15", on="2026-04-01"), "wrong way round", status_code=422
         )
@@ -74,10 +74,10 @@ class Typed(GardenCase):
         )
         plant(self.garden, self.owner, "pepper", 8)
         self.assertEqual(self.now().items[0].raised.dates.out.start, date(2026, 6, 12))
-        row = Warmth.objects.get(celsius=18)
+        row = Warmth.objects.get(celsius=16)
         self.post("place/warmth/", remove=str(row.pk))
         self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
-        self.assertTrue(Warmth.objects.filter(celsius=18).exists())
+        self.assertTrue(Warmth.objects.filter(celsius=16).exists())
 
 
 class WeatherFiles(GardenCase):

@@ -16,7 +16,8 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.plan import overview
 from aestiva.season.models import CropValue, GardenCrop, Lot, Planting
-from growing.chain.dates import Choice, date_planting
+from growing.chain.choice import Choice
+from growing.chain.dates import date_planting
 from growing.crops import library
 
 FORM = {"crop": "Tomato", "variety": "Old Ferry", "wanted": "10", "method": "raised", "term": "spring"}
@@ -73,7 +74,7 @@ class Adding(GardenCase):
 
     def test_too_late_says_by_how_much_and_what_follows(self) -> None:
         answer = self.client.get(self.url("plan/preview/"), FORM | {"crop": "Leek"})
-        self.assertContains(answer, "after the sowing window")
+        self.assertContains(answer, "after its spring window")
         self.assertContains(answer, "First harvest")
 
     def test_other_methods_and_autumn(self) -> None:

@@ -1,0 +1,39 @@
+"""What has the grower settled, and what can the dates not have?"""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import NamedTuple
+
+METHODS = ("raised", "direct", "bought")
+TERMS = ("spring", "autumn", "overwinter")
+
+
+class PacketTiming(NamedTuple):
+    """What the packet says: weeks (min, max) before a base, and its own planting offset in weeks after last frost."""
+
+    weeks_min: float
+    weeks_max: float
+    base: str  # "last_frost" or "transplanting"
+    out_weeks: float | None = None
+
+
+class Choice(NamedTuple):
+    """What the grower has settled for a planting; None where the rules choose."""
+
+    method: str = "raised"
+    term: str = "spring"
+    sow_on: date | None = None
+    out_on: date | None = None
+    packet: PacketTiming | None = None
+    not_before: date | None = None
+    out_because: str = "pinned"  # why out_on stands: "pinned" by the grower, "waits" for hardening, or "happened"
+
+
+class Problem(NamedTuple):
+    """Something the dates cannot have: a code, how many days it lacks, the day and the share of years it is about."""
+
+    code: str
+    days: int
+    day: date | None
+    share: float | None = None

@@ -1,0 +1,252 @@
+"""When are its windows open here?  Sowing and planting out in spring, for autumn, and for living through winter."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from growing.calendar import Window, weeks
+from growing.chain import days as chain
+from growing.chain.choice import Choice, Problem
+from growing.chain.raising import Raising, raising_of
+from growing.chain.ripening import Ripening, ends_at_c, ripening, stands_winter
+from growing.crops import Crop
+from growing.emergence.thermal_time import emergence_days
+from growing.place.growth import NEVER, SPAN_DAYS
+from growing.place.nights import BETWEEN_C
+from growing.place.soil import MORNING_C
+from growing.place.year import Gate, Needs, PlaceYear
+from growing.working import Value, Working
+
+LONGEST_UNDER_DAYS = 21  # in the ground before it shows
+COLD_SOIL_C = 8.0  # what is to live through winter is planted four to six weeks before soil stays under it
+
+
+class Windows(NamedTuple):
+    """What a crop's windows are at a place, whatever day is chosen in them; holds the crop it speaks of."""
+
+    crop: Crop
+    raising: Raising
+    ripening: Ripening
+    out: Window
+    ends: tuple[Working, Working]
+    sow: Window
+    sow_ends: tuple[Working, Working]
+    end: date | None  # of the year for it, at the accepted risk; None: unknown, or nothing ends it
+    end_known: bool
+    end_working: Working | None
+    useful: int | None  # the last planting out that gives enough (ordinal); None: unknown
+    useful_working: Working | None
+    problems: tuple[Problem, ...]
+
+
+def needs_of(crop: Crop, method: str = "raised") -> Needs:
+    """What planting out waits for.  What lies in the ground is gated by soil alone; the air counts once it shows."""
+    spared = 0
+    if method == "direct":
+        found, _ = emergence_days(crop, crop.number("soil_c") - MORNING_C)
+        spared = int(min(found, LONGEST_UNDER_DAYS))
+    shoots = crop.word("frost_gate") == "from its shoots"
+    return Needs(
+        crop.hardiness,
+        None if shoots else crop.number("damage_c"),
+        max(crop.number("soil_c"), crop.number("min_c")) if method == "direct" else crop.number("soil_c"),
+        None if shoots else crop.maybe("mean_night_c"),
+        None if shoots else crop.maybe("chill_c"),
+        spared,
+    )
+
+
+def windows(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> Windows:
+    """A crop's windows at a place, worked out once for each method, term and packet."""
+    key = (id(crop), choice.method, choice.term, choice.packet)
+    return place.memo(key, lambda: _windows(crop, place, choice))
+
+
+def _windows(crop: Crop, place: PlaceYear, choice: Choice) -> Windows:
+    raising = raising_of(crop, choice.method, choice.packet)
+    ripens = ripening(crop, place, choice.method, raising_of(crop, "raised", choice.packet).middle)
+    found = place.end_for(ends_at_c(crop))
+    end = None if found is None else found.day
+    limit = None if found is None else chain.ordinal(end, NEVER)
+    problems: list[Problem] = []
+    if choice.term == "autumn":
+        out, ends = _autumn_window(crop, place, ripens, choice, end, None if found is None else found.working, problems)
+    elif choice.term == "overwinter":
+        out, ends = _overwinter_window(crop, place, problems)
+    else:
+        out, ends = _spring_window(crop, place, ripens, choice, problems)
+    useful, why = None, None
+    if choice.term == "spring":
+        useful, why = _latest_useful(crop, place, ripens, limit, out)
+    sow, sow_ends = _sow_window(crop, out, ends, raising)
+    working = None if found is None else found.working
+    return Windows(
+        crop, raising, ripens, out, ends, sow, sow_ends, end, found is not None, working, useful, why, tuple(problems)
+    )
+
+
+def spring_out(crop: Crop, place: PlaceYear, method: str) -> tuple[chain.OutWindow, tuple[Gate, ...]]:
+    """The window of planting out in spring (ordinals), and the gates that move it."""
+    gates = place.memo(("gates", needs_of(crop, method)), lambda: place.gates(needs_of(crop, method)))
+    gate = max((chain.ordinal(g.day) for g in gates), default=chain.NO_DAY)
+    low, high = (weeks(crop.number(f)).days for f in ("out_min", "out_max"))
+    found = chain.out_window(place.last_frost[0].toordinal(), low, high, gate)
+    return found, gates
+
+
+def _spring_window(
+    crop: Crop, place: PlaceYear, ripens: Ripening, choice: Choice, problems: list[Problem]
+) -> tuple[Window, tuple[Working, Working]]:
+    """Last frost + offset, moved by the latest gate; it closes where the harvest would fall into heat."""
+    base, why_base = place.last_frost
+    found, gates = spring_out(crop, place, choice.method)
+    start, end = found.start, found.end
+    steps = (why_base, *(g.working for g in gates))
+    setter = _setter(found.by_offset, gates)
+    to_setter = "offset" if end == found.by_offset_to else "length"
+    heat = None if ripens.heat is None else ripens.out_by(ripens.heat.hot_from - 1)
+    if heat is not None and heat < end:
+        if heat >= start:
+            end, to_setter = heat, "heat"
+    problems += [Problem(f"never_{g.kind}", 0, None) for g in gates if g.never]
+    by = (date.fromordinal(found.by_offset), date.fromordinal(found.by_offset_to))
+    inputs = (Value("last frost", base), crop.values["out_min"], Value("by offset", by[0]), Value("set by", setter))
+    length = Value("length", found.by_offset_to - found.by_offset, "days")
+    inputs_to = (
+        Value("last frost", base),
+        crop.values["out_max"],
+        Value("by offset", by[1]),
+        Value("opens", date.fromordinal(start)),
+        length,
+        Value("set by", to_setter),
+    )
+    out = Window(date.fromordinal(start), date.fromordinal(end))
+    return out, (
+        Working("plan.out_from", inputs, steps, Value("plant out", out.start)),
+        Working("plan.out_to", inputs_to, steps, Value("plant out", out.end)),
+    )
+
+
+def _setter(by_offset: int, gates: tuple[Gate, ...]) -> str:
+    """What set the day: the latest gate that is later than the offset."""
+    day, setter = by_offset, "offset"
+    for gate in gates:
+        if chain.ordinal(gate.day) > day:
+            day, setter = chain.ordinal(gate.day), gate.kind
+    return setter
+
+
+def _autumn_window(
+    crop: Crop,
+    place: PlaceYear,
+    ripens: Ripening,
+    choice: Choice,
+    end: date | None,
+    why_end: Working | None,
+    problems: list[Problem],
+) -> tuple[Window, tuple[Working, Working]]:
+    """Counted back from the end of harvest: its length, growing, shortening light; never before its spring gates."""
+    stands = stands_winter(crop)  # full-grown before the short days, it stands in the garden to be picked
+    harvest = 0 if stands else int(crop.number("yield_days"))
+    limits = {"killing frost": end, "ten hours": place.ten_hour_day if stands or end is None else None}
+    known = {name: day for name, day in limits.items() if day is not None}
+    if why_end is None and not (stands and "ten hours" in known):
+        problems.append(Problem("autumn_unknown", 0, None))
+    if not known:  # neither an autumn frost nor short days are known: half a year after last frost
+        known = {"half a year": place.last_frost[0] + timedelta(days=182)}
+    finish_is = min(known, key=lambda name: known[name])
+    finish = known[finish_is]
+    bound = crop.word("spring_bound") == "yes"
+    spring = spring_out(crop, place, choice.method)[0].start if bound else chain.NO_DAY
+    found = chain.autumn_window(finish.toordinal(), harvest, ripens.slow, ripens.fast, spring)
+    free = chain.autumn_window(finish.toordinal(), harvest, ripens.slow, ripens.fast, chain.NO_DAY)
+    if free.end < spring:
+        problems.append(Problem("no_autumn", spring - free.end, date.fromordinal(spring)))
+    result = []
+    for rule, grown, day, by in (
+        ("plan.autumn_from", ripens.slow, found.start, free.start),
+        ("plan.autumn_to", ripens.fast, found.end, free.end),
+    ):
+        inputs = (
+            Value("finish", finish),
+            Value("finish is", finish_is),
+            Value("harvest", harvest, "days", crop.values["yield_days"].source),
+            Value("growing", grown, "days", crop.values["mature_max"].source),
+            Value("shortening light", chain.SHORT_LIGHT_DAYS, "days", "working"),
+            Value("counted back", date.fromordinal(by)),
+            Value("spring gates", date.fromordinal(spring) if bound else None),
+        )
+        kind = "_spring" if day > by else ""
+        steps = () if why_end is None else (why_end,)
+        result.append(Working(rule + kind, inputs, steps, Value("plant out", date.fromordinal(day))))
+    return Window(date.fromordinal(found.start), date.fromordinal(found.end)), (result[0], result[1])
+
+
+def _overwinter_window(crop: Crop, place: PlaceYear, problems: list[Problem]) -> tuple[Window, tuple[Working, Working]]:
+    """Four to six weeks before soil stays cold, for the next year; judged by the winters on record."""
+    cold = place.warmth.soil_cold_from(place.year, COLD_SOIL_C)
+    lows, kill = place.warmth.winter_lows(), crop.number("kill_c")
+    killed = None if not len(lows) else float((lows - BETWEEN_C < kill).mean())
+    if cold is None or killed is None:
+        problems.append(Problem("winter_unknown", 0, None))
+        cold = cold or place.equinox + timedelta(days=45)
+    elif killed > place.risk_for(crop.hardiness):
+        problems.append(Problem("winter_kills", 0, None, killed))
+    out = Window(cold - timedelta(days=chain.SIX_WEEKS), cold - timedelta(days=chain.FOUR_WEEKS))
+    inputs = (
+        Value("soil cold from", cold, "", "station" if len(lows) else "assumed"),
+        Value("needs", COLD_SOIL_C, "°C", "working"),
+        Value("kill_c", kill, "°C", crop.values["kill_c"].source),
+        Value("winters", len(lows), "", "station"),
+        Value("killed in", killed, "share", "station"),
+    )
+    ends = tuple(
+        Working(f"plan.overwinter_{name}", inputs, (), Value("plant out", day))
+        for name, day in (("from", out.start), ("to", out.end))
+    )
+    return out, (ends[0], ends[1])
+
+
+def _latest_useful(
+    crop: Crop, place: PlaceYear, ripens: Ripening, end: int | None, out: Window
+) -> tuple[int | None, Working | None]:
+    """The last planting out from which it still gives enough before the year's end, at the accepted risk."""
+    if crop.word("photoperiod") == "long days bulb it":  # it bulbs when the day is long, whatever autumn says
+        return out.end.toordinal(), None
+    useful = ripens.latest(end, place.accepted_risk)
+    if useful is None:
+        return None, None
+    useful = max(1, min(useful, ripens.start + SPAN_DAYS))
+    inputs = (
+        Value("ends", None if end is None or end >= NEVER else date.fromordinal(end)),
+        Value("picked", ripens.stay, "days", "working"),
+        Value("growing", ripens.fast, "days", crop.values["mature_min"].source),
+        Value("years", 0 if ripens.growth is None else len(ripens.growth.units), "", "station"),
+        Value("risk", place.accepted_risk, "share", "setting"),
+    )
+    rule = "plan.useful_warmth" if ripens.growth is not None else "plan.useful"
+    return useful, Working(rule, inputs, (), Value("plant out", date.fromordinal(useful)))
+
+
+def _sow_window(
+    crop: Crop, out: Window, ends: tuple[Working, Working], raising: Raising
+) -> tuple[Window, tuple[Working, Working]]:
+    span = chain.sow_window(chain.Span(out.start.toordinal(), out.end.toordinal()), raising.longest, raising.shortest)
+    start, end = date.fromordinal(span.start), date.fromordinal(span.end)
+    steps = () if raising.working is None else (raising.working,)
+    source = "packet" if raising.working else crop.values["raise_max"].source
+    return Window(start, end), (
+        Working(
+            "plan.sow_from",
+            (Value("plant out", out.start), Value("raising", raising.longest, "days", source)),
+            (ends[0], *steps),
+            Value("sow", start),
+        ),
+        Working(
+            "plan.sow_to",
+            (Value("plant out", out.end), Value("raising", raising.shortest, "days", source)),
+            (ends[1], *steps),
+            Value("sow", end),
+        ),
+    )
