@@ -48,7 +48,7 @@ def build(count: int | None = None) -> Garden:
         plantings.append(
             Planting(
                 season=season, crop_key=key, variety=variety, wanted=int(random.integers(8, 60)), term=term,
-                spot=beds[n % len(beds)], chosen_sow=found.sow_on, made=made(found),
+                spot=beds[n % len(beds)], chosen_sow=found.sow_on if found.sow_because == "chosen" else None, made=made(found),
             )
         )  # fmt: skip
         dates.append(found)

@@ -227,7 +227,12 @@ _KINDS = {
     "assumed": "assumed",
     "class": "class default",
 }
-_MEANINGS = {"average": "as the average", "safe": "as a safe date", "unknown": "meaning unknown, taken as average"}
+_MEANINGS = {
+    "average": "as the average",
+    "safe": "as a safe date",
+    "unknown": "meaning unknown, taken as average",
+    "guess": "guessed from the latitude",
+}
 
 
 def source(text: str) -> str:

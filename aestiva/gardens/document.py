@@ -13,6 +13,7 @@ from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.gardens.portable import (
     FORMAT,
     GARDEN,
+    GARDEN_ADDED,
     MOST_PROBLEMS,
     VERSION,
     BadDocument,
@@ -131,6 +132,10 @@ def _check_garden(document: dict[str, Any], problems: list[str]) -> None:
     if not isinstance(row, dict):
         problems.append("garden: is missing.")
         return
+    version = document.get("version", 0)
+    for name, (since, value) in GARDEN_ADDED.items():
+        if since > version:
+            row.setdefault(name, value)
     for name in GARDEN:
         if name not in row:
             problems.append(f"garden.{name}: is missing.")

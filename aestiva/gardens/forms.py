@@ -11,6 +11,7 @@ from aestiva.frame import say
 from aestiva.frame.say import WEEKDAYS
 from aestiva.gardens.models import Garden
 from growing.hardening.ladder import ladders
+from growing.place.year import RISK_SCALE
 
 RISKS = (
     (0.05, "1 spring in 20"),
@@ -96,6 +97,19 @@ class GardenForm(forms.ModelForm):
         return ",".join(self.cleaned_data["sowing_days"])
 
 
+SCALES = {f"risk_{h.replace('-', '_').replace(' ', '_')}": h for h in RISK_SCALE}
+
+
+def _times(hardiness: str) -> forms.FloatField:
+    return forms.FloatField(
+        required=False,
+        min_value=0.1,
+        max_value=5,
+        label=f"Times the accepted risk for {hardiness} crops",
+        help_text=f"Empty: {RISK_SCALE[hardiness]:g}. Never more than every second spring.",
+    )
+
+
 class SettingsForm(GardenForm):
     """The same for a garden that lives, with the season in hand."""
 
@@ -106,5 +120,25 @@ class SettingsForm(GardenForm):
         help_text="Plan and Today show this season; earlier ones stay as they are.",
     )
 
+    risk_hardy = _times("hardy")
+    risk_half_hardy = _times("half-hardy")
+    risk_tender = _times("tender")
+    risk_very_tender = _times("very tender")
+
     class Meta(GardenForm.Meta):
         fields = [*GardenForm.Meta.fields, "year"]
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name, hardiness in SCALES.items():
+            self.initial[name] = self.instance.risk_scale.get(hardiness, RISK_SCALE[hardiness])
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        given = {hardiness: data.get(name) for name, hardiness in SCALES.items()}
+        self.instance.risk_scale = {
+            hardiness: times
+            for hardiness, times in given.items()
+            if times is not None and times != RISK_SCALE[hardiness]
+        }
+        return data

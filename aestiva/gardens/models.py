@@ -11,6 +11,8 @@ from django.core.exceptions import ValidationError
 from django.core.validators import MaxValueValidator, MinValueValidator, RegexValidator
 from django.db import models
 
+from growing.place.year import RISK_SCALE
+
 UNITS = (
     ("metric", "Metric: °C, cm, litres"),
     ("us", "US: °F, inches, US gallons"),
@@ -25,6 +27,16 @@ def new_token() -> str:
 def known_zone(name: str) -> None:
     if name not in available_timezones():
         raise ValidationError(f"{name} is not a time zone")
+
+
+def known_scale(scale: object) -> None:
+    """Times the accepted risk, by hardiness: what is not a number of a known class is no scale."""
+    known = isinstance(scale, dict) and set(scale) <= set(RISK_SCALE)
+    numbers = isinstance(scale, dict) and all(
+        isinstance(n, int | float) and not isinstance(n, bool) and 0.1 <= n <= 5 for n in scale.values()
+    )
+    if not (known and numbers):
+        raise ValidationError("gives hardy, half-hardy, tender or very tender crops 0.1 to 5 times the accepted risk")
 
 
 class Garden(models.Model):
@@ -45,6 +57,16 @@ class Garden(models.Model):
     )
     accepted_risk = models.FloatField(
         "accepted frost risk", default=0.1, validators=[MinValueValidator(0.01), MaxValueValidator(0.5)]
+    )
+    risk_scale = models.JSONField(
+        "times that risk, by hardiness",
+        default=dict,
+        blank=True,
+        validators=[known_scale],
+        help_text="only where it differs from the usual",
+    )
+    follow_asked = models.BooleanField(
+        default=True, editable=False, help_text="whether sowing days kept as proposed may follow has been asked"
     )
     ladder = models.CharField(
         "hardening off",

@@ -17,10 +17,11 @@ from django.db import models
 
 from aestiva.gardens.models import Garden, JournalEntry
 
-FORMAT, VERSION = "aestiva-garden", 4
+FORMAT, VERSION = "aestiva-garden", 5
 MOST_PROBLEMS = 20
 GARDEN = ("name", "town", "latitude", "longitude", "elevation_m", "timezone", "units", "sowing_days", "accepted_risk",
-           "ladder", "year", "simulated_on", "seed")  # fmt: skip
+           "risk_scale", "follow_asked", "ladder", "year", "simulated_on", "seed")  # fmt: skip
+GARDEN_ADDED: dict[str, tuple[int, Any]] = {"risk_scale": (5, {}), "follow_asked": (5, False)}  # as Part.added has it
 _KEY = re.compile(r"^([pb])(\d+)\.")
 
 

@@ -128,14 +128,18 @@ class Dating:
 
     def dates(self, planting: Planting, crop: Crop, choice: Choice | None = None) -> PlantingDates:
         choice = choice or self.choice(planting)
-        cover = self.covers.get(planting.spot_id, "") if planting.spot_id is not None else ""
-        key = (id(crop), choice, cover)
+        place = self.place_of(planting)
+        key = (id(crop), choice, place.cover)
         if key not in self._done:
-            self._done[key] = date_planting(crop, self.place.under(cover), choice)
+            self._done[key] = date_planting(crop, place, choice)
         return self._done[key]
 
+    def place_of(self, planting: Planting) -> PlaceYear:
+        """The place as it is where the planting will grow, under its cover."""
+        return self.place.under(self.covers.get(planting.spot_id, "") if planting.spot_id is not None else "")
+
     def proposed(self, planting: Planting, today: date, sow_on: date | None = None) -> tuple[Crop, PlantingDates]:
-        """Dates for a planting not yet kept: the chosen day, or the rules' best one from today on."""
+        """Dates for a planting not yet kept: the day given, or the rules' best one from today on."""
         crop = self.crop(planting)
         choice = Choice(planting.method, planting.term, sow_on, planting.chosen_out, self.packet(planting), today)
         return crop, self.dates(planting, crop, choice)

@@ -9,7 +9,8 @@ from django import forms
 
 from aestiva.frame.forms import DayField, DayInput
 from aestiva.gardens.models import Garden
-from aestiva.place.models import BASES, MEANINGS, Frost, Station, Warmth
+from aestiva.place.models import BASES, GUESSED, MEANINGS, Frost, Station, Warmth
+from growing.place.guess import usual_first_frost
 from growing.place.shift import Shift
 from growing.place.station import PRESETS
 from growing.units import shown, stored
@@ -50,6 +51,12 @@ class Degrees(forms.FloatField):
 
 
 class FrostForm(forms.ModelForm):
+    guess_first = forms.BooleanField(
+        required=False,
+        label="I do not know the first autumn frost: take the usual distance for my latitude",
+        help_text="It is marked as a guess. Without either, ends of harvests stay unknown.",
+    )
+
     class Meta:
         model = Frost
         fields = ["last_on", "last_meaning", "last_spread", "first_on", "first_meaning", "source"]
@@ -64,7 +71,7 @@ class FrostForm(forms.ModelForm):
         help_texts = {
             "last_on": "Any year: only day and month count.",
             "last_spread": "Two years in three fall within so many days of the average. Empty: 10, an estimate.",
-            "first_on": "May stay empty.",
+            "first_on": "It ends the harvest: ask for it, too.",
         }
         field_classes = {"last_on": DayField, "first_on": DayField}
         widgets = {
@@ -82,6 +89,9 @@ class FrostForm(forms.ModelForm):
             field = self.fields[name]
             assert isinstance(field, forms.ChoiceField)
             field.choices = [*MEANINGS]
+        self.fields["first_meaning"].required = False
+        if self.instance.first_meaning == GUESSED[0]:
+            self.initial.update(guess_first=True, first_on=None)
 
     def clean_last_spread(self) -> float | None:
         spread = self.cleaned_data.get("last_spread")
@@ -104,6 +114,16 @@ class FrostForm(forms.ModelForm):
                 "first_on",
                 f"{first:%-d %B} is not in the half of the year with the first frost here ({half}): check the month.",
             )
+        if (
+            data.get("guess_first")
+            and last
+            and "last_on" not in self.errors
+            and (not first or first == self.instance.first_on)
+        ):
+            data["first_on"] = usual_first_frost(self.garden.latitude, last)
+            data["first_meaning"] = GUESSED[0]
+        else:
+            data["first_meaning"] = data.get("first_meaning") or "unknown"
         return data
 
 

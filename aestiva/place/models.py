@@ -15,6 +15,7 @@ MEANINGS = (
     ("safe", "a safe date: only one year in ten is later"),
     ("unknown", "I don’t know (it is taken as the average)"),
 )
+GUESSED = ("guess", "a guess by the latitude")
 
 
 BASES = (
@@ -72,7 +73,9 @@ class Frost(models.Model):
     last_meaning = models.CharField("the last frost is", max_length=10, choices=MEANINGS, default="unknown")
     last_spread = models.FloatField("spread, days", null=True, blank=True)
     first_on = models.DateField("first frost in autumn", null=True, blank=True)
-    first_meaning = models.CharField("the first frost is", max_length=10, choices=MEANINGS, default="unknown")
+    first_meaning = models.CharField(
+        "the first frost is", max_length=10, choices=(*MEANINGS, GUESSED), default="unknown"
+    )
     first_spread = models.FloatField("spread in autumn, days", null=True, blank=True)
     source = models.CharField("where from", max_length=120, blank=True)
     station = models.ForeignKey(Station, null=True, blank=True, on_delete=models.SET_NULL)

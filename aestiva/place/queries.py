@@ -24,7 +24,7 @@ from growing.place.nights import Night
 from growing.place.shift import Pair, Shift, garden_shift, was_clear
 from growing.place.soil import ProbeReading
 from growing.place.warmth import TypedWarmth, WarmDate
-from growing.place.year import PlaceYear
+from growing.place.year import RISK_SCALE, PlaceYear
 
 MISSING = -32768
 
@@ -130,6 +130,7 @@ def place_year(garden: Garden, year: int | None = None, frost: Frost | None = No
         year=year,
         climate=climate(garden, frost, record),
         accepted_risk=garden.accepted_risk,
+        risk_scale={**RISK_SCALE, **garden.risk_scale},
         warmth=warmth or _typed_warmth(garden, year),
         sowing_days=garden.weekdays,
         latitude=garden.latitude,

@@ -33,8 +33,8 @@ RULES = {
     ),
     "place.last_frost_none": Said(
         "Offsets count from {result}",
-        "frost comes in only {frost seasons} of seasons here: the earliest last frost on record is the base, and soil, nights "
-        "and summer heat decide",
+        "frost comes in only {frost seasons} of seasons here, so there is no middle date: the base is what it was when frost still "
+        "came in half of them; soil, nights and summer heat decide",
     ),
     "place.last_frost_date": Said(
         "Frost is over by {result}", "{threshold} or less comes later in {risk} of springs", verdicts=_BEYOND

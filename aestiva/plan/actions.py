@@ -45,7 +45,7 @@ def keep(
     seen: str | None = None,
 ) -> Planting:
     """Write a new or changed planting with the dates proposed for it; raises Stale when it is another by now."""
-    planting.chosen_sow = dates.sow_on
+    planting.chosen_sow = dates.sow_on if dates.sow_because == "chosen" else None
     name = f"{crop.name} {planting.variety}".strip()
     new = planting.pk is None
     summary = f"{'Planned' if new else 'Changed'} {planting.wanted} {name}, to sow {say.day(dates.sow_on)}"
@@ -55,6 +55,31 @@ def keep(
             planting.made = made(dates)
         write.save(planting, seen)
     return planting
+
+
+def may_follow(garden: Garden) -> list[Planting]:
+    """Plantings whose sowing day is the one that was proposed when they were planned, and of which nothing is sown yet.
+
+    Asked once, of gardens from a time when keeping a proposal pinned it.
+    """
+    if garden.follow_asked:
+        return []
+    here = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None, batches=None)
+    return [p for p in here if p.chosen_sow is not None and p.chosen_sow.isoformat() == p.made.get("sow_on")]
+
+
+def follow(garden: Garden, user: User, let: bool, key: str = "") -> int:
+    """Let those days follow frost and gates, or leave them pinned; either way it is not asked again.  Returns how many follow."""
+    plantings = may_follow(garden) if let else []
+    for planting in plantings:
+        planting.chosen_sow = None
+    row = Garden.objects.get(pk=garden.pk)
+    row.follow_asked = True
+    said = f"Let {say.plural(len(plantings), 'sowing day')} follow" if let else "Left sowing days pinned"
+    with journal.change(garden, user, said, key) as write:
+        write.update_many(plantings, ["chosen_sow"])
+        write.save(row)
+    return len(plantings)
 
 
 def season_of(garden: Garden) -> Season:
@@ -76,6 +101,6 @@ def differences(before: PlantingDates, after: PlantingDates) -> list[tuple[str, 
         ("Sow", before.sow_on, after.sow_on),
         ("Plant out", before.out_on, after.out_on),
         ("First harvest or bloom", before.first.start, after.first.start),
-        ("Its end", before.last, after.last),
+        *([("Its end", before.last, after.last)] if before.last_known and after.last_known else []),
     )
     return [(name, old, new, (new - old).days) for name, old, new in steps if old != new]

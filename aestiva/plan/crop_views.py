@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from django.contrib import messages
@@ -13,11 +14,11 @@ from aestiva.frame.wording import CAUTIONS
 from aestiva.gardens import journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
-from aestiva.plan.forms import CropValueForm, GardenCropForm
+from aestiva.plan.forms import CropValueForm, GardenCropForm, RaisingForm
 from aestiva.season.crops import Crops
 from aestiva.season.models import CropValue, GardenCrop
-from growing.crops import Crop, CropError, exchange, from_class, from_relative, library
-from growing.crops.schema import FIELDS
+from growing.crops import RAISING, Crop, CropError, exchange, from_class, from_relative, library
+from growing.crops.schema import FIELDS, GROUPS
 from growing.units import shown, stored
 
 
@@ -54,15 +55,51 @@ def crop(request: Any, key: str) -> HttpResponse:
     if key not in known:
         raise Http404("There is no such crop here.")
     plain, now = known.plain(key), known[key]
-    rows = [
-        {"field": f, "value": now.value(f), "plain": plain.value(f), "changed": f in known.changed.get(key, {})}
-        for f in FIELDS
-    ]
-    return render(
-        request,
-        "plan/crop.html",
-        {"view": "plan", "crop": now, "rows": rows, "cautions": [CAUTIONS[c] for c in now.cautions]},
-    )
+    own = known.changed.get(key, {})
+    groups = {
+        title: [{"field": f, "value": now.value(f), "plain": plain.value(f), "changed": f in own} for f in fields]
+        for title, fields in GROUPS.items()
+    }
+    context = {"view": "plan", "crop": now, "groups": groups, "cautions": [CAUTIONS[c] for c in now.cautions]}
+    return render(request, "plan/crop.html", context | {"raising": RAISING})
+
+
+@garden_view(back="crop")
+def raising(request: Any, key: str) -> HttpResponse:
+    """Own experience of raising: shortest, longest and limit in one go, with one reason."""
+    known = Crops(request.garden)
+    if key not in known:
+        raise Http404("There is no such crop here.")
+    initial = {f: known[key].number(f) for f in RAISING} | {"reason": _reason(known.changed.get(key, {}))}
+    form = RaisingForm(request.POST or None, initial=initial)
+    rows = {r.field: r for r in CropValue.objects.filter(garden=request.garden, crop_key=key, field__in=RAISING)}
+    name, once = known[key].name, request.POST.get("key", "")
+    if request.method == "POST" and "forget" in request.POST:
+        with journal.change(request.garden, request.user, f"Forgot own raising time of {name}", once) as write:
+            for row in rows.values():
+                write.delete(row)
+        return redirect("crop", request.garden.pk, key)
+    if request.method == "POST" and form.is_valid():
+        data = form.cleaned_data
+        try:
+            known.plain(key).overlaid("garden", {**known.changed.get(key, {}), **{f: (data[f], "") for f in RAISING}})
+            said = f"{name} is raised {data['raise_min']:g} to {data['raise_max']:g} weeks, {data['hold']:g} at most"
+            with journal.change(request.garden, request.user, said, once) as write:
+                for field in RAISING:
+                    row = rows.get(field) or CropValue(garden=request.garden, crop_key=key, field=field)
+                    row.value, row.reason = data[field], data["reason"]
+                    write.save(row)
+            messages.success(request, f"{said}, from now on.")
+            return redirect("crop", request.garden.pk, key)
+        except CropError as error:
+            form.add_error(None, str(error))
+    context = {"view": "plan", "crop": known[key], "plain": known.plain(key), "form": form, "old": bool(rows)}
+    return render(request, "plan/raising.html", context, status=422 if form.errors else 200)
+
+
+def _reason(own: Mapping[str, Any]) -> str:
+    """The reason already given for a raising time, if any."""
+    return next((str(own[f][1]) for f in RAISING if f in own), "")
 
 
 @garden_view(back="crop")

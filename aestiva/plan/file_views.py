@@ -69,7 +69,7 @@ _SAY = {
     "broken_row": "the row cannot be read: is a quotation mark missing?",
     "no_crop": "no crop is named.",
     "bad_count": "“{value}” is not a count between 1 and 20 000.",
-    "bad_word": "“{value}” is not known: method is raised, direct or bought; term spring or autumn.",
+    "bad_word": "“{value}” is not known: method is raised, direct or bought; term spring, autumn or overwinter.",
 }
 
 
@@ -100,7 +100,8 @@ def _keep(request: Any, matches: list[Match]) -> HttpResponse:
             crop_key=m.crop.key, variety=m.row.variety, wanted=m.row.wanted, method=m.row.method, term=m.row.term
         )
         _, dates = actions.propose(planting, dating, today, m.row.sow)
-        planting.chosen_sow, planting.made = dates.sow_on, actions.made(dates)
+        planting.chosen_sow = dates.sow_on if dates.sow_because == "chosen" else None
+        planting.made = actions.made(dates)
         rows.append(planting)
     said = f"Brought in {len(rows)} plantings"
     with journal.change(garden, request.user, said, request.POST.get("key", "")) as write:

@@ -35,7 +35,11 @@ class PlantingForm(forms.ModelForm):
     crop = forms.CharField(
         max_length=60, label="Crop", widget=forms.TextInput(attrs={"list": "crops", "autocomplete": "off"})
     )
-    sow_on = DayField(required=False, label="Sow on", help_text="Empty: the best day.")
+    sow_on = DayField(
+        required=False,
+        label="Sow on",
+        help_text="Empty: the best day, which moves with frost and warmth. A day you give is pinned.",
+    )
     packet_min = forms.FloatField(required=False, min_value=1, max_value=40, label="Packet says, weeks")
     packet_max = forms.FloatField(required=False, min_value=1, max_value=40, label="to")
     packet_base = forms.ChoiceField(
@@ -53,13 +57,26 @@ class PlantingForm(forms.ModelForm):
 
     class Meta:
         model = Planting
-        fields = ["variety", "wanted", "method", "term", "sown_in", "per_cell", "chosen_out", "spot", "lot", "note"]
+        fields = [
+            "variety",
+            "wanted",
+            "method",
+            "term",
+            "sown_in",
+            "per_cell",
+            "chosen_out",
+            "spot",
+            "lot",
+            "stood",
+            "note",
+        ]
         labels = {
             "wanted": "Plants wanted",
             "sown_in": "Sown in",
             "per_cell": "Seeds per cell",
             "chosen_out": "Plant out on",
             "spot": "Where it will grow",
+            "stood": "They stood until now",
         }
         field_classes = {"chosen_out": DayField}
         widgets = {"chosen_out": DayInput()}
@@ -76,7 +93,7 @@ class PlantingForm(forms.ModelForm):
         spot.empty_label = "not decided"
         here = Lot.objects.filter(Q(used_up=False) | Q(pk=self.instance.lot_id), garden=garden)
         self.fields["lot"] = PacketField(crops, here.order_by("crop_key", "pk"))
-        self.fields["sown_in"].required = False
+        self.fields["sown_in"].required = self.fields["stood"].required = False
         self.fields["wanted"].widget.attrs.update({"min": 1, "inputmode": "numeric"})
         if self.instance.pk:
             self._fill()
@@ -230,6 +247,30 @@ class GardenCropForm(forms.Form):
         if not self.errors and not data.get("relative") and not (data.get("hardiness") and data.get("speed")):
             raise forms.ValidationError(
                 "Say what it grows like, or choose how much cold it stands and how fast it grows."
+            )
+        return data
+
+
+class RaisingForm(forms.Form):
+    """Own experience of raising: three numbers of weeks in order, and the reason."""
+
+    raise_min = forms.FloatField(min_value=1, max_value=40, label="Raised for at least, weeks")
+    raise_max = forms.FloatField(min_value=1, max_value=40, label="and at most, weeks")
+    hold = forms.FloatField(
+        min_value=1, max_value=60, label="Age limit, weeks", help_text="Past it plants stall, flower or grow woody."
+    )
+    reason = forms.CharField(
+        max_length=200, label="Why", help_text="What you saw: “8–10 gave small plants two years running”."
+    )
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        low, high, hold = (data.get(f) for f in ("raise_min", "raise_max", "hold"))
+        if low and high and low > high:
+            self.add_error("raise_max", f"{low:g} to {high:g} weeks runs the wrong way: give the smaller number first.")
+        elif high and hold and high > hold:
+            self.add_error(
+                "hold", f"The limit ({hold:g} weeks) is under the longest raising time: give {high:g} or more."
             )
         return data
 

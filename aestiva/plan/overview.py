@@ -275,5 +275,7 @@ def table(found: Iterable[Line]) -> list[list[Any]]:
             one.item.grows_at,
         ]
         steps = [days[k] for k in ("sow_from", "sow_to", "sow", "up", "pot", "harden", "out", "first", "last")]
+        if not one.item.raised.dates.last_known:
+            steps[-1] = None  # no autumn frost is known, so nobody knows
         result.append([*head, STATES[one.state], *(d.isoformat() if d else "" for d in steps)])
     return result

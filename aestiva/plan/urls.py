@@ -9,6 +9,7 @@ urlpatterns = [
     path("plan/import/", file_views.plantings_import, name="plantings_import"),
     path("tasks.csv", file_views.tasks_csv, name="tasks_csv"),
     path("journal.csv", file_views.journal_csv, name="journal_csv"),
+    path("plan/follow/", views.follow, name="plan_follow"),
     path("plan/add/", views.add, name="planting_add"),
     path("plan/preview/", views.preview, name="planting_preview"),
     path("plan/<int:planting_id>/", views.planting, name="planting"),
@@ -20,5 +21,6 @@ urlpatterns = [
     path("crops/own.toml", crop_views.crops_file, name="crops_file"),
     path("crops/import/", crop_views.crops_import, name="crops_import"),
     path("crops/<slug:key>/", crop_views.crop, name="crop"),
+    path("crops/<slug:key>/raising/", crop_views.raising, name="crop_raising"),
     path("crops/<slug:key>/<slug:field>/", crop_views.crop_value, name="crop_value"),
 ]

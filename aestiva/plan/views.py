@@ -11,6 +11,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from aestiva.course.state import load
+from aestiva.frame import say
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock
@@ -24,6 +25,8 @@ from aestiva.season.models import Planting
 from aestiva.season.trouble import CANNOT, Trouble, words_of
 from aestiva.seeds.queries import lot_seed
 from growing.bench.steps import count_for
+from growing.chain.dates import PlantingDates
+from growing.chain.ways import is_hopeless, ways_out
 from growing.crops import Crop, CropError
 from growing.seeds.sowing import NoCount
 
@@ -70,6 +73,7 @@ def season(request: Any) -> HttpResponse:
             "by": by,
             "orders": ORDERS,
             "states": overview.STATES,
+            "may_follow": len(actions.may_follow(request.garden)),
         },
     )
 
@@ -116,15 +120,15 @@ def _form_page(
     if planting is not None:
         context["crop_name"] = dating.name_of(planting)
         context["batches"] = list(planting.batches.order_by("pk"))
-        context["first_planned"] = _first_planned(planting)
+        context["first_planned"] = _first_planned(planting, said.get("dates"))
     return render(request, "plan/planting.html", context, status=status)
 
 
-def _first_planned(planting: Planting) -> date | None:
+def _first_planned(planting: Planting, dates: PlantingDates | None) -> date | None:
     """The sowing day when it was first kept, where it has moved since."""
     day = planting.made.get("sow_on")
     first = date.fromisoformat(day) if day else None
-    return None if first == planting.chosen_sow else first
+    return None if dates is None or first == dates.sow_on else first
 
 
 def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[str, Any]:
@@ -141,6 +145,7 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
         "wanted": planting.wanted,
         "relevant": list(dates.problems),
     }
+    said |= _ways(dating, planting, crop, dates)
     if planting.method == "raised":
         said |= _count(planting, crop, dating, form.today)
     if saved is not None:
@@ -150,6 +155,14 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
             return said
         said["differences"] = actions.differences(before, dates)
     return said
+
+
+def _ways(dating: Dating, planting: Planting, crop: Crop, dates: PlantingDates) -> dict[str, Any]:
+    """What could be done where it does not ripen here."""
+    if not is_hopeless(dates):
+        return {}
+    found = ways_out(crop, dating.place_of(planting), dating.choice(planting), dating.crops)
+    return {"hopeless": True, "ways": found}
 
 
 def _count(planting: Planting, crop: Crop, dating: Dating, today: date) -> dict[str, Any]:
@@ -240,6 +253,7 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
     try:
         crop = dating.crop(saved)
         context |= {"crop": crop, "dates": (dates := dating.dates(saved, crop)), "relevant": list(dates.problems)}
+        context |= _ways(dating, saved, crop, dates)
         if saved.method == "raised":
             context |= _count(saved, crop, dating, today)
     except CANNOT as error:
@@ -249,7 +263,7 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
         "crops": list(dating.crops),
         "batches": list(saved.batches.order_by("pk")),
         "areas": list(saved.areas.select_related("spot").order_by("pk")),
-        "first_planned": _first_planned(saved),
+        "first_planned": _first_planned(saved, context.get("dates")),
     }
     return render(request, "plan/planting.html", context)
 
@@ -273,14 +287,14 @@ def move(request: Any, planting_id: int) -> HttpResponse:
         crop = dating.crop(saved)
     except CANNOT:
         return redirect("planting", request.garden.pk, saved.pk)  # which says why nothing can be said of it
-    if abs((day - saved.chosen_sow).days) > 400:
+    before = dating.dates(saved, crop)
+    if abs((day - before.sow_on).days) > 400:
         return render(
             request,
             "plan/_move.html",
             {"planting": saved, "crop": crop, "wrong": f"{day:%-d %B %Y} is not in this season."},
             status=422,
         )
-    before = dating.dates(saved, crop)
     _, after = actions.propose(saved, dating, today, day)
     if request.method == "POST":
         seen = request.POST.get("revision")
@@ -295,6 +309,16 @@ def move(request: Any, planting_id: int) -> HttpResponse:
         "day": day,
     }
     return render(request, "plan/_move.html" if request.htmx else "plan/move.html", {"view": "plan", **context})
+
+
+@garden_view("grower", back="plan")
+@require_POST
+def follow(request: Any) -> HttpResponse:
+    """Let sowing days that were only kept as proposed follow frost and gates, or leave them."""
+    let = request.POST.get("let") == "yes"
+    count = actions.follow(request.garden, request.user, let, request.POST.get("key", ""))
+    messages.success(request, f"{say.plural(count, 'sowing day')} now follow." if let else "They stay as they are.")
+    return redirect("plan", request.garden.pk)
 
 
 @garden_view("grower", back="plan")

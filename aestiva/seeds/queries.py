@@ -12,7 +12,7 @@ from aestiva.place.dating import Dating
 from aestiva.season.models import Lot, Planting
 from aestiva.seeds.models import SeedTest
 from growing.bench.steps import count_for
-from growing.crops import Crop
+from growing.crops import Crop, CropError
 from growing.emergence.thermal_time import emergence_days, relative_share
 from growing.seeds.orders import Order, Stock, Wanted, in_hand, order
 from growing.seeds.sowing import NoCount, Seed, SowingCount
@@ -93,15 +93,25 @@ def needs(plantings: Iterable[Planting], dating: Dating, known: Mapping[int, Ger
         if planting.method == "bought":
             continue
         with dating.noting(planting, planting.season.garden):
-            found.append(_need(planting, dating.crop(planting), known.get(planting.lot_id or 0)))
-    return found
+            crop = dating.crop(planting)
+            sow_on = dating.dates(planting, crop).sow_on if dating.knows_frost else _kept_day(planting)
+            found.append(_need(planting, crop, known.get(planting.lot_id or 0), sow_on))
+    return sorted(found, key=lambda need: (need.sow_on, need.planting.pk))
 
 
-def _need(planting: Planting, crop: Crop, lot: Germination | None) -> SeedNeed:
+def _kept_day(planting: Planting) -> date:
+    """The sowing day as it was last known, where there is no frost date to count it from."""
+    kept = planting.made.get("sow_on")
+    if planting.chosen_sow is None and not kept:
+        raise CropError("its sowing day is not known before there is a frost date")
+    return planting.chosen_sow or date.fromisoformat(kept)
+
+
+def _need(planting: Planting, crop: Crop, lot: Germination | None, sow_on: date) -> SeedNeed:
     count = count_of(planting, crop, seed_of(crop, lot))
     if count is None and lot is not None:
-        return SeedNeed(planting, crop, count_of(planting, crop, seed_of(crop, None)), planting.chosen_sow, True)
-    return SeedNeed(planting, crop, count, planting.chosen_sow)
+        return SeedNeed(planting, crop, count_of(planting, crop, seed_of(crop, None)), sow_on, True)
+    return SeedNeed(planting, crop, count, sow_on)
 
 
 def count_of(planting: Planting, crop: Crop, seed: Seed) -> SowingCount | None:
@@ -145,7 +155,7 @@ class Row(NamedTuple):
 def unsown(garden: Garden) -> list[Planting]:
     """This season's plantings that nothing has been sown for."""
     wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
-    return list(wanted.filter(batches=None).select_related("season__garden").order_by("chosen_sow", "pk"))
+    return list(wanted.filter(batches=None).select_related("season__garden").order_by("pk"))
 
 
 def rows(garden: Garden, dating: Dating, today: date) -> list[Row]:

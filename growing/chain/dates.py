@@ -47,6 +47,7 @@ class PlantingDates:
     problems: tuple[Problem, ...]
     workings: Mapping[str, Working]
     out_because: str = ""
+    sow_because: str = "proposed"  # "chosen" by the grower, or for the day that is left of a window that is past
     last_known: bool = True
     useful_out: date | None = None
     chance: float | None = None
@@ -56,7 +57,7 @@ def date_planting(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> Pl
     """The whole chain for one planting, of any term, with problems said and every line of arithmetic."""
     at = windows(crop, place, choice)
     problems = list(at.problems)
-    sow_on, why_sow = _sowing_day(at, place, choice, problems)
+    sow_on, because, why_sow = _sowing_day(at, place, choice, problems)
     out_on, why_out, older = _planting_day(at, sow_on, choice, problems)
     given = _yield(at, place, out_on, older, choice, problems)
     return PlantingDates(
@@ -83,20 +84,25 @@ def date_planting(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> Pl
             **({} if at.useful_working is None else {"useful": at.useful_working}),
         },
         choice.out_because if choice.out_on is not None else "",
+        because,
         given.last_known,
         None if at.useful is None or at.useful < at.out.start.toordinal() else date.fromordinal(at.useful),
         given.chance,
     )
 
 
-def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Problem]) -> tuple[date, Working]:
-    """The day chosen in the sowing window: pinned, else the free day nearest to the ideal, not before `not_before`."""
+def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Problem]) -> tuple[date, str, Working]:
+    """The day in the sowing window and whose it is: pinned, else the free day nearest to the ideal, not before `not_before`.
+
+    A day that only `not_before` made is "chosen" like one that is pinned: it does not move with the frost.
+    """
     out = chain.Span(at.out.start.toordinal(), at.out.end.toordinal())
     ideal = chain.ideal_sow(out, at.raising.middle)
     useful = None if at.useful is None else at.useful - at.raising.shortest
     window = chain.Span(at.sow.start.toordinal(), at.sow.end.toordinal())
     first = chain.ordinal(choice.not_before)
-    wish = ideal.sow
+    wish, because = ideal.sow, "proposed"
+    plain = chain.on_sowing_day(wish, window, *place.sowing_tables).day
     if first > window.start:
         late = first > window.end and useful is not None and useful >= first
         window, wish = chain.Span(first, useful if late and useful is not None else window.end), max(wish, first)
@@ -110,6 +116,8 @@ def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Pr
             if not free:
                 problems.append(Problem("no_sowing_day", 0, date.fromordinal(day)))
     sow_on = date.fromordinal(day)
+    if choice.sow_on is not None or day != plain:
+        because = "chosen"
     if sow_on > at.sow.end:
         problems.append(_late(at, sow_on, useful))
     elif sow_on < at.sow.start:
@@ -123,7 +131,7 @@ def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Pr
         Value("sowing days", ",".join(map(str, sorted(place.sowing_days)))),
         Value("not before", choice.not_before),
     )
-    return sow_on, Working(rule, inputs, at.sow_ends, Value("sow", sow_on))
+    return sow_on, because, Working(rule, inputs, at.sow_ends, Value("sow", sow_on))
 
 
 LATE = {
@@ -137,6 +145,8 @@ LATE = {
 def _late(at: Windows, sow_on: date, useful: int | None) -> Problem:
     """After its window: later, while it still ripens; too late after that; each worded by its speed."""
     days = (sow_on - at.sow.end).days
+    if at.crop.word("late") == "bulbs small":
+        return Problem("later_bulbs", days, at.sow.end)
     if useful is None:
         return Problem("late_unknown", days, at.sow.end)
     if useful >= sow_on.toordinal():
@@ -267,7 +277,8 @@ def _judge(
 ) -> None:
     """What is said of a harvest: hopeless here, in the heat, or after the frost one reckons with."""
     heat, start = at.ripening.heat, at.ripening.start
-    if chance is not None and chance < HALF_OF_YEARS and choice.term == "spring":
+    late = any(p.code == "too_late" for p in problems)
+    if chance is not None and chance < HALF_OF_YEARS and choice.term == "spring" and not late:
         problems.insert(0, Problem("never_ripe" if never else "hopeless", 0, first.start, chance))
     elif at.end is not None and at.end < first.start and not stands_winter(at.crop):
         problems.append(Problem("frost_first", (first.start - at.end).days, at.end))

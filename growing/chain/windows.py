@@ -38,6 +38,7 @@ class Windows(NamedTuple):
     useful: int | None  # the last planting out that gives enough (ordinal); None: unknown
     useful_working: Working | None
     problems: tuple[Problem, ...]
+    end_c: float = 0.0  # at the plant, what ends it
 
 
 def needs_of(crop: Crop, method: str = "raised") -> Needs:
@@ -82,7 +83,20 @@ def _windows(crop: Crop, place: PlaceYear, choice: Choice) -> Windows:
     sow, sow_ends = _sow_window(crop, out, ends, raising)
     working = None if found is None else found.working
     return Windows(
-        crop, raising, ripens, out, ends, sow, sow_ends, end, found is not None, working, useful, why, tuple(problems)
+        crop,
+        raising,
+        ripens,
+        out,
+        ends,
+        sow,
+        sow_ends,
+        end,
+        found is not None,
+        working,
+        useful,
+        why,
+        tuple(problems),
+        ends_at_c(crop),
     )
 
 

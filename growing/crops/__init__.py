@@ -65,13 +65,31 @@ class Crop:
         return str(self.values[field].number)
 
     def overlaid(self, layer: str, values: Mapping[str, tuple[Any, str]]) -> Crop:
-        """This crop with (value, reason) per field laid on top; `layer` names who says so (garden, lot, planting)."""
+        """This crop with (value, reason) per field laid on top; `layer` names who says so (garden, lot, planting).
+
+        Raising times of one's own move the others of the three that they would pass, with the same reason.
+        """
         if not values:
             return self
         merged = dict(self.values)
         for field, (number, reason) in values.items():
             merged[field] = _value(self.key, field, number, f"{layer}: {reason}" if reason else layer)
+        _raise_together(merged, values)
         return checked(replace(self, values=merged))
+
+
+RAISING = ("raise_min", "raise_max", "hold")
+
+
+def _raise_together(merged: dict[str, Value], own: Mapping[str, Any]) -> None:
+    """Shortest, longest and limit in order: what is own stands, and what it passes goes along."""
+    for said in (field for field in RAISING if field in own):
+        place = RAISING.index(said)
+        for at, other in enumerate(RAISING):
+            number, limit = merged[other].number, merged[said].number
+            passed = number < limit if at > place else number > limit  # type: ignore[operator]
+            if other not in own and passed:
+                merged[other] = merged[said]._replace(name=other)
 
 
 def _value(key: str, field: str, number: Any, source: str) -> Value:

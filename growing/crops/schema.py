@@ -145,6 +145,36 @@ OPTIONAL = frozenset(
     )
 )
 
+# The fields in the order of the work, under the words a grower looks for.
+GROUPS: dict[str, tuple[str, ...]] = {
+    "When": (*("raise_min", "raise_max", "hold", "out_min", "out_max", "late", "every_days"), "overwinters"),
+    "What it waits for, and what ends it": (
+        *("mean_night_c", "chill_c", "soil_c", "damage_c", "frost_gate", "spring_bound", "autumn_ok", "kill_c"),
+        *("harvest_c", "heat_c", "heat_night_c", "bolt_c", "bolt_days", "cool_days"),
+    ),
+    "Harvest or bloom": (
+        *("mature_min", "mature_max", "yield_days", "picked", "yields", "base_c", "std_c", "life", "bloom_group"),
+    ),
+    "Seed": (
+        *("starts", "fresh_germination", "survival", "seed_years", "crosses", "seeds_per_g", "seedlings_per_seed"),
+        *("plants_per_cell", "per_cell", "slips_per_root"),
+    ),
+    "Emergence": (
+        *("germinate_c", "min_c", "high_c", "max_c", "best_days", "proxy_factor", "sigma", "light", "depth_cm"),
+        *("soak_h", "chill_days"),
+    ),
+    "Raising": (
+        *("transplants", "cells_per_tray", "cell_ml", "thin_days", "thin_leaves", "prick_days", "prick_leaves"),
+        *("pot_weeks", "pot_leaves", "pot_cm", "bury", "pinch", "pinch_leaves", "leaf_days"),
+        *("ready_leaves_min", "ready_leaves_max", "ready_height_cm", "first_feed_leaves", "feed_n_mg_l", "moisture"),
+    ),
+    "Warmth and light once up": (
+        *("day_c", "grow_night_c", "dli_up", "dli_grow", "hours", "most_light_h", "photoperiod"),
+    ),
+    "Hardening off": ("day_out_c", "night_out_c"),
+    "In the garden": ("sun", "spacing_cm", "height_cm", "planting", "plants_min"),
+}
+
 # Pairs that must not be the wrong way round.
 ORDERED = (
     ("raise_min", "raise_max"),

@@ -150,7 +150,7 @@ def frost_dates(
 class TypedDate:
     """A frost date as somebody knows it.
 
-    meaning: "average" (the 50 % date), "safe" (the 10 % date) or "unknown" (taken as average, and said so).
+    meaning: "average" (the 50 % date), "safe" (the 10 % date) "unknown" or "guess" (taken as average, and said so).
     spread_days: standard deviation [d]; None: the estimate.
     """
 

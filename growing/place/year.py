@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
@@ -25,6 +24,7 @@ BASE_RISK = 0.5  # last frost, in every offset, is the date of even odds
 # What is hardier recovers from a nip: so many times the accepted risk, and never more than every second spring.
 RISK_SCALE = {"hardy": 2.5, "half-hardy": 1.5, "tender": 1.0, "very tender": 1.0}
 MOST_RISK = 0.5
+MOST_COLDER_STEPS = 8  # 2⁸ tenths of a degree: where frost never comes near, nothing is found
 
 NOTHING_TYPED = TypedWarmth()
 
@@ -110,15 +110,31 @@ class PlaceYear:
     def last_frost(self) -> tuple[date, Working]:
         """The 50 % date of the last night at or below 0 °C, under its cover: the base of every offset.
 
-        Where no more than half of the seasons have frost, the earliest last frost on record, without any midwinter.
+        Where no more than half of the seasons have frost there is no such date.  The base is then the last one there was:
+        that of the same place, colder by as little as makes frost come in more than half of them; without any frost no
+        later than midwinter.  So a warmer garden is never dated later than a colder one.
         """
-        dates = self.climate.last(self.year, -SHELTER_C.get(self.cover, 0.0))
+        frost_c = -SHELTER_C.get(self.cover, 0.0)
+        dates = self.climate.last(self.year, frost_c)
         found = dates.date_for(BASE_RISK)
         if found.day is not None:
             return found.day, Working("place.last_frost", found.working.inputs, (), Value("last frost", found.day))
         winter = midwinter(self.year, self.climate.southern)
-        day = dates.start + timedelta(days=math.ceil(dates.days[0])) if dates.days else winter
+        day = self._base_if_colder(frost_c)
+        if day is None or (not dates.days and winter < day):
+            day = winter
         return day, Working("place.last_frost_none", found.working.inputs, (), Value("last frost", day))
+
+    def _base_if_colder(self, frost_c: float) -> date | None:
+        """The 50 % date at the lowest threshold over `frost_c`, by tenths, that more than half of the seasons reach."""
+        low, high = 0, 2**MOST_COLDER_STEPS
+        while high - low > 1:
+            middle = (low + high) // 2
+            low, high = (low, middle) if self._base_at(frost_c + middle / 10) is not None else (middle, high)
+        return self._base_at(frost_c + high / 10)
+
+    def _base_at(self, threshold_c: float) -> date | None:
+        return self.climate.last(self.year, round(threshold_c, 1)).date_for(BASE_RISK).day
 
     @property
     def season_start(self) -> date:

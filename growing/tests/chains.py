@@ -6,6 +6,7 @@ import re
 import tomllib
 from dataclasses import dataclass
 from datetime import date, timedelta
+from functools import cached_property, lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -14,12 +15,22 @@ from growing.chain.choice import Choice, PacketTiming
 from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop, library
 from growing.place.frost import TypedDate, TypedFrost
-from growing.place.warmth import TypedWarmth, WarmDate
+from growing.place.minima import ComputedFrost, DailySeries
+from growing.place.station import Climate, generate
+from growing.place.warmth import ComputedWarmth, TypedWarmth, WarmDate
 from growing.place.year import PlaceYear
 
 DOC = Path(__file__).resolve().parents[2] / "docs" / "rules" / "worked-chains.md"
 LINE = re.compile(r"^([a-z ]+): (\d{4}-\d\d-\d\d)((?: [+−] \d+ (?:weeks?|days?))*) = (\d{4}-\d\d-\d\d)$", re.M)
 TERM = re.compile(r"([+−]) (\d+) (week|day)")
+
+
+@lru_cache(maxsize=16)
+def weather(southern: bool, seed: int, years: int, climate: tuple[tuple[str, float], ...]) -> list[DailySeries]:
+    """Minima and maxima of a made-up climate."""
+    start = date(2024 - years, 1, 16) if southern else date(2024 - years, 7, 16)
+    made = generate(Climate(**dict(climate)), southern, seed, start, (date(2026, 3, 1) - start).days)
+    return [DailySeries(start, made.tmin), DailySeries(start, made.tmax)]
 
 
 @dataclass
@@ -28,33 +39,49 @@ class Chain:
     given: dict[str, Any]
     lines: list[tuple[str, date, str, date]]
 
+    @property
+    def computed(self) -> bool:
+        """From daily weather, not from typed days."""
+        return "climate" in self.given
+
     def dates(self) -> PlantingDates:
         """The chain as the rules compute it."""
-        g = self.given
-        return date_planting(self.crop(), self.place(), self.choice(g))
+        return date_planting(self.crop(), self.place, self.choice(self.given))
 
     def crop(self) -> Crop:
-        return library()[self.given["crop"]].overlaid(
-            "chain", {k: (v, "") for k, v in self.given.get("values", {}).items()}
-        )
+        values = {k: (v, "") for k, v in self.given.get("values", {}).items()}
+        return library()[self.given["crop"]].overlaid("chain", values)
 
+    @cached_property
+    def southern(self) -> bool:
+        return float(self.given.get("latitude", 52.4)) < 0
+
+    def weather(self) -> list[DailySeries]:
+        """Minima and maxima of its climate."""
+        given = dict(self.given["climate"])
+        return weather(self.southern, given.pop("seed"), given.pop("years"), tuple(sorted(given.items())))
+
+    @cached_property
     def place(self) -> PlaceYear:
         g = self.given
-        southern = g.get("latitude", 52.4) < 0
+        days, latitude = frozenset(g.get("sowing_days", range(7))), g.get("latitude", 52.4)
+        if self.computed:
+            low, high = self.weather()
+            warm = ComputedWarmth(self.southern, low, high)
+            found = PlaceYear(g["year"], ComputedFrost(self.southern, low), g.get("risk", 0.1), warm, days, latitude)
+            return found.under(g.get("cover", ""))
         first = g.get("first_frost")
         climate = TypedFrost(
-            southern,
+            self.southern,
             TypedDate(g["last_frost"].month, g["last_frost"].day, g.get("meaning", "average"), g.get("spread", 8)),
             TypedDate(first.month, first.day, "average", 8) if first else None,
         )
-        year = g["year"]
-        warm = {
+        typed = {
             k: tuple(WarmDate(float(c), in_year(d.month, d.day, d.year)) for c, d in g.get(k, {}).items())
             for k in ("soil", "nights")
         }
-        days = frozenset(g.get("sowing_days", range(7)))
-        warmth = TypedWarmth(warm["soil"], warm["nights"])
-        return PlaceYear(year, climate, g.get("risk", 0.1), warmth, days, g.get("latitude", 52.4))
+        warmth = TypedWarmth(typed["soil"], typed["nights"])
+        return PlaceYear(g["year"], climate, g.get("risk", 0.1), warmth, days, latitude).under(g.get("cover", ""))
 
     @staticmethod
     def choice(g: dict[str, Any]) -> Choice:
@@ -72,6 +99,7 @@ def total(start: date, terms: str) -> date:
     return start
 
 
+@lru_cache(maxsize=1)
 def read() -> list[Chain]:
     chains = []
     for part in DOC.read_text(encoding="utf-8").split("\n## ")[1:]:

@@ -9,7 +9,7 @@ from pathlib import Path
 from unittest import TestCase
 
 from growing.crops import CropError, from_class, from_relative, library
-from growing.crops.schema import FIELDS, HARDINESS, OPTIONAL, SPEEDS
+from growing.crops.schema import FIELDS, GROUPS, HARDINESS, OPTIONAL, SPEEDS
 
 DOCS = Path(__file__).resolve().parents[2] / "docs"
 
@@ -30,6 +30,10 @@ class Library(TestCase):
         self.assertTrue(any(c.number("chill_days") for c in crops))
         self.assertTrue(any(c.number("raise_min") >= 14 and c.number("out_max") < 0 for c in crops))
         self.assertTrue(any(c.hardiness == "very tender" and c.number("raise_max") <= 4 for c in crops))
+
+    def test_every_field_stands_in_one_group(self) -> None:
+        grouped = [field for fields in GROUPS.values() for field in fields]
+        self.assertEqual((len(grouped), set(grouped)), (len(FIELDS), set(FIELDS)))
 
     def test_every_value_says_where_it_comes_from(self) -> None:
         for crop in library().values():
@@ -68,11 +72,24 @@ class Layers(TestCase):
         self.assertEqual(planting.values["raise_max"].source, "planting")
         self.assertEqual(tomato.number("raise_max"), 8)
 
+    def test_own_raising_times_move_the_others_they_would_pass(self) -> None:
+        pepper = library()["pepper"]  # 8 to 10 weeks, held to 12
+        mine = pepper.overlaid("garden", {"raise_max": (14, "small plants two years running")})
+        self.assertEqual([mine.number(f) for f in ("raise_min", "raise_max", "hold")], [8, 14, 14])
+        self.assertEqual(mine.values["hold"].source, "garden: small plants two years running")
+        mine = pepper.overlaid("garden", {"raise_min": (13, "")})
+        self.assertEqual([mine.number(f) for f in ("raise_min", "raise_max", "hold")], [13, 13, 13])
+        mine = pepper.overlaid("garden", {"hold": (7, "")})
+        self.assertEqual([mine.number(f) for f in ("raise_min", "raise_max", "hold")], [7, 7, 7])
+
     def test_values_that_cannot_be_name_field_value_and_limits(self) -> None:
         tomato = library()["tomato"]
         for values, said in (
             ({"raise_min": (99, "")}, "between 1 and 40"),
-            ({"raise_min": (12, "")}, "raising time, shortest (12) is above raising time, longest (8)"),
+            (
+                {"raise_min": (12, ""), "raise_max": (8, "")},
+                "raising time, shortest (12) is above raising time, longest (8)",
+            ),
             ({"raise_min": ("six", "")}, "must be a number"),
             ({"wings": (2, "")}, "no field"),
             ({"light": ("moon", "")}, "light, dark, either"),

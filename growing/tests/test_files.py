@@ -73,7 +73,7 @@ class CropExchange(TestCase):
     def test_values_must_fit_together(self) -> None:
         tomato = library()["tomato"]
         self.assertEqual(fits(tomato, [OwnValue("tomato", "raise_max", 9, "")]), "")
-        self.assertIn("is above", fits(tomato, [OwnValue("tomato", "raise_max", 5, "")]))
+        self.assertIn("is above", fits(tomato, [OwnValue("tomato", "germinate_c", 6, "")]))
 
     @settings(max_examples=100, deadline=None)
     @given(st.binary(max_size=200))

@@ -100,9 +100,9 @@ class Hanging(Case):
         self.all_pages_live()
 
     def test_values_that_would_not_stand_together_are_refused(self) -> None:
-        for name, value in (("hold", "20"), ("raise_max", "14"), ("raise_min", "13")):
+        for name, value in (("max_c", "40"), ("high_c", "38"), ("germinate_c", "34")):
             self.post(f"crops/tomato/{name}/", value=value, reason="own")
-        self.assertContains(self.take_back(self.entry("raising time, longest")), "cannot be taken back")
+        self.assertContains(self.take_back(self.entry("top of the germination optimum")), "cannot be taken back")
         self.all_pages_live()
 
     def test_the_first_planting_goes_while_the_second_stays(self) -> None:
@@ -317,9 +317,9 @@ class Odd(Case):
 
     def test_own_values_that_do_not_stand_together_are_left_aside_and_said(self) -> None:
         plant(self.garden, self.owner, "tomato", 6)
-        CropValue.objects.create(garden=self.garden, crop_key="tomato", field="raise_min", value=30, reason="slip")
+        CropValue.objects.create(garden=self.garden, crop_key="tomato", field="min_c", value=25, reason="slip")
         self.all_pages_live()
-        self.assertContains(self.client.get(self.url("plan/")), "raising time, shortest (30) is above")
+        self.assertContains(self.client.get(self.url("plan/")), "lowest temperature for germination (25) is above")
         self.assertEqual(self.client.get(self.url("crops/tomato/")).status_code, 200)
 
     def test_old_packets(self) -> None:

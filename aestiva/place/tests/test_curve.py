@@ -275,7 +275,7 @@ class FewYears(GardenCase):
         Frost.objects.filter(garden=self.garden).update(last_on=None)
         empty = self.client.get(self.url("place/"))
         self.assertContains(empty, "7 usable cold seasons")
-        self.assertContains(empty, "Type the last frost")
+        self.assertContains(empty, "Type both frosts")
 
     def test_polar_and_tropical_gardens_have_a_page(self) -> None:
         for latitude, said in ((78.0, "The sun does not set at midsummer"), (1.0, "Days never fall under ten hours")):

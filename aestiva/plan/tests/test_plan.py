@@ -14,6 +14,7 @@ from django.test import Client
 
 from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens.models import Garden, JournalEntry, Member
+from aestiva.place.models import Frost
 from aestiva.plan import overview
 from aestiva.season.models import CropValue, GardenCrop, Lot, Planting
 from growing.chain.choice import Choice
@@ -36,7 +37,18 @@ class Adding(GardenCase):
         answer = self.client.post(self.url("plan/add/"), FORM | {"key": "k"}, follow=True)
         planting = Planting.objects.get()
         self.assertContains(answer, "10 Tomato planned")
-        self.assertEqual(planting.made["sow_on"], planting.chosen_sow.isoformat())
+        self.assertIsNone(planting.chosen_sow)  # a proposal is no choice: it goes on moving
+        self.assertContains(answer, "Proposed")
+        self.client.post(self.url("plan/add/"), FORM | {"key": "p", "sow_on": "2026-04-20"})
+        pinned = Planting.objects.latest("pk")
+        self.assertEqual(pinned.chosen_sow, date(2026, 4, 20))
+        before = {i.planting.pk: i.raised.dates.sow_on for i in self.now().items}
+        frost = Frost.objects.get(garden=self.garden)
+        Frost.objects.filter(pk=frost.pk).update(last_on=frost.last_on + timedelta(days=10))
+        after = {i.planting.pk: i.raised.dates.sow_on for i in self.now().items}
+        self.assertEqual((after[planting.pk] - before[planting.pk]).days, 10)
+        self.assertEqual(after[pinned.pk], before[pinned.pk])
+        pinned.delete()
         self.client.post(self.url("plan/add/"), FORM | {"key": "k"})
         self.assertEqual(Planting.objects.count(), 1)
 
@@ -262,7 +274,7 @@ class Crops(GardenCase):
             ("[crop.tomato]\nname = 'T'\nrelative = 'pepper'", "give it another"),
             ("[crop.x]\nname = 'X'\nrelative = 'moonfruit'", "is not in the library"),
             ("[[value]]\ncrop = 'tomato'\nfield = 'raise_max'\nvalue = 99", "must lie between"),
-            ("[[value]]\ncrop = 'tomato'\nfield = 'raise_max'\nvalue = 4", "is above"),
+            ("[[value]]\ncrop = 'tomato'\nfield = 'germinate_c'\nvalue = 6", "is above"),
             (
                 "[crop.fine]\nname = 'F'\nrelative = 'pepper'\n[[value]]\ncrop = 'y'\nfield = 'hold'\nvalue = 4",
                 "there is no crop",
@@ -279,9 +291,11 @@ class Crops(GardenCase):
         self.assertEqual(self.now().items[0].raised.dates.sow.start, before.start - timedelta(days=7))
         self.assertContains(self.client.get(self.url("crops/tomato/")), "eight gave small plants")
         self.assertContains(self.client.get(self.url(f"plan/{planting.pk}/")), "eight gave small plants")
-        for value, said in (("2", "is above"), ("500", "must lie between"), ("", "required")):
+        for value, said in (("500", "must lie between"), ("", "required")):
             answer = self.post("crops/tomato/raise_max/", value=value, reason="x")
             self.assertContains(answer, said, status_code=422)
+        answer = self.post("crops/tomato/germinate_c/", value="6", reason="x")
+        self.assertContains(answer, "is above", status_code=422)
         self.post("crops/tomato/raise_max/", forget="1")
         self.assertFalse(CropValue.objects.exists())
 

@@ -1,48 +1,12 @@
 from django.db import migrations
 
+from aestiva.season.migrations._names import rename
+
 RENAMED = {"fresh": "fresh_germination", "tray": "cells_per_tray"}
-HELD = {"season.Lot": "facts", "season.Planting": "values"}
-
-
-def up(apps, schema_editor):
-    """Two fields of crops have plainer names: in values, in what packets and plantings say, and in the journal."""
-    values = apps.get_model("season", "CropValue")
-    for old, new in RENAMED.items():
-        values.objects.filter(field=old).update(field=new)
-    for name, column in (("Lot", "facts"), ("Planting", "values")):
-        model = apps.get_model("season", name)
-        for row in model.objects.exclude(**{column: {}}):
-            held = _renamed(getattr(row, column))
-            if held != getattr(row, column):
-                model.objects.filter(pk=row.pk).update(**{column: held})
-    entries = apps.get_model("gardens", "JournalEntry").objects
-    touched = apps.get_model("gardens", "JournalTouch").objects.filter(model__in=["season.CropValue", *HELD])
-    for entry in entries.filter(pk__in=touched.values("entry")).iterator(chunk_size=50):
-        changes = [_told(one) for one in entry.changes]
-        if changes != entry.changes:
-            entry.changes = changes
-            entry.save(update_fields=["changes"])
-
-
-def _renamed(held):
-    return {RENAMED.get(field, field): value for field, value in held.items()} if isinstance(held, dict) else held
-
-
-def _told(one):
-    found = dict(one)
-    for when in ("before", "after"):
-        row = one[when]
-        if not row:
-            continue
-        if one["model"] == "season.CropValue" and row.get("field") in RENAMED:
-            found[when] = {**row, "field": RENAMED[row["field"]]}
-        elif (column := HELD.get(one["model"])) and column in row:
-            found[when] = {**row, column: _renamed(row[column])}
-    return found
 
 
 class Migration(migrations.Migration):
 
     dependencies = [("season", "0013_no_parent"), ("gardens", "0006_jobs")]
 
-    operations = [migrations.RunPython(up, migrations.RunPython.noop)]
+    operations = [migrations.RunPython(lambda apps, _: rename(apps, RENAMED), migrations.RunPython.noop)]

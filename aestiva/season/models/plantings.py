@@ -70,7 +70,9 @@ class Planting(models.Model):
     """So many plants of one crop for one purpose in one season."""
 
     METHODS = (("raised", "raised indoors"), ("direct", "sown in place"), ("bought", "bought as plants"))
-    TERMS = (("spring", "spring and summer"), ("autumn", "autumn and winter"))
+    TERMS = (("spring", "spring and summer"), ("autumn", "autumn and winter"), ("overwinter", "to live through winter"))
+
+    STOOD = (("", "nobody knows"), ("glass", "under glass or indoors"), ("outdoors", "outdoors"))
 
     season = models.ForeignKey(Season, on_delete=models.RESTRICT, related_name="plantings")
     crop_key = models.CharField(max_length=60)
@@ -87,9 +89,15 @@ class Planting(models.Model):
     packet = models.JSONField(null=True, blank=True)
     values = models.JSONField(default=dict, blank=True)
     made = models.JSONField(default=dict, blank=True)
-    chosen_sow = models.DateField("sow on")
+    chosen_sow = models.DateField(
+        "sow on",
+        null=True,
+        blank=True,
+        help_text="pinned by the grower; empty: as proposed, moving with frost and gates",
+    )
     chosen_out = models.DateField("plant out on", null=True, blank=True)
     cancelled_on = models.DateField("cancelled on", null=True, blank=True)
+    stood = models.CharField("bought plants stood", max_length=8, choices=STOOD, blank=True, default="")
     note = models.CharField(max_length=200, blank=True)
     as_fits = models.BooleanField(
         "as many as fit", default=False, help_text="as many as its areas hold, instead of a typed number"

@@ -337,7 +337,7 @@ class Joined(GardenCase):
         planting = plant(self.garden, self.owner, "tomato", 8)
         Planting.objects.filter(pk=planting.pk).update(as_fits=True)
         planting.refresh_from_db()
-        data = {"crop": "Tomato", "method": "raised", "term": "spring", "sow_on": planting.chosen_sow.isoformat()}
+        data = {"crop": "Tomato", "method": "raised", "term": "spring", "sow_on": planting.made["sow_on"]}
         self.post(f"plan/{planting.pk}/", wanted="11", revision=str(planting.revision), **data)
         planting.refresh_from_db()
         self.assertEqual((planting.wanted, planting.as_fits), (11, False))
