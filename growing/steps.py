@@ -112,6 +112,7 @@ class Raised:
     shift_c: float = 0.0
     summer_night_c: float | None = None  # mean of the nights of the warmest month; None: not known
     accepted_risk: float = 0.1
+    stood: str = ""  # bought plants until now: "glass", "outdoors"; "": nobody knows
     attempt: int = 0  # batches that failed before
     secured: int = 0  # cells already sown in an unfinished sowing
     seed: Seed | None = None  # what its lot will do at the warmth it will have
@@ -124,9 +125,20 @@ class Raised:
         return self.cells
 
     @property
+    def hardens(self) -> bool:
+        """Does it climb the ladder before it goes out?  Bought plants do unless they stood outdoors; nobody knows: they do."""
+        return hardens(self.dates.method, self.stood)
+
+    @property
     def growing(self) -> bool:
-        """Sown, and neither planted out nor all gone."""
-        return self.facts.sown_on is not None and self.facts.planted_on is None and self.plants != 0
+        """Sown or fetched, and neither planted out nor all gone."""
+        there = self.facts.sown_on is not None or self.facts.first("received") is not None
+        return there and self.facts.planted_on is None and self.plants != 0
+
+
+def hardens(method: str, stood: str) -> bool:
+    """What is raised climbs the ladder, and what is bought unless it stood outdoors."""
+    return method == "raised" or (method == "bought" and stood != "outdoors")
 
 
 def with_another(one: Raised, today: date, until: date) -> Iterator[Task]:

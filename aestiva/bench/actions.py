@@ -23,4 +23,13 @@ def _sow_direct(done: Finished) -> None:
     done.event("sown", count=done.count if done.count != done.task.count else None)
 
 
-COMPLETE = {"sow": _sow, "sow_direct": _sow_direct}
+def _buy(done: Finished) -> None:
+    """Plants fetched: a batch that is received, and hardened unless it stood outdoors."""
+    count = done.count if done.count is not None else done.task.count
+    if not count:
+        raise Refused("count", "how many plants did you fetch? Give the number")
+    done.batch = done.write.save(Batch(planting=done.planting, per_cell=1))
+    done.event("received", count=count)
+
+
+COMPLETE = {"buy": _buy, "sow": _sow, "sow_direct": _sow_direct}

@@ -51,7 +51,21 @@ RULES = {
         "the chosen day {sow}; the window closed {days left} ago",
         short="Its window closed {days left} ago: fast crops catch up.",
     ),
-    "bench.buy": Said("Have plants by {result}", "they go out on {plant out}", short="They go out on {plant out}."),
+    "bench.buy_glass": Said(
+        "Fetch plants by {result}",
+        "from under glass they climb the whole ladder of {ladder}, and go out on {plant out}",
+        short="From under glass: the whole ladder first, out on {plant out}.",
+    ),
+    "bench.buy_unknown": Said(
+        "Fetch plants by {result}",
+        "ask where they stood: taken as under glass, they climb the whole ladder of {ladder}, and go out on {plant out}",
+        short="Ask where they stood: taken as under glass, the whole ladder first, out on {plant out}.",
+    ),
+    "bench.buy_outdoors": Said(
+        "Fetch plants by {result}",
+        "they stood outdoors and go out at once, on {plant out}",
+        short="They stood outdoors: out at once, on {plant out}.",
+    ),
 }
 
 _STARTS = {"tuber": "tubers to pot up into growth", "slip": "slips to start"}

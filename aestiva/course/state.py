@@ -28,7 +28,7 @@ from growing.place.nights import Night
 from growing.place.year import PlaceYear
 from growing.seeds.sowing import NoCount
 from growing.seeds.viability import Germination
-from growing.steps import Raised, Task, derive
+from growing.steps import Raised, Task, derive, hardens
 
 log = logging.getLogger("aestiva.season")
 HORIZON = timedelta(days=1200)  # no task lies further from its season's beginning, or from today
@@ -248,13 +248,22 @@ def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: 
         crop=crop,
         wanted=planting.wanted,
         dates=dates,
-        course=course(crop, dates, at.ladder, sown_in=planting.sown_in, per_cell=per_cell, speed=speed),
+        course=course(
+            crop,
+            dates,
+            at.ladder,
+            sown_in=planting.sown_in,
+            per_cell=per_cell,
+            speed=speed,
+            hardening=hardens(planting.method, planting.stood),
+        ),
         facts=Facts(),
         ladder=at.ladder,
         sown_in=planting.sown_in,
         per_cell=per_cell,
         has_seed=planting.lot_id is not None or begun,
         attempt=failed,
+        stood=planting.stood,
         accepted_risk=dating.place.accepted_risk,
         seed=seed_of(crop, at.known[planting.lot_id]) if planting.lot_id in at.known else None,
     )
@@ -271,7 +280,8 @@ def _places_wanted(raised: Raised) -> int:
 
 def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState, at: _Shared, grows_at: str) -> Item:
     dating, facts = at.dating, state.facts
-    hardened = progress(at.ladder, facts.outings, at.today) if planting.method == "raised" else None
+    climbs = hardens(planting.method, planting.stood)
+    hardened = progress(at.ladder, facts.outings, at.today) if climbs else None
     choice = dating.choice(planting, batch.sown_on)
     if facts.planted_on is not None:
         dates = dating.dates(planting, crop, choice._replace(out_on=facts.planted_on, out_because="happened"))
@@ -286,7 +296,8 @@ def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState,
         crop=crop,
         wanted=state.wanted,
         dates=dates,
-        course=course(crop, dates, at.ladder, facts, batch.sown_in, batch.per_cell, speed),
+        course=course(crop, dates, at.ladder, facts, batch.sown_in, batch.per_cell, speed, climbs),
+        stood=planting.stood,
         facts=facts,
         ladder=at.ladder,
         accounts=state.accounts,

@@ -9,28 +9,33 @@ RULES = {
     "hardening.ladder": Said("Rung {result} of {rungs}", "{outings} had on the ladder of {ladder}, {missed} missed"),
     "hardening.outing": Said(
         "Outing {rung} of {rungs}",
-        "{hours} outdoors, {shelter}; {ladder}, out for good on {plant out}",
-        short="Outing {rung} of {rungs}, {shelter}; out for good on {plant out}.",
+        "{hours} outdoors, {out at} to {in by}, {shelter}; {ladder}, out for good on {plant out}",
+        short="Out {out at}, in by {in by}, {shelter}: outing {rung} of {rungs}; out for good on {plant out}.",
+    ),
+    "hardening.hot": Said(
+        "Outing {rung} of {rungs}, in shade",
+        "{hours} outdoors, {out at} to {in by}, in shade for it gets {warmest}; water at noon; out for good on {plant out}",
+        short="Out {out at}, in by {in by}, in shade: it gets {warmest}. Water at noon. Outing {rung} of {rungs}.",
     ),
     "hardening.night_out": Said(
         "Outing {rung} of {rungs}: stay out tonight",
         "a day and a night, {shelter}; {ladder}, out for good on {plant out}",
-        short="Outing {rung} of {rungs}: stay out tonight too, {shelter}; out for good on {plant out}.",
+        short="Stay out tonight too: out {out at}, {shelter}; outing {rung} of {rungs}, out for good on {plant out}.",
     ),
     "hardening.day_only": Said(
         "Out for the day, in for the night",
         "about {at the plant} at the plant tonight, and they bear {limit} at the risk you accept: the night waits for another day",
-        short="Out by day, in before dark: about {at the plant} at the plant tonight, they bear {limit}.",
+        short="Out {out at}, in by {in by}: about {at the plant} at the plant tonight, they bear {limit}.",
     ),
     "hardening.in": Said(
         "Bring in what went out on {result}",
         "out for {hours} on the ladder of {ladder}",
-        short="Out since this day’s outing of {hours}: bring them in, or say how long they were out.",
+        short="In by {in by}, after {hours} out; or say how long they were out.",
     ),
     "hardening.in_cold": Said(
         "Bring in before dark what went out on {result}",
         "out for {hours} on the ladder of {ladder}; tonight comes near what harms them",
-        short="Tonight comes near what harms them: in before dark.",
+        short="In by {in by}, before dark: tonight comes near what harms them.",
     ),
     "hardening.too_cold": Said(
         "Stay in",
@@ -41,6 +46,11 @@ RULES = {
         "Stay in",
         "wind of {wind} that day, over the limit of {limit} for an outing",
         short="Too windy: {wind}; {limit} is the most they stand.",
+    ),
+    "hardening.too_gusty": Said(
+        "Stay in",
+        "gusts of {gusts} that day, over the limit of {limit} for an outing",
+        short="Too gusty: {gusts}; {limit} is the most they stand.",
     ),
 }
 

@@ -138,7 +138,7 @@ def take_weather(garden: Garden, source: WeatherSource, today: date, station: St
     ForecastNight.objects.filter(garden=garden).delete()
     ForecastNight.objects.bulk_create(
         ForecastNight(
-            garden=garden, day=n.day, tmin_c=n.tmin_c, tmax_c=n.tmax_c, cloud=n.cloud, wind_kmh=n.wind_kmh, source="simulated"
+            garden=garden, day=n.day, tmin_c=n.tmin_c, tmax_c=n.tmax_c, cloud=n.cloud, wind_kmh=n.wind_kmh, gust_kmh=n.gust_kmh, source="simulated"
         )
         for n in source.forecast(today)
     )  # fmt: skip
@@ -244,7 +244,7 @@ def _rows(feed: Feed, post: Post) -> list[Reading]:
         return [GardenNight(garden=garden, day=r.day, tmin_c=r.celsius, source=source) for r in post.readings]
     return [
         ForecastNight(
-            garden=garden, day=n.day, tmin_c=n.tmin_c, tmax_c=n.tmax_c, cloud=n.cloud, wind_kmh=n.wind_kmh, source=source[:20]
+            garden=garden, day=n.day, tmin_c=n.tmin_c, tmax_c=n.tmax_c, cloud=n.cloud, wind_kmh=n.wind_kmh, gust_kmh=n.gust_kmh, source=source[:20]
         )
         for n in (post.source.nights if post.source else ())
     ]  # fmt: skip

@@ -130,6 +130,7 @@ class ForecastNight(models.Model):
     tmax_c = models.FloatField(null=True, blank=True)
     cloud = models.FloatField(null=True, blank=True)
     wind_kmh = models.FloatField(null=True, blank=True)
+    gust_kmh = models.FloatField(null=True, blank=True)
     source = models.CharField(max_length=20, default="typed")
 
     class Meta:
@@ -141,7 +142,7 @@ class ForecastNight(models.Model):
 
     @property
     def night(self) -> Night:
-        return Night(self.day, self.tmin_c, self.cloud, self.wind_kmh, self.tmax_c)
+        return Night(self.day, self.tmin_c, self.cloud, self.wind_kmh, self.tmax_c, self.gust_kmh)
 
 
 class GardenNight(models.Model):

@@ -73,5 +73,11 @@ PARTS = (
     Part("warmth", m.Warmth, "garden", ("kind", "celsius", "month", "day")),
     Part("own_nights", m.GardenNight, "garden", ("day", "tmin_c", "source")),
     Part("soil_readings", m.SoilReading, "garden", ("day", "hour", "celsius", "source")),
-    Part("nights", m.ForecastNight, "garden", ("day", "tmin_c", "tmax_c", "cloud", "wind_kmh", "source")),
+    Part(
+        "nights",
+        m.ForecastNight,
+        "garden",
+        ("day", "tmin_c", "tmax_c", "cloud", "wind_kmh", "gust_kmh", "source"),
+        added={"gust_kmh": (5, None)},
+    ),
 )

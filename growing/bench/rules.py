@@ -2,7 +2,7 @@
 
 _SOWING = ("sow", "days left", "wanted", "odds", "seeds per cell", "seeds")
 RULES = {
-    "bench.buy": ("plant out",),
+    **{f"bench.buy_{stood}": ("plant out", "ladder") for stood in ("glass", "outdoors", "unknown")},
     **{
         f"bench.{kind}{late}": inputs
         for late in ("", "_late")

@@ -36,12 +36,16 @@ def count_for(crop: Crop, wanted: int, sown_in: str, per_cell: int, seed: Seed |
 
 
 def _buy(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """Plants from elsewhere are ordered on the day their sowing would be."""
-    if not _open(one, until) or one.dates.method != "bought":
+    """Plants from elsewhere are fetched in time for the ladder, those that stood outdoors on the day they go out."""
+    if one.dates.method != "bought" or one.facts.first("received") is not None or one.facts.planted_on is not None:
         return
-    sow, out = one.dates.sow_on, Value("plant out", one.dates.out_on)
-    why = Working("bench.buy", (out,), (one.dates.workings["out_on"],), Value("buy", sow))
-    yield Task(f"{one.ref}.buy.{one.attempt}", BUY, sow, one.wanted, "plants", why, _urgent(one, today))
+    day = one.course.steps["harden"].due if one.hardens else one.dates.out_on
+    if day > until:
+        return
+    rule = {"glass": "glass", "outdoors": "outdoors"}.get(one.stood, "unknown")
+    out = (Value("plant out", one.dates.out_on), Value("ladder", one.ladder.name))
+    why = Working(f"bench.buy_{rule}", out, (one.dates.workings["out_on"],), Value("buy", day))
+    yield Task(f"{one.ref}.buy.{one.attempt}", BUY, day, one.wanted, "plants", why, _urgent(one, today))
 
 
 def _sow_direct(one: Raised, today: date, until: date) -> Iterator[Task]:

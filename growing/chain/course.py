@@ -122,17 +122,18 @@ class Course:
             sown, warmth = Value("sow", steps["sow"].day), values["germinate_c"]
             heat = warmth if self.warmth_c is None else warmth._replace(number=self.warmth_c, source="garden")
             return sown, wait, values["light"] if kind == "lamp" else heat._replace(name="temperature")
-        half, out = Value("half up", steps["up"].day), steps["out"].day
+        out = steps["out"].day
+        if kind == "harden":
+            ladder = self.ladder
+            return Value("plant out", out), Value("ladder", ladder.name), Value("ladder days", ladder.days, "days")
+        half = Value("half up", steps["up"].day)
         if kind == "lid":
             return half, wait
         if kind == "thin" or (kind == "prick" and self.crop.number("thin_days")):
             return half, values["thin_days"]
         if kind == "prick":
             return half, Value("thin_days", PRICK_DAYS, "days", "estimate")
-        if kind == "pot":
-            return half, values["pot_weeks"], Value("still to go", (out - steps["pot"].due).days, "days")
-        ladder = self.ladder
-        return Value("plant out", out), Value("ladder", ladder.name), Value("ladder days", ladder.days, "days")
+        return half, values["pot_weeks"], Value("still to go", (out - steps["pot"].due).days, "days")
 
 
 def emergence_speed(crop: Crop, temperature_c: float | None) -> tuple[float, str]:
@@ -149,11 +150,12 @@ def course(
     sown_in: str = "cells",
     per_cell: int | None = None,
     speed: tuple[float, str] | None = None,
+    hardening: bool = True,
 ) -> Course:
     """Every step from sowing to planting out for one batch, each with its reason.
 
     `dates` must already follow the day it was really sown (`Choice.sow_on`), so that lateness moves what follows.
-    speed: `emergence_speed` where the caller has it at hand.
+    speed: `emergence_speed` where the caller has it at hand.  hardening: bought plants that still climb the ladder.
     """
     steps: dict[str, Step] = {}
     days, source = (NEVER, "") if dates.method != "raised" else speed or emergence_speed(crop, facts.temperature_c)
@@ -165,6 +167,9 @@ def course(
 
     sow = put("sow", dates.sow_on, facts.sown_on)
     if dates.method != "raised":
+        if dates.method == "bought" and hardening:
+            began = facts.outings[0].day if facts.outings else None
+            put("harden", (facts.planted_on or dates.out_on) - timedelta(days=ladder.days), began)
         put("out", dates.out_on, facts.planted_on)
         return found
     out = facts.planted_on or dates.out_on
@@ -192,7 +197,7 @@ def delayed_by_hardening(
     choice: Choice, dates: PlantingDates, facts: Facts, hardened: LadderProgress | None, today: date
 ) -> Choice:
     """The choice moved to the first day when the ladder can be climbed: for plants on it, or due to go out, and not done."""
-    if hardened is None or hardened.rung is None or dates.method != "raised":
+    if hardened is None or hardened.rung is None or dates.method == "direct":
         return choice
     free = today + timedelta(days=hardened.rungs - hardened.climbed)
     begun = bool(facts.outings) or dates.out_on <= today

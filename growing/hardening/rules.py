@@ -1,15 +1,30 @@
 """The rules of hardening, and the inputs that each may show."""
 
-_OUTING = ("rung", "rungs", "hours", "shelter", "ladder", "plant out", "missed", "warmest", "wind")
+_OUTING = (
+    "rung",
+    "rungs",
+    "hours",
+    "shelter",
+    "ladder",
+    "plant out",
+    "missed",
+    "warmest",
+    "wind",
+    "gusts",
+    "out at",
+    "in by",
+)
 _NIGHT = (*_OUTING, "at the plant", "limit")
 RULES = {
     "hardening.from": ("plant out", "ladder", "ladder days"),
     "hardening.outing": _OUTING,
+    "hardening.hot": _OUTING,
     "hardening.night_out": _NIGHT,
     "hardening.day_only": _NIGHT,
-    "hardening.in": ("out", "hours", "ladder"),
-    "hardening.in_cold": ("out", "hours", "ladder"),
+    "hardening.in": ("out", "hours", "ladder", "in by"),
+    "hardening.in_cold": ("out", "hours", "ladder", "in by"),
     "hardening.too_cold": (*_OUTING, "limit"),
     "hardening.too_windy": (*_OUTING, "limit"),
+    "hardening.too_gusty": (*_OUTING, "limit"),
     "hardening.ladder": ("ladder", "rungs", "outings", "missed", "hours", "sun", "shelter"),
 }

@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from growing.hardening.harm import TENDER, harm
-from growing.hardening.ladder import DAY_HOURS, NIGHT_HOURS
+from growing.hardening.ladder import DAY_HOURS, NIGHT_HOURS, Rung
 from growing.place.nights import Night, at_plant, chance_below
 from growing.steps import Raised, StepSpec, Task, with_another
 from growing.working import Value, Working
@@ -21,12 +21,29 @@ COLDER_A_NIGHT_C = 2.0  # a hardy plant bears so much more each night it has bee
 LEAST_ABOVE_DAMAGE_C = 2.0
 
 
+MOST_GUST_KMH = 40.0
+NO_SUN_OVER_C, NO_SUN_RUNGS = 25.0, 2  # no full sun on the first two days that are so warm
+SHADE_OVER_C = 30.0  # shade and water at noon, whatever the rung
+MILD_HOUR, SHORT_HOURS = 10, 4  # a short outing begins when the morning has warmed up
+DARK_HOUR, FIRST_HOUR = 18, 8  # a longer one ends at dusk; nothing goes out earlier
+
+
 class Outdoors(NamedTuple):
     """What finishing an outing must know: hours it is out, those its rung asks for, and whether it stays out for the night."""
 
     hours: float
     wanted: float
     night: bool
+
+
+def clock_times(hours: float, night: bool = False) -> tuple[str, str]:
+    """From when to when an outing of so many hours is planned, “10:00”; a night ends the next morning.
+
+    The mild part of the day for short ones, before dusk for long ones: estimates, until people say when they are at home.
+    """
+    begins = MILD_HOUR if hours <= SHORT_HOURS else max(FIRST_HOUR, int(DARK_HOUR - hours))
+    ends = FIRST_HOUR if night else min(24, begins + hours)
+    return f"{begins}:00", f"{int(ends)}:{round(ends % 1 * 60):02d}"
 
 
 class Limit(NamedTuple):
@@ -56,19 +73,25 @@ def _outing(one: Raised, number: int, day: date, today: date, ahead: int) -> Tas
     """One rung on one day."""
     assert one.hardened is not None
     rung, night = one.ladder.rungs[number], next((n for n in one.nights if n.day == day), None)
+    shelter = _shade(rung, number, night)
     inputs = [
         Value("rung", number + 1),
         Value("rungs", len(one.ladder.rungs)),
         Value("hours", rung.hours, "h"),
-        Value("shelter", rung.shelter),
+        Value("shelter", shelter or rung.shelter),
         Value("ladder", one.ladder.name),
         Value("plant out", one.dates.out_on),
         Value("missed", one.hardened.missed if ahead == 0 else 0, "days"),
     ]
-    found, weather, steps = Limit("night_out" if rung.night else "outing"), [], [one.hardened.working]
+    plain = "hot" if shelter and not rung.night else "outing"
+    found, weather, steps = Limit("night_out" if rung.night else plain), [], [one.hardened.working]
     if night is not None:
         wind = _wind(night, number, len(one.ladder.rungs))
-        weather = [Value("warmest", night.tmax_c, "°C", "forecast"), Value("wind", wind, "km/h", "forecast")]
+        weather = [
+            Value("warmest", night.tmax_c, "°C", "forecast"),
+            Value("wind", wind, "km/h", "forecast"),
+            Value("gusts", night.gust_kmh, "km/h", "forecast"),
+        ]
         found = _by_day(one, night, wind) or found
         if rung.night and found.over is None:
             plant = at_plant(night, today, one.shift_c, one.stands)
@@ -80,11 +103,21 @@ def _outing(one: Raised, number: int, day: date, today: date, ahead: int) -> Tas
     stays = found.over is not None
     out = Outdoors(DAY_HOURS if found.rule == "day_only" else rung.hours, rung.hours, found.rule == "night_out")
     over = [] if found.over is None else [found.over]
+    begins, ends = clock_times(out.hours, out.night)
+    inputs += [Value("out at", begins), Value("in by", ends)]
     why = Working(f"hardening.{found.rule}", (*inputs, *weather, *over), tuple(steps), Value("hours", out.hours, "h"))
     key = f"{one.ref}.harden.{len(one.facts.outings) + ahead + 1}"
-    errand = (day, found.rule, number if not stays else over[0].number)
+    errand = (day, found.rule, number if not stays else over[0].number, shelter)
     spec, urgent = STAY_IN if stays else HARDEN, int(day <= today)
     return Task(key, spec, day, one.plants, "plants", why, urgent, errand=errand, detail=out)
+
+
+def _shade(rung: Rung, number: int, night: Night | None) -> str:
+    """The shelter that heat asks for instead of the rung's own; empty where it stays."""
+    if night is None or night.tmax_c is None or not rung.sun:
+        return ""
+    hot = night.tmax_c > SHADE_OVER_C or (night.tmax_c > NO_SUN_OVER_C and number < NO_SUN_RUNGS)
+    return "shade" if hot else ""
 
 
 def _wind(night: Night, number: int, rungs: int) -> float | None:
@@ -101,6 +134,8 @@ def _by_day(one: Raised, night: Night, wind: float | None) -> Limit | None:
         return Limit("too_cold", Value("limit", coldest, "°C", one.crop.values["day_out_c"].source))
     if wind is not None and wind > MOST_WIND_KMH:
         return Limit("too_windy", Value("limit", MOST_WIND_KMH, "km/h", "estimate"))
+    if night.gust_kmh is not None and night.gust_kmh > MOST_GUST_KMH:
+        return Limit("too_gusty", Value("limit", MOST_GUST_KMH, "km/h", "working"))
     return None
 
 
@@ -127,7 +162,13 @@ def _bring_in(one: Raised, today: date, until: date) -> Iterator[Task]:
         return
     night, told = next((n for n in one.nights if n.day == today), None), harm(one).told_c
     cold = night is not None and at_plant(night, today, one.shift_c).celsius <= told
-    inputs = (Value("out", out.day), Value("hours", out.hours, "h"), Value("ladder", one.ladder.name))
+    in_by = clock_times(out.hours)[1]
+    inputs = (
+        Value("out", out.day),
+        Value("hours", out.hours, "h"),
+        Value("ladder", one.ladder.name),
+        Value("in by", in_by),
+    )
     rule = "hardening.in_cold" if cold else "hardening.in"
     why = Working(rule, inputs, (), Value("in", out.day))
     key, hours = f"{one.ref}.in.{out.day.isoformat()}", round(out.hours)
@@ -138,6 +179,6 @@ def _bring_in(one: Raised, today: date, until: date) -> Iterator[Task]:
 HARDEN = StepSpec("harden", "door", _harden, minutes=3, each=0.03, errand=True, daily=True)
 STAY_IN = StepSpec("stay_in", "door", with_another, errand=True, daily=True, put_off=True, key="harden")
 BRING_IN = StepSpec(
-    "bring_in", "door", _bring_in, minutes=3, each=0.03, errand=True, daily=True, corrects="hours", key="in"
+    "bring_in", "door", _bring_in, minutes=3, each=0.03, errand=True, daily=True, corrects="hours", alarm=True, key="in"
 )
 STEPS = (BRING_IN, HARDEN, STAY_IN)

@@ -3,7 +3,7 @@
     {"kind": "soil", "readings": [{"at": "2026-04-12T08:00", "celsius": 9.1}]}
     {"kind": "garden", "readings": [{"at": "2026-04-12", "celsius": -0.8}]}            the night's minimum
     {"kind": "station", "days": [{"day": "2026-04-11", "tmin": 1.2, "tmax": 11}]}      a station's own record
-    {"kind": "forecast", "nights": [{"night": "2026-04-12", "tmin": 1, "tmax": 9, "cloud": 0.2, "wind": 6}]}
+    {"kind": "forecast", "nights": [{"night": "2026-04-12", "tmin": 1, "tmax": 9, "cloud": 0.2, "wind": 6, "gust": 11}]}
 
 A message is taken whole or not at all.  Order does not matter: an older reading finds its place.
 """
@@ -115,7 +115,7 @@ def _night(number: int, row: Any, today: date) -> Night:
     low = _celsius(number, "tmin", row.get("tmin"))
     high = None if row.get("tmax") is None else _celsius(number, "tmax", row["tmax"])
     cloud, wind = _share(number, "cloud", row.get("cloud"), 1), _share(number, "wind", row.get("wind"), 200)
-    return Night(day, low, cloud, wind, high)
+    return Night(day, low, cloud, wind, high, _share(number, "gust", row.get("gust"), 300))
 
 
 def _celsius(number: int, name: str, value: Any) -> float:

@@ -25,7 +25,7 @@ _NORMAL = NormalDist()
 class Night(NamedTuple):
     """The night that begins on the evening of `day`: forecast minimum at screen height, cloud 0–1, wind km/h.
 
-    tmax_c is the warmest of the day itself.  None: not known.
+    tmax_c is the warmest of the day itself, gust_kmh its strongest gust.  None: not known.
     """
 
     day: date
@@ -33,6 +33,7 @@ class Night(NamedTuple):
     cloud: float | None = None
     wind_kmh: float | None = None
     tmax_c: float | None = None
+    gust_kmh: float | None = None
 
 
 class AtPlant(NamedTuple):

@@ -20,6 +20,7 @@ from growing.place.nights import ERROR_C, ERROR_PER_DAY_C, Night
 
 YEAR_DAYS = 365.2425
 FORECAST_NIGHTS = 8
+GUSTS = 1.6  # times the mean wind: estimate
 ERROR_KEPT = 0.8  # of today's error is in tomorrow's: a forecast that is too warm stays so for days
 
 
@@ -234,5 +235,9 @@ def forecast(weather: Weather, seed: int, today: date, nights: int = FORECAST_NI
         error = (ERROR_C + ERROR_PER_DAY_C * (lead - 1)) * drift
         # the night that begins this evening ends in the minimum of the next morning
         low, high = round(float(weather.tmin[i + 1] + error), 1), round(float(weather.tmax[i] + error), 1)
-        result.append(Night(day, low, float(weather.cloud[i]), float(weather.wind[i]), high))
+        result.append(
+            Night(
+                day, low, float(weather.cloud[i]), float(weather.wind[i]), high, round(float(weather.wind[i]) * GUSTS)
+            )
+        )
     return result

@@ -82,7 +82,13 @@ class BeforeSowing(TestCase):
         self.assertEqual(
             [t.kind for t in every(raised("calendula", method="direct"), date(2026, 4, 1))], ["seed", "sow_direct"]
         )
-        self.assertEqual([t.kind for t in every(raised("pepper", method="bought"), date(2026, 4, 1))], ["buy", "plant"])
+        bought = raised("pepper", method="bought")
+        self.assertEqual(
+            [t.kind for t in every(bought, date(2026, 4, 1))], ["buy"]
+        )  # and the whole ladder once they are there
+        self.assertEqual(bought.dates.out_on - every(bought, date(2026, 4, 1))[0].due, timedelta(days=LADDER.days))
+        outdoors = raised("pepper", method="bought", stood="outdoors")
+        self.assertEqual([t.kind for t in every(outdoors, date(2026, 4, 1))], ["buy", "plant"])
 
 
 class AfterSowing(TestCase):

@@ -23,7 +23,7 @@ class Accounts(TestCase):
         entered = client.post("/account/log-in/", {"username": "wren@garden.example", "password": "a long pass phrase"})
         self.assertRedirects(entered, "/", target_status_code=302)
         made = client.post("/new/", PLACE, follow=True)
-        self.assertContains(made, "When does frost usually end here?")
+        self.assertContains(made, "When does frost end here in spring?")
         garden = Garden.objects.get()
         client.post(
             f"/g/{garden.pk}/place/typed/",

@@ -104,9 +104,26 @@ class OtherChoices(GardenCase):
         self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
         self.assertIn("look", self.kinds())
 
+    def test_bought_plants_from_under_glass_climb_the_whole_ladder(self) -> None:
+        form = {"crop": "pepper", "wanted": "6", "method": "bought", "term": "spring", "stood": "glass"}
+        self.client.post(self.url("plan/add/"), form)
+        buy = self.todo("buy")
+        out = self.now().items[0].raised.dates.out_on
+        self.assertEqual((out - buy.due).days, 10)
+        self.assertContains(self.client.get(self.url(f"task/{buy.task.key}/why/")), "the whole ladder")
+        self.day(buy.due)
+        self.post(f"task/{buy.task.key}/", count="5")
+        batch = Batch.objects.get()
+        self.assertEqual(batch.events.get(kind="received").count, 5)
+        kinds = [t.task.kind for t in self.now().todos(date(2027, 1, 1))]
+        self.assertEqual((kinds.count("harden"), kinds.count("plant"), kinds.count("buy")), (7, 1, 0))
+
     def test_bought_and_direct_sown_plants_have_their_own_short_course(self) -> None:
         for crop, method, kinds in (("pepper", "bought", ["buy", "plant"]), ("calendula", "direct", ["sow_direct"])):
-            self.client.post(self.url("plan/add/"), {"crop": crop, "wanted": "6", "method": method, "term": "spring"})
+            self.client.post(
+                self.url("plan/add/"),
+                {"crop": crop, "wanted": "6", "method": method, "term": "spring", "stood": "outdoors"},
+            )
             todos = sorted(self.now().todos(date(2027, 1, 1)), key=lambda t: (t.due, t.task.kind))
             found = [t.task.kind for t in todos if t.item.crop.key == crop and t.task.kind != "seed"]
             self.assertEqual(found, kinds)

@@ -195,7 +195,7 @@ class Tasks(GardenCase):
         self.assertEqual((found.nights[0].at_risk, len(found.tonight)), (10, 1))
         ForecastNight.objects.all().delete()
         task = self.todo("bring_in", TODAY).task
-        self.assertIn("bring them in", self.client.get(self.url("today/")).content.decode())
+        self.assertIn("In by 12:00", self.client.get(self.url("today/")).content.decode())
         self.assertContains(self.client.get(self.url(f"task/{task.key}/more/")), ">hours</label>")
         self.assertContains(self.post(f"task/{task.key}/", count="30"), "30 hours cannot be", status_code=422)
         self.post(f"task/{task.key}/", count="1")
