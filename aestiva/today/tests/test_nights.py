@@ -132,7 +132,7 @@ class OtherChoices(GardenCase):
         self.post(f"task/{key}/")
         self.assertTrue(Batch.objects.filter(planting__crop_key="calendula", cells=None).exists())
         plant_key = self.todo("plant").task.key
-        self.day(date(2026, 6, 1))
+        self.day(self.todo("plant").due)
         self.post(f"task/{plant_key}/", count="4")
         self.assertEqual(self.client.get(self.url("today/")).status_code, 200)
         self.assertEqual(Batch.objects.get(planting__crop_key="pepper").events.get(kind="planted").count, 4)
