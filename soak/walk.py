@@ -150,8 +150,13 @@ def edit(walk: Walk) -> None:
     wanted, name = str(walk.random.randrange(1, 30)), Crops(walk.garden)[one.crop_key].name
     walk.post(
         f"plan/{one.pk}/", crop=name, wanted=wanted, method=one.method, term=one.term, sown_in=one.sown_in, variety=one.variety,
-        sow_on=one.chosen_sow.isoformat(), revision=walk.pick((one.revision, one.revision, one.revision - 1)),
+        sow_on=_sown_on(one).isoformat(), revision=walk.pick((one.revision, one.revision, one.revision - 1)),
     )  # fmt: skip
+
+
+def _sown_on(one: Any) -> date:
+    """The day pinned, or the one proposed when it was planned."""
+    return one.chosen_sow or date.fromisoformat(one.made["sow_on"])
 
 
 def cancel(walk: Walk) -> None:
@@ -163,7 +168,7 @@ def cancel(walk: Walk) -> None:
 def shift(walk: Walk) -> None:
     one = walk.pick(_plantings(walk))
     if one is not None:
-        day = (one.chosen_sow + timedelta(days=walk.random.randrange(-9, 10))).isoformat()
+        day = (_sown_on(one) + timedelta(days=walk.random.randrange(-9, 10))).isoformat()
         walk.post(f"plan/{one.pk}/move/", sow_on=day, revision=one.revision)
 
 

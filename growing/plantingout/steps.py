@@ -19,7 +19,7 @@ HOT_C, HOT_COOL_C = 28.0, 24.0  # over which they go out in the evening, cool cr
 def _plant(one: Raised, today: date, until: date) -> Iterator[Task]:
     """On its day, or once hardened; what is left of the plants wanted."""
     method, due, remaining = one.dates.method, one.dates.out_on, one.plants
-    ready = one.growing or (method == "bought" and not one.hardens)
+    ready = (one.growing and method != "direct") or (method == "bought" and not one.hardens)
     if not ready or one.facts.planted_on is not None or remaining == 0 or due > until:
         return
     why = _day_speaks(one, today, due) or one.course.steps["out"].working
