@@ -81,7 +81,6 @@ class WholePath(DemoCase):
         row = self.one(f"a.rowlink[data-move*='/plan/{planting.pk}/']")
         row.send_keys(Keys.ARROW_RIGHT)
         row.send_keys(Keys.ARROW_RIGHT)
-        before = planting.chosen_sow
         moved = date.fromisoformat(planting.made["sow_on"]) + timedelta(days=2)
         self.until(lambda: f"sow on {moved:%a} {moved.day}" in self.text("#answer"))
         planting.refresh_from_db()

@@ -8,7 +8,7 @@ import os
 import sys
 import tempfile
 
-from measures.core import bootstrap_1000, dating_500, frost_100y, library_load, sow_counts_300
+from measures.core import bootstrap_1000, chain_10000x30, dating_500, frost_100y, library_load, sow_counts_300
 from measures.pages import (
     bed_600,
     commit_cost,
@@ -29,6 +29,7 @@ MEASURES = (
     sow_counts_300,
     bed_600,
     dating_500,
+    chain_10000x30,
     today_400,
     plan_400,
     ical_400,

@@ -28,8 +28,8 @@ RULES = {
     "plan.overwinter_to": Said("Plant out until {result}", "four weeks before " + _WINTER),
     "plan.useful": Said(
         "Worth planting out until {result}",
-        "the year ends for it on {ends}, no sooner in more than {risk} of autumns; − {picked} of picking − {growing} of growing, "
-        "two weeks more where the harvest begins after the equinox",
+        "the year ends for it on {ends}, no sooner in more than {risk} of autumns; − {picked} of picking − {growing} of growing "
+        "− {shortening light} for short light",
     ),
     "plan.useful_warmth": Said(
         "Worth planting out until {result}",

@@ -21,4 +21,12 @@ def _plant(done: Finished) -> None:
         stand(done.write, done.batch, done.planting.spot, done.on)
 
 
-COMPLETE = {"plant": _plant}
+def _spare(done: Finished) -> None:
+    """Plants over, given a home: all or some."""
+    count = done.count if done.count is not None else done.task.count
+    if not count:
+        raise Refused("count", "how many found a home? Give the number")
+    done.event("given", count=count)
+
+
+COMPLETE = {"plant": _plant, "spare": _spare}

@@ -25,6 +25,11 @@ RULES = {
         "{at the plant} at the plant, give or take {error}; hardened to {hardened}, harm begins at {harm}; told from {told from}",
         short="About {at the plant} at the plant, where harm begins at {harm}: {chance} chance that it comes near.",
     ),
+    "plantingout.spare": Said(
+        "{result} over",
+        "{planted} of {wanted} wanted are out since {planted on}; the rest is kept {kept} to fill gaps, then it needs a home",
+        short="{planted} of {wanted} are out since {planted on}; the gaps are filled: give, swap or compost the rest.",
+    ),
 }
 
 STEPS = {
@@ -32,6 +37,11 @@ STEPS = {
         "plants to set out",
         "Planted",
         "In the evening or under cloud. Water the tray first, and each plant once it is in.",
+    ),
+    "spare": StepWords(
+        "plants over",
+        "Given away",
+        "Fill gaps first. Then give, swap or sell them; what nobody wants goes on the compost, unless it is diseased.",
     ),
     "cover": StepWords(
         "plants to cover before dark",

@@ -9,7 +9,7 @@ _FIRST = (
     *("plant out", "days from", "days to", "sown in place", "age", "warmth", "shortening light"),
     *("frost before", "useful in"),
 )
-_USEFUL = ("ends", "picked", "growing", "years", "risk")
+_USEFUL = ("ends", "picked", "growing", "years", "risk", "shortening light")
 _WINTER = ("soil cold from", "needs", "kill_c", "winters", "killed in")
 KINDS = ("harvest", "bloom")
 PLACES, WARMTHS, KNOWN = ("", "_direct"), ("", "_warmth", "_never"), ("", "_unknown")

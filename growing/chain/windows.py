@@ -238,9 +238,16 @@ def _latest_useful(
         Value("growing", ripens.fast, "days", crop.values["mature_min"].source),
         Value("years", 0 if ripens.growth is None else len(ripens.growth.units), "", "station"),
         Value("risk", place.accepted_risk, "share", "setting"),
+        Value("shortening light", _light_days(useful, end, ripens), "days", "working"),
     )
     rule = "plan.useful_warmth" if ripens.growth is not None else "plan.useful"
     return useful, Working(rule, inputs, (), Value("plant out", date.fromordinal(useful)))
+
+
+def _light_days(useful: int, end: int | None, ripens: Ripening) -> int:
+    """Days that short light takes from the end, where that is one day for all years."""
+    counted = ripens.growth is None and end is not None and end < NEVER
+    return end - ripens.stay - ripens.fast - useful if counted and end is not None else 0
 
 
 def _sow_window(

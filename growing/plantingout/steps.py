@@ -12,6 +12,7 @@ from growing.working import Value, Working
 
 OUTDOORS = ("porch", "frame", "tunnel", "bed")
 WATCH_NIGHTS = 7
+SPARE_DAYS = 7  # that plants over are kept to fill gaps: estimate
 WINDY_KMH = 30.0  # of the day on which plants are set out: estimate
 HOT_C, HOT_COOL_C = 28.0, 24.0  # over which they go out in the evening, cool crops earlier: estimates
 
@@ -29,6 +30,24 @@ def _plant(one: Raised, today: date, until: date) -> Iterator[Task]:
     if count > 0:
         total = one.wanted if planted else None
         yield Task(f"{one.ref}.plant.0", PLANT, due, count, "plants", why, int(due < today), total)
+
+
+def _spare(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """What is left once all that were wanted are out: kept a week for gaps, then given a home."""
+    planted, left = one.facts.planted_on, one.accounts.indoors if one.accounts else None
+    if planted is None or not left or one.accounts is None:
+        return
+    due = planted + timedelta(days=SPARE_DAYS)
+    if due > until:
+        return
+    inputs = (
+        Value("planted", one.accounts.planted, "plants"),
+        Value("wanted", one.wanted, "plants"),
+        Value("planted on", planted),
+        Value("kept", SPARE_DAYS, "days", "estimate"),
+    )
+    why = Working("plantingout.spare", inputs, (), Value("left", left, "plants"))
+    yield Task(f"{one.ref}.spare.0", SPARE, due, left, "plants", why)
 
 
 def _day_speaks(one: Raised, today: date, due: date) -> Working | None:
@@ -93,4 +112,5 @@ COVER = StepSpec("cover", "garden", watch, minutes=5, each=0.05, errand=True, da
 CARRY_IN = StepSpec(
     "carry_in", "door", with_another, minutes=3, each=0.03, errand=True, daily=True, alarm=True, key="watch"
 )
-STEPS = (PLANT, COVER, CARRY_IN)
+SPARE = StepSpec("spare", "bench", _spare, minutes=5, parts=True)
+STEPS = (PLANT, COVER, CARRY_IN, SPARE)

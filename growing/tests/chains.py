@@ -99,6 +99,19 @@ def total(start: date, terms: str) -> date:
     return start
 
 
+def now_said(dates: PlantingDates) -> str:
+    """A chain in one line, as the table of situations has it."""
+
+    def day(when: date) -> str:
+        return f"{when.day} {when:%b}" + ("" if when.year == 2026 else f" {when.year}")
+
+    until = day(dates.last) if dates.last_known else "unknown"
+    chance = "" if dates.chance is None else f", enough in {round(100 * dates.chance)} % of years"
+    said = "; ".join(p.code.replace("_", " ") + (f" {p.days} d" if p.days else "") for p in dates.problems)
+    window = f"out {day(dates.out.start)}–{day(dates.out.end)}"
+    return f"{window}, first {day(dates.first.start)}, until {until}{chance}; said: {said or 'nothing'}"
+
+
 @lru_cache(maxsize=1)
 def read() -> list[Chain]:
     chains = []

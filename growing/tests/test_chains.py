@@ -9,7 +9,7 @@ from unittest import TestCase
 
 from growing.chain.dates import PlantingDates
 from growing.chain.windows import needs_of
-from growing.tests.chains import Chain, read, total
+from growing.tests.chains import DOC, Chain, now_said, read, total
 from growing.tests.climates import Slow
 from growing.tests.reading import shown
 
@@ -131,6 +131,17 @@ class WorkedChains(TestCase):
         for chain in read():
             said = ", ".join(f"{p.code} {p.days}" for p in chain.dates().problems)
             self.assertEqual(said, chain.given.get("problems", ""), chain.title)
+
+    def test_the_table_of_situations_says_what_is_said_now(self) -> None:
+        by_title = {c.title: c for c in read()}
+        page = (DOC.parent / "before-and-now.md").read_text(encoding="utf-8")
+        rows = [line.strip("|").split(" | ") for line in page.splitlines() if line.startswith("| ") and " | " in line][
+            1:
+        ]
+        self.assertGreaterEqual(len(rows), 30)
+        for title, before, now, because in rows:
+            self.assertEqual(now, now_said(by_title[title.strip()].dates()), title)
+            self.assertTrue(before and because)
 
     def test_the_two_packets_differ_by_the_planting_offset(self) -> None:
         by_title = {c.title: c.dates() for c in read()}

@@ -1,0 +1,137 @@
+"""Does the demo, lived by what Today says, ever harm a plant, contradict itself or lose one from sight?
+
+Looked at each day before its tasks are done and again in the evening; every fault is a sentence.  The arithmetic of frost
+is worked out here once more, from the forecast as it stands in the rows.
+"""
+
+from __future__ import annotations
+
+import re
+from collections import defaultdict
+from datetime import date, timedelta
+from statistics import NormalDist
+
+from django.test import Client
+
+from aestiva.course.state import Item, SeasonState, Todo, load
+from aestiva.gardens.models import Garden
+from aestiva.place.models import ForecastNight
+from growing.hardening.harm import harm
+from growing.hardening.steps import Outdoors, night_limit_c
+
+SHELTER_C = {"frame": 2.0, "tunnel": 1.5, "porch": 3.0}
+OUTDOORS = ("porch", "frame", "tunnel", "bed")
+PAGES = ("today/", "calendar/")
+_MISSING = re.compile(r">\s*–\s*<|\bNone\b|\bnan\b")
+CONTRADICT = (("harden", "stay_in"), ("harden", "plant"), ("stay_in", "plant"))
+
+
+def at_plant(garden: Garden, on: date, shift_c: float, stands: str) -> tuple[float, float] | None:
+    """The temperature at the plant tonight and its error, from the row of the forecast; None without one."""
+    row = ForecastNight.objects.filter(garden=garden, day=on).first()
+    if row is None:
+        return None
+    clear, calm = row.cloud is None or row.cloud < 0.3, row.wind_kmh is None or row.wind_kmh < 7.2
+    dull = (row.cloud or 0) > 0.8 or (row.wind_kmh or 0) > 18
+    loss = 3.0 if clear and calm else 0.0 if dull else 1.0
+    return row.tmin_c + shift_c - loss + SHELTER_C.get(stands, 0.0), 1.5
+
+
+def faults(garden: Garden, client: Client, evening: bool) -> list[str]:
+    """What is wrong on the garden's day, in words; empty where all is well."""
+    today = garden.simulated_on
+    assert today is not None
+    now = load(garden, today)
+    todos = now.todos(today)
+    found = [f"trouble: {t.name} {t.words}" for t in now.troubles]
+    found += _ordered_out(garden, now, todos, today)
+    found += _contradictions(todos)
+    found += _lost(now, today)
+    found += _left_out(garden, now, todos, today, evening)
+    for page in PAGES:
+        text = client.get(f"/g/{garden.pk}/{page}").content.decode()
+        found += [f"{page}: “{hit.group(0)}”" for hit in _MISSING.finditer(re.sub(r"<script.*?</script>", "", text))][
+            :3
+        ]
+    return [f"{today} {'evening' if evening else 'morning'}: {fault}" for fault in found]
+
+
+def _ordered_out(garden: Garden, now: SeasonState, todos: list[Todo], today: date) -> list[str]:
+    """Outings, and nights out, that the forecast of the day forbids at the accepted risk."""
+    found = []
+    row = ForecastNight.objects.filter(garden=garden, day=today).first()
+    for todo in todos:
+        one, out = todo.item.raised, todo.task.detail
+        if todo.task.kind != "harden" or not isinstance(out, Outdoors):
+            continue
+        if row is not None and row.tmax_c is not None and row.tmax_c < one.crop.number("day_out_c"):
+            found.append(f"{todo.item.name} ordered out at {row.tmax_c} °C")
+        if out.night and (night := at_plant(garden, today, now.shift_c, one.stands)) is not None:
+            chance = NormalDist(night[0], night[1]).cdf(night_limit_c(one))
+            if chance > one.accepted_risk + 1e-9 or night[0] <= one.crop.number("damage_c"):
+                found.append(f"{todo.item.name} ordered out for a night of {night[0]:.1f} °C, chance {chance:.2f}")
+    return found
+
+
+def _contradictions(todos: list[Todo]) -> list[str]:
+    """Two tasks of one batch that cannot both be done, and a planting out that says nothing on a night that harms."""
+    kinds: dict[str, dict[str, Todo]] = defaultdict(dict)
+    for todo in todos:
+        kinds[todo.item.raised.ref][todo.task.kind] = todo
+    found = []
+    for ref, here in kinds.items():
+        found += [f"{ref} {here[a].item.name}: {a} and {b}" for a, b in CONTRADICT if a in here and b in here]
+        out = here.get("harden")
+        stays = out is not None and isinstance(out.task.detail, Outdoors) and out.task.detail.night
+        if stays and "carry_in" in here:
+            found.append(f"{ref} {here['harden'].item.name}: stay out tonight, and carry in")
+    return found
+
+
+def _lost(now: SeasonState, today: date) -> list[str]:
+    """Living plants without a place, or without a task until the end of the season."""
+    ahead = {t.item.raised.ref for t in now.todos(today + timedelta(days=400))}
+    found = []
+    for item in now.items:
+        if item.batch is None or not _alive(item):
+            continue
+        if not item.raised.stands:
+            found.append(f"{item.raised.ref} {item.name}: {item.raised.plants} plants stand nowhere")
+        if item.raised.ref not in ahead:
+            found.append(f"{item.raised.ref} {item.name}: {item.raised.plants} plants without a task")
+    return found
+
+
+def _alive(item: Item) -> bool:
+    """Are plants of it on hand, still to be planted out or given away?"""
+    accounts = item.raised.accounts
+    return bool(item.raised.growing or (accounts is not None and accounts.indoors))
+
+
+def _left_out(garden: Garden, now: SeasonState, todos: list[Todo], today: date, evening: bool) -> list[str]:
+    """What stands outdoors on a night that comes near its harm, or went out for the day, and no task says so."""
+    said: dict[str, set[str]] = defaultdict(set)
+    for todo in todos:
+        said[todo.item.raised.ref].add(todo.task.kind)
+    found = []
+    for item in now.items:
+        one = item.raised
+        if item.batch is None:
+            continue
+        if one.facts.out is not None and one.growing and "bring_in" not in said[one.ref]:
+            found.append(f"{one.ref} {item.name}: out, and nobody is told to bring it in")
+        outside = one.accounts.outdoors if one.accounts and one.stands == "bed" else one.plants
+        night = at_plant(garden, today, now.shift_c, one.stands)
+        if not outside or one.stands not in OUTDOORS or night is None or (evening and "bring_in" in said[one.ref]):
+            continue
+        if night[0] <= harm(one).told_c and not said[one.ref] & {"carry_in", "cover", "bring_in"}:
+            carried = today in [o.day for o in one.facts.outings]
+            if not (evening and _answered(now, one.ref, today)) and not carried:
+                found.append(f"{one.ref} {item.name}: {night[0]:.1f} °C tonight, and nothing is said")
+    return found
+
+
+def _answered(now: SeasonState, ref: str, today: date) -> bool:
+    """Was tonight's watch over this batch done?"""
+    mark = now.rows.marks.get(f"{ref}.watch.{today.isoformat()}")
+    return mark is not None and (mark.done_on is not None or mark.skipped_on is not None)
