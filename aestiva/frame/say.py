@@ -136,6 +136,11 @@ def percent(share: float) -> str:
     return f"{round(share * 100)} %"
 
 
+def of_years(share: float) -> str:
+    """“no year”, “12 % of years”."""
+    return "no year" if share < 0.005 else f"{percent(share)} of years"
+
+
 def chance(share: float) -> str:
     """A forecast chance in per cent; never quite certain."""
     if share > 0.99:

@@ -135,7 +135,7 @@ def task_name(task: Task, starts: str = "seed") -> str:
 
 
 def problem(code: str, days: int, day: date | None, share: float | None = None) -> str:
-    said = "" if share is None else say.percent(share)
+    said = "" if share is None else say.of_years(share)
     return PROBLEMS[code].format(days=say.plural(days, "day"), day=say.day(day), share=said)
 
 

@@ -57,7 +57,16 @@ def crop(request: Any, key: str) -> HttpResponse:
     plain, now = known.plain(key), known[key]
     own = known.changed.get(key, {})
     groups = {
-        title: [{"field": f, "value": now.value(f), "plain": plain.value(f), "changed": f in own} for f in fields]
+        title: [
+            {
+                "field": f,
+                "value": now.value(f),
+                "plain": plain.value(f),
+                "changed": f in own,
+                "own": not FIELDS[f].words,
+            }
+            for f in fields
+        ]
         for title, fields in GROUPS.items()
     }
     context = {"view": "plan", "crop": now, "groups": groups, "cautions": [CAUTIONS[c] for c in now.cautions]}

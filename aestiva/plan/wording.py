@@ -102,8 +102,8 @@ RULES = {
 }
 
 PROBLEMS = {
-    "hopeless": "Ripens here in only {share} of years: see the ways out below.",
-    "never_ripe": "Hardly ripens here: by the warmth of the years in only {share} of them. See the ways out below.",
+    "hopeless": "It ripens here in only {share}.",
+    "never_ripe": "It hardly ripens here: counted in warmth, in {share}.",
     "never_soil": "Not in open ground here: the soil is not warm enough for it by midsummer. A tunnel, a cover, or another crop.",
     "never_nights": "Not in open ground here: nights stay too cold for it all summer. A tunnel, a cover, or another crop.",
     "never_chill": "Not in open ground here: single nights that chill it come all summer. A tunnel, a cover, or another crop.",
@@ -124,7 +124,7 @@ PROBLEMS = {
     "frost_first": "The frost you reckon with ({day}) comes {days} before the first harvest.",
     "autumn_unknown": "No first autumn frost is known here: when this must be over is a guess. Type it under Place.",
     "no_autumn": "Too short an autumn: it would have to go out {days} before its spring gates open on {day}.",
-    "winter_kills": "The winter kills it here in {share} of years: under cover, or sown in spring.",
+    "winter_kills": "The winter kills it here in {share}: under cover, or sown in spring.",
     "winter_unknown": "How cold the winter gets is not known here: it needs a station’s daily weather. The days are a guess.",
 }
 

@@ -50,7 +50,11 @@ def ways_out(crop: Crop, place: PlaceYear, choice: Choice, others: Iterable[Crop
     now = date_planting(crop, place, plain)
     found = [*_under_cover(crop, place, plain), *_older(crop, place, plain), *_faster(crop, place, plain)]
     found += islice(_instead(crop, place, others), MOST_OTHERS)
-    return [way for way in found if way.chance is None or way.chance > (now.chance or 0.0) + 0.005]
+    cold = any(
+        p.code in HOPELESS[2:] for p in now.problems
+    )  # what it would give counts for nothing where it may not go out
+    least = 0.0 if cold else (now.chance or 0.0) + 0.005
+    return [way for way in found if way.chance is None or way.chance > least]
 
 
 def _under_cover(crop: Crop, place: PlaceYear, choice: Choice) -> Iterator[WayOut]:
