@@ -102,7 +102,7 @@ RULES = {
 }
 
 PROBLEMS = {
-    "hopeless": "It ripens here in only {share}.",
+    "hopeless": "It ripens here in {share}.",
     "never_ripe": "It hardly ripens here: counted in warmth, in {share}.",
     "never_soil": "Not in open ground here: the soil is not warm enough for it by midsummer. A tunnel, a cover, or another crop.",
     "never_nights": "Not in open ground here: nights stay too cold for it all summer. A tunnel, a cover, or another crop.",

@@ -20,6 +20,7 @@ HOPELESS = ("hopeless", "never_ripe", "never_soil", "never_nights", "never_chill
 BIG_POT = 1.25  # of the longest raising time: as long as the largest pot carries a plant (estimate)
 GOOD = 0.8  # of years, for another crop to be offered
 MOST_OTHERS = 3
+NEAR_CLASSES = 1  # of hardiness that another crop may lie away: dill is no melon
 COVERS = ("tunnel",)
 
 
@@ -115,7 +116,8 @@ def _instead(crop: Crop, place: PlaceYear, others: Iterable[Crop]) -> Iterator[W
     def like(c: Crop) -> tuple[bool, int, str]:
         return c.family != crop.family, abs(HARDINESS.index(c.hardiness) - hardy), c.name
 
-    for other in sorted(alike, key=like):
+    near = [c for c in alike if like(c)[1] <= NEAR_CLASSES]
+    for other in sorted(near, key=like):
         method = "direct" if other.word("transplants") == "direct" else "raised"
         dates = date_planting(other, place, Choice(method))
         if not is_hopeless(dates) and (dates.chance or 0.0) >= GOOD:
