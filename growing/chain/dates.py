@@ -101,8 +101,8 @@ def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Pr
     useful = None if at.useful is None else at.useful - at.raising.shortest
     window = chain.Span(at.sow.start.toordinal(), at.sow.end.toordinal())
     first = chain.ordinal(choice.not_before)
-    wish, because = ideal.sow, "proposed"
-    plain = chain.on_sowing_day(wish, window, *place.sowing_tables).day
+    wish, because = ideal.sow, "chosen" if choice.sow_on is not None else "proposed"
+    whole = window
     if first > window.start:
         late = first > window.end and useful is not None and useful >= first
         window, wish = chain.Span(first, useful if late and useful is not None else window.end), max(wish, first)
@@ -116,7 +116,7 @@ def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Pr
             if not free:
                 problems.append(Problem("no_sowing_day", 0, date.fromordinal(day)))
     sow_on = date.fromordinal(day)
-    if choice.sow_on is not None or day != plain:
+    if whole is not window and day != chain.on_sowing_day(ideal.sow, whole, *place.sowing_tables).day:
         because = "chosen"
     if sow_on > at.sow.end:
         problems.append(_late(at, sow_on, useful))
@@ -217,13 +217,16 @@ def _yield(at: Windows, place: PlaceYear, out_on: date, aged: int, choice: Choic
     light = chain.NO_DAY if autumn_term else ripens.equinox  # an autumn crop always takes a fortnight longer
     calendar = [int(chain.first_by_calendar(out, m, older, light)) for m in (ripens.fast, ripens.slow)]
     by_warmth = ripens.growth is not None and not autumn_term
-    found = [ripens.first(out, m, older) for m in (ripens.fast, ripens.slow)] if by_warmth else calendar
+    harvest = ripens.harvest(out, older) if by_warmth else None
+    found = calendar if harvest is None else [harvest.fast, harvest.slow]
     never = found[0] >= NEVER
     days = [c if f >= NEVER else f for f, c in zip(found, calendar, strict=True)]
     first = Window(date.fromordinal(days[0]), date.fromordinal(max(days)))
     autumn = place.autumn_at(place.at_screen(ends_at_c(crop)))
     frost = autumn.risk(first.start) if autumn is not None else None  # no autumn known: nobody can say
-    chance = _chance(at, first, out, older, autumn_term, autumn is not None, place)
+    chance = None if harvest is None else harvest.share
+    if chance is None and autumn is not None:
+        chance = 1 - autumn.risk(first.start + timedelta(days=ripens.stay))
     wanted = first.middle + timedelta(days=int(crop.number("yield_days")))
     goes_on = autumn_term and stands_winter(crop)
     last, setter = wanted, "length" if at.end_known else "length alone"
@@ -259,17 +262,6 @@ def _yield(at: Windows, place: PlaceYear, out_on: date, aged: int, choice: Choic
 def _light_in(first: int, equinox: int) -> int:
     """Days that short light adds before that first day."""
     return chain.SHORT_LIGHT_DAYS if first - chain.SHORT_LIGHT_DAYS > equinox else 0
-
-
-def _chance(
-    at: Windows, first: Window, out: int, older: int, autumn_term: bool, known: bool, place: PlaceYear
-) -> float | None:
-    """Share of years in which it gives enough before that year's end; None where nobody knows."""
-    ripens = at.ripening
-    if not autumn_term and ripens.growth is not None and ripens.ends is not None:
-        return ripens.share_useful(out, older)
-    autumn = place.autumn_at(place.at_screen(ends_at_c(at.crop))) if known else None
-    return None if autumn is None else 1 - autumn.risk(first.start + timedelta(days=ripens.stay))
 
 
 def _judge(

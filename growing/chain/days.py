@@ -142,7 +142,7 @@ def first_by_warmth(
     out: days from the season's start.  mature: days at standard warmth, of which `check` pass without growth.
     """
     found = grown_by(growth, year, out + check, (mature - check) * 10 - older_tenths)
-    return choose(found >= NEVER, found, lit(found, equinox))
+    return found + SHORT_LIGHT_DAYS * ((found > equinox) & (found < NEVER))
 
 
 def latest_out_by_calendar(end: Day, stay: Day, mature: Day, equinox: Day) -> Day:

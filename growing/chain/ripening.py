@@ -51,6 +51,15 @@ class Heat(NamedTuple):
     nights: bool
 
 
+class Harvest(NamedTuple):
+    """First harvest (ordinal) of the fastest and the slowest kind, NEVER where it does not come in half of the years; share
+    of years in which the fastest gives enough before that year's end, None where nobody knows."""
+
+    fast: int
+    slow: int
+    share: float | None
+
+
 class Ripening(NamedTuple):
     """How long one crop takes at one place, raised or sown in place.
 
@@ -67,35 +76,30 @@ class Ripening(NamedTuple):
     check: int
     stay: int
     heat: Heat | None
+    years: NDArray[np.int32]
+    matures: NDArray[np.int32]
 
-    @property
-    def years(self) -> NDArray[np.int32]:
-        assert self.growth is not None
-        return np.arange(len(self.growth.units), dtype=np.int32)
+    def harvest(self, out: int, older_tenths: int) -> Harvest:
+        """First harvests of its fastest and slowest kinds (ordinals) in the middle of the years, and how often it is enough.
 
-    def first(self, out: int, mature: int, older_tenths: int) -> int:
-        """First harvest (ordinal) in the middle of the years; NEVER where it does not come in half of them."""
+        out: ordinal of planting out.  older_tenths: what the plants are ahead in the pot [tenths of a day].
+        """
         if self.growth is None:
-            return int(first_by_calendar(out, mature, older_tenths, self.equinox))
-        found = self._each(out, mature, older_tenths)
-        middle = int(np.sort(found)[(len(found) - 1) // 2])
-        return NEVER if middle >= NEVER else self.start + middle
+            fast, slow = (int(first_by_calendar(out, m, older_tenths, self.equinox)) for m in (self.fast, self.slow))
+            return Harvest(fast, slow, None)
+        day, light = min(max(out - self.start, 0), SPAN_DAYS), self.equinox - self.start
+        both = first_by_warmth(self.growth, self.years, day, self.matures, self.check, older_tenths, light)
+        fast, slow = (NEVER if d >= NEVER else self.start + d for d in self._middle(both))
+        share = None
+        if self.ends is not None:
+            share = np.count_nonzero(both[0] + self.stay <= self.ends) / len(self.years)
+        return Harvest(fast, slow, share)
 
-    def _each(self, out: int, mature: int, older_tenths: int) -> NDArray[np.int32]:
-        assert self.growth is not None
-        day = min(max(out - self.start, 0), SPAN_DAYS)
-        light = self.equinox - self.start
-        found: NDArray[np.int32] = first_by_warmth(
-            self.growth, self.years, day, mature, self.check, older_tenths, light
-        )
+    @staticmethod
+    def _middle(days: NDArray[np.int32]) -> list[int]:
+        """The middle of the years, of two the earlier, of each row."""
+        found: list[int] = np.sort(days, axis=1)[:, (days.shape[1] - 1) // 2].tolist()
         return found
-
-    def share_useful(self, out: int, older_tenths: int) -> float | None:
-        """Share of years in which its fastest kind gives enough before that year's end; None without weather."""
-        if self.growth is None or self.ends is None:
-            return None
-        first = self._each(out, self.fast, older_tenths).astype(np.int64)
-        return float(np.mean(first + self.stay <= np.minimum(self.ends, NEVER - 1)))
 
     def latest(self, end: int | None, risk: float) -> int | None:
         """The last planting out (ordinal) from which it still gives enough before the year's end at that risk; None: unknown.
@@ -133,16 +137,21 @@ def ripening(crop: Crop, place: PlaceYear, method: str, raising: int) -> Ripenin
     start = place.span_start.toordinal()
     warm = fast + less <= LONGEST_DAYS
     growth = place.growth(crop.number("base_c"), crop.number("std_c")) if warm else None
+    ends = place.year_ends(ends_at_c(crop)) if growth is not None else None
+    if ends is not None:
+        ends = np.minimum(ends, NEVER - 1)  # what never ripens is not in time for an endless year
     return Ripening(
         start,
         growth,
-        place.year_ends(ends_at_c(crop)) if growth is not None else None,
+        ends,
         ordinal(place.equinox),
         fast + less,
         slow + less,
         check,
         stay_days(crop),
         _heat(crop, place),
+        np.arange(0 if growth is None else len(growth.units), dtype=np.int32),
+        np.array([[fast + less], [slow + less]], np.int32),
     )
 
 

@@ -83,11 +83,11 @@ def _older(crop: Crop, place: PlaceYear, choice: Choice) -> Iterator[WayOut]:
 def _given(at: Windows, place: PlaceYear, older: int) -> tuple[date | None, float | None]:
     """First harvest and the chance of enough, set out on the first day that much ahead [tenths of days]."""
     out = at.out.start.toordinal()
-    first = at.ripening.first(out, at.ripening.fast, older)
-    chance = at.ripening.share_useful(out, older)
-    if first >= NEVER:
+    found = at.ripening.harvest(out, older)
+    chance = found.share
+    if found.fast >= NEVER:
         return None, chance
-    day = date.fromordinal(first)
+    day = date.fromordinal(found.fast)
     if chance is None and (autumn := place.autumn_at(place.at_screen(at.end_c))) is not None:
         chance = 1 - autumn.risk(day + timedelta(days=at.ripening.stay))
     return day, chance

@@ -120,6 +120,12 @@ def relative_share(crop: Crop, temperature_c: float) -> float:
     low, best, high, top = (crop.number(f) for f in ("min_c", "germinate_c", "high_c", "max_c"))
     if not low <= temperature_c <= top and not emergence_rate(crop, temperature_c):
         return 0.0
+    return _between(low, best, high, top, temperature_c)
+
+
+@lru_cache(maxsize=1024)
+def _between(low: float, best: float, high: float, top: float, temperature_c: float) -> float:
+    """Half at the lowest temperature, all from halfway to the best up to the top of the optimum, 0.3 at the highest."""
     return float(
         np.interp(temperature_c, (low, (low + best) / 2, high, max(top, high + 0.1)), (*_COLD_SHARE, *_HOT_SHARE))
     )

@@ -52,12 +52,11 @@ class Growth:
     @cached_property
     def day_of(self) -> NDArray[np.int32]:
         """(years, most units + 2): the first day before which so many tenths were had; NEVER where they never are."""
-        most = int(self.units[:, -1].max()) + 2 if self.units.size else 2
-        found = np.full((len(self.units), most), NEVER, np.int32)
-        wanted = np.arange(most)
-        for row, units in zip(found, self.units, strict=True):
-            days = np.searchsorted(units, wanted)
-            row[:] = np.where(days < len(units), days, NEVER)
+        had = self.units[:, -1]
+        found = np.full((len(had), int(had.max(initial=0)) + 2), NEVER, np.int32)
+        gained = np.diff(self.units, axis=1, prepend=np.int32(-1))  # every tenth belongs to the day that brought it
+        days = np.broadcast_to(np.arange(self.units.shape[1], dtype=np.int32), self.units.shape)
+        found[np.arange(found.shape[1]) <= had[:, None]] = np.repeat(days.ravel(), gained.ravel())
         return found
 
 
@@ -72,18 +71,22 @@ def standard_days(tmean_c: NDArray[np.float64], base_c: float, std_c: float) -> 
     return np.asarray(np.floor(had * TENTHS + 1e-6), dtype=np.int32)
 
 
-def grown_by(growth: Growth, year: Days, start: Days, tenths: Days | int) -> Days:
+def grown_by(growth: Growth, year: Days, start: Days | int, tenths: Days | int) -> Days:
     """The day by which so many tenths of standard days were had from the start of day `start` on; NEVER if not in the span.
 
     year: rows of `growth`; start: days; tenths: broadcast against each other.
     """
-    at = growth.units[year, np.clip(start, 0, SPAN_DAYS)] + tenths
+    at = growth.units[year, _in_span(start)] + tenths
     return np.asarray(growth.day_of[year, np.minimum(at, growth.day_of.shape[1] - 1)])
 
 
-def latest_start(growth: Growth, year: Days, end: Days, tenths: Days | int) -> Days:
+def _in_span(day: Days | int) -> Days | int:
+    return min(max(day, 0), SPAN_DAYS) if isinstance(day, int) else np.clip(day, 0, SPAN_DAYS)
+
+
+def latest_start(growth: Growth, year: Days, end: Days | int, tenths: Days | int) -> Days:
     """The last day from whose start on so many tenths are had by `end`; −1 where there is none.  Inverse of `grown_by`."""
-    left = growth.units[year, np.clip(end, 0, SPAN_DAYS)] - tenths
+    left = growth.units[year, _in_span(end)] - tenths
     found = growth.day_of[year, np.clip(left + 1, 0, growth.day_of.shape[1] - 1)] - 1
     return np.asarray(np.where(left < 0, -1, np.minimum(found, SPAN_DAYS)))
 

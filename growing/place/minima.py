@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
@@ -57,11 +57,16 @@ class ColdSeason(NamedTuple):
 
 
 class Grid(NamedTuple):
-    """A record cut into cold seasons: years (n,), lengths (n,), values (n, 366) with NaN where nothing is known."""
+    """A record cut into cold seasons: years (n,), lengths (n,), values (n, 366) with NaN where nothing is known.
+
+    missing: (n, 366) days of the season that are not there; absent: (n,) how many those are.
+    """
 
     years: NDArray[np.int64]
     lengths: NDArray[np.int64]
     values: NDArray[np.float64]
+    missing: NDArray[np.bool_]
+    absent: NDArray[np.int64]
 
 
 @dataclass(frozen=True, eq=False)
@@ -88,6 +93,14 @@ class DailySeries:
             out[a - offset : b - offset] = self.values[a:b]
         return out
 
+    def rows(self, starts: Sequence[date], days: int) -> NDArray[np.float64]:
+        """The values of so many days from each start on: (starts, days), NaN outside the record."""
+        known = np.concatenate([self.values, [np.nan]])
+        first = np.array([day.toordinal() for day in starts], dtype=np.int64) - self.start.toordinal()
+        place = first[:, None] + np.arange(days)
+        inside = (place >= 0) & (place < len(self.values))
+        return np.asarray(known[np.where(inside, place, len(self.values))])
+
     def grid(self, southern: bool) -> Grid:
         """Every cold season the record touches as a row; worked out once."""
         if southern not in self._grids:
@@ -108,7 +121,8 @@ def _grid(record: DailySeries, southern: bool) -> Grid:
     for row, begin, end in zip(values, starts, starts[1:], strict=False):
         a, b = max(begin, zero), min(end, zero + len(record.values))
         row[a - begin : b - begin] = record.values[a - zero : b - zero]
-    return Grid(years, lengths, values)
+    missing = np.isnan(values) & (np.arange(LONGEST) < lengths[:, None])
+    return Grid(years, lengths, values, missing, missing.sum(axis=1))
 
 
 def cold_seasons(record: DailySeries, southern: bool, threshold_c: float, shift_c: float = 0.0) -> list[ColdSeason]:
@@ -116,17 +130,15 @@ def cold_seasons(record: DailySeries, southern: bool, threshold_c: float, shift_
 
     shift_c: garden minus station on daily minima [°C].  A season without a night ≤ threshold counts as frost-free.
     """
-    years, lengths, values = record.grid(southern)
+    years, lengths, values, missing, absent = record.grid(southern)
     frost = values <= threshold_c - shift_c + 1e-9  # a tenth too much is a matter of rounding
     has_frost = frost.any(axis=1)
     first = frost.argmax(axis=1)
     last = LONGEST - 1 - frost[:, ::-1].argmax(axis=1)
-    missing = np.isnan(values) & (np.arange(LONGEST) < lengths[:, None])
-    absent = missing.sum(axis=1)
     sparse = absent > MISSING_SHARE * lengths
     gap = np.zeros((2, len(years)), bool)
     whole = has_frost & ~sparse
-    if whole.any():
+    if whole.any() and absent.any():
         for near, days in zip(gap, (last, first), strict=True):
             near[:] = _run_near(missing, float(np.median(days[whole])))
     edge = np.zeros(len(years), bool)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -17,33 +19,28 @@ NEAR_LOWEST, LOWEST_COUNTS_TO = 0.05, 0.5
 Array = NDArray[np.float64]
 
 
-def credit(maxima: Array) -> Array:
-    """What warm days add to the nights ahead [°C]: (fortnight's mean maximum − 20)/3, kept in 0–4.  (springs, days)."""
-    return np.clip((fortnight_ahead(maxima, AHEAD_DAYS) - CREDIT_FROM_C) / CREDIT_PER_C, 0.0, MOST_CREDIT_C)
+class NightsAhead(NamedTuple):
+    """Nights with the credit of warm days, from each day on: the mean of fourteen, and the coldest of seven [°C].
 
-
-def warm_share(minima: Array, maxima: Array, celsius: float) -> Array:
-    """Share of springs in which, on each day, the mean of the fourteen nights ahead plus the credit is at least `celsius`.
-
-    minima, maxima: (springs, days) [°C], NaN where unknown.  Returns (days,).
+    Both (springs, days), NaN and inf where unknown.
     """
-    with np.errstate(invalid="ignore"):
-        warm = fortnight_ahead(minima, AHEAD_DAYS) + np.nan_to_num(credit(maxima)) >= celsius
-    return np.asarray(warm.mean(axis=0))
+
+    mean_c: Array
+    coldest_c: Array
 
 
-def chill_chance(minima: Array, maxima: Array, chill_c: float) -> Array:
-    """Chance, on each day, that any of the seven nights ahead is under `chill_c`, less the credit of warm days up to 3 °C.
+def nights_ahead(minima: Array, maxima: Array) -> NightsAhead:
+    """The nights ahead of each day.  minima, maxima: (springs, days) [°C], NaN where unknown.
 
-    minima, maxima: (springs, days) [°C].  Returns (days,), over the springs; the last six days look no further than the end.
+    Credit: (fortnight's mean maximum − 20)/3, kept in 0–4 °C; a single cold night has up to 3 of it.
     """
-    limit = chill_c - np.minimum(np.nan_to_num(credit(maxima)), CHILL_CREDIT_C)
-    ahead = np.lib.stride_tricks.sliding_window_view(
-        np.pad(np.nan_to_num(minima, nan=np.inf), ((0, 0), (0, CHILL_NIGHTS - 1)), constant_values=np.inf),
-        CHILL_NIGHTS,
-        axis=1,
-    )
-    return np.asarray((ahead.min(axis=2) < limit).mean(axis=0))
+    given = np.clip((fortnight_ahead(maxima, AHEAD_DAYS) - CREDIT_FROM_C) / CREDIT_PER_C, 0.0, MOST_CREDIT_C)
+    given = np.nan_to_num(given)
+    known = np.nan_to_num(minima, nan=np.inf)
+    coldest = known.copy()
+    for night in range(1, CHILL_NIGHTS):  # the last six days look no further than the end
+        np.minimum(coldest[:, :-night], known[:, night:], out=coldest[:, :-night])
+    return NightsAhead(fortnight_ahead(minima, AHEAD_DAYS) + given, coldest + np.minimum(given, CHILL_CREDIT_C))
 
 
 def first_run(good: NDArray[np.bool_], days: int = RUN_DAYS) -> int | None:

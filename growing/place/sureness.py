@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import date
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -43,6 +44,14 @@ def bandwidth(days: Sequence[float], risk: float) -> float:
     return share * float(np.std(days, ddof=1)) * float(len(days) ** -0.2)
 
 
+@lru_cache(maxsize=32)
+def _drawn(seasons: int, seed: int) -> tuple[NDArray[np.int64], NDArray[np.float32]]:
+    """A thousand sets of as many seasons, by their places, and a normal error for each: the same for every question."""
+    random = np.random.default_rng(seed)
+    picks = random.integers(0, seasons, (DRAWS, seasons))
+    return picks, random.standard_normal(picks.shape, np.float32)
+
+
 def drawn_dates(
     days: Sequence[float], seasons: int, event: str, risk: float, seed: int = 1, moved: float | None = None
 ) -> NDArray[np.float64]:
@@ -52,13 +61,13 @@ def drawn_dates(
     deviation]; None: by `bandwidth`.  NaN where a set never reaches the risk.  Returns (1000,), by the quantile of type 8,
     held at the outermost day of the set.
     """
-    random = np.random.default_rng(seed)
+    picks, errors = _drawn(seasons, seed)
     pool = np.full(seasons, np.inf, np.float32)
     pool[: len(days)] = sorted(days)
-    drawn = pool[random.integers(0, seasons, (DRAWS, seasons))]
+    drawn = pool[picks]
     moved = bandwidth(days, risk) if moved is None else moved
     if moved:
-        drawn += np.float32(moved) * random.standard_normal(drawn.shape, np.float32)
+        drawn += np.float32(moved) * errors
     drawn.sort(axis=1)
     frosts = np.isfinite(drawn).sum(axis=1)
     q = frosts / seasons

@@ -168,7 +168,8 @@ class ComputedWarmth:
             return self
         if cover not in self._covered:
             other = replace(self, cover=cover, calibrated=self.calibration)
-            other.__dict__["_open_ground"] = self._open_ground  # a cover does not change it
+            for shared in ("_open_ground", "_open_summers"):  # a cover does not change them
+                other.__dict__[shared] = getattr(self, shared)
             self._covered[cover] = other
         return self._covered[cover]
 
@@ -203,22 +204,21 @@ class ComputedWarmth:
 
     @cached_property
     def _summers(self) -> Summers:
-        """The latest thirty growing years in which at most a tenth of the days from midwinter on is missing."""
+        """The latest thirty growing years in which at most a tenth of the days from midwinter on is missing, under its cover."""
         lows_add, highs_add = COVER_AIR_C.get(self.cover, (0.0, 0.0))
-        years, lows, highs = [], [], []
-        for year in range(
-            cold_season_of(self.minima.start, self.southern), cold_season_of(self.minima.end, self.southern)
-        ):
-            start = span_start(year, self.southern)
-            end = start + timedelta(days=SPAN_DAYS - 1)
-            low, high = self.minima.between(start, end), self.maxima.between(start, end)
-            if max(np.isnan(low[MIDWINTER:]).mean(), np.isnan(high[MIDWINTER:]).mean()) <= MISSING_SHARE:
-                years.append(year)
-                lows.append(low)
-                highs.append(high)
-        used = slice(-USED_SEASONS, None)
-        minima, maxima = (np.array(rows[used]) if rows else np.empty((0, SPAN_DAYS)) for rows in (lows, highs))
-        return Summers(years[used], minima + self.shift_c + lows_add, maxima + highs_add)
+        years, minima, maxima = self._open_summers
+        return Summers(years, minima + self.shift_c + lows_add, maxima + highs_add)
+
+    @cached_property
+    def _open_summers(self) -> Summers:
+        """The same years as the station has them."""
+        first, last = (cold_season_of(d, self.southern) for d in (self.minima.start, self.minima.end))
+        years = list(range(first, last))
+        starts = [span_start(year, self.southern) for year in years]
+        minima, maxima = (series.rows(starts, SPAN_DAYS) for series in (self.minima, self.maxima))
+        missing = [np.count_nonzero(np.isnan(rows[:, MIDWINTER:]), axis=1) for rows in (minima, maxima)]
+        whole = np.flatnonzero(np.maximum(*missing) <= MISSING_SHARE * (SPAN_DAYS - MIDWINTER))[-USED_SEASONS:]
+        return Summers([years[k] for k in whole], minima[whole], maxima[whole])
 
     @cached_property
     def _kept(self) -> dict[tuple[str, float], EventDates]:
@@ -303,17 +303,16 @@ class ComputedWarmth:
         )
         if len(summers.years) < MINIMUM_SEASONS:
             return self._unknown("nights", celsius, len(summers.years))
-        share_warm = nightgate.warm_share(summers.minima[:, look], summers.maxima[:, look], celsius)
-        return self._first_run("nights", year, share_warm >= share, inputs)
+        with np.errstate(invalid="ignore"):
+            warm = self._nights_ahead.mean_c[:, look] >= celsius
+        return self._first_run("nights", year, warm.mean(axis=0) >= share, inputs)
 
     def chill_from(self, year: int, chill_c: float) -> WarmFrom:
         """The first of three weeks on whose every day a night under `chill_c` is seldom in the week ahead."""
         summers, look = self._summers, self._looked_at(year)
         if len(summers.years) < MINIMUM_SEASONS:
             return self._unknown("chill", chill_c, len(summers.years))
-        chance = nightgate.chill_chance(summers.minima[:, look], summers.maxima[:, look], chill_c)[
-            : -nightgate.CHILL_NIGHTS
-        ]
+        chance = (self._nights_ahead.coldest_c[:, look] < chill_c).mean(axis=0)[: -nightgate.CHILL_NIGHTS]
         inputs = (
             Value("needs", chill_c, "°C"),
             Value("chance", nightgate.CHILL_CHANCE, "share", "working"),
@@ -322,6 +321,10 @@ class ComputedWarmth:
             Value("shift", self.shift_c, "Δ°C", "garden"),
         )
         return self._first_run("chill", year, nightgate.seldom_chilled(chance), inputs)
+
+    @cached_property
+    def _nights_ahead(self) -> nightgate.NightsAhead:
+        return nightgate.nights_ahead(self._summers.minima, self._summers.maxima)
 
     def _looked_at(self, year: int) -> slice:
         spring = (midsummer(year, self.southern) - midwinter(year, self.southern)).days
