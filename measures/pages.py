@@ -76,7 +76,7 @@ def place_page() -> bool:
         cold, floor = compare(lambda: _fresh_get(full_client, address), floor_of_cold)
     note = f"{ms:.0f} ms, near-empty {least:.0f} ms, {size:.0f} kB compressed, {queries} queries"
     warm = report("place_page_warm", ms / least, 3, note, ms)
-    return report("place_page_cold", cold / floor, 2, f"{cold:.0f} ms, floor {floor:.0f} ms", cold) and warm
+    return report("place_page_cold", cold / floor, 1.8, f"{cold:.0f} ms, floor {floor:.0f} ms", cold) and warm
 
 
 def _pages(path: str, template: str) -> Any:
@@ -146,7 +146,7 @@ def today_400() -> bool:
     note = (
         f"{ms:.0f} ms, floor {floor:.0f} ms, {rows} rows, queries {found['large queries']} and {found['small queries']}"
     )
-    return report("today_400", ms / floor if same else 99, 4, note, ms)
+    return report("today_400", ms / floor if same else 99, 3, note, ms)
 
 
 def plan_400() -> bool:
@@ -173,7 +173,7 @@ def plan_400() -> bool:
     size = len(gzip.compress(found["large"].content)) / 1000
     same = found["large queries"] == found["small queries"]
     note = f"{ms:.0f} ms, floor {least:.0f} ms, {size:.0f} kB compressed, queries {found['large queries']} and {found['small queries']}"
-    return report("plan_400", ms / least if same and size <= 150 else 99, 3, note, ms)
+    return report("plan_400", ms / least if same and size <= 150 else 99, 2.5, note, ms)
 
 
 def ical_400() -> bool:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import gc
 import json
 import os
 import sys
@@ -57,8 +56,9 @@ def main(wanted: list[str]) -> int:
         django.setup()
         setup_test_environment()
         call_command("migrate", verbosity=0)
-        gc.collect()
-        gc.freeze()  # as the server does once it has started
+        from aestiva.serve import settle
+
+        settle()  # as the server does once it has started
         print(f"LOOP {loop_ms():.2f} ms", flush=True)
         results = [m() for m in MEASURES if not wanted or m.__name__ in wanted]
     if "--keep" in wanted_flags():

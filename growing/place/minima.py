@@ -59,13 +59,13 @@ class ColdSeason(NamedTuple):
 class Grid(NamedTuple):
     """A record cut into cold seasons: years (n,), lengths (n,), values (n, 366) with NaN where nothing is known.
 
-    missing: (n, 366) days of the season that are not there; absent: (n,) how many those are.
+    runs: (n, 363) where more than three running days begin that are not there; absent: (n,) how many are not.
     """
 
     years: NDArray[np.int64]
     lengths: NDArray[np.int64]
     values: NDArray[np.float64]
-    missing: NDArray[np.bool_]
+    runs: NDArray[np.bool_]
     absent: NDArray[np.int64]
 
 
@@ -122,7 +122,10 @@ def _grid(record: DailySeries, southern: bool) -> Grid:
         a, b = max(begin, zero), min(end, zero + len(record.values))
         row[a - begin : b - begin] = record.values[a - zero : b - zero]
     missing = np.isnan(values) & (np.arange(LONGEST) < lengths[:, None])
-    return Grid(years, lengths, values, missing, missing.sum(axis=1))
+    runs = missing[:, MISSING_RUN:].copy()
+    for day in range(MISSING_RUN):
+        runs &= missing[:, day : day - MISSING_RUN]
+    return Grid(years, lengths, values, runs, missing.sum(axis=1))
 
 
 def cold_seasons(record: DailySeries, southern: bool, threshold_c: float, shift_c: float = 0.0) -> list[ColdSeason]:
@@ -130,7 +133,7 @@ def cold_seasons(record: DailySeries, southern: bool, threshold_c: float, shift_
 
     shift_c: garden minus station on daily minima [°C].  A season without a night ≤ threshold counts as frost-free.
     """
-    years, lengths, values, missing, absent = record.grid(southern)
+    years, lengths, values, runs, absent = record.grid(southern)
     frost = values <= threshold_c - shift_c + 1e-9  # a tenth too much is a matter of rounding
     has_frost = frost.any(axis=1)
     first = frost.argmax(axis=1)
@@ -138,9 +141,9 @@ def cold_seasons(record: DailySeries, southern: bool, threshold_c: float, shift_
     sparse = absent > MISSING_SHARE * lengths
     gap = np.zeros((2, len(years)), bool)
     whole = has_frost & ~sparse
-    if whole.any() and absent.any():
+    if whole.any() and runs.any():
         for near, days in zip(gap, (last, first), strict=True):
-            near[:] = _run_near(missing, float(np.median(days[whole])))
+            near[:] = _run_near(runs, float(np.median(days[whole])))
     edge = np.zeros(len(years), bool)
     edge[0] |= record.start > cold_season_start(int(years[0]), southern)
     edge[-1] |= record.end < cold_season_start(int(years[-1]) + 1, southern) - timedelta(days=1)
@@ -159,11 +162,11 @@ def cold_seasons(record: DailySeries, southern: bool, threshold_c: float, shift_
     return found
 
 
-def _run_near(missing: NDArray[np.bool_], median: float) -> NDArray[np.bool_]:
+def _run_near(runs: NDArray[np.bool_], median: float) -> NDArray[np.bool_]:
     """Seasons (n,) with more than three running days missing within a month of the event's median day."""
-    near = missing[:, max(0, int(median) - NEAR_MEDIAN_DAYS) : int(median) + NEAR_MEDIAN_DAYS + 1]
-    runs = np.lib.stride_tricks.sliding_window_view(near, min(MISSING_RUN + 1, near.shape[1]), axis=1)
-    return np.asarray(np.any(np.all(runs, axis=2), axis=1))
+    first = max(0, int(median) - NEAR_MEDIAN_DAYS)
+    last = int(median) + NEAR_MEDIAN_DAYS - MISSING_RUN
+    return np.asarray(runs[:, first : last + 1].any(axis=1))
 
 
 @dataclass(frozen=True, eq=False)
