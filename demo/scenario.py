@@ -23,9 +23,9 @@ from demo.simulation import live_day, put_weather
 from demo.story import read, weather_of
 from growing.chain.raising import raising_of
 from growing.crops import library
+from growing.place.computedwarmth import ComputedWarmth
 from growing.place.soil import MORNING_C
 from growing.place.station import Weather
-from growing.place.warmth import ComputedWarmth
 from growing.seeds.packetfacts import packet_facts
 from growing.seeds.packettext import read_packet
 

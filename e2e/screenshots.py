@@ -67,7 +67,7 @@ def shoot(base: str, batch: int, station: int, bed: int, cosmos: int) -> None:
         ("bed", f"beds/{bed}/?week=2026-07-20", WIDE),
         ("seeds", "seeds/", WIDE),
         ("count", f"seeds/count/{cosmos}/?way=cells%202", WIDE),
-        ("seeds-phone", "seeds/", PHONE),
+        ("hopeless", "plan/add/?crop=Melon", WIDE),
         ("add-planting", "plan/add/?crop=Tomato", WIDE),
         ("today-phone", "today/", PHONE),
         ("place-phone", "place/", PHONE),

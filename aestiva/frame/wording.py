@@ -15,6 +15,7 @@ from typing import Any, NamedTuple, TypeVar
 from django.core.exceptions import ImproperlyConfigured
 
 from aestiva.frame import say
+from growing.crops import Crop
 from growing.steps import Task
 from growing.working import Value, Working
 
@@ -139,10 +140,16 @@ def problem(code: str, days: int, day: date | None, share: float | None = None) 
     return PROBLEMS[code].format(days=say.plural(days, "day"), day=say.day(day), share=said)
 
 
-def cautions(task: Task, crop_cautions: Iterable[str]) -> list[str]:
-    """What is to be heeded at a task: its own caution, and those of its crop."""
+def cautions(task: Task, crop: Crop) -> list[str]:
+    """What is to be heeded at a task: its own caution, those of its crop, and what of it is poisonous where it is touched."""
     own = STEPS[task.kind].caution
-    return [*([own] if own else []), *(CAUTIONS[c] for c in crop_cautions)]
+    poison = [poisonous(crop)] if task.kind.split("_")[0] in crop.caution_at else []
+    return [*([own] if own else []), *(CAUTIONS[c] for c in crop.cautions), *poison]
+
+
+def poisonous(crop: Crop) -> str:
+    """What of it may harm people, in a sentence."""
+    return f"Poisonous or irritant: {crop.poison}. Keep children and animals from it, wash your hands."
 
 
 def rows(working: Working, system: str) -> list[dict[str, Any]]:

@@ -40,7 +40,7 @@ class GardenForm(forms.ModelForm):
         coerce=float,
         choices=RISKS,
         initial=0.1,
-        help_text="How often a frost may still come after they are out. Hardy ones: at least 1 spring in 4.",
+        help_text="How often a frost may still come after tender plants are out; hardier ones accept more.",
     )
     ladder = forms.ChoiceField(label="Hardening off", choices=[(k, v.name) for k, v in ladders().items()])
 

@@ -23,11 +23,12 @@ from numpy.typing import NDArray
 
 from aestiva.frame.version import code_version
 from aestiva.place.models import Station
+from growing.place.computedwarmth import ComputedWarmth
 from growing.place.frost import EventDates
 from growing.place.growth import Growth, Normals
 from growing.place.minima import MINIMUM_SEASONS, ComputedFrost, DailySeries, TooFewSeasons
 from growing.place.soil import ProbeReading
-from growing.place.warmth import USUAL, ComputedWarmth, WarmFrom
+from growing.place.warmth import USUAL, WarmFrom
 
 T = TypeVar("T")
 KEPT_S = 60 * 24 * 3600

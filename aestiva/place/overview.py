@@ -19,13 +19,14 @@ from aestiva.place.queries import record_of
 from growing.calendar import cold_season_start
 from growing.chain.windows import needs_of
 from growing.crops import Crop
+from growing.place.computedwarmth import ComputedWarmth
 from growing.place.daylight import Onion, day_length_h, onions, reaches, ten_hour_autumn
 from growing.place.frost import EventDates, RiskDate
 from growing.place.growing_season import GrowingSeason, growing_season
 from growing.place.minima import ColdSeason, ComputedFrost, TooFewSeasons
 from growing.place.sureness import Sureness, how_sure, risk_band
 from growing.place.trend import Trend
-from growing.place.warmth import SURE, ComputedWarmth
+from growing.place.warmth import SURE
 from growing.place.year import Gate, PlaceYear
 from growing.working import Working
 

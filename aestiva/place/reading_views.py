@@ -21,8 +21,8 @@ from aestiva.place.filewords import problem_words
 from aestiva.place.forms import FeedForm, OwnNightForm, SoilForm
 from aestiva.place.models import Feed, GardenNight, SoilReading
 from aestiva.place.queries import estimated_shift, frost_of, record_of, soil_readings
+from growing.place.computedwarmth import ComputedWarmth
 from growing.place.feed import MOST_BYTES, BadPost, read_post
-from growing.place.warmth import ComputedWarmth
 from growing.place.weatherfile import read_weather
 
 SHOWN = 30

@@ -30,9 +30,9 @@ from aestiva.place.queries import (
     record_of,
     season_crops,
 )
+from growing.place.computedwarmth import ComputedWarmth
 from growing.place.minima import ComputedFrost
 from growing.place.shift import remote
-from growing.place.warmth import ComputedWarmth
 from growing.place.year import PlaceYear
 from growing.units import stored
 

@@ -10,7 +10,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils.text import slugify
 
-from aestiva.frame.wording import CAUTIONS
+from aestiva.frame.wording import CAUTIONS, poisonous
 from aestiva.gardens import journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
@@ -70,7 +70,8 @@ def crop(request: Any, key: str) -> HttpResponse:
         for title, fields in GROUPS.items()
     }
     context = {"view": "plan", "crop": now, "groups": groups, "cautions": [CAUTIONS[c] for c in now.cautions]}
-    return render(request, "plan/crop.html", context | {"raising": RAISING})
+    poison = poisonous(now) if now.poison else ""
+    return render(request, "plan/crop.html", context | {"raising": RAISING, "poison": poison})
 
 
 @garden_view(back="crop")

@@ -135,7 +135,7 @@ def why(request: Any, key: str) -> HttpResponse:
     """The working of one task, opened beside it or as a page of its own."""
     todo = _todo(request, key)
     instruction = wording.STEPS[todo.task.kind].instruction
-    cautions = wording.cautions(todo.task, todo.item.crop.cautions)
+    cautions = wording.cautions(todo.task, todo.item.crop)
     template = "today/_why.html" if request.htmx else "today/why.html"
     context = {"view": "today", "todo": todo, "instruction": instruction, "cautions": cautions}
     return render(request, template, context)

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import json
 from datetime import date, timedelta
+from unittest import mock
 
 from django.test import Client, TestCase, override_settings
 
 from aestiva.accounts.models import User
 from aestiva.course.state import load
+from aestiva.frame.tests.garden import client_for
 from aestiva.gardens import portable
 from aestiva.gardens.bring_in import bring_in
 from aestiva.gardens.document import read_document
@@ -20,6 +22,8 @@ from aestiva.today.queries import day
 from demo import kanuka
 from demo.scenario import build
 from demo.simulation import do_tasks, step
+from demo.walk import faults
+from growing.hardening.harm import harm
 
 
 class QuarryLane(TestCase):
@@ -40,6 +44,35 @@ class QuarryLane(TestCase):
         self.assertGreater(today.outside, 50)
         self.assertGreaterEqual({g.where for g in today.groups}, {"door", "bench"})
         self.assertEqual(len(today.nights), 7)
+
+    def walk(self, garden: Garden, days: int) -> None:
+        owner = garden.members.get(role="owner").user
+        client, found = client_for(owner), []
+        for _ in range(days):
+            found += faults(Garden.objects.get(pk=garden.pk), client, evening=False)
+            do_tasks(Garden.objects.get(pk=garden.pk), owner)
+            found += faults(Garden.objects.get(pk=garden.pk), client, evening=True)
+            step(Garden.objects.get(pk=garden.pk), 1)
+        self.assertEqual(found[:12], [])
+
+    def test_quarry_lane_for_ten_days(self) -> None:
+        self.walk(Garden.objects.get(pk=self.garden.pk), 10)
+
+    def test_it_speaks_when_a_rule_is_silenced(self) -> None:
+        garden = Garden.objects.get(pk=self.garden.pk)
+        client = client_for(garden.members.get(role="owner").user)
+        ForecastNight.objects.filter(garden=garden, day=garden.simulated_on).update(
+            tmin_c=-12.0, cloud=0.0, wind_kmh=2.0
+        )
+        self.assertEqual(faults(garden, client, evening=False), [])  # the watch says so by itself
+        with mock.patch("growing.plantingout.steps.harm", lambda one: harm(one)._replace(told_c=-99.0)):
+            self.assertIn("nothing is said", " ".join(faults(garden, client, evening=False)))
+        with (
+            mock.patch("growing.hardening.steps._by_day", lambda *_: None),
+            mock.patch("growing.hardening.steps.chance_below", lambda *_: 0.0),
+        ):
+            ForecastNight.objects.filter(garden=garden, day=garden.simulated_on).update(tmax_c=-3.0)
+            self.assertIn("ordered out at", " ".join(faults(garden, client, evening=False)))
 
     def test_ledgers_of_every_batch_balance(self) -> None:
         from aestiva.season.ledgers import accounts_of

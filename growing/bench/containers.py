@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -22,6 +23,21 @@ class Measures(NamedTuple):
     cell_ml: float
     drains: bool
     air_pruning: bool
+
+
+SLOPE, SHORTEST_SHARE, LONGEST_SHARE = 0.13, 0.35, 1.25  # of the longest raising time: estimates
+AIR_PRUNED, AIR_PRUNED_FROM_ML = 1.15, 30.0
+
+
+def carries_weeks(cell_ml: float, raise_max: float, volume_ml: float, air_pruning: bool = False) -> float:
+    """Sowing age [weeks] to which so much mix carries a plant without potting up: an estimate.
+
+    cell_ml: mix that carries it through `raise_max` weeks [ml].  volume_ml: mix it has [ml], > 0.
+    """
+    share = 1 + SLOPE * math.log2(volume_ml / cell_ml)
+    if air_pruning and volume_ml >= AIR_PRUNED_FROM_ML:
+        share *= AIR_PRUNED
+    return raise_max * min(LONGEST_SHARE, max(SHORTEST_SHARE, share))
 
 
 @lru_cache(maxsize=1)

@@ -96,12 +96,12 @@ def _open(one: Raised, until: date) -> bool:
 
 
 def _urgent(one: Raised, today: date) -> int:
-    return int(one.dates.sow_on <= today and (one.dates.sow.end - today).days < LAST_DAYS)
+    return int(one.dates.sow_on <= today and (one.dates.sow_closes - today).days < LAST_DAYS)
 
 
 def _window_left(one: Raised, today: date) -> tuple[str, Value]:
     """The ending of the rule's name once the window is closed, and the days it has been, or is still, open."""
-    left = (one.dates.sow.end - today).days
+    left = (one.dates.sow_closes - today).days
     return "_late" if left < 0 else "", Value("days left", abs(left), "days")
 
 

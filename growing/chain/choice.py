@@ -5,9 +5,6 @@ from __future__ import annotations
 from datetime import date
 from typing import NamedTuple
 
-METHODS = ("raised", "direct", "bought")
-TERMS = ("spring", "autumn", "overwinter")
-
 
 class PacketTiming(NamedTuple):
     """What the packet says: weeks (min, max) before a base, and its own planting offset in weeks after last frost."""

@@ -52,6 +52,13 @@ class PlantingDates:
     useful_out: date | None = None
     chance: float | None = None
 
+    @property
+    def sow_closes(self) -> date:
+        """The last day on which this sowing is worth while: its window's, or once that is past the last useful one."""
+        if self.useful_out is None or self.sow_on <= self.sow.end:
+            return self.sow.end
+        return max(self.sow.end, self.useful_out - (self.out.end - self.sow.end))
+
 
 def date_planting(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> PlantingDates:
     """The whole chain for one planting, of any term, with problems said and every line of arithmetic."""

@@ -119,9 +119,12 @@ class Normals(NamedTuple):
 
 def filled(values: NDArray[np.float64]) -> NDArray[np.float64]:
     """Gaps filled with what is usual on that day over the years, or near it."""
-    with np.errstate(invalid="ignore"):
-        usual = np.array([np.nan if np.isnan(c).all() else np.nanmean(c) for c in values.T])
-    known = np.flatnonzero(~np.isnan(usual))
-    if known.size:
-        usual = np.interp(np.arange(len(usual)), known, usual[known])
-    return np.where(np.isnan(values), usual, values)
+    there = ~np.isnan(values)
+    if there.all():
+        return values
+    count = there.sum(axis=0)
+    known = np.flatnonzero(count)
+    if not known.size:
+        return values
+    usual = np.where(there, values, 0.0).sum(axis=0)[known] / count[known]
+    return np.where(there, values, np.interp(np.arange(values.shape[1]), known, usual))

@@ -21,7 +21,7 @@ _COLUMNS = {
     "term": ("term", "season"),
 }
 _METHODS = {"": "raised", "raised": "raised", "indoors": "raised", "direct": "direct", "bought": "bought"}
-_TERMS = {"": "spring", "spring": "spring", "autumn": "autumn", "fall": "autumn"}
+_TERMS = {"": "spring", "spring": "spring", "autumn": "autumn", "fall": "autumn", "overwinter": "overwinter"}
 MOST_WANTED = 20_000
 
 

@@ -14,10 +14,11 @@ from growing.calendar import in_year
 from growing.chain.choice import Choice, PacketTiming
 from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop, library
+from growing.place.computedwarmth import ComputedWarmth
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.minima import ComputedFrost, DailySeries
 from growing.place.station import Climate, generate
-from growing.place.warmth import ComputedWarmth, TypedWarmth, WarmDate
+from growing.place.warmth import TypedWarmth, WarmDate
 from growing.place.year import PlaceYear
 
 DOC = Path(__file__).resolve().parents[2] / "docs" / "rules" / "worked-chains.md"

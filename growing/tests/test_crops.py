@@ -8,6 +8,7 @@ from collections import Counter
 from pathlib import Path
 from unittest import TestCase
 
+from growing.bench.containers import carries_weeks, containers
 from growing.crops import CropError, from_class, from_relative, library
 from growing.crops.schema import FIELDS, GROUPS, HARDINESS, OPTIONAL, SPEEDS
 
@@ -60,6 +61,35 @@ class Library(TestCase):
                 value = crop.values[field]
                 if value.source.startswith("table"):
                     self.assertEqual(value.number, float(row[column]), (crop.key, field))
+
+
+RECOMPUTED = (
+    *("ageratum", "impatiens", "pansy", "salvia", "rudbeckia", "delphinium", "foxglove", "pelargonium", "dahlia"),
+    *("verbena", "coleus", "rosemary", "nicotiana"),
+)
+
+
+class Trays(TestCase):
+    def test_cells_are_the_smallest_that_carry_it_to_its_planting_or_potting(self) -> None:
+        flats = {m.cells: m.cell_ml for key, m in containers().items() if key.startswith("flat_") and not m.air_pruning}
+        for key in RECOMPUTED:
+            crop = library()[key]
+            need = (crop.number("raise_min") + crop.number("raise_max")) / 2
+            if crop.number("pot_weeks"):
+                need = min(need, crop.number("pot_weeks") + crop.number("best_days") / 7)
+            carried = [
+                cells
+                for cells, ml in flats.items()
+                if carries_weeks(crop.number("cell_ml"), crop.number("raise_max"), ml) >= need
+            ]
+            self.assertEqual(crop.number("cells_per_tray"), max(carried, default=18), key)
+
+    def test_a_container_by_hand(self) -> None:
+        self.assertAlmostEqual(carries_weeks(75, 7, 75), 7.0)
+        self.assertAlmostEqual(carries_weeks(75, 7, 150), 7 * 1.13)
+        self.assertAlmostEqual(carries_weeks(75, 7, 150, air_pruning=True), 7 * 1.25)  # no more than that
+        self.assertAlmostEqual(carries_weeks(300, 10, 12), 10 * 0.39628, places=3)
+        self.assertAlmostEqual(carries_weeks(3000, 10, 12), 3.5)
 
 
 class Layers(TestCase):

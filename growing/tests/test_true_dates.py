@@ -15,11 +15,12 @@ from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates, date_planting
 from growing.chain.windows import needs_of
 from growing.crops import library
+from growing.place.computedwarmth import ComputedWarmth
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.growth import NEVER, Growth, grown_by, latest_start, standard_days
 from growing.place.minima import ComputedFrost, DailySeries
 from growing.place.station import Climate, generate
-from growing.place.warmth import ComputedWarmth, TypedWarmth, WarmDate
+from growing.place.warmth import TypedWarmth, WarmDate
 from growing.place.year import PlaceYear
 from growing.tests.reading import shown
 from growing.working import Working

@@ -8,11 +8,12 @@ from unittest import TestCase
 
 import numpy as np
 
+from growing.place.computedwarmth import ComputedWarmth
 from growing.place.daylight import day_length_h, onions, reaches, ten_hour_autumn
 from growing.place.minima import DailySeries
 from growing.place.soil import ProbeReading, calibrate, morning_part, soil_mean, warm_from
 from growing.place.station import PRESETS, Climate, SimulatedStation, fit, forecast, generate
-from growing.place.warmth import ComputedWarmth, TypedWarmth, WarmDate
+from growing.place.warmth import TypedWarmth, WarmDate
 from growing.tests.climates import declination_hours
 
 
@@ -139,6 +140,18 @@ class Warm(TestCase):
         warm = station()
         for found in (warm.nights_from(2030, 22.0), warm.chill_from(2030, 18.0)):
             self.assertEqual((found.day, found.verdict), (None, "never"))
+
+    def test_a_covered_bed_shows_the_calibration_that_it_counts_with(self) -> None:
+        plain = station()
+        day = date(2019, 4, 1)
+        readings = tuple(ProbeReading(day + timedelta(days=k), 8.0, 12.0) for k in range(6))
+        warm = ComputedWarmth(False, plain.minima, plain.maxima, readings=readings)
+        covered = warm.under("tunnel")
+        self.assertNotEqual(warm.calibration.offset_c, 0.0)
+        shown = covered.soil_from(2030, 12.0).working
+        counted = next(v.number for v in shown.inputs if v.name == "calibration")
+        self.assertEqual(counted, warm.calibration.offset_c)
+        self.assertEqual(shown.steps[0].result.number, counted)
 
     def test_too_few_springs_say_so(self) -> None:
         warm = station(years=6)

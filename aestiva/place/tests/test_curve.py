@@ -14,10 +14,10 @@ from aestiva.place.actions import merge
 from aestiva.place.models import Frost, GardenNight, SoilReading, Station
 from aestiva.place.picture import PHONE, WIDE, Curve, frost_svg, span_of
 from aestiva.place.queries import place_year
+from growing.place.computedwarmth import ComputedWarmth
 from growing.place.frost import EventDates, TypedDate, TypedFrost, frost_dates
 from growing.place.minima import ColdSeason
 from growing.place.station import Climate, generate
-from growing.place.warmth import ComputedWarmth
 
 START = date(2025, 7, 16)
 
