@@ -84,7 +84,9 @@ class Properties(TestCase):
         found = date_planting(library()[key], where, Choice(term="autumn"))
         finish = shown(found.workings["out_from"], "finish")
         assert isinstance(finish, date)
-        self.assertLessEqual(found.out.end + timedelta(days=int(library()[key].number("mature_min")) + 14), finish)
+        grown = found.out.end + timedelta(days=int(library()[key].number("mature_min")) + 14)
+        short = any(p.code == "no_autumn" for p in found.problems)  # its spring gates leave it too short an autumn
+        self.assertEqual(grown > finish, short)
 
     @given(st.dates(date(2023, 1, 1), date(2033, 1, 1)), st.integers(0, 40), st.integers(-10, 50), DAYS)
     def test_nearest_day_is_the_nearest_and_ties_go_later(
