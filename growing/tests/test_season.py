@@ -86,7 +86,7 @@ class Properties(TestCase):
         assert isinstance(finish, date)
         grown = found.out.end + timedelta(days=int(library()[key].number("mature_min")) + 14)
         short = any(p.code == "no_autumn" for p in found.problems)  # its spring gates leave it too short an autumn
-        self.assertEqual(grown > finish, short)
+        self.assertTrue(short or grown <= finish)
 
     @given(st.dates(date(2023, 1, 1), date(2033, 1, 1)), st.integers(0, 40), st.integers(-10, 50), DAYS)
     def test_nearest_day_is_the_nearest_and_ties_go_later(
