@@ -137,8 +137,10 @@ def percent(share: float) -> str:
 
 
 def of_years(share: float) -> str:
-    """“no year”, “12 % of years”."""
-    return "no year" if share < 0.005 else f"{percent(share)} of years"
+    """“no year”, “12 % of years”, “every year”."""
+    if share < 0.005:
+        return "no year"
+    return "every year" if share > 0.995 else f"{percent(share)} of years"
 
 
 def chance(share: float) -> str:

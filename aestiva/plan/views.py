@@ -162,7 +162,8 @@ def _ways(dating: Dating, planting: Planting, crop: Crop, dates: PlantingDates) 
     if not is_hopeless(dates):
         return {}
     found = ways_out(crop, dating.place_of(planting), dating.choice(planting), dating.crops)
-    return {"hopeless": True, "ways": found}
+    told = [p for p in dates.problems if p.code not in ("hopeless", "never_ripe")]  # the headline says so
+    return {"hopeless": True, "ways": found, "relevant": told}
 
 
 def _count(planting: Planting, crop: Crop, dating: Dating, today: date) -> dict[str, Any]:
