@@ -25,7 +25,7 @@ def settle() -> None:
     makes tens of thousands of small results that reference counting alone frees."""
     gc.collect()
     gc.freeze()
-    gc.set_threshold(50_000, 20, 50)
+    gc.set_threshold(200_000, 20, 50)
 
 
 def main(host: str = "127.0.0.1", port: str = "8000") -> None:

@@ -212,30 +212,34 @@ class Wait(NamedTuple):
     need: CropGates
 
 
-def needs(place: PlaceYear, crops: Sequence[tuple[Crop, bool]]) -> list[CropGates]:
-    """What each crop waits for here, in the open or under the tunnel; the latest first."""
-    found = [_need(place.under("tunnel") if tunnel else place, crop, tunnel) for crop, tunnel in crops]
+def needs(place: PlaceYear, crops: Sequence[tuple[Crop, bool]], every: bool = False) -> list[CropGates]:
+    """What each crop waits for here, in the open or under the tunnel; the latest first.
+
+    every: the day in nine springs of ten for each of its gates, not for the one alone that decides.
+    """
+    found = [_need(place.under("tunnel") if tunnel else place, crop, tunnel, every) for crop, tunnel in crops]
     return sorted(found, key=lambda n: (-(n.day or date.min).toordinal(), n.name))
 
 
-def _need(place: PlaceYear, crop: Crop, tunnel: bool) -> CropGates:
+def _need(place: PlaceYear, crop: Crop, tunnel: bool, every: bool) -> CropGates:
     wants = needs_of(crop)
     limits = {"frost": wants.damage_c, "soil": wants.soil_c, "nights": wants.mean_night_c, "chill": wants.chill_c}
     found = []
     for gate in place.gates(wants):
-        limit = limits[gate.kind] or 0.0
-        sure = _surely(place, gate.kind, limit) if gate.kind in ("soil", "nights") and gate.day is not None else None
-        found.append(Need(gate, limit, sure))
-    decides = max(found, key=lambda n: (n.gate.never, n.gate.day or date.min))
+        need = Need(gate, limits[gate.kind] or 0.0, None)
+        found.append(_surely(place, need) if every else need)
+    decides = _surely(place, max(found, key=lambda n: (n.gate.never, n.gate.day or date.min)))
     return CropGates(crop, tunnel, place.risk_for(crop.hardiness), tuple(found), decides)
 
 
-def _surely(place: PlaceYear, kind: str, limit_c: float) -> date | None:
-    """The day in nine springs of ten; None where that is never."""
-    warm = place.warmth
+def _surely(place: PlaceYear, need: Need) -> Need:
+    """The same with the day in nine springs of ten, where there is one."""
+    kind, limit_c, warm = need.gate.kind, need.limit_c, place.warmth
+    if kind not in ("soil", "nights") or need.gate.day is None:
+        return need
     ask = warm.soil_from if kind == "soil" else warm.nights_from
     found = place.memo(("sure", kind, limit_c), lambda: ask(place.year, limit_c, SURE))
-    return None if found.verdict == "never" else found.day
+    return need._replace(sure=None if found.verdict == "never" else found.day)
 
 
 def waits(found: Sequence[CropGates]) -> list[Wait]:

@@ -108,7 +108,7 @@ def waits(request: Any) -> HttpResponse:
         year = place_year(request.garden, frost=frost)
     except NoFrostDate:
         return render(request, "place/empty.html", {"view": "place", "frost": frost})
-    needs = overview.needs(year, season_crops(request.garden))
+    needs = overview.needs(year, season_crops(request.garden), every=True)
     context = {
         "view": "place",
         "frost": frost,

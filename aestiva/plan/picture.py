@@ -58,14 +58,20 @@ class Row(NamedTuple):
     label: str = ""
 
 
+DRAWN = WIDTH - LABELS - RIGHT
+
+
 class Scale(NamedTuple):
     start: date
     end: date
 
     def x(self, day: date) -> float:
         """Pixels from the left for a day; days outside are kept at the edge."""
-        inside = min(max(day, self.start), self.end)
-        return LABELS + (inside - self.start).days * (WIDTH - LABELS - RIGHT) / max(1, (self.end - self.start).days)
+        start, end = self
+        if day <= start:
+            return float(LABELS)
+        whole = end.toordinal() - start.toordinal()
+        return LABELS + min(day.toordinal() - start.toordinal(), whole) * DRAWN / max(1, whole)
 
 
 def scale_for(rows: Sequence[Row], place: PlaceYear, today: date) -> Scale:

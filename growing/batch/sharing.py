@@ -13,6 +13,8 @@ def shares(whole: int, weights: Sequence[float], least: Sequence[int]) -> list[i
     """
     if len(weights) != len(least) or whole < 0 or any(w < 0 for w in weights) or any(n < 0 for n in least):
         raise ValueError("one weight and one least a batch, none below 0")
+    if len(least) == 1:
+        return [max(whole, least[0])]
     given = list(least)
     left = whole - sum(given)
     open_ = [max(0.0, w - n) for w, n in zip(weights, least, strict=True)]

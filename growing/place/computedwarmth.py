@@ -45,9 +45,11 @@ class Summers(NamedTuple):
 
 
 class Springs(NamedTuple):
-    """Days from midwinter to a fortnight after midsummer: (springs, days), NaN where unknown; ends: midsummer's index."""
+    """Days from midwinter to midsummer: values (springs, days), NaN where unknown; ends: midsummer's index in them; begins:
+    midwinter's index in the cold season."""
 
     years: list[int]
+    begins: NDArray[np.int64]
     ends: NDArray[np.int64]
     values: NDArray[np.float64]
 
@@ -133,18 +135,16 @@ class ComputedWarmth:
 
     def _springs(self, series: DailySeries) -> Springs:
         """The latest thirty springs in which at most a tenth of the days is missing."""
-        years, rows, ends = [], [], []
-        grid = series.grid(self.southern)
-        for year, season in zip(grid.years.tolist(), grid.values, strict=True):
-            begin, end = (_index(year, self.southern, d) for d in ("midwinter", "midsummer"))
-            row = season[begin : begin + _LONGEST_SPRING]
-            if np.isnan(row[: end - begin + 1]).mean() <= MISSING_SHARE:
-                years.append(year)
-                rows.append(row)
-                ends.append(end - begin)
-        used = slice(-USED_SEASONS, None)
-        values = np.array(rows[used]) if rows else np.empty((0, _LONGEST_SPRING))
-        return Springs(years[used], np.array(ends[used], dtype=np.int64), values)
+        first, last = (cold_season_of(d, self.southern) for d in (series.start, series.end))
+        years = np.arange(first, last + 1)
+        winters, summers = ([of(int(y), self.southern) for y in years] for of in (midwinter, midsummer))
+        ends = np.array([(b - a).days for a, b in zip(winters, summers, strict=True)])
+        values = series.rows(winters, _LONGEST_SPRING)
+        asked = np.arange(_LONGEST_SPRING) <= ends[:, None]
+        missing = (np.isnan(values) & asked).sum(axis=1)
+        whole = np.flatnonzero(missing <= MISSING_SHARE * (ends + 1))[-USED_SEASONS:]
+        begins = np.array([_winter_index(int(years[k]), self.southern) for k in whole], dtype=np.int64)
+        return Springs(years[whole].tolist(), begins, ends[whole], values[whole])
 
     @property
     def springs(self) -> int:
@@ -157,12 +157,9 @@ class ComputedWarmth:
         if key not in self._kept:
             springs = self._soil_springs
             found = warm_from(springs.values, springs.ends, celsius)
-            days = [
-                _index(y, self.southern, "midwinter") + d for y, d in zip(springs.years, found.tolist(), strict=True)
-            ]
-            met = [d for d in days if d != float("inf")]
+            met = (springs.begins + found)[np.isfinite(found)].tolist()
             self._kept[key] = frost_dates(
-                cold_season_start(year, self.southern), "warm", celsius, met, max(1, len(days)), "station"
+                cold_season_start(year, self.southern), "warm", celsius, met, max(1, len(found)), "station"
             )
         return self._kept[key].in_season(cold_season_start(year, self.southern))
 
@@ -172,10 +169,10 @@ class ComputedWarmth:
         dates = self.soil_dates(year, celsius)
         found = dates.date_for(share)
         day, verdict = found.day, found.verdict
-        if day is not None and (day - dates.start).days <= _index(year, self.southern, "midwinter"):
+        if day is not None and (day - dates.start).days <= _winter_index(year, self.southern):
             day, verdict = None, "always"
         elif verdict in ("never", "beyond"):  # no earlier than midsummer: what comes then is not looked at
-            day, verdict = dates.start + timedelta(days=_index(year, self.southern, "midsummer")), "never"
+            day, verdict = midsummer(year, self.southern), "never"
         inputs = (
             Value("needs", celsius, "°C"),
             Value("share", share, "share", "setting"),
@@ -315,7 +312,6 @@ class ComputedWarmth:
 _LONGEST_SPRING = 184  # midwinter to midsummer, and a day
 
 
-def _index(year: int, southern: bool, what: str) -> int:
-    """Days from the start of the cold season of `year` to its midwinter, or to its midsummer."""
-    day = midsummer(year, southern) if what == "midsummer" else midwinter(year, southern)
-    return (day - cold_season_start(year, southern)).days
+def _winter_index(year: int, southern: bool) -> int:
+    """Days from the start of the cold season of `year` to its midwinter."""
+    return (midwinter(year, southern) - cold_season_start(year, southern)).days

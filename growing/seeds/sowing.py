@@ -16,6 +16,7 @@ CONFIDENCE = 0.9
 MOST_WANTED = 20_000
 SOWN_IN = ("cells", "blocks", "box")  # a box is sown communally and pricked out
 NODES = 32  # equally likely values that stand for a Beta distribution
+FEW_WANTED, FEW_COUNTS = 200, 48  # of one planting, that are looked at in one go
 LEAST_CHANCE = 0.01
 THIN_MINUTES = 0.05  # per seedling snipped: estimate
 PRICK_MINUTES = 0.25  # per seedling pricked out: estimate
@@ -98,6 +99,16 @@ def smallest_counts(
     return high
 
 
+def _smallest(wanted: int, p: NDArray[np.float64], mean: float, confidence: float) -> int:
+    """`smallest_counts` of one case: where the chance is known and the answer near, all counts up to it at once."""
+    if len(p) == 1 and 1 <= wanted <= FEW_WANTED and mean >= LEAST_CHANCE:
+        counts = np.arange(wanted, wanted + FEW_COUNTS)
+        good = bdtrc(wanted - 1, counts[:, None], p).mean(axis=1) >= confidence
+        if good[-1]:
+            return int(counts[good.argmax()])
+    return int(smallest_counts([wanted], p[None, :], confidence)[0])
+
+
 @lru_cache(maxsize=4096)
 def cells_to_sow(
     wanted: int, seed: Seed, survival: float, per_cell: int, confidence: float = CONFIDENCE, unit: str = "cells"
@@ -138,7 +149,7 @@ def _count(
     unit: str,
 ) -> SowingCount:
     mean = float(p.mean())
-    places = int(smallest_counts([wanted], p[None, :], confidence)[0])
+    places = _smallest(wanted, p, mean, confidence)
     odds = float(bdtrc(wanted - 1, places, p).mean())
     working = Working(
         rule,

@@ -7,6 +7,7 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from aestiva.gardens.providers import event_kinds
+from aestiva.season.models.manyrows import ManyRows
 from aestiva.season.models.plantings import SOWN_IN, Lot, Planting
 from growing.batch.kinds import Fact
 
@@ -24,7 +25,7 @@ def known_facts(kind: str, data: object) -> None:
         raise ValidationError({"data": wrong})
 
 
-class Batch(models.Model):
+class Batch(ManyRows):
     """Plants of one lot sown on one day and treated alike."""
 
     planting = models.ForeignKey(Planting, on_delete=models.RESTRICT, related_name="batches")

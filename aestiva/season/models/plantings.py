@@ -7,6 +7,7 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from aestiva.gardens.models import Garden
+from aestiva.season.models.manyrows import ManyRows
 from aestiva.season.models.spots import PLACE, SIZE, Spot
 
 SOWN_IN = (("cells", "cells"), ("blocks", "soil blocks"), ("box", "a box, pricked out"))
@@ -66,7 +67,7 @@ class Lot(models.Model):
         return f"{self.variety} {self.packed_year or ''}".strip()
 
 
-class Planting(models.Model):
+class Planting(ManyRows):
     """So many plants of one crop for one purpose in one season."""
 
     METHODS = (("raised", "raised indoors"), ("direct", "sown in place"), ("bought", "bought as plants"))
