@@ -11,13 +11,23 @@ RULES = {
     "emergence.days": Said("Half are up after {result}", "rate {rate} at {temperature}"),
     "emergence.look": Said(
         "First look on {result}",
-        "two thirds of {emergence} after sowing on {sow}, in mix of {temperature}",
+        "{share} of {emergence} after sowing on {sow}, in mix of {temperature}",
         short="Sown {sow}, in mix of {temperature}: the first may be up.",
+    ),
+    "emergence.look_assumed": Said(
+        "First look on {result}",
+        "{share} of {emergence} after sowing on {sow}, if its mix has {temperature}: nobody said",
+        short="Sown {sow}: the first may be up, if the mix has {temperature}.",
     ),
     "emergence.up": Said(
         "Half up on {result}",
         "{sow} + {emergence} in mix of {temperature}",
         short="Half are expected up by {result}, in mix of {temperature}.",
+    ),
+    "emergence.up_assumed": Said(
+        "Half up on {result}",
+        "{sow} + {emergence} if its mix has {temperature}: nobody said",
+        short="Half are expected up by {result}, if the mix has {temperature}.",
     ),
     "emergence.lamp": Said(
         "Lamp on from {result}",

@@ -113,7 +113,8 @@ class Course:
         """The arithmetic of one step's expected day."""
         if kind in ("sow", "out"):
             return self.dates.workings[f"{kind}_on"]
-        return Working(RULES[kind], self._inputs(kind), (), Value(kind, due))
+        assumed = "_assumed" if kind in ("look", "up") and self.warmth_c is None else ""
+        return Working(RULES[kind] + assumed, self._inputs(kind), (), Value(kind, due))
 
     def _inputs(self, kind: str) -> tuple[Value, ...]:
         values, steps = self.crop.values, self.steps
@@ -121,7 +122,10 @@ class Course:
         if kind in ("look", "lamp", "up"):
             sown, warmth = Value("sow", steps["sow"].day), values["germinate_c"]
             heat = warmth if self.warmth_c is None else warmth._replace(number=self.warmth_c, source="garden")
-            return sown, wait, values["light"] if kind == "lamp" else heat._replace(name="temperature")
+            if kind == "lamp":
+                return sown, wait, values["light"]
+            share = Value("share", first_look_x(self.crop.number("sigma")), "share", values["sigma"].source)
+            return (sown, wait, heat._replace(name="temperature"), *((share,) if kind == "look" else ()))
         out = steps["out"].day
         if kind == "harden":
             ladder = self.ladder

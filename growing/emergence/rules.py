@@ -2,8 +2,8 @@
 
 RULES = {
     "emergence.days": ("temperature", "rate"),
-    "emergence.look": ("sow", "emergence", "temperature"),
-    "emergence.up": ("sow", "emergence", "temperature"),
+    **{f"emergence.look{known}": ("sow", "emergence", "temperature", "share") for known in ("", "_assumed")},
+    **{f"emergence.up{known}": ("sow", "emergence", "temperature") for known in ("", "_assumed")},
     "emergence.lamp": ("sow", "emergence", "light"),
     "emergence.lid": ("half up", "emergence"),
 }
