@@ -18,7 +18,7 @@ from django.db import IntegrityError, models, transaction
 
 from aestiva.accounts.models import User
 from aestiva.gardens import guards, journal
-from aestiva.gardens.models import Garden, JournalEntry, JournalTouch
+from aestiva.gardens.models import JournalEntry, JournalTouch
 from aestiva.gardens.outcomes import CannotUndo, Repeated
 
 _TOO_OLD = "it was written by an older program, in a form that this one no longer keeps"
@@ -166,8 +166,3 @@ def _later(entry: JournalEntry, model: str, pk: int) -> JournalEntry | None:
     touching = JournalTouch.objects.filter(entry__garden=entry.garden_id, entry__gt=entry.pk, model=model, row=pk)
     found = JournalEntry.objects.filter(pk__in=touching.values("entry")).defer("changes")
     return found.filter(undone_by=None, undoes=None).first() or found.first()
-
-
-def can_take_back(garden: Garden, entry: JournalEntry, user: User, role: str) -> bool:
-    """May this person take this entry back: anyone their own, an owner any."""
-    return entry.can_be_taken_back and (entry.user_id == user.pk or role == "owner")

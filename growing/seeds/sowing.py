@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from math import ceil
+from math import ceil, sqrt
 from typing import NamedTuple
 
 import numpy as np
@@ -16,7 +16,7 @@ CONFIDENCE = 0.9
 MOST_WANTED = 20_000
 SOWN_IN = ("cells", "blocks", "box")  # a box is sown communally and pricked out
 NODES = 32  # equally likely values that stand for a Beta distribution
-FEW_WANTED, FEW_COUNTS = 200, 48  # of one planting, that are looked at in one go
+MOST_AT_ONCE = 150  # odds that are worked out in one go: beyond, halving is quicker
 LEAST_CHANCE = 0.01
 THIN_MINUTES = 0.05  # per seedling snipped: estimate
 PRICK_MINUTES = 0.25  # per seedling pricked out: estimate
@@ -100,13 +100,21 @@ def smallest_counts(
 
 
 def _smallest(wanted: int, p: NDArray[np.float64], mean: float, confidence: float) -> int:
-    """`smallest_counts` of one case: where the chance is known and the answer near, all counts up to it at once."""
-    if len(p) == 1 and 1 <= wanted <= FEW_WANTED and mean >= LEAST_CHANCE:
-        counts = np.arange(wanted, wanted + FEW_COUNTS)
-        good = bdtrc(wanted - 1, counts[:, None], p).mean(axis=1) >= confidence
-        if good[-1]:
-            return int(counts[good.argmax()])
+    """`smallest_counts` of one case: where the answer is near, all counts up to where it is expected at once."""
+    if 1 <= wanted <= MOST_WANTED and mean >= LEAST_CHANCE:
+        most = _expected(wanted, mean, float(p.std()))
+        if (most - wanted) * len(p) <= MOST_AT_ONCE:
+            counts = np.arange(wanted, most + 1)
+            good = bdtrc(wanted - 1, counts[:, None], p).mean(axis=1) >= confidence
+            if good[-1]:
+                return int(counts[good.argmax()])
     return int(smallest_counts([wanted], p[None, :], confidence)[0])
+
+
+def _expected(wanted: int, mean: float, sd: float) -> int:
+    """A count that is likely to be enough."""
+    spread = sqrt(wanted) / mean + wanted * sd / mean**2
+    return ceil(wanted / mean + 1.6 * spread) + 1
 
 
 @lru_cache(maxsize=4096)
