@@ -89,6 +89,7 @@ RULES = {
         for known, frost in (
             ("", "frost that ends it comes before in {frost before} of years; enough of it in {useful in} of years"),
             ("_unknown", "how often frost comes before it is not known: type the first autumn frost"),
+            ("_years", "it lives through winter first"),
         )
     },
     **{
@@ -116,6 +117,7 @@ PROBLEMS = {
     "later_slow": "{days} after its spring window: it does not catch up and stays smaller; worth sowing until {day}.",
     "later_bulbs": "{days} after its window: it bulbs when the day is long enough, whatever its size, so bulbs stay small.",
     "later_rosettes": "{days} after its window: it meets heat before its fourth pair of leaves and may sit still as a rosette.",
+    "later_years": "{days} after its window, which closed on {day}: it goes into winter smaller, and gives in another year.",
     "too_early": "{days} before the sowing window, which opens on {day}. Plants held too long stall.",
     "short": "{days} short: it would go out on {day} younger than its shortest raising time.",
     "over_hold": "{days} over its age limit, which is {day}: it would stall or flower in the pot.",

@@ -154,6 +154,8 @@ def _late(at: Windows, sow_on: date, useful: int | None) -> Problem:
     days = (sow_on - at.sow.end).days
     if at.crop.word("late") == "bulbs small":
         return Problem("later_bulbs", days, at.sow.end)
+    if at.ripening.lives_on:
+        return Problem("later_years", days, at.sow.end)
     if useful is None:
         return Problem("late_unknown", days, at.sow.end)
     if useful >= sow_on.toordinal():
@@ -230,12 +232,14 @@ def _yield(at: Windows, place: PlaceYear, out_on: date, aged: int, choice: Choic
     days = [c if f >= NEVER else f for f, c in zip(found, calendar, strict=True)]
     first = Window(date.fromordinal(days[0]), date.fromordinal(max(days)))
     autumn = place.autumn_at(place.at_screen(ends_at_c(crop)))
+    if ripens.lives_on:
+        autumn = None  # which of its winters harms it is another question
     frost = autumn.risk(first.start) if autumn is not None else None  # no autumn known: nobody can say
     chance = None if harvest is None else harvest.share
     if chance is None and autumn is not None:
         chance = 1 - autumn.risk(first.start + timedelta(days=ripens.stay))
     wanted = first.middle + timedelta(days=int(crop.number("yield_days")))
-    goes_on = autumn_term and stands_winter(crop)
+    goes_on = ripens.lives_on or (autumn_term and stands_winter(crop))
     last, setter = wanted, "length" if at.end_known else "length alone"
     if at.end is not None and not goes_on and at.end < wanted:
         last, setter = max(at.end, first.start), "frost"
@@ -254,7 +258,7 @@ def _yield(at: Windows, place: PlaceYear, out_on: date, aged: int, choice: Choic
     kind = crop.word("yields")
     rule = f"plan.first_{kind}" + ("_direct" if choice.method == "direct" else "")
     rule += "_never" if never else "_warmth" if by_warmth else ""
-    rule += "_unknown" if frost is None else ""
+    rule += "_years" if ripens.lives_on else "_unknown" if frost is None else ""
     why_first = Working(rule, inputs, (), Value("first", first.start))
     steps = () if at.end_working is None else (at.end_working,)
     why_last = Working(
@@ -279,7 +283,7 @@ def _judge(
     late = any(p.code == "too_late" for p in problems)
     if chance is not None and chance < HALF_OF_YEARS and choice.term == "spring" and not late:
         problems.insert(0, Problem("never_ripe" if never else "hopeless", 0, first.start, chance))
-    elif at.end is not None and at.end < first.start and not stands_winter(at.crop):
+    elif at.end is not None and at.end < first.start and not (stands_winter(at.crop) or at.ripening.lives_on):
         problems.append(Problem("frost_first", (first.start - at.end).days, at.end))
     if heat is not None and not never and heat.hot_from <= first.start.toordinal() - start < heat.cool_from:
         code = "hot_nights" if heat.nights else "heat"

@@ -79,6 +79,11 @@ class Ripening(NamedTuple):
     years: NDArray[np.int32]
     matures: NDArray[np.int32]
 
+    @property
+    def lives_on(self) -> bool:
+        """Does it take so long that it lives through winter before it gives anything?  Then no autumn ends it."""
+        return self.fast > LONGEST_DAYS
+
     def harvest(self, out: int, older_tenths: int) -> Harvest:
         """First harvests of its fastest and slowest kinds (ordinals) in the middle of the years, and how often it is enough.
 
@@ -92,7 +97,7 @@ class Ripening(NamedTuple):
         fast, slow = (NEVER if d >= NEVER else self.start + d for d in self._middle(both))
         share = None
         if self.ends is not None:
-            share = np.count_nonzero(both[0] + self.stay <= self.ends) / len(self.years)
+            share = float(np.mean(both[0] + self.stay <= self.ends))
         return Harvest(fast, slow, share)
 
     @staticmethod

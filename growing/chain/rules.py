@@ -12,7 +12,7 @@ _FIRST = (
 _USEFUL = ("ends", "picked", "growing", "years", "risk", "shortening light")
 _WINTER = ("soil cold from", "needs", "kill_c", "winters", "killed in")
 KINDS = ("harvest", "bloom")
-PLACES, WARMTHS, KNOWN = ("", "_direct"), ("", "_warmth", "_never"), ("", "_unknown")
+PLACES, WARMTHS, KNOWN = ("", "_direct"), ("", "_warmth", "_never"), ("", "_unknown", "_years")
 RULES = {
     "plan.out_from": ("last frost", "out_min", "by offset", "set by"),
     "plan.out_to": ("last frost", "out_max", "by offset", "opens", "length", "set by"),

@@ -226,8 +226,8 @@ def _latest_useful(
     crop: Crop, place: PlaceYear, ripens: Ripening, end: int | None, out: Window
 ) -> tuple[int | None, Working | None]:
     """The last planting out from which it still gives enough before the year's end, at the accepted risk."""
-    if crop.word("photoperiod") == "long days bulb it":  # it bulbs when the day is long, whatever autumn says
-        return out.end.toordinal(), None
+    if crop.word("photoperiod") == "long days bulb it" or ripens.lives_on:
+        return out.end.toordinal(), None  # bulbs when the day is long, or gives another year: whatever autumn says
     useful = ripens.latest(end, place.accepted_risk)
     if useful is None:
         return None, None

@@ -132,6 +132,16 @@ class Details(TestCase):
             self.assertTrue(unsure.workings["first"].rule.endswith("_unknown"))
             self.assertEqual(shown(unsure.workings["last"], "set by"), "length alone")
 
+    def test_what_lives_through_winter_is_not_ended_by_autumn(self) -> None:
+        where = place(2026, False, 69, 8, frozenset(range(7)))
+        for key in ("foxglove", "asparagus"):
+            found = date_planting(library()[key], where)
+            self.assertEqual([p.code for p in found.problems], [], key)
+            self.assertGreater(found.first.start, date(2027, 1, 1))
+            self.assertGreater(found.last, found.first.start)
+            late = date_planting(library()[key], where, Choice(sow_on=found.sow.end + timedelta(days=5)))
+            self.assertEqual([p.code for p in late.problems], ["later_years"])
+
     def test_sown_in_place_and_bought(self) -> None:
         where = place(2026, False, 69, 8, frozenset({5, 6}))
         direct = date_planting(library()["calendula"], where, Choice(method="direct"))
