@@ -14,7 +14,7 @@ from typing import NamedTuple
 from growing.calendar import Window
 from growing.chain import days as chain
 from growing.chain.choice import Choice, Problem
-from growing.chain.ripening import ends_at_c, stands_winter
+from growing.chain.ripening import stands_winter
 from growing.chain.windows import Windows, windows
 from growing.crops import Crop
 from growing.place.growth import NEVER
@@ -144,7 +144,6 @@ def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Pr
 LATE = {
     "catches up": "later_fast",
     "stays small": "later_slow",
-    "bulbs small": "later_bulbs",
     "rosettes in heat": "later_rosettes",
 }
 
@@ -167,12 +166,12 @@ def _late(at: Windows, sow_on: date, useful: int | None) -> Problem:
 def _planting_day(at: Windows, sow_on: date, choice: Choice, problems: list[Problem]) -> tuple[date, Working, int]:
     """The day to plant out what is sown on `sow_on`, by how much it falls short, and how far ahead it is in the pot."""
     raising, out = at.raising, at.out
-    again = at.crop.maybe("every_days") is not None and at.useful is not None
-    closes = max(out.end, date.fromordinal(at.useful)) if again and at.useful is not None else out.end
-    end = closes if sow_on > at.sow.end else out.end
+    end = out.end.toordinal()
+    if sow_on > at.sow.end and at.useful is not None and at.crop.maybe("every_days") is not None:
+        end = max(end, at.useful)
     found = chain.planting_day(
         sow_on.toordinal(),
-        chain.Span(out.start.toordinal(), end.toordinal()),
+        chain.Span(out.start.toordinal(), end),
         raising.shortest,
         raising.middle,
         raising.hold,
@@ -231,18 +230,14 @@ def _yield(at: Windows, place: PlaceYear, out_on: date, aged: int, choice: Choic
     never = found[0] >= NEVER
     days = [c if f >= NEVER else f for f, c in zip(found, calendar, strict=True)]
     first = Window(date.fromordinal(days[0]), date.fromordinal(max(days)))
-    autumn = place.autumn_at(place.at_screen(ends_at_c(crop)))
-    if ripens.lives_on:
-        autumn = None  # which of its winters harms it is another question
+    autumn = at.autumn(place)
     frost = autumn.risk(first.start) if autumn is not None else None  # no autumn known: nobody can say
-    chance = None if harvest is None else harvest.share
-    if chance is None and autumn is not None:
-        chance = 1 - autumn.risk(first.start + timedelta(days=ripens.stay))
-    wanted = first.middle + timedelta(days=int(crop.number("yield_days")))
+    chance = at.in_time(place, first.start) if harvest is None or harvest.share is None else harvest.share
     goes_on = ripens.lives_on or (autumn_term and stands_winter(crop))
-    last, setter = wanted, "length" if at.end_known else "length alone"
-    if at.end is not None and not goes_on and at.end < wanted:
-        last, setter = max(at.end, first.start), "frost"
+    length, middle = int(crop.number("yield_days")), first.middle.toordinal()
+    end = NEVER if goes_on else chain.ordinal(at.end, NEVER)
+    last = date.fromordinal(chain.last_yield(middle, length, end, first.start.toordinal()))
+    setter = "frost" if end < middle + length else "length" if at.end_known else "length alone"
     _judge(at, first, chance, never, choice, problems)
     inputs = (
         Value("plant out", out_on),
@@ -261,13 +256,14 @@ def _yield(at: Windows, place: PlaceYear, out_on: date, aged: int, choice: Choic
     rule += "_years" if ripens.lives_on else "_unknown" if frost is None else ""
     why_first = Working(rule, inputs, (), Value("first", first.start))
     steps = () if at.end_working is None else (at.end_working,)
-    why_last = Working(
-        f"plan.last_{kind}",
-        (Value("middle of first", first.middle), crop.values["yield_days"], Value("set by", setter)),
-        steps,
-        Value("last", last),
+    return Yield(
+        first, last, at.end_known or goes_on, frost, chance, why_first, _why_last(crop, first, last, setter, steps)
     )
-    return Yield(first, last, at.end_known or goes_on, frost, chance, why_first, why_last)
+
+
+def _why_last(crop: Crop, first: Window, last: date, setter: str, steps: tuple[Working, ...] = ()) -> Working:
+    inputs = (Value("middle of first", first.middle), crop.values["yield_days"], Value("set by", setter))
+    return Working(f"plan.last_{crop.word('yields')}", inputs, steps, Value("last", last))
 
 
 def _light_in(first: int, equinox: int) -> int:
@@ -298,17 +294,10 @@ def _overwintered(at: Windows, place: PlaceYear, choice: Choice) -> Yield:
         spring.first.start - timedelta(days=chain.SIX_WEEKS), spring.first.end - timedelta(days=chain.FOUR_WEEKS)
     )
     last = first.middle + timedelta(days=int(crop.number("yield_days")))
-    kind = crop.word("yields")
     why = Working(
-        f"plan.overwintered_{kind}",
+        f"plan.overwintered_{crop.word('yields')}",
         (Value("spring's", spring.first.start), Value("sooner", chain.SIX_WEEKS, "days", "working")),
         (),
         Value("first", first.start),
     )
-    why_last = Working(
-        f"plan.last_{kind}",
-        (Value("middle of first", first.middle), crop.values["yield_days"], Value("set by", "length")),
-        (),
-        Value("last", last),
-    )
-    return Yield(first, last, True, None, None, why, why_last)
+    return Yield(first, last, True, None, None, why, _why_last(crop, first, last, "length"))

@@ -51,9 +51,8 @@ def ways_out(crop: Crop, place: PlaceYear, choice: Choice, others: Iterable[Crop
     now = date_planting(crop, place, plain)
     found = [*_under_cover(crop, place, plain), *_older(crop, place, plain), *_faster(crop, place, plain)]
     found += islice(_instead(crop, place, others), MOST_OTHERS)
-    cold = any(
-        p.code in HOPELESS[2:] for p in now.problems
-    )  # what it would give counts for nothing where it may not go out
+    # what it would give counts for nothing where it may not go out
+    cold = windows(crop, place, plain).never_warm
     least = 0.0 if cold else (now.chance or 0.0) + 0.005
     return [way for way in found if way.chance is None or way.chance > least]
 
@@ -69,7 +68,7 @@ def _under_cover(crop: Crop, place: PlaceYear, choice: Choice) -> Iterator[WayOu
 def _older(crop: Crop, place: PlaceYear, choice: Choice) -> Iterator[WayOut]:
     """Set out on the first day of its window as a bigger plant: raised longer in a bigger pot, or bought."""
     at = windows(crop, place, choice._replace(method="raised"))
-    if any(p.code.startswith("never_") for p in at.problems):
+    if at.never_warm:
         return
     limit = int(BIG_POT * at.raising.longest)
     for kind, age in (("bigger", limit), ("bought", at.raising.longest)):
@@ -84,19 +83,16 @@ def _given(at: Windows, place: PlaceYear, older: int) -> tuple[date | None, floa
     """First harvest and the chance of enough, set out on the first day that much ahead [tenths of days]."""
     out = at.out.start.toordinal()
     found = at.ripening.harvest(out, older)
-    chance = found.share
     if found.fast >= NEVER:
-        return None, chance
+        return None, found.share
     day = date.fromordinal(found.fast)
-    if chance is None and (autumn := place.autumn_at(place.at_screen(at.end_c))) is not None:
-        chance = 1 - autumn.risk(day + timedelta(days=at.ripening.stay))
-    return day, chance
+    return day, at.in_time(place, day) if found.share is None else found.share
 
 
 def _faster(crop: Crop, place: PlaceYear, choice: Choice) -> Iterator[WayOut]:
     """The slowest kind that would still ripen in half of the years."""
     at = windows(crop, place, choice)
-    if any(p.code.startswith("never_") and p.code != "never_ripe" for p in at.problems):
+    if at.never_warm:
         return
     least = max(10, int(crop.number("mature_min")) // 2)
     for days in range(int(crop.number("mature_min")) - 1, least - 1, -1):

@@ -12,6 +12,7 @@ from growing.chain.raising import Raising, raising_of
 from growing.chain.ripening import Ripening, ends_at_c, ripening, stands_winter
 from growing.crops import Crop
 from growing.emergence.thermal_time import emergence_days
+from growing.place.frost import EventDates
 from growing.place.growth import NEVER, SPAN_DAYS
 from growing.place.nights import BETWEEN_C
 from growing.place.soil import MORNING_C
@@ -38,7 +39,21 @@ class Windows(NamedTuple):
     useful: int | None  # the last planting out that gives enough (ordinal); None: unknown
     useful_working: Working | None
     problems: tuple[Problem, ...]
-    end_c: float = 0.0  # at the plant, what ends it
+    end_c: float  # at the plant, what ends it
+
+    @property
+    def never_warm(self) -> bool:
+        """Is it never warm enough here for planting it out?"""
+        return any(p.code.startswith("never_") for p in self.problems)
+
+    def autumn(self, place: PlaceYear) -> EventDates | None:
+        """The first night of that cold, at the screen; None: unknown, or which of its winters harms it is another question."""
+        return None if self.ripening.lives_on else place.autumn_at(place.at_screen(self.end_c))
+
+    def in_time(self, place: PlaceYear, first: date) -> float | None:
+        """Share of years in which a harvest from `first` on gives enough before that night; None: unknown."""
+        autumn = self.autumn(place)
+        return None if autumn is None else 1 - autumn.risk(first + timedelta(days=self.ripening.stay))
 
 
 def needs_of(crop: Crop, method: str = "raised") -> Needs:
@@ -67,12 +82,13 @@ def windows(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> Windows:
 def _windows(crop: Crop, place: PlaceYear, choice: Choice) -> Windows:
     raising = raising_of(crop, choice.method, choice.packet)
     ripens = ripening(crop, place, choice.method, raising_of(crop, "raised", choice.packet).middle)
-    found = place.end_for(ends_at_c(crop))
-    end = None if found is None else found.day
+    end_c = ends_at_c(crop)
+    found = place.end_for(end_c)
+    end, why_end = (None, None) if found is None else (found.day, found.working)
     limit = None if found is None else chain.ordinal(end, NEVER)
     problems: list[Problem] = []
     if choice.term == "autumn":
-        out, ends = _autumn_window(crop, place, ripens, choice, end, None if found is None else found.working, problems)
+        out, ends = _autumn_window(crop, place, ripens, choice, end, why_end, problems)
     elif choice.term == "overwinter":
         out, ends = _overwinter_window(crop, place, problems)
     else:
@@ -81,7 +97,6 @@ def _windows(crop: Crop, place: PlaceYear, choice: Choice) -> Windows:
     if choice.term == "spring":
         useful, why = _latest_useful(crop, place, ripens, limit, out)
     sow, sow_ends = _sow_window(crop, out, ends, raising)
-    working = None if found is None else found.working
     return Windows(
         crop,
         raising,
@@ -92,17 +107,18 @@ def _windows(crop: Crop, place: PlaceYear, choice: Choice) -> Windows:
         sow_ends,
         end,
         found is not None,
-        working,
+        why_end,
         useful,
         why,
         tuple(problems),
-        ends_at_c(crop),
+        end_c,
     )
 
 
 def spring_out(crop: Crop, place: PlaceYear, method: str) -> tuple[chain.OutWindow, tuple[Gate, ...]]:
     """The window of planting out in spring (ordinals), and the gates that move it."""
-    gates = place.memo(("gates", needs_of(crop, method)), lambda: place.gates(needs_of(crop, method)))
+    needs = needs_of(crop, method)
+    gates = place.memo(("gates", needs), lambda: place.gates(needs))
     gate = max((chain.ordinal(g.day) for g in gates), default=chain.NO_DAY)
     low, high = (weeks(crop.number(f)).days for f in ("out_min", "out_max"))
     found = chain.out_window(place.last_frost[0].toordinal(), low, high, gate)
@@ -120,9 +136,8 @@ def _spring_window(
     setter = _setter(found.by_offset, gates)
     to_setter = "offset" if end == found.by_offset_to else "length"
     heat = None if ripens.heat is None else ripens.out_by(ripens.heat.hot_from - 1)
-    if heat is not None and heat < end:
-        if heat >= start:
-            end, to_setter = heat, "heat"
+    if heat is not None and start <= heat < end:
+        end, to_setter = heat, "heat"
     problems += [Problem(f"never_{g.kind}", 0, None) for g in gates if g.never]
     by = (date.fromordinal(found.by_offset), date.fromordinal(found.by_offset_to))
     inputs = (Value("last frost", base), crop.values["out_min"], Value("by offset", by[0]), Value("set by", setter))

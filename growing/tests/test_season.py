@@ -15,23 +15,17 @@ from growing.chain.dates import date_planting
 from growing.chain.raising import packet_raising
 from growing.crops import library
 from growing.place.daylight import day_length_h, ten_hour_autumn
-from growing.place.frost import TypedDate, TypedFrost
 from growing.place.warmth import TypedWarmth, WarmDate
 from growing.place.year import PlaceYear
 from growing.tests.reading import shown
+from growing.tests.typed import frost as typed_frost
 
 CROPS = sorted(library())
 DAYS = st.sets(st.integers(0, 6), min_size=1).map(frozenset)
 
 
 def place(year: int, southern: bool, day: int, spread: float, days: frozenset[int]) -> PlaceYear:
-    last = (date(year, 9, 1) if southern else date(year, 3, 1)) + timedelta(days=day)
-    first = (date(year, 4, 1) if southern else date(year, 9, 10)) + timedelta(days=day // 2)
-    climate = TypedFrost(
-        southern,
-        TypedDate(last.month, last.day, "average", spread),
-        TypedDate(first.month, first.day, "average", spread),
-    )
+    _, climate = typed_frost(year, southern, day, spread)
     return PlaceYear(year, climate, 0.1, sowing_days=days, latitude=-41.0 if southern else 50.0)
 
 

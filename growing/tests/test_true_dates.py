@@ -23,6 +23,7 @@ from growing.place.station import Climate, generate
 from growing.place.warmth import TypedWarmth, WarmDate
 from growing.place.year import PlaceYear
 from growing.tests.reading import shown
+from growing.tests.typed import frost as typed_frost
 from growing.working import Working
 
 CROPS = sorted(library())
@@ -33,13 +34,7 @@ TERMS = st.sampled_from(["spring", "autumn"])
 
 def typed(year: int, southern: bool, day: int, spread: float, soil_later: int, risk: float = 0.1) -> PlaceYear:
     """A place of typed dates; `soil_later`: days by which soil of 16 °C follows last frost."""
-    last = (date(year, 9, 1) if southern else date(year, 3, 1)) + timedelta(days=day)
-    first = (date(year, 4, 1) if southern else date(year, 9, 10)) + timedelta(days=day // 2)
-    climate = TypedFrost(
-        southern,
-        TypedDate(last.month, last.day, "average", spread),
-        TypedDate(first.month, first.day, "average", spread),
-    )
+    last, climate = typed_frost(year, southern, day, spread)
     soil = (WarmDate(4, last - timedelta(days=40)), WarmDate(16, last + timedelta(days=soil_later)))
     latitude = -41.0 if southern else 50.0
     return PlaceYear(year, climate, risk, TypedWarmth(soil), EVERY_DAY, latitude)
