@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from datetime import date, timedelta
 from typing import Any
 
@@ -13,14 +14,20 @@ from aestiva.gardens.models import Garden, Member
 from aestiva.place.dating import Dating, dating_of
 from aestiva.place.models import Frost
 from aestiva.plan.actions import made
+from aestiva.season.crops import how_of
 from aestiva.season.models import Batch, BatchEvent, BatchStand, CellRun, Planting, Season, Spot, Tray, TrayStand
 from demo.scenario import make_spots
 from demo.simulation import put_weather
 from demo.story import read, weather_of
+from growing.care.steps import TRIM_AFTER_DAYS, TRIM_AGAIN_DAYS, TRIM_TO_CM, TRIMMED
 from growing.chain.choice import Choice
+from growing.chain.course import Facts, course
 from growing.chain.dates import PlantingDates, date_planting
-from growing.emergence.thermal_time import emergence_days
+from growing.crops import Crop
+from growing.emergence.steps import COUNT_EVERY_DAYS
+from growing.emergence.thermal_time import emergence_days, share_coming, share_up
 from growing.hardening.ladder import Ladder, ladders
+from growing.seeds.sowing import Seed, SowingCount, count_for
 
 
 @transaction.atomic
@@ -91,13 +98,19 @@ def _raise(
         if found.sow_on >= today:
             continue
         crop = dating.crops[planting.crop_key]
-        cells, per_cell = round(planting.wanted * 1.4) + 2, int(crop.number("per_cell"))
-        batch = Batch(planting=planting, sown_on=found.sow_on, cells=cells, per_cell=per_cell)
-        batches.append(batch)
-        days, _ = emergence_days(crop, crop.number("germinate_c"))
-        history = _history(
-            found, cells, per_cell, days * float(random.uniform(0.9, 1.2)), ladder, today, planting.wanted
+        how = how_of(planting, crop)
+        seed = Seed(share_coming(crop, crop.number("germinate_c")))
+        count = count_for(crop, planting.wanted, how, seed)
+        batch = Batch(
+            planting=planting,
+            sown_on=found.sow_on,
+            sown_in=how.sown_in,
+            cells=count.places,
+            per_cell=count.per_cell,
+            surplus=how.surplus,
         )
+        batches.append(batch)
+        history = _history(planting, crop, found, count, seed.mean, float(random.uniform(0.9, 1.2)), ladder, today)
         events += [BatchEvent(batch=batch, **event) for event in history]
         out = any(e["kind"] == "planted" for e in history)
         outings = sum(e["kind"] == "outing" for e in history)
@@ -105,9 +118,9 @@ def _raise(
         if out:
             stands.append(BatchStand(batch=batch, spot=spot, since=found.out_on))
             continue
-        tray = Tray(garden=garden, code=f"T{len(trays) + 1}", cells=cells)
+        tray = Tray(garden=garden, code=f"T{len(trays) + 1}", cells=count.places)
         trays.append(tray)
-        runs.append(CellRun(tray=tray, batch=batch, first=1, count=cells, since=found.sow_on))
+        runs.append(CellRun(tray=tray, batch=batch, first=1, count=count.places, since=found.sow_on))
         tray_stands.append(TrayStand(tray=tray, spot=spot, since=found.sow_on))
     Batch.objects.bulk_create(batches, batch_size=500)
     BatchEvent.objects.bulk_create(events, batch_size=500)
@@ -118,27 +131,57 @@ def _raise(
 
 
 def _history(
-    dates: PlantingDates, cells: int, per_cell: int, half: float, ladder: Ladder, today: date, wanted: int
+    planting: Planting,
+    crop: Crop,
+    dates: PlantingDates,
+    count: SowingCount,
+    share: float,
+    slower: float,
+    ladder: Ladder,
+    today: date,
 ) -> list[dict[str, Any]]:
-    """The events of one batch up to the day before today, in the order of work."""
-    sow, seeds = dates.sow_on, cells * per_cell
-    up = min(seeds, round(seeds * 0.8))
-    kept = min(up, cells)
-    day = lambda after: sow + timedelta(days=round(after))  # noqa: E731
-    events: list[dict[str, Any]] = [
-        {"kind": "sown", "on": sow, "count": seeds},
-        {"kind": "lamp", "on": day(3)},
-        {"kind": "up", "on": day(half * 0.7), "count": round(up * 0.15)},
-        {"kind": "up", "on": day(half * 1.05), "count": round(up * 0.65)},
-        {"kind": "up", "on": day(half * 1.5), "count": up},
-        {"kind": "lid", "on": day(half * 1.1)},
-    ]
-    if up > kept:
-        events.append({"kind": "thinned", "on": day(half + 12), "count": up - kept, "estimated": True})
+    """The events of one batch up to the day before today, as a good grower has written them down: each step on its day."""
+    how = how_of(planting, crop)._replace(per_cell=count.per_cell)
+    sow, sigma = dates.sow_on, crop.number("sigma")
+    half = slower * emergence_days(crop, crop.number("germinate_c"))[0]
+    coming = math.floor(count.seeds * share)
+    up = lambda day: math.floor(coming * share_up((day - sow).days / half, sigma))  # noqa: E731
+    events: list[dict[str, Any]] = [{"kind": "sown", "on": sow, "count": count.seeds}]
+    facts = Facts(sow)
+    look = course(crop, dates, ladder, facts, how).steps["look"].due
+    counted = look
+    while facts.half_up is None and counted < today:
+        events.append({"kind": "up", "on": counted, "count": up(counted)})
+        facts = facts._replace(
+            first_up=facts.first_up or (counted if up(counted) else None),
+            half_up=counted if up(counted) >= coming / 2 else None,
+        )
+        counted += timedelta(days=COUNT_EVERY_DAYS)
+    steps = course(crop, dates, ladder, facts, how).steps
+    last = counted + timedelta(days=6)
+    if facts.half_up is not None and last < today:
+        events.append({"kind": "up", "on": last, "count": coming})
+    places = count.places if how.surplus == "thin" else coming
+    for step, kind in (("lamp", "lamp"), ("lid", "lid"), ("thin", "thinned"), ("pot", "potted")):
+        if step not in steps or (step != "lamp" and facts.half_up is None):
+            continue
+        over = {"count": max(0, coming - places), "estimated": True} if kind == "thinned" else {}
+        events.append(
+            {"kind": kind, "on": max(steps[step].due, last) if kind == "thinned" else steps[step].due, **over}
+        )
+    if crop.family == TRIMMED and facts.half_up is not None:
+        trims = range(TRIM_AFTER_DAYS, (dates.out_on - facts.half_up).days, TRIM_AGAIN_DAYS)
+        events += [
+            {"kind": "trimmed", "on": facts.half_up + timedelta(days=n), "data": {"to_cm": TRIM_TO_CM}} for n in trims
+        ]
     start = dates.out_on - timedelta(days=len(ladder.rungs))
     events += [
         {"kind": "outing", "on": start + timedelta(days=k), "hours": r.hours, "wanted_hours": r.hours}
         for k, r in enumerate(ladder.rungs)
     ]
-    events.append({"kind": "planted", "on": dates.out_on, "count": min(wanted, kept)})
+    kept = min(coming, count.places) if how.surplus == "thin" else coming
+    events.append({"kind": "planted", "on": dates.out_on, "count": min(max(planting.wanted, how.clump), kept)})
+    spare = kept - min(planting.wanted, kept)
+    if spare:
+        events.append({"kind": "given", "on": dates.out_on + timedelta(days=1), "count": spare})
     return [e for e in sorted(events, key=lambda e: e["on"]) if e["on"] < today]

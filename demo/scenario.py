@@ -153,7 +153,7 @@ def _ground(garden: Garden, data: dict[str, Any], spots: dict[str, Spot]) -> Non
         crop = dating.crop(planting)
         assert planting.spot is not None
         dates = dates_of(planting, crop, dating, so_far)
-        here = free_in(crop, planting.wanted, dates, planting.spot, laid, plot.grid_cm)
+        here = free_in(crop, planting.wanted, planting, dates, planting.spot, laid, plot.grid_cm)
         if here is not None:
             BedArea.objects.create(
                 planting=planting,

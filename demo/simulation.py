@@ -112,7 +112,7 @@ def up_by(garden: Garden, todo: Todo, today: date) -> int:
 def _put_somewhere(garden: Garden, user: User, todo: Todo, today: date) -> None:
     """The stand-in grower's habits: sowings on a shelf, hardening trays in the frame from the fourth outing."""
     kind = todo.task.kind
-    if kind == "sow":
+    if kind in ("sow", "again"):
         batch = Batch.objects.filter(planting=todo.item.planting).order_by("-pk").first()
         shelves = list(Spot.objects.filter(garden=garden, kind="shelf"))
         if batch is not None and shelves:

@@ -133,5 +133,5 @@ def _left_out(garden: Garden, now: SeasonState, todos: list[Todo], today: date, 
 
 def _answered(now: SeasonState, ref: str, today: date) -> bool:
     """Was tonight's watch over this batch done?"""
-    mark = now.rows.marks.get(f"{ref}.watch.{today.isoformat()}")
-    return mark is not None and (mark.done_on is not None or mark.skipped_on is not None)
+    marks = (now.rows.marks.get(f"{ref}.{kind}.{today.isoformat()}") for kind in ("watch", "carry_in"))
+    return any(mark is not None and (mark.done_on is not None or mark.skipped_on is not None) for mark in marks)

@@ -6,6 +6,7 @@ knows a kind by name.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date
@@ -17,7 +18,7 @@ from growing.chain.dates import PlantingDates
 from growing.crops import Crop
 from growing.hardening.ladder import Ladder, LadderProgress
 from growing.place.nights import Night
-from growing.seeds.sowing import Seed
+from growing.seeds.sowing import USUAL, How, Seed
 from growing.working import Working
 
 WHERE = ("door", "bench", "garden", "table")
@@ -102,11 +103,11 @@ class Raised:
     facts: Facts
     ladder: Ladder
     accounts: Accounts | None = None
-    sown_in: str = "cells"
-    per_cell: int = 2
+    how: How = USUAL
     cells: int | None = None
     has_seed: bool = False
     stands: str = ""  # kind of spot
+    grows_in: str = ""  # kind of spot that it is planted in; "" where nobody said
     hardened: LadderProgress | None = None
     nights: tuple[Night, ...] = ()
     shift_c: float = 0.0
@@ -119,10 +120,20 @@ class Raised:
 
     @property
     def plants(self) -> int | None:
-        """Plants indoors when counted; otherwise as many cells as were sown."""
+        """Plants indoors when counted; otherwise as many as the cells that were sown are for."""
         if self.accounts is not None and self.accounts.indoors is not None:
             return self.accounts.indoors
-        return self.cells
+        return None if self.cells is None else self.cells * self.how.clump
+
+    @property
+    def clumps(self) -> int | None:
+        """Clumps still to be set out; None where its plants do not stay in clumps, or nobody knows its cells."""
+        if self.how.clump == 1 or self.cells is None or self.accounts is None:
+            return None
+        there, planted = self.accounts.indoors, self.accounts.planted
+        if there is None:
+            return max(0, self.cells - math.ceil(planted / self.how.clump))
+        return round(self.cells * there / (there + planted)) if there else 0
 
     @property
     def hardens(self) -> bool:

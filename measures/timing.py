@@ -78,8 +78,7 @@ def forget() -> None:
 
     for kept in (
         daylight.reaches,
-        sowing.cells_to_sow,
-        sowing.seeds_for,
+        sowing.count,
         watch.at_plant,
         daylight.day_length_h,
         daylight.ten_hour_autumn,

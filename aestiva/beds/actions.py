@@ -92,9 +92,9 @@ def _free(garden: Garden, planting: Planting, crop: Crop, spot: Spot, dating: Da
         )
     dates = queries.dates_of(planting, crop, dating, queries.happened(garden))
     grid = queries.plot_of(garden).grid_cm
-    found = queries.free_in(crop, max(1, left), dates, spot, laid.get(spot.pk, []), grid)
+    found = queries.free_in(crop, max(1, left), planting, dates, spot, laid.get(spot.pk, []), grid)
     if found is None:
-        apart = f"{crop.number('spacing_cm'):g} cm"
+        apart = f"{queries.apart_of(planting, crop):.0f} cm"
         raise Refused("area", f"{spot.code} has no free ground for {crop.name} at {apart}: draw it where it may share")
     return found
 
@@ -133,7 +133,8 @@ def follow(write: journal.Write, planting: Planting, crop: Crop) -> str:
     """The number wanted follows the areas where it shall, but never silently once something is sown."""
     if not planting.as_fits:
         return ""
-    holds = sum(fit_of(row, crop).plants for row in BedArea.objects.filter(planting=planting))
+    places = sum(fit_of(row, planting, crop).plants for row in BedArea.objects.filter(planting=planting))
+    holds = places * queries.clump_of(planting, crop)
     if holds < 1 or holds == planting.wanted:
         return ""
     if planting.batches.exists():

@@ -6,6 +6,7 @@ from collections import Counter, defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
+from math import ceil
 from typing import NamedTuple
 
 from django.db.models import Min
@@ -13,9 +14,10 @@ from django.db.models import Min
 from aestiva.beds.models import Plot, Use
 from aestiva.gardens.models import Garden
 from aestiva.place.dating import Dating, packet_of
+from aestiva.season.crops import how_of
 from aestiva.season.models import GROWING, Batch, BatchEvent, BedArea, Lot, Planting, Spot
 from growing.beds.bedplan import Area, Household, Rect, Slot, free_ground, household, slots, too_dark
-from growing.beds.packing import Fit, fit, places
+from growing.beds.packing import Fit, clump_cm, fit, places
 from growing.chain.dates import PlantingDates
 from growing.crops import Crop
 from growing.plan.follow import Follower, follower
@@ -50,6 +52,7 @@ class Laid:
     dates: PlantingDates
     rect: Rect
     spacing: float
+    clump: int
     fit: Fit
     standing: Area
     letter: str
@@ -60,7 +63,7 @@ class Laid:
 
     @property
     def plants(self) -> int:
-        return self.fit.plants
+        return self.fit.plants * self.clump
 
     @property
     def spare(self) -> int:
@@ -81,16 +84,28 @@ class Laid:
 
     def spread(self, day: date) -> float:
         """How wide a plant is drawn on that day [cm]: three tenths of its mature spread when set out, then as it grows."""
-        return self.crop.number("spacing_cm") * (0.3 + 0.7 * self.standing.height(day) / self.crop_height)
+        return clump_cm(self.crop.number("spacing_cm"), self.clump) * (
+            0.3 + 0.7 * self.standing.height(day) / self.crop_height
+        )
 
 
-def spacing_of(row: BedArea, crop: Crop) -> float:
+def clump_of(planting: Planting, crop: Crop) -> int:
+    """Plants that stand together in a place of the bed."""
+    return how_of(planting, crop).clump if planting.method == "raised" else 1
+
+
+def apart_of(planting: Planting, crop: Crop) -> float:
+    """The usual distance of its places [cm]: that of its plants, or of clumps of them."""
+    return clump_cm(crop.number("spacing_cm"), clump_of(planting, crop))
+
+
+def spacing_of(row: BedArea, planting: Planting, crop: Crop) -> float:
     """The area's own distance, otherwise the crop's as packet, planting and garden have it."""
-    return row.spacing_cm or crop.number("spacing_cm")
+    return row.spacing_cm or apart_of(planting, crop)
 
 
-def fit_of(row: BedArea, crop: Crop) -> Fit:
-    return fit(row.length_cm, row.width_cm, spacing_of(row, crop), row.pattern, row.edge)
+def fit_of(row: BedArea, planting: Planting, crop: Crop) -> Fit:
+    return fit(row.length_cm, row.width_cm, spacing_of(row, planting, crop), row.pattern, row.edge)
 
 
 class Happened(NamedTuple):
@@ -137,12 +152,14 @@ def _laid(row: BedArea, dating: Dating, facts: Happened) -> Laid:
     crop = dating.crop(planting)
     dates = dates_of(planting, crop, dating, facts)
     rect = Rect(row.x_cm, row.y_cm, row.length_cm, row.width_cm)
-    spacing = spacing_of(row, crop)
+    spacing = spacing_of(row, planting, crop)
     standing = Area(
-        str(row.pk), crop.name, rect, crop.number("height_cm"), crop.number("spacing_cm"), dates.out_on, dates.last,
+        str(row.pk), crop.name, rect, crop.number("height_cm"), apart_of(planting, crop), dates.out_on, dates.last,
         dates.first.start, crop.word("sun"),
     )  # fmt: skip
-    return Laid(row, planting, crop, dates, rect, spacing, fit_of(row, crop), standing, "")
+    return Laid(
+        row, planting, crop, dates, rect, spacing, clump_of(planting, crop), fit_of(row, planting, crop), standing, ""
+    )
 
 
 def _letters(laid: list[Laid]) -> None:
@@ -170,7 +187,7 @@ class Looking(NamedTuple):
 
     @property
     def spacing(self) -> float:
-        return self.crop.number("spacing_cm")
+        return apart_of(self.planting, self.crop)
 
 
 def plants_placed(laid: dict[int, list[Laid]]) -> Counter[int]:
@@ -198,7 +215,7 @@ def looking(
             crops.append((planting, dating.crop(planting)))
     ordered = sorted(
         crops,
-        key=lambda pair: (pair[0].spot_id not in own, -_ground_of(pair[0].wanted - placed[pair[0].pk], pair[1])),
+        key=lambda pair: (pair[0].spot_id not in own, -_ground_of(pair[0].wanted - placed[pair[0].pk], *pair)),
     )
     facts = happened(garden)
     found = []
@@ -211,9 +228,9 @@ def looking(
     return found
 
 
-def _ground_of(plants: int, crop: Crop) -> float:
+def _ground_of(plants: int, planting: Planting, crop: Crop) -> float:
     """The ground so many plants want [cm²]."""
-    return plants * crop.number("spacing_cm") ** 2
+    return ceil(plants / clump_of(planting, crop)) * apart_of(planting, crop) ** 2
 
 
 def _room(
@@ -231,16 +248,20 @@ def _room(
         beds,
         key=lambda b: (b.pk != planting.spot_id, too_dark(crop.word("sun"), b.sun), hardy and b.kind == "tunnel"),
     ):
-        found = free_in(crop, plants, dates, spot, laid.get(spot.pk, []), grid)
+        found = free_in(crop, plants, planting, dates, spot, laid.get(spot.pk, []), grid)
         if found is not None:
-            return spot, found, fit(found.length, found.width, crop.number("spacing_cm")).plants
+            fits = fit(found.length, found.width, apart_of(planting, crop)).plants
+            return spot, found, fits * clump_of(planting, crop)
     return None
 
 
-def free_in(crop: Crop, plants: int, dates: PlantingDates, spot: Spot, laid: list[Laid], grid: float) -> Rect | None:
+def free_in(
+    crop: Crop, plants: int, planting: Planting, dates: PlantingDates, spot: Spot, laid: list[Laid], grid: float
+) -> Rect | None:
     """Ground of one bed that is free while they stand."""
     taken = [o.rect for o in laid if o.standing.since <= dates.last and dates.out_on <= o.standing.until]
-    return free_ground(rect_of(spot), taken, plants, crop.number("spacing_cm"), grid)
+    wanted = ceil(plants / clump_of(planting, crop))
+    return free_ground(rect_of(spot), taken, wanted, apart_of(planting, crop), grid)
 
 
 class Board(NamedTuple):

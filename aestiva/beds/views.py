@@ -342,9 +342,11 @@ def fits(request: Any, spot_id: int) -> HttpResponse:
             raise ValueError("choose what to lay out first")
         crop = dating.crop(planting)
         pattern, edge = (row.pattern, row.edge) if row is not None else ("square", True)
-        spacing = queries.spacing_of(row, crop) if row is not None else crop.number("spacing_cm")
+        apart, clump = queries.apart_of(planting, crop), queries.clump_of(planting, crop)
+        spacing = queries.spacing_of(row, planting, crop) if row is not None else apart
         found = fit(length, width, spacing, pattern, edge)
-        text = f"{found.plants} {crop.name} fit; {planting.wanted} wanted"
+        clumps = f", {found.plants} clumps of {clump}" if clump > 1 else ""
+        text = f"{found.plants * clump} {crop.name} fit{clumps}; {planting.wanted} wanted"
     except ValueError as error:
         text = f"{error}".capitalize() if planting is None else "Draw it larger."
     return HttpResponse(text, content_type="text/plain; charset=utf-8")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import Finished, sow
 from aestiva.season.models import Batch
+from aestiva.season.packets import lot_of
 from growing.bench.steps import Sowing
 
 
@@ -15,11 +16,11 @@ def _sow(done: Finished) -> None:
         raise Refused("count", f"no {done.task.unit} to sow: give the number you sowed")
     sowing = done.task.detail
     assert isinstance(sowing, Sowing)
-    done.batch = sow(done.write, done.planting, done.on, done.today, places, sowing.per_cell)
+    done.batch = sow(done.write, done.planting, done.on, done.today, places, sowing.per_cell, sowing.surplus)
 
 
 def _sow_direct(done: Finished) -> None:
-    done.batch = done.write.save(Batch(planting=done.planting, lot=done.planting.lot, sown_on=done.on, per_cell=1))
+    done.batch = done.write.save(Batch(planting=done.planting, lot=lot_of(done.planting), sown_on=done.on, per_cell=1))
     done.event("sown", count=done.count if done.count != done.task.count else None)
 
 
@@ -32,4 +33,4 @@ def _buy(done: Finished) -> None:
     done.event("received", count=count)
 
 
-COMPLETE = {"buy": _buy, "sow": _sow, "sow_direct": _sow_direct}
+COMPLETE = {"buy": _buy, "sow": _sow, "sow_direct": _sow_direct, "again": _sow}

@@ -94,7 +94,7 @@ def card(request: Any, batch_id: int) -> HttpResponse:
         return redirect("batch", request.garden.pk, mine.pk)  # which says why nothing can be said of it
     crop = item.crop
     steps = _named(item.raised.course)
-    cautions = [wording.CAUTIONS[c] for c in crop.cautions]
+    cautions = [wording.poisonous(crop)] if crop.poison else []
     context = {
         "view": "plan",
         "batch": mine,

@@ -14,27 +14,39 @@ RULES = {
     "bench.sow_box": Said(
         "Sow {result} together in a box",
         "{odds} sure of {wanted}; {days left} left in the window",
-        short="{odds} sure of {wanted}, in a box, to be pricked out; {days left} left in the window.",
+        short="{odds} sure of {wanted}, together in a box; {days left} left in the window.",
+    ),
+    "bench.sow_again": Said(
+        "Sow {result}",
+        "{odds} sure of {wanted}; {more} more by {on} if fewer than {fewer than} then; {days left} left in the window",
+        short="{odds} sure of {wanted}, {seeds per cell} a cell; {more} more by {on} if fewer than {fewer than}.",
+    ),
+    "bench.sow_box_again": Said(
+        "Sow {result} together in a box",
+        "{odds} sure of {wanted}; {more} more by {on} if fewer than {fewer than}; {days left} left in the window",
+        short="{odds} sure of {wanted}, together in a box; {more} more by {on} if fewer than {fewer than}.",
+    ),
+    "bench.again": Said(
+        "Sow {result} more",
+        "{up} are there, of which {survival} will live: {short} short of {wanted}; {odds} sure with these; the window is open until {until}",
+        short="Only {up}: {short} short. These make it {odds} sure; the window is open until {until}.",
     ),
     "bench.sow_box_late": Said(
         "Sow {result} together in a box",
         "{odds} sure of {wanted}; the window closed {days left} ago",
-        short="{odds} sure of {wanted}, in a box, to be pricked out; its window closed {days left} ago.",
+        short="{odds} sure of {wanted}, together in a box; its window closed {days left} ago.",
     ),
     "bench.sow_hopeless": Said(
         "No count for {wanted}",
-        "only {emergence} of this seed will come: order fresh seed, or sow what is left and see; {days left} "
-        "left in the window",
-        short=(
-            "Only {emergence} of this seed will come: no count is enough. Order fresh seed, or sow what is left "
-            "and see."
-        ),
+        "only {emergence} of this seed will come: sow what is left, it is its own test, and order other seed by {order by}; "
+        "{days left} left in the window",
+        short="Only {emergence} of it will come: sow what is left, it is its own test. Order other seed by {order by}.",
     ),
     "bench.sow_hopeless_late": Said(
         "No count for {wanted}",
-        "only {emergence} of this seed will come: order fresh seed, or sow what is left; the window closed "
-        "{days left} ago",
-        short="Only {emergence} of this seed will come: no count is enough, and the window closed {days left} ago.",
+        "only {emergence} of this seed will come: sow what is left, it is its own test; other seed was to be ordered by "
+        "{order by}; the window closed {days left} ago",
+        short="Only {emergence} of it will come, and the window closed {days left} ago: sow what is left, or buy plants.",
     ),
     "bench.sow_direct": Said(
         "Sow in place on {result}",
@@ -68,7 +80,20 @@ RULES = {
     ),
 }
 
-_STARTS = {"tuber": "tubers to pot up into growth", "slip": "slips to start"}
+_STARTS = {
+    "tuber": "tubers to pot up into growth",
+    "slip": "slips to start",
+    "corm": "corms or cloves to start",
+    "set": "sets to start",
+    "cutting": "cuttings to strike",
+    "division": "pieces to pot up",
+}
+_IN_PLACE = {
+    "seed": "plants to sow in place",
+    "set": "sets to plant",
+    "corm": "corms or cloves to plant",
+    "tuber": "tubers to plant",
+}
 
 
 def sowing(task: Task, starts: str) -> str:
@@ -80,7 +105,20 @@ def sowing(task: Task, starts: str) -> str:
     return _STARTS.get(starts, "blocks to sow" if task.unit == "blocks" else "cells to sow")
 
 
+def in_place(task: Task, starts: str) -> str:
+    """plants to sow in place"""
+    return _IN_PLACE.get(starts, "plants to set in place")
+
+
+def again(task: Task, starts: str) -> str:
+    """cells to sow again"""
+    return f"{'seeds' if task.unit == 'seeds' else task.unit} to sow again"
+
+
 STEPS = {
+    "again": StepWords(
+        again, "Sown", "The same seed, or better. Label it with today's day: it is a batch of its own.", touches="sow"
+    ),
     "sow": StepWords(
         sowing,
         "Sown",
@@ -88,9 +126,10 @@ STEPS = {
         caution=(
             "Dry mix, perlite and vermiculite: wet them first, mask, wash hands. Treated seed: gloves, never eat it."
         ),
+        touches="sow",
     ),
     "sow_direct": StepWords(
-        "plants to sow in place", "Sown", "Rake fine, water the row, sow, cover, firm, label both ends."
+        in_place, "Sown", "Rake fine, water the row, sow, cover, firm, label both ends.", touches="sow"
     ),
     "buy": StepWords("plants to order", "Ordered", "Choose short, unflowering plants with white roots."),
 }

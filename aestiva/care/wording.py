@@ -42,12 +42,14 @@ STEPS = {
         "Lift with a stick under the roots, hold by a leaf, never the stem. The biggest first; the rest can "
         "wait a few days.",
         caution="Bagged mix can carry Legionella: open it away from the face, wet it, wash hands.",
+        touches="pot",
     ),
     "pot": StepWords(
         "plants to pot up",
         "Potted up",
         "Hold by a leaf, never the stem. Water from below afterwards, out of sun for a day.",
         caution="Bagged mix can carry Legionella: open it away from the face, wash hands. Trays are heavy: lift low.",
+        touches="pot",
     ),
     "trim": StepWords(
         "plants to trim",

@@ -13,20 +13,20 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import link, steps, steps_of_key
 from aestiva.place.dating import Dating, lots_of
 from aestiva.place.queries import frost_of, nights, place_year
-from aestiva.season.crops import Crops
+from aestiva.season.crops import Crops, how_of
 from aestiva.season.models import Batch, Lot, Planting
 from aestiva.season.rows import SeasonRows, season_rows
 from aestiva.season.trouble import CANNOT, Trouble, words_of
 from aestiva.seeds.queries import seed_of, seeds_known, tests_of
 from growing.batch.history import BatchState, Sown, replay_planting
 from growing.batch.ledger import LedgerError
-from growing.bench.steps import count_for
+from growing.bench.steps import sowing_of
 from growing.chain.course import Facts, course, delayed_by_hardening
 from growing.crops import Crop
 from growing.hardening.ladder import Ladder, ladders, progress
 from growing.place.nights import Night
 from growing.place.year import PlaceYear
-from growing.seeds.sowing import NoCount
+from growing.seeds.sowing import NoCount, how_for
 from growing.seeds.viability import Germination
 from growing.steps import Raised, Task, derive, hardens
 
@@ -180,7 +180,9 @@ def load(
         ahead, shift = nights(garden, today), frost.shift_c
     rows = rows or season_rows(garden, plantings, None if like is None else like.rows.spots)
     dating = Dating(place, crops, rows.covers, lots)
-    known = like.known if like is not None else seeds_known(dating, tests_of(garden) if lots else {}, today)
+    known = (
+        like.known if like is not None else seeds_known(dating, tests_of(garden) if lots else {}, today, garden.year)
+    )
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
     shared = _Shared(dating, today, rows, ahead, shift, ladders()[garden.ladder], known)
     for planting in rows.plantings:
@@ -212,7 +214,7 @@ def _items(planting: Planting, crop: Crop, at: _Shared, found: SeasonState) -> l
     grows_at = at.rows.code(planting.spot_id)
     sow_mark = at.rows.marks.get(f"p{planting.pk}.sow.{failed}")
     open_sowing = sow_mark is not None and sow_mark.done_on is None and sow_mark.count_done is not None
-    sown = {b.pk: Sown(b.sown_on, b.sown_in, b.cells, b.temperature_c) for b in batches}
+    sown = {b.pk: _sown(b, crop) for b in batches}
     links = [link for link in at.rows.links if link.child in sown]
     begun = _open_item(planting, crop, at, failed, bool(living), grows_at) if not living or open_sowing else None
 
@@ -237,11 +239,16 @@ def _items(planting: Planting, crop: Crop, at: _Shared, found: SeasonState) -> l
     return items
 
 
+def _sown(batch: Batch, crop: Crop) -> Sown:
+    clump = how_for(crop, batch.sown_in, batch.surplus).clump
+    return Sown(batch.sown_on, batch.sown_in, batch.cells, batch.temperature_c, clump)
+
+
 def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: bool, grows_at: str) -> Item:
     """The planting itself, with what is still to be sown for it."""
     dating = at.dating
     dates = dating.dates(planting, crop)
-    per_cell = planting.per_cell or int(crop.number("per_cell"))
+    how = how_of(planting, crop)
     speed = dating.speed(crop, None)
     raised = Raised(
         ref=f"p{planting.pk}",
@@ -252,20 +259,21 @@ def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: 
             crop,
             dates,
             at.ladder,
-            sown_in=planting.sown_in,
-            per_cell=per_cell,
+            how=how,
             speed=speed,
             hardening=hardens(planting.method, planting.stood),
         ),
         facts=Facts(),
         ladder=at.ladder,
-        sown_in=planting.sown_in,
-        per_cell=per_cell,
-        has_seed=planting.lot_id is not None or begun,
+        how=how,
+        grows_in=at.rows.kind(planting.spot_id),
+        has_seed=dating.lot(planting) is not None or begun,
         attempt=failed,
         stood=planting.stood,
         accepted_risk=dating.place.accepted_risk,
-        seed=seed_of(crop, at.known[planting.lot_id]) if planting.lot_id in at.known else None,
+        seed=seed_of(crop, at.known[lot.pk])
+        if (lot := dating.lot(planting)) is not None and lot.pk in at.known
+        else None,
     )
     return Item(planting, None, crop, raised, grows_at, grows_at)
 
@@ -273,7 +281,7 @@ def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: 
 def _places_wanted(raised: Raised) -> int:
     """Cells, blocks or seeds that the whole sowing takes; as many as plants where the seed gives no count."""
     try:
-        return count_for(raised.crop, raised.wanted, raised.sown_in, raised.per_cell, raised.seed).places
+        return sowing_of(raised).places
     except NoCount:
         return raised.wanted
 
@@ -291,18 +299,19 @@ def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState,
         dates = dates if later is choice else dating.dates(planting, crop, later)
     kind, code = at.rows.stands.get(batch.pk, ("", ""))
     speed = dating.speed(crop, batch.temperature_c)
+    how = how_for(crop, batch.sown_in, batch.surplus, batch.per_cell)
     raised = Raised(
         ref=f"b{batch.pk}",
         crop=crop,
         wanted=state.wanted,
         dates=dates,
-        course=course(crop, dates, at.ladder, facts, batch.sown_in, batch.per_cell, speed, climbs),
+        course=course(crop, dates, at.ladder, facts, how, speed, climbs),
         stood=planting.stood,
         facts=facts,
         ladder=at.ladder,
         accounts=state.accounts,
-        sown_in=batch.sown_in,
-        per_cell=batch.per_cell,
+        how=how,
+        grows_in=at.rows.kind(planting.spot_id),
         cells=batch.cells,
         has_seed=True,
         stands=kind,
@@ -311,5 +320,6 @@ def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState,
         shift_c=at.shift_c,
         summer_night_c=None if dating.place.normals is None else dating.place.normals.summer_night_c,
         accepted_risk=dating.place.risk_for(crop.hardiness),
+        seed=seed_of(crop, at.known[batch.lot_id]) if batch.lot_id in at.known else None,
     )
     return Item(planting, batch, crop, raised, code, grows_at)

@@ -173,6 +173,7 @@ _SINGULAR = {
     "places": "place",
     "leaves": "leaf",
     "slips": "slip",
+    "clumps": "clump",
 }
 
 
@@ -191,11 +192,7 @@ def value(item: Value, system: str) -> str:
         return "no days" if abs(item.number) < 0.05 else f"{plural_number(abs(item.number), 'day')} {later}"
     if item.unit == "share":
         return chance(item.number) if item.name in ("chance", "frost before") else percent(item.number)
-    if (
-        item.unit
-        in ("days", "weeks", "plants", "cells", "blocks", "seeds", "places", "rows", "years", "leaves", "slips")
-        or item.unit == "h"
-    ):
+    if item.unit in _SINGULAR or item.unit in ("years", "h", "up"):
         unit = _SINGULAR.get(item.unit, item.unit) if item.number == 1 else item.unit
         return f"{number(item.number)} {unit}"
     return amount(item.number, item.unit, system, 3 if item.unit == "per day" else 1)

@@ -32,12 +32,14 @@ class Said(NamedTuple):
 
 class StepWords(NamedTuple):
     """A kind of work in words: what its tasks count (of a task and what its crop starts from, where that differs), the verb
-    on its button, an instruction for a helper, the caution that is shown with it."""
+    on its button, an instruction for a helper, the caution that is shown with it, and what is touched: "sow", "pot", "plant"
+    (where a crop is to be handled with care, it is said then)."""
 
     name: str | Callable[[Task, str], str]
     verb: str
     instruction: str
     caution: str = ""
+    touches: str = ""
 
     def counted(self, task: Task, starts: str = "seed") -> str:
         return self.name if isinstance(self.name, str) else self.name(task, starts)
@@ -50,14 +52,13 @@ class StepWords(NamedTuple):
 
 @dataclass(frozen=True)
 class StageWords:
-    """All that one stage says: rules, steps, the steps of a batch's course, what happened, problems and cautions."""
+    """All that one stage says: rules, steps, the steps of a batch's course, what happened, and problems."""
 
     rules: Mapping[str, Said]
     steps: Mapping[str, StepWords] = field(default_factory=dict)
     course: Mapping[str, str] = field(default_factory=dict)
     events: Mapping[str, str] = field(default_factory=dict)
     problems: Mapping[str, str] = field(default_factory=dict)
-    cautions: Mapping[str, str] = field(default_factory=dict)
 
 
 RULES: dict[str, Said] = {}
@@ -65,7 +66,6 @@ STEPS: dict[str, StepWords] = {}
 COURSE: dict[str, str] = {}
 EVENTS: dict[str, str] = {}
 PROBLEMS: dict[str, str] = {}
-CAUTIONS: dict[str, str] = {}
 _FIELDS = string.Formatter()
 T = TypeVar("T")
 
@@ -91,7 +91,6 @@ def register(stage: str, words: StageWords, rules: Mapping[str, Iterable[str]], 
         (COURSE, words.course),
         (EVENTS, words.events),
         (PROBLEMS, words.problems),
-        (CAUTIONS, words.cautions),
     ):
         _take(stage, table, own)
 
@@ -141,10 +140,10 @@ def problem(code: str, days: int, day: date | None, share: float | None = None) 
 
 
 def cautions(task: Task, crop: Crop) -> list[str]:
-    """What is to be heeded at a task: its own caution, those of its crop, and what of it is poisonous where it is touched."""
+    """What is to be heeded at a task: its own caution, and what of its crop is poisonous where it is touched."""
     own = STEPS[task.kind].caution
-    poison = [poisonous(crop)] if task.kind.split("_")[0] in crop.caution_at else []
-    return [*([own] if own else []), *(CAUTIONS[c] for c in crop.cautions), *poison]
+    poison = [poisonous(crop)] if STEPS[task.kind].touches in crop.caution_at else []
+    return [*([own] if own else []), *poison]
 
 
 def poisonous(crop: Crop) -> str:

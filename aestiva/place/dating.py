@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from datetime import date
@@ -13,6 +14,7 @@ from aestiva.gardens.providers import link
 from aestiva.place.queries import place_year
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting, Spot
+from aestiva.season.packets import lot_for
 from aestiva.season.trouble import CANNOT, Trouble, words_of
 from growing.chain.choice import Choice, PacketTiming
 from growing.chain.course import emergence_speed
@@ -38,6 +40,9 @@ class Dating:
     ) -> None:
         self._place, self.crops, self.covers, self.lots = place, crops, covers or {}, lots or {}
         self._done: dict[Any, PlantingDates] = {}
+        self._open: dict[str, list[Lot]] = defaultdict(list)  # packets that are not empty, by crop
+        for lot in self.lots.values():
+            self._open[lot.crop_key].append(lot)
         self._speeds: dict[Any, tuple[float, str]] = {}
         self._by_lot: dict[tuple[str, int], Crop] = {}
         self._broken: dict[int, str] = {}  # lots whose packet says what cannot stand: left aside
@@ -55,12 +60,15 @@ class Dating:
         return self._place is not None
 
     def lot(self, planting: Planting) -> Lot | None:
-        """The packet it is sown from, if one is chosen."""
-        return self.lots.get(planting.lot_id) if planting.lot_id is not None else None
+        """The packet it is sown from: the one chosen, or one of its crop and variety."""
+        if planting.lot_id is not None:
+            return self.lots.get(planting.lot_id)
+        return lot_for(planting, self._open.get(planting.crop_key, ()))
 
     def crop(self, planting: Planting) -> Crop:
         """Library < garden's crop < lot < planting."""
-        crop = self.crop_of_lot(planting.crop_key, planting.lot_id)
+        lot = self.lot(planting)
+        crop = self.crop_of_lot(planting.crop_key, None if lot is None else lot.pk)
         if planting.values:
             crop = crop.overlaid("planting", {f: (v[0], v[1]) for f, v in planting.values.items()})
         return crop

@@ -10,14 +10,15 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils.text import slugify
 
-from aestiva.frame.wording import CAUTIONS, poisonous
+from aestiva.frame.wording import poisonous
 from aestiva.gardens import journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
+from aestiva.plan.cropwords import in_order
 from aestiva.plan.forms import CropValueForm, GardenCropForm, RaisingForm
 from aestiva.season.crops import Crops
 from aestiva.season.models import CropValue, GardenCrop
-from growing.crops import RAISING, Crop, CropError, exchange, from_class, from_relative, library
+from growing.crops import RAISING, Crop, CropError, exchange, from_class, from_relative, library, unlike_family
 from growing.crops.schema import FIELDS, GROUPS
 from growing.units import shown, stored
 
@@ -69,7 +70,14 @@ def crop(request: Any, key: str) -> HttpResponse:
         ]
         for title, fields in GROUPS.items()
     }
-    context = {"view": "plan", "crop": now, "groups": groups, "cautions": [CAUTIONS[c] for c in now.cautions]}
+    own_ways = [(one.name, one, usual) for one, usual in unlike_family(now)]
+    context = {
+        "view": "plan",
+        "crop": now,
+        "groups": groups,
+        "unlike": own_ways,
+        "stages": in_order(now, request.units),
+    }
     poison = poisonous(now) if now.poison else ""
     return render(request, "plan/crop.html", context | {"raising": RAISING, "poison": poison})
 
@@ -80,7 +88,7 @@ def raising(request: Any, key: str) -> HttpResponse:
     known = Crops(request.garden)
     if key not in known:
         raise Http404("There is no such crop here.")
-    initial = {f: known[key].number(f) for f in RAISING} | {"reason": _reason(known.changed.get(key, {}))}
+    initial = {f: known[key].maybe(f) for f in RAISING} | {"reason": _reason(known.changed.get(key, {}))}
     form = RaisingForm(request.POST or None, initial=initial)
     rows = {r.field: r for r in CropValue.objects.filter(garden=request.garden, crop_key=key, field__in=RAISING)}
     name, once = known[key].name, request.POST.get("key", "")

@@ -16,7 +16,7 @@ from aestiva.frame import say
 from aestiva.plan.picture import Row
 from aestiva.season.crops import Crops
 from growing.bench.room import trays_in_box, trays_in_cells, trays_in_pots
-from growing.bench.steps import count_for
+from growing.bench.steps import sowing_of
 from growing.calendar import Window
 from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates, date_planting
@@ -90,7 +90,7 @@ def _line(item: Item, today: date) -> Line:
     raised, planting = item.raised, item.planting
     course, dates = raised.course, raised.dates
     raised_indoors = dates.method == "raised"
-    places, unit = raised.cells or 0, raised.sown_in
+    places, unit = raised.cells or 0, raised.how.sown_in
     if raised_indoors and (not places or unit == "box"):
         sown = raised.accounts.sown if raised.accounts else None
         places, unit = _to_sow(item, sown)
@@ -113,10 +113,10 @@ def _to_sow(item: Item, sown: int | None) -> tuple[int, str]:
     """Places and their unit of what is sown or to be sown; none where the seed gives no count."""
     raised = item.raised
     try:
-        count = count_for(item.crop, item.planting.wanted, raised.sown_in, raised.per_cell, raised.seed)
+        count = sowing_of(raised)
     except NoCount:
-        return sown or 0, raised.sown_in
-    return sown if sown and raised.sown_in == "box" else count.places, count.unit
+        return sown or 0, raised.how.sown_in
+    return sown if sown and raised.how.sown_in == "box" else count.places, count.unit
 
 
 def state(item: Item) -> str:

@@ -21,14 +21,15 @@ from aestiva.place.dating import Dating, dating_of
 from aestiva.plan import actions, overview
 from aestiva.plan.forms import PlantingForm
 from aestiva.plan.picture import season_svg
+from aestiva.season.crops import how_of
 from aestiva.season.models import Planting
 from aestiva.season.trouble import CANNOT, Trouble, words_of
-from aestiva.seeds.queries import lot_seed
-from growing.bench.steps import count_for
+from aestiva.seeds.queries import lot_known, seed_of, stake_of
 from growing.chain.dates import PlantingDates
 from growing.chain.ways import is_hopeless, ways_out
 from growing.crops import Crop, CropError
-from growing.seeds.sowing import NoCount
+from growing.seeds.sowing import NoCount, count_for
+from growing.seeds.ways import a_plant_more
 
 ORDERS = {"sow": "sowing", "out": "planting out", "name": "name"}
 
@@ -147,7 +148,7 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
     }
     said |= _ways(dating, planting, crop, dates)
     if planting.method == "raised":
-        said |= _count(planting, crop, dating, form.today)
+        said |= _count(planting, crop, dating, form.today, form.garden.year)
     if saved is not None:
         try:
             before = dating.dates(saved, dating.crop(saved))
@@ -166,12 +167,13 @@ def _ways(dating: Dating, planting: Planting, crop: Crop, dates: PlantingDates) 
     return {"hopeless": True, "ways": found, "relevant": told}
 
 
-def _count(planting: Planting, crop: Crop, dating: Dating, today: date) -> dict[str, Any]:
-    """Cells for what is wanted, by what its lot will do; or that no count is enough."""
-    per_cell = planting.per_cell or int(crop.number("per_cell"))
-    seed = lot_seed(planting, dating, crop, today)
+def _count(planting: Planting, crop: Crop, dating: Dating, today: date, year: int) -> dict[str, Any]:
+    """Cells for what is wanted, by what its lot will do, and what a plant more takes; or that no count is enough."""
+    seed, how = seed_of(crop, lot_known(planting, dating, crop, today, year)), how_of(planting, crop)
+    sure = stake_of(planting, crop, dating).confidence
     try:
-        return {"count": count_for(crop, planting.wanted, planting.sown_in, per_cell, seed)}
+        _, care = a_plant_more(crop, planting.wanted, how, seed, sure)
+        return {"count": count_for(crop, planting.wanted, how, seed, sure), "how": how, "care": care}
     except NoCount as error:
         return {"no_count": str(error)}
 
@@ -256,7 +258,7 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
         context |= {"crop": crop, "dates": (dates := dating.dates(saved, crop)), "relevant": list(dates.problems)}
         context |= _ways(dating, saved, crop, dates)
         if saved.method == "raised":
-            context |= _count(saved, crop, dating, today)
+            context |= _count(saved, crop, dating, today, request.garden.year)
     except CANNOT as error:
         context["troubles"] = [Trouble(context["crop_name"], words_of(error))]
     context |= {

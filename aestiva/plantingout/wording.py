@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from aestiva.frame.wording import Said, StageWords, StepWords
+from growing.steps import Task
 
 RULES = {
     "plantingout.cold": Said(
@@ -25,6 +26,11 @@ RULES = {
         "{at the plant} at the plant, give or take {error}; hardened to {hardened}, harm begins at {harm}; told from {told from}",
         short="About {at the plant} at the plant, where harm begins at {harm}: {chance} chance that it comes near.",
     ),
+    "plantingout.spare_beyond": Said(
+        "{result} over",
+        "all that were wanted are out since {planted on}; these are kept {kept} to fill gaps, then they need a home",
+        short="All that were wanted are out since {planted on}; the gaps are filled: give, swap or compost these.",
+    ),
     "plantingout.spare": Said(
         "{result} over",
         "{planted} of {wanted} wanted are out since {planted on}; the rest is kept {kept} to fill gaps, then it needs a home",
@@ -32,11 +38,18 @@ RULES = {
     ),
 }
 
+
+def planting(task: Task, starts: str) -> str:
+    """plants to set out"""
+    return "clumps to set out" if task.unit == "clumps" else "plants to set out"
+
+
 STEPS = {
     "plant": StepWords(
-        "plants to set out",
+        planting,
         "Planted",
         "In the evening or under cloud. Water the tray first, and each plant once it is in.",
+        touches="plant",
     ),
     "spare": StepWords(
         "plants over",

@@ -12,7 +12,8 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import event_kinds
 from aestiva.season.ledgers import Counted, accounts_of, counted, in_order, ledger_words
 from aestiva.season.models import Batch, BatchEvent, BatchLink, Planting, Spot
-from aestiva.season.places import stand, where
+from aestiva.season.packets import lot_of
+from aestiva.season.places import in_pots, stand, where
 from growing.batch.history import COUNTED
 from growing.batch.ledger import LedgerError, accounts
 from growing.steps import Task
@@ -107,10 +108,11 @@ def sow(
     today: date,
     places: int,
     per_cell: int,
+    surplus: str,
     spot: Spot | None = None,
     temperature_c: float | None = None,
 ) -> Batch:
-    """A new batch of so many cells or blocks, or seeds in a box; the seeds are its first event."""
+    """A new batch of so many cells or blocks, or seeds in a box; the seeds are its first event.  surplus: what is over of them."""
     check_day(None, on, today)
     box = planting.sown_in == "box"
     if not 1 <= places <= MANY:
@@ -119,11 +121,12 @@ def sow(
     batch = write.save(
         Batch(
             planting=planting,
-            lot=planting.lot,
+            lot=lot_of(planting),
             sown_on=on,
             sown_in=planting.sown_in,
             cells=None if box else places,
             per_cell=1 if box else per_cell,
+            surplus=surplus,
             temperature_c=temperature_c,
         )
     )
@@ -133,9 +136,11 @@ def sow(
     return batch
 
 
-def split(write: Write, batch: Batch, count: int, on: date, today: date, spot: Spot | None = None) -> Batch:
+def split(
+    write: Write, batch: Batch, count: int, on: date, today: date, spot: Spot | None = None, cells: int | None = None
+) -> Batch:
     """Move some plants to a child batch that keeps lot, sowing day and treatment; what happened to the parent up to that
-    day is read through the link (`Facts.split_from`)."""
+    day is read through the link (`Facts.split_from`).  cells: clumps that they stay in."""
     if not 1 <= count <= MANY:
         raise Refused("count", f"{count} plants cannot be split off: give one or more")
     if not write.wrote(batch):
@@ -147,15 +152,16 @@ def split(write: Write, batch: Batch, count: int, on: date, today: date, spot: S
             planting=batch.planting,
             lot=batch.lot,
             sown_on=batch.sown_on,
-            cells=count,
+            cells=cells or count,
             per_cell=1,
+            surplus=batch.surplus if cells else "thin",
             temperature_c=batch.temperature_c,
         )
     )
     write.save(BatchLink(parent=batch, child=child, count=count, on=on))
     place = spot or where(batch)
     if place is not None:
-        stand(write, child, place, on)
+        stand(write, child, place, on, in_pots(batch))
     return child
 
 

@@ -8,9 +8,10 @@ from functools import cached_property
 from typing import Any
 
 from aestiva.gardens.models import Garden
-from aestiva.season.models import CropValue, GardenCrop
+from aestiva.season.models import CropValue, GardenCrop, Planting
 from growing.crops import Crop, CropError, from_class, from_relative, library
 from growing.crops.names import Meant, alike, holding, meant, typed
+from growing.seeds.sowing import How, how_for
 
 MOST_COMPARED = 100  # unknown names for which spellings are compared
 
@@ -21,6 +22,12 @@ def too_many_unknown(open_: Collection[str]) -> list[str]:
         return []
     first = ", ".join(list(open_)[:3])
     return [f"{len(open_)} names are no crops that the garden knows ({first}, …): is this the right file and column?"]
+
+
+def how_of(planting: Planting, crop: Crop) -> How:
+    """The way a planting is sown, what nobody said as usual for its crop."""
+    sown_in = "place" if planting.method == "direct" else planting.sown_in
+    return how_for(crop, sown_in, planting.surplus, planting.per_cell)
 
 
 class Crops:

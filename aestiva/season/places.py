@@ -9,15 +9,15 @@ from aestiva.gardens.journal import Write
 from aestiva.season.models import GROWING, Batch, BatchStand, CellRun, Spot, Tray, TrayStand
 
 
-def stand(write: Write, batch: Batch, spot: Spot, since: date) -> None:
+def stand(write: Write, batch: Batch, spot: Spot, since: date, potted: bool = False) -> None:
     """Move the batch to a spot from that day on: with its tray, which it is given where it has none; into the ground without.
 
-    Plants in the ground, and those in pots of their own, are in no tray.
+    Plants in the ground, and those in pots of their own, are in no tray.  potted: known to be, though not by its own events.
     """
     if not write.wrote(batch):
         write.touch(batch)
     runs = list(CellRun.objects.filter(batch=batch, until=None).select_related("tray"))
-    if spot.kind in GROWING or not _cells(batch) or (not runs and _potted(batch)):
+    if spot.kind in GROWING or not _cells(batch) or potted or (not runs and in_pots(batch)):
         leave_trays(write, batch, since)
         _stand_alone(write, batch, spot, since)
         return
@@ -45,7 +45,7 @@ def move_on(write: Write, batch: Batch, on: date) -> None:
     """Out of what it stood in, into cells or pots of its own as the batch now is, at the same spot."""
     spot = where(batch)
     leave_trays(write, batch, on)
-    if spot is not None and _potted(batch):
+    if spot is not None and in_pots(batch):
         _stand_alone(write, batch, spot, on)
     elif spot is not None:
         stand(write, batch, spot, on)
@@ -85,7 +85,7 @@ def _end(write: Write, open_row: TrayStand | BatchStand | CellRun, on: date) -> 
     write.save(open_row)
 
 
-def _potted(batch: Batch) -> bool:
+def in_pots(batch: Batch) -> bool:
     return batch.events.filter(kind="potted").exists()
 
 

@@ -48,6 +48,10 @@ class SeasonRows:
         """The code of a spot; empty where there is none."""
         return "" if spot is None or spot not in self.spots else self.spots[spot][0]
 
+    def kind(self, spot: int | None) -> str:
+        """The kind of a spot; empty where there is none."""
+        return "" if spot is None or spot not in self.spots else self.spots[spot][1]
+
     @property
     def covers(self) -> dict[int, str]:
         """The spots under a cover, by what covers them."""

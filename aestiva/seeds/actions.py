@@ -9,6 +9,7 @@ from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Lot, Planting
 from aestiva.seeds.models import SeedTest
+from growing.seeds.sowing import How
 
 # What a packet says, by the crop field it sets; a range gives its middle.
 MOST_SEEDS = 10_000_000
@@ -61,13 +62,14 @@ def sow_so(
     garden: Garden,
     user: User,
     planting: Planting,
-    way: tuple[str, int],
+    how: How,
     said: str,
     key: str = "",
     seen: str | None = None,
 ) -> None:
-    """The way of sowing chosen in the calculator: in what, and how many a place."""
-    planting.sown_in, planting.per_cell = way
+    """The way of sowing chosen in the calculator: in what, how many a place, what happens to those over."""
+    planting.sown_in, planting.surplus = how.sown_in, how.surplus
+    planting.per_cell = None if how.together else how.per_cell
     with journal.change(garden, user, said, key) as write:
         write.save(planting, seen)
 

@@ -13,12 +13,13 @@ from aestiva.season.models import Lot
 from growing.crops import Crop
 
 STORAGES = (
-    ("", "not said: taken as cool and dry"),
-    ("cool", "cool and dry (16 °C, 40 %)"),
-    ("room", "a living room (20 °C, 50 %)"),
-    ("fridge", "fridge, in a closed jar (5 °C, 35 %)"),
-    ("shed", "shed or cellar, damp (18 °C, 70 %)"),
-    ("kitchen", "warm kitchen (24 °C, 60 %)"),
+    ("", "not said: taken as a living room"),
+    ("room", "a living room"),
+    ("cool", "a cool dry cupboard (lives twice as long)"),
+    ("fridge", "the fridge, in a closed jar (five times)"),
+    ("opened", "the fridge, packet open (a third)"),
+    ("kitchen", "a warm kitchen (a third)"),
+    ("shed", "a damp shed or cellar (a quarter)"),
     ("own", "as measured"),
 )
 
@@ -76,14 +77,29 @@ class QuickForm(forms.Form):
         )
 
 
+class PerCentField(forms.FloatField):
+    """A share as people write it: 85 for 0.85."""
+
+    def __init__(self, **kwargs: Any) -> None:
+        super().__init__(min_value=1, max_value=100, **kwargs)
+
+    def prepare_value(self, value: Any) -> Any:
+        return round(value * 100, 1) if isinstance(value, float) and value <= 1 else value
+
+    def clean(self, value: Any) -> Any:
+        found = super().clean(value)
+        return None if found is None else found / 100
+
+
 class LotForm(forms.ModelForm):
     storage = forms.ChoiceField(choices=STORAGES, required=False, label="Kept in")
+    printed = PerCentField(required=False, label="Germination printed on it, %")
 
     class Meta:
         model = Lot
         fields = [
             "variety", "packed_year", "seeds", "grams", "seeds_per_g", "storage", "storage_c", "storage_rh", "treated",
-            "pelleted", "primed", "saved", "used_up", "origin", "price", "packet_seeds", "note",
+            "pelleted", "primed", "saved", "printed", "colour", "used_up", "origin", "price", "packet_seeds", "note",
         ]  # fmt: skip
         labels = {
             "packed_year": "Packed for",
@@ -96,6 +112,8 @@ class LotForm(forms.ModelForm):
             "pelleted": "Pelleted",
             "primed": "Primed",
             "saved": "Our own seed",
+            "printed": "Germination printed on it, %",
+            "colour": "Flower colour",
             "used_up": "The packet is empty (its facts stay)",
             "origin": "Bought from",
             "price": "Price of a packet",

@@ -21,8 +21,9 @@ def bar(found: Germination) -> str:
     )
 
 
-def ageing(fresh: float, life: float, age: float, tests: Sequence[tuple[float, float]]) -> str:
+def ageing(found: Germination, tests: Sequence[tuple[float, float]]) -> str:
     """Viability over the years from fresh, today on it; tests as (age, share that came)."""
+    fresh, life, age = found.fresh, found.life_years, found.age_years
     width, height, left, base, top = 520, 210, 44, 170, 20
     years = max(6.0, round(age + 3), 2 * life if life < 6 else life + 3)
 
@@ -54,8 +55,8 @@ def ageing(fresh: float, life: float, age: float, tests: Sequence[tuple[float, f
     )
 
 
-def odds(chances: NDArray[np.float64], wanted: int) -> str:
-    """The odds of each number of plants as columns: those that are too few pale and hatched, enough in leaf green."""
+def odds(chances: NDArray[np.float64], wanted: int, what: str = "plants") -> str:
+    """The odds of each number as columns: those that are too few pale and hatched, enough in leaf green."""
     width, height, base, left = 640, 220, 176, 16
     total = np.cumsum(chances)
     first = int(np.searchsorted(total, 0.002))
@@ -67,7 +68,7 @@ def odds(chances: NDArray[np.float64], wanted: int) -> str:
     columns = "".join(
         f'<rect class="{"enough" if n >= wanted else "few"}" x="{left + (n - first) * step:.1f}" y="{base - 140 * v / high:.1f}"'
         f' width="{max(1.0, step - (1 if step > 4 else 0)):.1f}" height="{140 * v / high:.1f}">'
-        f"<title>{n} plants: {v * 100:.1f} %</title></rect>"
+        f"<title>{n} {what}: {v * 100:.1f} %</title></rect>"
         for n, v in enumerate(shown.tolist(), first)
     )
     every = max(1, round(len(shown) / 12))
@@ -80,10 +81,10 @@ def odds(chances: NDArray[np.float64], wanted: int) -> str:
     enough = float(chances[wanted:].sum())
     return (
         f'<svg class="odds" viewBox="0 0 {width} {height}" width="{width}" height="{height}" role="img"'
-        f' aria-label="Odds of each number of plants: {wanted} or more in {round(enough * 100)} of 100">'
+        f' aria-label="Odds of each number of {what}: {wanted} or more in {round(enough * 100)} of 100">'
         f'<pattern id="few" width="6" height="6" patternUnits="userSpaceOnUse"><path d="M0 6L6 0" stroke="#9d3524" stroke-width="1.2"/></pattern>'
         f'{columns}<line class="ground" x1="{left}" x2="{width - left}" y1="{base}" y2="{base}"/>{marks}'
         f'<line class="wanted" x1="{at:.1f}" x2="{at:.1f}" y1="14" y2="{base}"/>'
         f'<text class="n" x="{at + (-8 if end else 8):.1f}" y="24" text-anchor="{"end" if end else "start"}">{wanted} wanted</text>'
-        f'<text class="s" x="{left}" y="{base + 38}">plants that come of it</text></svg>'
+        f'<text class="s" x="{left}" y="{base + 38}">{what} that come of it</text></svg>'
     )

@@ -9,36 +9,34 @@ from typing import NamedTuple
 
 from aestiva.gardens.models import Garden
 from aestiva.place.dating import Dating
+from aestiva.season.crops import how_of
 from aestiva.season.models import Lot, Planting
 from aestiva.seeds.models import SeedTest
-from growing.bench.steps import count_for
 from growing.crops import Crop, CropError
 from growing.emergence.thermal_time import emergence_days, relative_share
 from growing.seeds.orders import Order, Stock, Wanted, in_hand, order
-from growing.seeds.sowing import NoCount, Seed, SowingCount
-from growing.seeds.viability import STORAGES, Germination, Storage, Test, germination
+from growing.seeds.shortfall import Stake, stake
+from growing.seeds.sowing import NoCount, Seed, SowingCount, count_for
+from growing.seeds.viability import STORAGES, Germination, Packet, Test, germination, life_factor
 
 
-def storage_of(lot: Lot) -> Storage:
-    """Where the lot is kept; favourable where nobody said."""
+def storage_of(lot: Lot) -> float | None:
+    """How many times longer than in a room it lives where it is kept; None where nobody said."""
     if lot.storage == "own" and lot.storage_c is not None and lot.storage_rh is not None:
-        return Storage(lot.storage_c, lot.storage_rh)
-    return Storage(*STORAGES[lot.storage]) if lot.storage in STORAGES else Storage()
+        return life_factor(lot.storage_c, lot.storage_rh)
+    return STORAGES.get(lot.storage)
 
 
-def age_of(lot: Lot, today: date) -> float | None:
-    """Years since the start of the season it was packed for; None where that is not known."""
-    if lot.packed_year is None:
-        return None
-    return max(0.0, (today - date(lot.packed_year, 1, 1)).days / 365.25)
+def packet_of(lot: Lot, year: int) -> Packet:
+    """What is known of the lot in the season of that year; a packet is new in the season it was packed for."""
+    age = None if lot.packed_year is None else float(max(0, year - lot.packed_year))
+    return Packet(age, storage_of(lot), lot.pelleted or lot.primed, lot.saved, lot.printed)
 
 
-def germination_of(lot: Lot, crop: Crop, tests: Iterable[SeedTest], today: date) -> Germination:
+def germination_of(lot: Lot, crop: Crop, tests: Iterable[SeedTest], today: date, year: int) -> Germination:
     """What the lot will do in mix at its best warmth, by age, storage and its tests."""
     found = [Test(t.on, t.sown, t.up, t.in_mix) for t in tests]
-    treated = lot.pelleted or lot.primed
-    fresh, life = crop.values["fresh_germination"], crop.values["seed_years"]
-    return germination(fresh, life, age_of(lot, today), storage_of(lot), found, treated, today)
+    return germination(crop, packet_of(lot, year), found, today)
 
 
 def tests_of(garden: Garden) -> dict[int, list[SeedTest]]:
@@ -49,10 +47,10 @@ def tests_of(garden: Garden) -> dict[int, list[SeedTest]]:
     return found
 
 
-def seeds_known(dating: Dating, tests: Mapping[int, list[SeedTest]], today: date) -> dict[int, Germination]:
+def seeds_known(dating: Dating, tests: Mapping[int, list[SeedTest]], today: date, year: int) -> dict[int, Germination]:
     """What each lot will do, by its key."""
     return {
-        pk: germination_of(lot, dating.crop_of_lot(lot.crop_key, pk), tests.get(pk, ()), today)
+        pk: germination_of(lot, dating.crop_of_lot(lot.crop_key, pk), tests.get(pk, ()), today, year)
         for pk, lot in dating.lots.items()
         if lot.crop_key in dating.crops
     }
@@ -77,6 +75,7 @@ class SeedNeed(NamedTuple):
 
     planting: Planting
     crop: Crop
+    lot: Lot | None  # the packet it is sown from
     sowing: SowingCount | None  # None: nothing comes at the warmth it would have
     sow_on: date
     hopeless: bool = False  # its own lot gives no count: counted with fresh seed
@@ -95,7 +94,9 @@ def needs(plantings: Iterable[Planting], dating: Dating, known: Mapping[int, Ger
         with dating.noting(planting, planting.season.garden):
             crop = dating.crop(planting)
             sow_on = dating.dates(planting, crop).sow_on if dating.knows_frost else _kept_day(planting)
-            found.append(_need(planting, crop, known.get(planting.lot_id or 0), sow_on))
+            lot = dating.lot(planting)
+            at = stake_of(planting, crop, dating) if dating.knows_frost else Stake()
+            found.append(_need(planting, crop, lot, None if lot is None else known.get(lot.pk), sow_on, at))
     return sorted(found, key=lambda need: (need.sow_on, need.planting.pk))
 
 
@@ -107,19 +108,25 @@ def _kept_day(planting: Planting) -> date:
     return planting.chosen_sow or date.fromisoformat(kept)
 
 
-def _need(planting: Planting, crop: Crop, lot: Germination | None, sow_on: date) -> SeedNeed:
-    count = count_of(planting, crop, seed_of(crop, lot))
-    if count is None and lot is not None:
-        return SeedNeed(planting, crop, count_of(planting, crop, seed_of(crop, None)), sow_on, True)
-    return SeedNeed(planting, crop, count, sow_on)
+def stake_of(planting: Planting, crop: Crop, dating: Dating) -> Stake:
+    """What a shortfall of its sowing costs."""
+    dates = dating.dates(planting, crop)
+    return stake(dates.sow_on, dates.sow_closes, dating.speed(crop, None)[0])
 
 
-def count_of(planting: Planting, crop: Crop, seed: Seed) -> SowingCount | None:
+def _need(
+    planting: Planting, crop: Crop, lot: Lot | None, known: Germination | None, sow_on: date, at: Stake
+) -> SeedNeed:
+    count = count_of(planting, crop, seed_of(crop, known), at)
+    if count is None and known is not None:
+        return SeedNeed(planting, crop, lot, count_of(planting, crop, seed_of(crop, None), at), sow_on, True)
+    return SeedNeed(planting, crop, lot, count, sow_on)
+
+
+def count_of(planting: Planting, crop: Crop, seed: Seed, at: Stake = Stake()) -> SowingCount | None:
     """Cells, blocks or seeds for a raised planting, seeds in place for a direct one; None where none would be enough."""
-    per_cell = planting.per_cell or int(crop.number("per_cell"))
-    sown_in = "place" if planting.method == "direct" else planting.sown_in
     try:
-        return count_for(crop, planting.wanted, sown_in, per_cell, seed)
+        return count_for(crop, planting.wanted, how_of(planting, crop), seed, at.confidence)
     except NoCount:
         return None
 
@@ -161,11 +168,11 @@ def unsown(garden: Garden) -> list[Planting]:
 def rows(garden: Garden, dating: Dating, today: date) -> list[Row]:
     """Every lot with what it will do and what the plan needs of it, in a constant number of queries."""
     tests = tests_of(garden)
-    known = seeds_known(dating, tests, today)
+    known = seeds_known(dating, tests, today, garden.year)
     by_lot: dict[int, list[SeedNeed]] = defaultdict(list)
     for need in needs(unsown(garden), dating, known):
-        if need.planting.lot_id:
-            by_lot[need.planting.lot_id].append(need)
+        if need.lot is not None:
+            by_lot[need.lot.pk].append(need)
     found = []
     for pk, lot in dating.lots.items():
         if pk not in known:
@@ -187,16 +194,15 @@ class Short(NamedTuple):
 
 def orders(garden: Garden, dating: Dating, today: date) -> list[Short]:
     """What the plan lacks, grouped by crop and variety, the earliest first."""
-    known = seeds_known(dating, tests_of(garden), today)
+    known = seeds_known(dating, tests_of(garden), today, garden.year)
     groups: dict[tuple[str, str], list[SeedNeed]] = defaultdict(list)
     for need in needs(unsown(garden), dating, known):
         planting = need.planting
-        lot = dating.lot(planting)
-        groups[planting.crop_key, planting.variety or (lot.variety if lot else "")].append(need)
+        groups[planting.crop_key, planting.variety or (need.lot.variety if need.lot else "")].append(need)
     found = []
     for (_, variety), wanted in groups.items():
-        keys = {n.planting.lot_id for n in wanted if n.planting.lot_id} & dating.lots.keys()
-        dead = {n.planting.lot_id for n in wanted if n.hopeless}
+        keys = {n.lot.pk for n in wanted if n.lot is not None}
+        dead = {n.lot.pk for n in wanted if n.hopeless and n.lot is not None}
         lots = [dating.lots[pk] for pk in sorted(keys)]
         packets = [Stock(0 if lot.pk in dead else had(lot), lot.packet_seeds, lot.price) for lot in lots]
         missing = order([Wanted(n.seeds, n.sow_on, n.sowing.working if n.sowing else None) for n in wanted], packets)
@@ -210,9 +216,7 @@ def days_up(crop: Crop) -> float:
     return emergence_days(crop, crop.number("germinate_c"))[0]
 
 
-def lot_seed(planting: Planting, dating: Dating, crop: Crop, today: date) -> Seed | None:
-    """What the planting's own lot will do; None where it has none."""
+def lot_known(planting: Planting, dating: Dating, crop: Crop, today: date, year: int) -> Germination | None:
+    """What the planting's own lot will do at its best warmth; None where it has none."""
     lot = dating.lot(planting)
-    if lot is None:
-        return None
-    return seed_of(crop, germination_of(lot, crop, SeedTest.objects.filter(lot=lot), today))
+    return None if lot is None else germination_of(lot, crop, SeedTest.objects.filter(lot=lot), today, year)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import date
+from math import ceil
 from typing import Any
 
 from django.contrib import messages
@@ -15,7 +17,7 @@ from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.providers import link
 from aestiva.place.dating import Dating, dating_of
-from aestiva.season.crops import Crops
+from aestiva.season.crops import Crops, how_of
 from aestiva.season.models import Lot, Planting
 from aestiva.season.trouble import CANNOT, words_of
 from aestiva.seeds import actions, picture, queries
@@ -26,17 +28,25 @@ from growing.crops import Crop, CropError
 from growing.crops.schema import FIELDS
 from growing.seeds.packetfacts import PacketFacts, packet_facts
 from growing.seeds.packettext import MOST_LETTERS, read_packet
-from growing.seeds.sowing import plants_odds, ways
-from growing.seeds.viability import plan_test, viability
+from growing.seeds.shortfall import Stake, top_up
+from growing.seeds.sowing import (
+    MOST_A_CELL,
+    SOWN_IN,
+    SURPLUS,
+    How,
+    NoCount,
+    Seed,
+    SowingCount,
+    count_for,
+    how_for,
+    place_chances,
+    plants_odds,
+    surplus_for,
+)
+from growing.seeds.testing import TestPlan, plan_test
+from growing.seeds.viability import Germination, viability
+from growing.seeds.ways import Way, a_plant_more, fine, way, ways
 from growing.units import shown, stored
-
-WAY_NAMES = {
-    ("cells", 1): "one a cell",
-    ("cells", 2): "two a cell, thinned to one",
-    ("cells", 3): "three a cell, thinned to one",
-    ("blocks", 1): "soil blocks, one each",
-    ("box", 1): "together in a box, pricked out",
-}
 
 
 @garden_view(no_frost="seeds", back="seeds")
@@ -52,7 +62,7 @@ def seeds(request: Any) -> HttpResponse:
             return redirect(f"{request.path}?next")
     dating = dating_of(garden, waits=False)
     found = queries.rows(garden, dating, today)
-    unlisted = [n for n in queries.needs(queries.unsown(garden), dating, {}) if n.planting.lot_id is None]
+    unlisted = [n for n in queries.needs(queries.unsown(garden), dating, {}) if n.lot is None]
     context = {
         "view": "seeds",
         "form": form,
@@ -118,12 +128,10 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
     garden, today = request.garden, clock.today(request.garden)
     lot, crop, dating = _mine(request, lot_id)
     tests = list(SeedTest.objects.filter(lot=lot))
-    found = queries.germination_of(lot, crop, tests, today)
-    plantings = [p for p in queries.unsown(garden) if p.lot_id == lot.pk]
-    needs = queries.needs(plantings, dating, {lot.pk: found})
+    found = queries.germination_of(lot, crop, tests, today, garden.year)
+    needs = [n for n in queries.needs(queries.unsown(garden), dating, {lot.pk: found}) if n.lot == lot]
     had, needed = queries.had(lot), sum(n.seeds for n in needs)
-    plan = plan_test(found, needs[0].sow_on, queries.days_up(crop), needed, had) if needs else None
-    age = queries.age_of(lot, today)
+    plan = _test_plan(needs, found, crop, dating, today, had)
     context = {
         "view": "seeds",
         "lot": lot,
@@ -138,12 +146,10 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
         "short": None if had is None else max(0, needed - had),
         "plan": plan,
         "picture": picture.ageing(
-            crop.number("fresh_germination"),
-            found.life_years,
-            1.0 if age is None else age,
-            [(max(0.0, (age or 1.0) - (today - t.on).days / 365.25), t.up / t.sown) for t in tests if t.sown],
+            found,
+            [(max(0.0, found.age_years - (today - t.on).days / 365.25), t.up / t.sown) for t in tests if t.sown],
         ),
-        "next_year": viability(crop.number("fresh_germination"), found.life_years, (1.0 if age is None else age) + 1),
+        "next_year": viability(found.fresh, found.life_years, found.age_years + 1),
         "facts": [(f, crop.values[f], why) for f, (_, why) in sorted(lot.facts.items()) if f in crop.values],
         "crop_page": link("crop", garden.pk, lot.crop_key),
         "fields": [
@@ -153,6 +159,22 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
         "crosses": lot.saved and crop.word("crosses") == "crosses",
     }
     return render(request, "seeds/lot.html", context, status=422 if test_form and test_form.errors else 200)
+
+
+def _test_plan(
+    needs: list[queries.SeedNeed], found: Germination, crop: Crop, dating: Dating, today: date, had: int | None
+) -> TestPlan | None:
+    """What a test would change for the first sowing that waits for this packet, with what all of them take of it."""
+    if not needs:
+        return None
+    first, ratio = needs[0], queries.seed_of(crop, None).ratio
+    at = queries.stake_of(first.planting, first.crop, dating) if dating.knows_frost else Stake()
+    how, wanted = how_of(first.planting, first.crop), sum(n.planting.wanted for n in needs)
+
+    def counts(seed: Seed) -> SowingCount:
+        return count_for(crop, wanted, how, seed, at.confidence)
+
+    return plan_test(found, ratio, counts, first.sow_on, today, queries.days_up(crop), had)
 
 
 @garden_view("grower", no_frost="seeds", back="lot")
@@ -269,7 +291,7 @@ def _keep_text(request: Any, lot: Lot, name: str, found: PacketFacts) -> str:
 @garden_view(no_frost="seeds", back="seed_count")
 def count(request: Any, planting_id: int) -> HttpResponse:
     """How many to sow: the ways side by side with their odds; the chosen one feeds the planting."""
-    garden, today = request.garden, clock.today(request.garden)
+    garden = request.garden
     planting = get_object_or_404(Planting, pk=planting_id, season__garden=garden)
     dating = dating_of(garden, waits=False)
     try:
@@ -277,38 +299,51 @@ def count(request: Any, planting_id: int) -> HttpResponse:
     except CANNOT as error:
         raise Http404(f"Nothing can be counted for {planting}: {words_of(error)}.") from error
     sown = planting.batches.exists()
-    key, seen = request.POST.get("key", ""), request.POST.get("revision")
-    if request.method == "POST" and "lot" in request.POST and not sown:
+    if request.method == "POST" and not sown:
+        return _settle(request, planting, crop)
+    return render(request, "seeds/count.html", _counted(request, planting, crop, dating) | {"sown": sown})
+
+
+def _settle(request: Any, planting: Planting, crop: Crop) -> HttpResponse:
+    """Another packet, or another way of sowing, for the planting."""
+    garden, key, seen = request.garden, request.POST.get("key", ""), request.POST.get("revision")
+    back = redirect("seed_count", garden.pk, planting.pk)
+    if "lot" in request.POST:
         chosen_lot = whole_number(request.POST["lot"]) or 0
         packet = Lot.objects.filter(garden=garden, crop_key=planting.crop_key, pk=chosen_lot).first()
         actions.sow_from(garden, request.user, planting, packet, crop.name, key, seen)
-        return redirect("seed_count", garden.pk, planting.pk)
-    if request.method == "POST" and "way" in request.POST and not sown:
-        chosen = _way(request.POST["way"])
-        if chosen is None or (chosen[0] == "box" and crop.word("transplants") != "easy"):
-            messages.error(request, "That way of sowing does not suit it: choose another.")
-            return redirect("seed_count", garden.pk, planting.pk)
-        said = f"{crop.name} {planting.variety}".strip() + f": {WAY_NAMES[chosen]}"
-        actions.sow_so(garden, request.user, planting, chosen, said, key, seen)
-        messages.success(request, "Kept: the plan and the sowing task count with it.")
-        return redirect("seed_count", garden.pk, planting.pk)
+        return back
+    how = _how(request.POST.get("way", ""), crop)
+    if how is None:
+        messages.error(request, "That way of sowing does not suit it: choose another.")
+        return back
+    said = f"{crop.name} {planting.variety}".strip() + f": {way_name(how)}"
+    actions.sow_so(garden, request.user, planting, how, said, key, seen)
+    messages.success(request, "Kept: the plan and the sowing task count with it.")
+    return back
+
+
+def _counted(request: Any, planting: Planting, crop: Crop, dating: Dating) -> dict[str, Any]:
+    """What the calculator shows: the ways, the odds of the one looked at, what a plant more costs, a test or a top-up."""
+    garden, today = request.garden, clock.today(request.garden)
+    at = queries.stake_of(planting, crop, dating) if dating.knows_frost else Stake()
     warmth = _asked(request, "warmth", crop.number("germinate_c"), 0, 45)
-    sure = _asked(request, "sure", 90, 50, 99) / 100
+    sure = _asked(request, "sure", at.confidence * 100, 50, 99) / 100
     lot = dating.lot(planting)
-    found = queries.germination_of(lot, crop, SeedTest.objects.filter(lot=lot), today) if lot else None
+    found = queries.lot_known(planting, dating, crop, today, garden.year)
     seed = queries.seed_of(crop, found, warmth)
+    mine, wanted = how_of(planting, crop), planting.wanted
     problem, offered = "", []
     try:
-        if seed.mean <= 0:
-            raise ValueError(f"nothing comes at {warmth:g} °C")
-        offered = list(ways(planting.wanted, seed, crop.number("survival"), crop.word("transplants"), sure))
-    except ValueError as error:
+        offered = list(ways(crop, wanted, seed, sure))
+        if not mine.together and not any(w.how == mine for w in offered):
+            offered.insert(0, way(crop, wanted, mine, seed, count_for(crop, wanted, mine, seed, sure)))
+    except NoCount as error:
         problem = f"There is no count for this: {error}."
     had = None if lot is None else queries.had(lot)
-    mine = (planting.sown_in, 1 if planting.sown_in == "box" else planting.per_cell or int(crop.number("per_cell")))
-    asked = _way(request.GET.get("way", "")) or mine
-    shown = next((w for w in offered if (w.sown_in, w.per_cell) == asked), offered[0] if offered else None)
-    context = {
+    asked = _how(request.GET.get("way", ""), crop) or mine
+    shown = next((w for w in offered if w.how == asked), offered[0] if offered else None)
+    context: dict[str, Any] = {
         "view": "seeds",
         "planting": planting,
         "crop": crop,
@@ -319,34 +354,86 @@ def count(request: Any, planting_id: int) -> HttpResponse:
         "sure": round(sure * 100),
         "had": had,
         "packets": Lot.objects.filter(garden=garden, crop_key=planting.crop_key, used_up=False).order_by("pk"),
-        "sown": sown,
-        "direct": crop.word("transplants") == "direct",
+        "direct": crop.method == "direct" or planting.method == "direct",
         "plugs": crop.word("transplants") == "plug",
         "ways": [
-            (
-                w,
-                WAY_NAMES[w.sown_in, w.per_cell],
-                None if had is None else had - w.sowing.seeds,
-                (w.sown_in, w.per_cell) == mine,
-            )
+            (w, way_name(w.how), way_code(w.how), None if had is None else had - w.sowing.seeds, w.how == mine)
             for w in offered
         ],
         "shown": shown,
-        "picture": _odds(shown, seed, crop, planting.wanted) if shown else "",
         "problem": problem,
         "address": link("planting", garden.pk, planting.pk),
+        "clumps": None if shown is None or shown.how.clump == 1 else ceil(wanted / shown.how.clump),
     }
-    return render(request, "seeds/count.html", context)
+    if shown is None:
+        return context
+    more = top_up(crop, wanted, shown.how, seed, at, shown.sowing) if sure == at.confidence else None
+    extra, care = a_plant_more(crop, wanted, shown.how, seed, sure)
+    context |= {
+        "picture": _odds(shown, seed, crop, wanted),
+        "more": more,
+        "stake": at,
+        "extra": extra,
+        "care": care,
+        "fine": fine(crop, shown.sowing),
+        "code": way_code(shown.how),
+    }
+    if found is not None and dating.knows_frost:
+        ratio = seed.ratio
+        context["plan"] = plan_test(
+            found, ratio, lambda s: count_for(crop, wanted, shown.how, s, sure), dating.dates(planting, crop).sow_on, today,
+            queries.days_up(crop), had,
+        )  # fmt: skip
+    return context
 
 
-def _way(text: str) -> tuple[str, int] | None:
-    """A way of sowing as the page names it: “cells-2”."""
-    return next((w for w in WAY_NAMES if f"{w[0]}-{w[1]}" == text), None)
+def way_code(how: How) -> str:
+    """A way of sowing in an address: “cells-thin-2”."""
+    return f"{how.sown_in}-{how.surplus}" + ("" if how.together or how.per_cell is None else f"-{how.per_cell}")
 
 
-def _odds(way: Any, seed: Any, crop: Crop, wanted: int) -> str:
-    chances = (1 - (1 - seed.nodes) ** way.per_cell) * crop.number("survival")
-    return picture.odds(plants_odds(way.sowing.places, chances), wanted)
+def way_name(how: How) -> str:
+    """A way of sowing in words."""
+    inside = "soil blocks" if how.sown_in == "blocks" else "cells"
+    if how.surplus == "clump":
+        each = "" if how.per_cell is None else f", {how.per_cell} seeds each"
+        return f"{inside}, left in clumps of {how.clump}{each}"
+    if how.surplus == "divide":
+        return "together in a box, divided at planting out"
+    if how.surplus == "prick":
+        return "together in a box, pricked out"
+    if how.surplus == "keep":
+        return f"{_NUMBERS.get(how.per_cell or 2, str(how.per_cell))} in {inside}, separated, all kept"
+    each = _NUMBERS.get(how.per_cell or 0, "")
+    if how.per_cell == 1:
+        return f"{inside}, one each"
+    return f"{inside}, {each or 'as many as the seed asks for'} each, thinned to one".replace("  ", " ")
+
+
+_NUMBERS = {1: "one", 2: "two", 3: "three", 4: "four", 5: "five", 6: "six"}
+
+
+def _how(code: str, crop: Crop) -> How | None:
+    """The way an address names, where the crop bears it."""
+    sown_in, surplus, each = ([*code.split("-"), "", "", ""])[:3]
+    if sown_in not in SOWN_IN or surplus not in SURPLUS:
+        return None
+    per_cell = whole_number(each)
+    if per_cell is not None and not 1 <= per_cell <= MOST_A_CELL:
+        return None
+    if surplus_for(crop, sown_in, surplus) != surplus or (sown_in == "box" and crop.word("transplants") != "easy"):
+        return None
+    return how_for(crop, sown_in, surplus, per_cell)
+
+
+def _odds(way: Way, seed: Seed, crop: Crop, wanted: int) -> str:
+    """The odds of each number of plants, or of clumps."""
+    how, sowing = way.how, way.sowing
+    chances = place_chances(
+        how, sowing.per_cell, seed.nodes, crop.number("survival"), crop.number("seedlings_per_seed")
+    )
+    places = sowing.seeds if how.surplus == "keep" else sowing.places
+    return picture.odds(plants_odds(places, chances), ceil(wanted / how.clump), "clumps" if how.clump > 1 else "plants")
 
 
 def _asked(request: Any, name: str, default: float, low: float, high: float) -> float:

@@ -20,15 +20,27 @@ RULES = {
         "sowing on {sow}; soak {soak_h}, no longer: over-soaked seed rots",
         short="For sowing on {sow}; no longer, or it rots.",
     ),
-    "seeds.cells_to_sow": Said(
-        "{result} to sow, {seeds per cell} each",
+    "seeds.count_thin": Said(
+        "{result} to sow, {seeds per cell} each, thinned to one",
         "each cell gives a plant with {chance per place}: emergence {emergence}, survival {survival}; enough "
         "for {wanted} in {odds} of cases (dividing alone says {even odds}, about even odds)",
     ),
+    "seeds.count_keep": Said(
+        "{result} to sow, {seeds per cell} each, separated and all kept",
+        "each seed gives a plant with {chance per place}: emergence {emergence}, survival {survival}; enough "
+        "for {wanted} in {odds} of cases (dividing alone says {even odds}, about even odds)",
+    ),
+    "seeds.count_clump": Said(
+        "{result} to sow, {seeds per cell} each, left in clumps",
+        "{wanted} are {clumps} of {clump}; a clump counts with {at least} or more alive, and each cell gives one with "
+        "{chance per place}: emergence {emergence}, survival {survival}, {seedlings} seedlings a seed that comes; enough in "
+        "{odds} of cases",
+    ),
     "seeds.germination": Said(
         "{result} of them will come",
-        "{by age} by age {age} against a life of {life here} (the species' {seed_years} × {storage} for "
-        "storage), a prior worth eight seeds, and its tests; four times in five between {low} and {high}",
+        "{by age} by age {age}: fresh {fresh_germination}, and 80 % of it after {life here} (the species' {life_room_years} in a "
+        "room × {storage} for storage); that weighs as {weight} tested, and its tests come to it; four times in five between "
+        "{low} and {high}",
     ),
     "seeds.test": Said(
         "{came} of {tested} came on {on}: counts as {result}",
@@ -36,13 +48,28 @@ RULES = {
     ),
     "seeds.test_plan": Said(
         "Test {result}",
-        "its emergence is known to ± {give or take}, ± {sure enough} would do; {needed} are needed for sowing of {had}",
+        "{emergence} are likely to come, four times in five {low} to {high}: {needed} to sow as it stands; after a good answer "
+        "{good}, after a poor one {poor}; it changes in {order changes} of cases whether a packet is ordered",
+    ),
+    "seeds.own_test": Said(
+        "Sow what is left: it is its own test; order by {result}",
+        "{emergence} are likely to come, four times in five {low} to {high}; {needed} would be needed and {had} are there, or a "
+        "test could not be read in time for {sow}",
+        short="Sow what is left of it: it is its own test. Order other seed by {result}.",
+    ),
+    "seeds.no_test": Said(
+        "No test",
+        "{emergence} are likely to come, four times in five {low} to {high}; {needed} are sown of {had}",
+        verdicts={
+            "no test": "{emergence} are likely to come, four times in five {low} to {high}: an answer would hardly change the "
+            "{needed} to sow of {had}, or comes too late for sowing on {sow}, or too few are there to spare ({why})",
+        },
     ),
     "seeds.order": Said(
         "Order {result}",
         "{needed} for the plan − {had}; the first sowing is on {first sowing}, {ahead} ahead leave time",
     ),
-    "seeds.seeds_to_sow": Said(
+    "seeds.count_together": Said(
         "{result} to sow",
         "each seed gives a plant with {chance per place}: emergence {emergence}, survival {survival}; enough "
         "for {wanted} in {odds} of cases",
@@ -56,19 +83,17 @@ STEPS = {
         "Look in the seed box first. Write crop, variety and year on anything new.",
     ),
     "soak": StepWords(
-        "hours to soak", "Soaking", "Room-warm water, just covering the seed; set a timer and drain when it ends."
+        "hours to soak",
+        "Soaking",
+        "Room-warm water, just covering the seed; set a timer and drain when it ends.",
+        touches="sow",
     ),
     "chill": StepWords(
         "days of moist chill",
         "Chilling",
         "Seed in moist sand or paper in a bag in the fridge, labelled with crop and date; not with food.",
+        touches="sow",
     ),
 }
 
-CAUTIONS = {
-    "hot_pepper": "Very hot peppers: gloves, and nothing near the eyes.",
-    "poisonous_seed": "The seed is poisonous: keep it from children and animals, wash hands.",
-    "poisonous_plant": "All parts are poisonous: gloves, wash hands, not where children or animals graze.",
-}
-
-WORDS = StageWords(RULES, STEPS, cautions=CAUTIONS)
+WORDS = StageWords(RULES, STEPS)

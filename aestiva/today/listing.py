@@ -80,7 +80,7 @@ def listing(now: SeasonState, todos: Iterable[Todo]) -> Listing:
     outdoors = []
     for item in now.items:
         one = item.raised
-        plants = outside(one) if one.stands in OUTDOORS or one.facts.out is not None else 0
+        plants = outside(one)
         if not plants:
             continue
         nights = tuple((task.due, task.count or 0) for task in watch(one, now.today, date.max))
@@ -91,10 +91,10 @@ def listing(now: SeasonState, todos: Iterable[Todo]) -> Listing:
 
 
 def outside(raised: Raised) -> int:
-    """Plants that stand outdoors, of one that does: in a bed those planted out and not lost."""
-    if raised.stands == "bed" and raised.accounts is not None:
-        return raised.accounts.outdoors
-    return raised.plants or 0
+    """Plants that stand outdoors: those planted out and not lost, and those in pots that stand there or were carried out."""
+    planted = raised.accounts.outdoors if raised.accounts is not None else 0
+    carried = raised.stands in OUTDOORS or raised.facts.out is not None
+    return planted + ((raised.plants or 0) if carried else 0)
 
 
 class State(NamedTuple):

@@ -3,6 +3,7 @@ many of the plants wanted each is to give."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping, Sequence
 from datetime import date
 from typing import NamedTuple
@@ -40,13 +41,14 @@ Events = Sequence[tuple[str, date, int | None, bool, float | None, float | None]
 class Sown(NamedTuple):
     """What a batch is: when it was sown, in what, at which warmth of the mix [°C] (None: the crop's own).
 
-    cells: None where it has none yet.
+    cells: None where it has none yet.  clump: plants left together.
     """
 
     sown_on: date | None
     sown_in: str = "cells"
     cells: int | None = None
     temperature_c: float | None = None
+    clump: int = 1
 
 
 class BatchState(NamedTuple):
@@ -120,7 +122,7 @@ def replay_planting(
     balanced = {key: ledgers(events.get(key, ()), given.get(key, ()), taken.get(key, ())) for key in batches}
     secured = sum(places_sown(batches[key], balanced[key][0].sown) for key in living if key not in given)
     weights = [_places(batches[key], balanced[key][0]) for key in living]
-    least = [balanced[key][0].planted for key in living]
+    least = [_given(batches[key], balanced[key][0]) for key in living]
     open_ = 0 if to_sow is None else to_sow(secured)
     parts = shares(wanted, [*weights, float(open_)], [*least, 0]) if open_ else shares(wanted, weights, least)
     part = dict(zip(living, parts, strict=False))
@@ -151,6 +153,19 @@ def half_coming(crop: Crop, temperature_c: float | None, seeds: int | None) -> f
     return 0.5 * seeds * share_coming(crop, warmth)
 
 
+def _given(sown: Sown, accounts: Accounts) -> int:
+    """Plants of those wanted that a batch has given: of clumps as many as they are to hold, full or thin."""
+    ratio = _in_a_clump(sown, accounts)
+    return accounts.planted if ratio in (0.0, 1.0) else math.ceil(round(accounts.planted / ratio, 6))
+
+
+def _in_a_clump(sown: Sown, accounts: Accounts) -> float:
+    """What its clumps really hold against what they were to hold, at most 1: thin clumps are clumps too."""
+    if sown.clump == 1 or not sown.cells or accounts.indoors is None:
+        return 1.0
+    return min(1.0, (accounts.indoors + accounts.planted) / (sown.clump * sown.cells))
+
+
 def _facts(sown: Sown, crop: Crop, events: Events, accounts: Accounts, wanted: int) -> Facts:
     """What has happened, read from the events in order."""
     days: dict[str, list[date]] = {}
@@ -173,7 +188,9 @@ def _facts(sown: Sown, crop: Crop, events: Events, accounts: Accounts, wanted: i
             planted_on = on
         else:
             days.setdefault(kind, []).append(on)
-    all_out = accounts.planted > 0 and (accounts.indoors == 0 or accounts.planted >= wanted)
+    all_out = accounts.planted > 0 and (
+        accounts.indoors == 0 or accounts.planted >= wanted * _in_a_clump(sown, accounts)
+    )
     return Facts(
         sown_on=sown.sown_on,
         temperature_c=sown.temperature_c,

@@ -33,6 +33,11 @@ class Fit(NamedTuple):
 
 
 @lru_cache(maxsize=4096)
+def clump_cm(spacing_cm: float, clump: int) -> float:
+    """Distance of clumps so that each plant of them has the ground it would have by itself [cm]: an estimate."""
+    return spacing_cm * clump**0.5
+
+
 def fit(length_cm: float, width_cm: float, spacing_cm: float, pattern: str = "square", edge: bool = True) -> Fit:
     """How many plants fit a rectangle; length and width in any order.
 

@@ -1,6 +1,7 @@
 """The rules of the bench, and the inputs that each may show."""
 
 _SOWING = ("sow", "days left", "wanted", "odds", "seeds per cell", "seeds")
+_AGAIN = ("more", "on", "fewer than")
 RULES = {
     **{f"bench.buy_{stood}": ("plant out", "ladder") for stood in ("glass", "outdoors", "unknown")},
     **{
@@ -9,8 +10,10 @@ RULES = {
         for kind, inputs in (
             ("sow", _SOWING),
             ("sow_box", _SOWING),
-            ("sow_hopeless", ("sow", "days left", "wanted", "emergence", "seeds per cell")),
+            ("sow_hopeless", ("sow", "days left", "wanted", "emergence", "order by")),
             ("sow_direct", ("sow", "days left")),
         )
     },
+    **{f"bench.{kind}_again": (*_SOWING, *_AGAIN) for kind in ("sow", "sow_box")},
+    "bench.again": ("up", "wanted", "survival", "short", "until", "odds"),
 }

@@ -1,14 +1,16 @@
-"""At the bench: what is sown today, in how many cells?"""
+"""At the bench: what is sown today, in how many cells, and what is sown again where too few came?"""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
-from datetime import date
+from datetime import date, timedelta
 from typing import NamedTuple
 
-from growing.crops import Crop
 from growing.emergence.thermal_time import share_coming
-from growing.seeds.sowing import NoCount, Seed, SowingCount, cells_to_sow, seeds_for
+from growing.seeds.orders import ORDER_AHEAD_DAYS
+from growing.seeds.shortfall import CHECK_X, LAST_CHANCE, Stake, TopUp, stake, top_up
+from growing.seeds.sowing import NoCount, Seed, SowingCount, count_for
 from growing.steps import Raised, StepSpec, Task
 from growing.working import Value, Working
 
@@ -16,23 +18,25 @@ LAST_DAYS = 7  # of the window in which a sowing is urgent
 
 
 class Sowing(NamedTuple):
-    """What finishing a sowing must know: seeds in each cell."""
+    """What finishing a sowing must know: seeds in each cell, and what happens to the surplus."""
 
     per_cell: int
+    surplus: str
 
 
-def count_for(crop: Crop, wanted: int, sown_in: str, per_cell: int, seed: Seed | None = None) -> SowingCount:
-    """Cells, blocks or seeds for so many plants; fresh seed at the crop's own warmth where no lot is known.
+def seed_of(one: Raised) -> Seed:
+    """What its lot will do; fresh seed at the crop's own warmth where no lot is known."""
+    return one.seed or Seed(share_coming(one.crop, one.crop.number("germinate_c")))
 
-    sown_in: "cells", "blocks", "box" (together, pricked out) or "place" (where they will grow).  Raises NoCount where no
-    number would be enough.
-    """
-    if seed is None:
-        seed = Seed(share_coming(crop, crop.number("germinate_c")))
-    survival = crop.number("survival")
-    if sown_in in ("box", "place"):
-        return seeds_for(wanted, seed, survival)
-    return cells_to_sow(wanted, seed, survival, per_cell, unit=sown_in)
+
+def stake_of(one: Raised) -> Stake:
+    """What a shortfall of its sowing costs."""
+    return stake(one.dates.sow_on, one.dates.sow_closes, one.course.emergence_days)
+
+
+def sowing_of(one: Raised) -> SowingCount:
+    """Cells, blocks or seeds for the plants wanted.  Raises NoCount where no number would be enough."""
+    return count_for(one.crop, one.wanted, one.how, seed_of(one), stake_of(one).confidence)
 
 
 def _buy(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -61,33 +65,78 @@ def _sow_direct(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 
 def _sow(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """Cells or seeds with their odds, and why that day; or a word that this seed will hardly come."""
+    """Cells or seeds with their odds, and why that day; or a word that what is left of this seed is its own test."""
     if not _open(one, until) or one.dates.method != "raised":
         return
     sow, (late, left) = one.dates.sow_on, _window_left(one, today)
     key, urgent, why_then = f"{one.ref}.sow.{one.attempt}", _urgent(one, today), one.dates.workings["sow_on"]
     wanted = (Value("sow", sow), left, Value("wanted", one.wanted, "plants"))
-    each = Value("seeds per cell", one.per_cell, "seeds")
+    at, seed = stake_of(one), seed_of(one)
     try:
-        count = count_for(one.crop, one.wanted, one.sown_in, one.per_cell, one.seed)
+        count = count_for(one.crop, one.wanted, one.how, seed, at.confidence)
     except NoCount:
-        coming = Value("emergence", one.seed.mean if one.seed is not None else 0.0, "share")
-        why = Working(f"bench.sow_hopeless{late}", (*wanted, coming, each), (why_then,), Value("sow", sow))
-        yield Task(key, SOW, sow, None, one.sown_in, why, urgent, detail=Sowing(one.per_cell))
+        order = Value("order by", sow - timedelta(days=ORDER_AHEAD_DAYS))
+        said = (*wanted, Value("emergence", seed.mean, "share"), order)
+        why = Working(f"bench.sow_hopeless{late}", said, (why_then,), Value("sow", sow))
+        yield Task(
+            key, SOW, sow, None, one.how.sown_in, why, urgent, detail=Sowing(one.how.per_cell or 1, one.how.surplus)
+        )
         return
-    rule = "sow_box" if count.unit == "seeds" else "sow"
-    inputs = (*wanted, Value("odds", count.odds, "share"), each, Value("seeds", count.seeds, "seeds"))
-    why = Working(f"bench.{rule}{late}", inputs, (why_then, count.working), Value("places", count.places, count.unit))
+    more = top_up(one.crop, one.wanted, one.how, seed, at, count) if not late else None
+    rule = ("sow_box" if count.unit == "seeds" else "sow") + (late or ("_again" if more else ""))
+    inputs = (
+        *wanted,
+        Value("odds", count.odds, "share"),
+        Value("seeds per cell", count.per_cell, "seeds"),
+        Value("seeds", count.seeds, "seeds"),
+        *(() if more is None else _more(more, count.unit)),
+    )
+    why = Working(f"bench.{rule}", inputs, (why_then, count.working), Value("places", count.places, count.unit))
+    left_to_sow, total = max(0, count.places - one.secured), count.places if one.secured else None
     yield Task(
-        key,
-        SOW,
-        sow,
-        max(0, count.places - one.secured),
+        key, SOW, sow, left_to_sow, count.unit, why, urgent, total, detail=Sowing(count.per_cell, one.how.surplus)
+    )
+
+
+def _more(more: TopUp, unit: str) -> tuple[Value, ...]:
+    return Value("more", more.places, unit), Value("on", more.on), Value("fewer than", more.fewer_than, "up")
+
+
+def _again(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Too few are up once most that will come should be: more are sown while the window is open."""
+    facts, emerged = one.facts, one.accounts.emerged if one.accounts else None
+    if not one.growing or emerged is None or facts.sown_on is None or facts.outings or facts.split_on is not None:
+        return
+    due = facts.sown_on + timedelta(days=math.ceil(CHECK_X * one.course.emergence_days))
+    if due > until or max(due, today) > one.dates.sow_closes or facts.first("pricked") or facts.first("potted"):
+        return
+    lives = one.crop.number("survival")
+    there = emerged * lives if one.plants is None else one.plants * lives
+    short = one.wanted - math.floor(there)
+    if short <= 0:
+        return
+    try:
+        count = count_for(one.crop, short, one.how, seed_of(one), LAST_CHANCE)
+    except NoCount:
+        return
+    inputs = (
+        Value("up", emerged, "up"),
+        Value("wanted", one.wanted, "plants"),
+        Value("survival", lives, "share"),
+        Value("short", short, "plants"),
+        Value("until", one.dates.sow_closes),
+        Value("odds", count.odds, "share"),
+    )
+    why = Working("bench.again", inputs, (count.working,), Value("places", count.places, count.unit))
+    yield Task(
+        f"{one.ref}.again.0",
+        AGAIN,
+        due,
+        count.places,
         count.unit,
         why,
-        urgent,
-        count.places if one.secured else None,
-        detail=Sowing(one.per_cell),
+        1,
+        detail=Sowing(count.per_cell, one.how.surplus),
     )
 
 
@@ -108,4 +157,5 @@ def _window_left(one: Raised, today: date) -> tuple[str, Value]:
 BUY = StepSpec("buy", "table", _buy, minutes=15)
 SOW_DIRECT = StepSpec("sow_direct", "garden", _sow_direct, minutes=10, each=0.2)
 SOW = StepSpec("sow", "bench", _sow, minutes=5, each=0.5, parts=True)
-STEPS = (BUY, SOW_DIRECT, SOW)
+AGAIN = StepSpec("again", "bench", _again, minutes=5, each=0.5)
+STEPS = (BUY, SOW_DIRECT, SOW, AGAIN)

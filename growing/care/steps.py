@@ -23,11 +23,11 @@ def _thin(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 
 def _prick(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """Out of the box, as many as will leave enough."""
+    """Out of the box, or out of their cells, as many as will leave enough."""
     step = _due(one, "prick", until)
     if step is not None and not _moved_on(one):
         enough = to_prick(one.wanted, one.crop.number("survival"))
-        count = enough if one.plants is None else min(enough, one.plants)
+        count = enough if one.accounts is None or one.accounts.indoors is None else min(enough, one.accounts.indoors)
         yield _task(one, PRICK, step, count, "plants", today)
 
 

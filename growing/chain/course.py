@@ -14,6 +14,7 @@ from growing.chain.dates import PlantingDates
 from growing.crops import Crop
 from growing.emergence.thermal_time import LAMP_DAYS, LAMP_X, NEVER, emergence_days, first_look_x, speed_source
 from growing.hardening.ladder import Ladder, LadderProgress, Outing
+from growing.seeds.sowing import USUAL, How
 from growing.working import Value, Working
 
 POT_UP_NEEDS_DAYS = 21
@@ -34,8 +35,8 @@ RULES = {  # the rule that gives each step its expected day
 class Facts(NamedTuple):
     """What has happened to one batch; None: not yet.  temperature_c: warmth of the mix, None: the crop's own.
 
-    out: the last outing that began and of which nobody said that it ended.  days: the days on which anything else was done to
-    it, by kind of event, in order.
+    out: the last outing that began and of which nobody said that it ended.  split_on: when its plants left another batch.
+    days: the days on which anything else was done to it, by kind of event, in order.
     """
 
     sown_on: date | None = None
@@ -47,6 +48,7 @@ class Facts(NamedTuple):
     counts: int = 0
     outings: tuple[Outing, ...] = ()
     out: Outing | None = None
+    split_on: date | None = None
     days: Mapping[str, tuple[date, ...]] = MappingProxyType({})
 
     def first(self, kind: str) -> date | None:
@@ -71,6 +73,7 @@ class Facts(NamedTuple):
             counts=self.counts or parent.counts,
             outings=tuple(sorted([*before, *self.outings])),
             out=self.out or (parent.out if parent.out is not None and parent.out.day <= on else None),
+            split_on=max(filter(None, (self.split_on, on))),
             days={kind: done for kind, done in days.items() if done},
         )
 
@@ -151,15 +154,15 @@ def course(
     dates: PlantingDates,
     ladder: Ladder,
     facts: Facts = Facts(),
-    sown_in: str = "cells",
-    per_cell: int | None = None,
+    how: How = USUAL,
     speed: tuple[float, str] | None = None,
     hardening: bool = True,
 ) -> Course:
     """Every step from sowing to planting out for one batch, each with its reason.
 
     `dates` must already follow the day it was really sown (`Choice.sow_on`), so that lateness moves what follows.
-    speed: `emergence_speed` where the caller has it at hand.  hardening: bought plants that still climb the ladder.
+    how: in what it was sown and what happens to the surplus.  speed: `emergence_speed` where the caller has it at hand.
+    hardening: bought plants that still climb the ladder.
     """
     steps: dict[str, Step] = {}
     days, source = (NEVER, "") if dates.method != "raised" else speed or emergence_speed(crop, facts.temperature_c)
@@ -183,9 +186,9 @@ def course(
     up = put("up", sow + timedelta(days=math.ceil(days)), facts.half_up)
     put("lid", up, facts.first("lid"))
     thin = crop.number("thin_days")
-    if sown_in == "box":
+    if how.surplus in ("prick", "keep"):
         put("prick", up + timedelta(days=int(thin or PRICK_DAYS)), facts.first("pricked"))
-    elif thin and (per_cell or crop.number("per_cell")) > 1:
+    elif thin and how.surplus == "thin" and (how.per_cell or 2) > 1:
         put("thin", up + timedelta(days=int(thin)), facts.first("thinned"))
     growing = crop.number("pot_weeks")
     if growing:

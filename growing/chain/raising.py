@@ -55,8 +55,8 @@ def packet_raising(packet: PacketTiming) -> PacketWeeks:
 
 
 def raising_of(crop: Crop, method: str, packet: PacketTiming | None) -> Raising:
-    """How long it is raised indoors; nothing when it is sown in place or bought."""
-    if method != "raised":
+    """How long it is raised indoors; nothing when it is sown in place or bought, or nobody raises it."""
+    if method != "raised" or "raise_max" not in crop.values:
         return Raising(0, 0, 0, None)
     hold = weeks(crop.number("hold")).days
     if packet is None:

@@ -134,11 +134,14 @@ class Ripening(NamedTuple):
 
 
 def ripening(crop: Crop, place: PlaceYear, method: str, raising: int) -> Ripening:
-    """How this crop ripens here.  raising: middle raising time [days], that of a plant sown in place counts with it."""
+    """How this crop ripens here.
+
+    raising: middle raising time [days], that of a plant sown in place counts with it; 0: its days count from sowing anyway.
+    """
     fast, slow = int(crop.number("mature_min")), int(crop.number("mature_max"))
     less, check = 0, CHECK_DAYS
     if method == "direct":
-        less, check = raising - CHECK_DAYS, 0
+        less, check = raising - CHECK_DAYS if raising else 0, 0
     start = place.span_start.toordinal()
     warm = fast + less <= LONGEST_DAYS
     growth = place.growth(crop.number("base_c"), crop.number("std_c")) if warm else None

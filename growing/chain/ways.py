@@ -114,7 +114,7 @@ def _instead(crop: Crop, place: PlaceYear, others: Iterable[Crop]) -> Iterator[W
 
     near = [c for c in alike if like(c)[1] <= NEAR_CLASSES]
     for other in sorted(near, key=like):
-        method = "direct" if other.word("transplants") == "direct" else "raised"
+        method = other.method
         dates = date_planting(other, place, Choice(method))
         if not is_hopeless(dates) and (dates.chance or 0.0) >= GOOD:
             yield WayOut("instead", dates.chance, dates.sow_on, dates.out_on, dates.first.start, crop=other)

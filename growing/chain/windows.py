@@ -271,7 +271,7 @@ def _sow_window(
     span = chain.sow_window(chain.Span(out.start.toordinal(), out.end.toordinal()), raising.longest, raising.shortest)
     start, end = date.fromordinal(span.start), date.fromordinal(span.end)
     steps = () if raising.working is None else (raising.working,)
-    source = "packet" if raising.working else crop.values["raise_max"].source
+    source = "packet" if raising.working else crop.value("raise_max").source
     return Window(start, end), (
         Working(
             "plan.sow_from",

@@ -39,11 +39,11 @@ class Crop:
     hardiness: str
     values: Mapping[str, Value]
     synonyms: tuple[str, ...] = ()
-    cautions: tuple[str, ...] = ()
     table_row: str = ""
     latin: str = ""
     poison: str = ""
     caution_at: tuple[str, ...] = ()
+    note: str = ""
 
     def number(self, field: str) -> float:
         """The field's number; raises CropError when the field is a word or missing."""
@@ -61,13 +61,19 @@ class Crop:
         """The field's value; where the crop has no such limit, a word that says so."""
         return self.values.get(field) or Value(field, NO_LIMIT)
 
+    @property
+    def method(self) -> str:
+        """How it is usually begun: "raised", or "direct" where nobody raises it or it bears no transplanting."""
+        return "direct" if "raise_max" not in self.values or self.word("transplants") == "direct" else "raised"
+
     def word(self, field: str) -> str:
         return str(self.values[field].number)
 
     def overlaid(self, layer: str, values: Mapping[str, tuple[Any, str]]) -> Crop:
         """This crop with (value, reason) per field laid on top; `layer` names who says so (garden, lot, planting).
 
-        Raising times of one's own move the others of the three that they would pass, with the same reason.
+        Raising times of one's own move the others of the three that they would pass, with the same reason; a crop that had
+        none, being sown in place, has them then.
         """
         if not values:
             return self
@@ -86,9 +92,10 @@ def _raise_together(merged: dict[str, Value], own: Mapping[str, Any]) -> None:
     for said in (field for field in RAISING if field in own):
         place = RAISING.index(said)
         for at, other in enumerate(RAISING):
-            number, limit = merged[other].number, merged[said].number
-            passed = number < limit if at > place else number > limit  # type: ignore[operator]
-            if other not in own and passed:
+            if other in own:
+                continue
+            there, limit = merged.get(other), merged[said].number
+            if there is None or (there.number < limit if at > place else there.number > limit):  # type: ignore[operator]
                 merged[other] = merged[said]._replace(name=other)
 
 
@@ -160,13 +167,64 @@ def _read(key: str, table: Mapping[str, Any], family: Mapping[str, Any]) -> Crop
             hardiness=hardiness,
             values=values,
             synonyms=tuple(table.get("synonyms", ())),
-            cautions=(*family.get("cautions", ()), *table.get("cautions", ())),
             table_row=table.get("row", ""),
             latin=table.get("latin", ""),
             poison=table.get("poison", ""),
             caution_at=tuple(table.get("caution_at", ())),
+            note=table.get("note", ""),
         )
     )
+
+
+# What a grower would want to hear first where a crop is unlike its family: traits, not sizes.
+TRAITS = (
+    *(
+        "starts",
+        "transplants",
+        "plants_per_cell",
+        "light",
+        "soak_h",
+        "chill_days",
+        "germinate_c",
+        "pinch",
+        "bury",
+        "moisture",
+    ),
+    *(
+        "photoperiod",
+        "bolt_days",
+        "picked",
+        "yields",
+        "sun",
+        "cool_days",
+        "overwinters",
+        "autumn_ok",
+        "late",
+        "frost_gate",
+    ),
+    *("planting", "plants_min", "crosses", "life"),
+)
+
+
+def unlike_family(crop: Crop) -> list[tuple[Value, Value]]:
+    """Traits in which it differs from what is usual in its family and hardiness: (its own, the usual), in the order of work."""
+    usual = _families().get(crop.family)
+    if usual is None:
+        return []
+    plain = _read("usual", {"name": "usual", "hardiness": crop.hardiness, "speed": "in place"}, usual)
+    pairs = [(crop.value(f), plain.value(f)) for f in TRAITS]
+    return [(own, usually) for own, usually in pairs if own.number != usually.number]
+
+
+@lru_cache(maxsize=1)
+def _families() -> dict[str, dict[str, Any]]:
+    """The tables of the families by their names."""
+    found = {}
+    for path in sorted(_HERE.glob("*.toml")):
+        if path.stem != "classes":
+            family = tomllib.loads(path.read_text(encoding="utf-8"))["family"]
+            found[family["name"]] = family
+    return found
 
 
 def from_relative(key: str, name: str, relative: Crop) -> Crop:

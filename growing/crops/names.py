@@ -31,16 +31,30 @@ def typed(text: str) -> str:
     return text.strip().lower()[:LONGEST]
 
 
+def singular(text: str) -> str:
+    """A name without its plural ending: tomatoes, strawberries, radishes, leeks."""
+    if text.endswith("ies") and len(text) > 4:
+        return text[:-3] + "y"
+    if text.endswith(("oes", "shes", "ches", "xes", "sses")):
+        return text[:-2]
+    return text[:-1] if text.endswith("s") and not text.endswith(("ss", "us", "is")) and len(text) > 3 else text
+
+
 def names(crop: Crop) -> tuple[str, ...]:
     """Everything a crop is called."""
     return (crop.name.lower(), *crop.synonyms)
 
 
 def holding(crops: Iterable[Crop], text: str) -> list[Crop]:
-    """Crops with a name that holds the text, those beginning with it first."""
-    wanted = typed(text)
+    """Crops with a name that holds the text, or its singular: those whose own name begins with it first."""
+    wanted = singular(typed(text))
     found = [crop for crop in crops if any(wanted in name for name in names(crop))]
-    return sorted(found, key=lambda crop: not any(name.startswith(wanted) for name in names(crop)))
+
+    def rank(crop: Crop) -> int:
+        starts = [name.startswith(wanted) for name in names(crop)]
+        return 0 if starts[0] else 1 if any(starts) else 2
+
+    return sorted(found, key=rank)
 
 
 def alike(crops: Iterable[Crop], text: str) -> list[Crop]:
@@ -51,13 +65,15 @@ def alike(crops: Iterable[Crop], text: str) -> list[Crop]:
 
 
 def meant(crops: Iterable[Crop], text: str, compare: bool = True) -> Meant:
-    """The one crop of exactly that name, synonym or key; otherwise those that it might be.
+    """The one crop of exactly that name, synonym or key, in one or many; otherwise those that it might be.
 
     compare: whether spellings are compared where no name holds the text, which takes a while.
     """
     known, wanted = list(crops), typed(text)
     held = holding(known, wanted)
-    exact = [crop for crop in held if wanted in (*names(crop), crop.key)]
+    exact = [crop for crop in held if wanted in names(crop)] or [
+        crop for crop in held if singular(wanted) in map(singular, names(crop))
+    ]
     if len(exact) == 1:
         return Meant(exact[0])
     if held:

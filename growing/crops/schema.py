@@ -80,7 +80,7 @@ FIELDS: dict[str, Field] = {
     "plants_min": Field("plants", 1, 100, "plants that are needed together"),
     "planting": Field("", None, None, "set out", ("rows", "block")),
     "slips_per_root": Field("slips", 1, 40, "slips of a root, at least"),
-    "thin_days": Field("days", 0, 60, "thin after emergence (0: stays in clumps)"),
+    "thin_days": Field("days", 0, 60, "thinned after emergence (0: nothing to thin)"),
     "prick_days": Field("days", 0, 60, "pricked out after emergence"),
     "thin_leaves": Field("leaves", 0, 20, "thinned at true leaves"),
     "prick_leaves": Field("leaves", 0, 20, "pricked out at true leaves"),
@@ -101,8 +101,9 @@ FIELDS: dict[str, Field] = {
     "picked": Field("", None, None, "gathered", ("once", "over weeks")),
     "yields": Field("", None, None, "what it gives", ("harvest", "bloom")),
     "transplants": Field("", None, None, "stands transplanting", ("easy", "plug", "direct")),
-    "starts": Field("", None, None, "is started from", ("seed", "tuber", "slip")),
-    "seed_years": Field("years", 0.5, 15, "relative life of seed"),
+    "starts": Field("", None, None, "is started from", ("seed", "tuber", "slip", "corm", "set", "cutting", "division")),
+    "life_room_years": Field("years", 0.1, 30, "life of seed in a room, to 80 % of fresh"),
+    "prior_seeds": Field("seeds", 1, 200, "how sure its age alone makes it, in seeds tested"),
     "crosses": Field("", None, None, "saved seed", ("comes true", "crosses")),
     "base_c": Field("°C", 0, 15, "growth stops below"),
     "std_c": Field("°C", 10, 30, "warmth at which its days to yield are reckoned"),
@@ -141,38 +142,39 @@ OPTIONAL = frozenset(
             "seeds_per_g",
             "slips_per_root",
         ),
+        *("raise_min", "raise_max", "hold", "per_cell"),
         *("prick_days", "thin_leaves", "prick_leaves", "pot_leaves", "leaf_days", "first_feed_leaves"),
     )
 )
 
 # The fields in the order of the work, under the words a grower looks for.
 GROUPS: dict[str, tuple[str, ...]] = {
-    "When": (*("raise_min", "raise_max", "hold", "out_min", "out_max", "late", "every_days"), "overwinters"),
-    "What it waits for, and what ends it": (
-        *("mean_night_c", "chill_c", "soil_c", "damage_c", "frost_gate", "spring_bound", "autumn_ok", "kill_c"),
-        *("harvest_c", "heat_c", "heat_night_c", "bolt_c", "bolt_days", "cool_days"),
-    ),
-    "Harvest or bloom": (
-        *("mature_min", "mature_max", "yield_days", "picked", "yields", "base_c", "std_c", "life", "bloom_group"),
-    ),
     "Seed": (
-        *("starts", "fresh_germination", "survival", "seed_years", "crosses", "seeds_per_g", "seedlings_per_seed"),
-        *("plants_per_cell", "per_cell", "slips_per_root"),
+        *("starts", "fresh_germination", "survival", "life_room_years", "prior_seeds", "crosses", "seeds_per_g"),
+        *("seedlings_per_seed", "plants_per_cell", "per_cell", "slips_per_root"),
     ),
+    "When": (*("raise_min", "raise_max", "hold", "out_min", "out_max", "late", "every_days"), "overwinters"),
     "Emergence": (
         *("germinate_c", "min_c", "high_c", "max_c", "best_days", "proxy_factor", "sigma", "light", "depth_cm"),
         *("soak_h", "chill_days"),
+    ),
+    "Warmth and light once up": (
+        *("day_c", "grow_night_c", "dli_up", "dli_grow", "hours", "most_light_h", "photoperiod"),
     ),
     "Raising": (
         *("transplants", "cells_per_tray", "cell_ml", "thin_days", "thin_leaves", "prick_days", "prick_leaves"),
         *("pot_weeks", "pot_leaves", "pot_cm", "bury", "pinch", "pinch_leaves", "leaf_days"),
         *("ready_leaves_min", "ready_leaves_max", "ready_height_cm", "first_feed_leaves", "feed_n_mg_l", "moisture"),
     ),
-    "Warmth and light once up": (
-        *("day_c", "grow_night_c", "dli_up", "dli_grow", "hours", "most_light_h", "photoperiod"),
-    ),
     "Hardening off": ("day_out_c", "night_out_c"),
+    "Planting out: what it waits for, and what ends it": (
+        *("mean_night_c", "chill_c", "soil_c", "damage_c", "frost_gate", "spring_bound", "autumn_ok", "kill_c"),
+        *("harvest_c", "heat_c", "heat_night_c", "bolt_c", "bolt_days", "cool_days"),
+    ),
     "In the garden": ("sun", "spacing_cm", "height_cm", "planting", "plants_min"),
+    "Harvest or bloom": (
+        *("mature_min", "mature_max", "yield_days", "picked", "yields", "base_c", "std_c", "life", "bloom_group"),
+    ),
 }
 
 # Pairs that must not be the wrong way round.
@@ -190,6 +192,7 @@ ORDERED = (
 )
 
 RENAMED = {  # fields by names that older files know
+    "seed_years": "life_room_years",
     "fresh": "fresh_germination",
     "tray": "cells_per_tray",
     "night_c": "mean_night_c",

@@ -55,7 +55,7 @@ def _once(one: Raised, spec: StepSpec, today: date, until: date, done: bool) -> 
         return
     step, cells = one.course.steps[spec.kind], one.cells
     if not done and step.happened is None and step.due <= until:
-        unit, key = one.sown_in if cells is not None else "", f"{one.ref}.{spec.kind}.0"
+        unit, key = one.how.sown_in if cells is not None else "", f"{one.ref}.{spec.kind}.0"
         yield Task(key, spec, step.due, cells, unit, step.working, int(step.due < today))
 
 

@@ -38,7 +38,7 @@ def follower(
     room = fit(slot.rect.length, slot.rect.width, spacing)
     if not room.plants:
         return None
-    method = "direct" if crop.word("transplants") == "direct" else "raised"
+    method = crop.method
     choice = Choice(method, "autumn", packet=packet, not_before=today)
     dates = date_planting(crop, place, choice)
     if dates.out_on < slot.since:  # the ground is taken on its best day: on the first free one, if that still does

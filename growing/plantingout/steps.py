@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from datetime import date, timedelta
+from math import ceil
+from typing import NamedTuple
 
 from growing.hardening.harm import Harm, harm
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
-from growing.steps import Raised, StepSpec, Task, with_another
+from growing.steps import Raised, StepSpec, Task
 from growing.working import Value, Working
 
 OUTDOORS = ("porch", "frame", "tunnel", "bed")
@@ -15,6 +17,13 @@ WATCH_NIGHTS = 7
 SPARE_DAYS = 7  # that plants over are kept to fill gaps: estimate
 WINDY_KMH = 30.0  # of the day on which plants are set out: estimate
 HOT_C, HOT_COOL_C = 28.0, 24.0  # over which they go out in the evening, cool crops earlier: estimates
+
+
+class Clumps(NamedTuple):
+    """What planting clumps must know: how many are still to be set out, wanted or not, and how many plants each is to hold."""
+
+    there: int
+    plants: int
 
 
 def _plant(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -27,14 +36,30 @@ def _plant(one: Raised, today: date, until: date) -> Iterator[Task]:
     planted = one.accounts.planted if one.accounts else 0
     left = one.wanted - planted
     count = left if remaining is None else min(left, remaining)
-    if count > 0:
+    if count > 0 and one.clumps is not None and one.cells is not None:
+        out = one.cells - one.clumps
+        clumps = min(one.clumps, max(1, ceil(one.wanted / one.how.clump) - out))
+        total = ceil(one.wanted / one.how.clump) if planted else None
+        yield Task(
+            f"{one.ref}.plant.0",
+            PLANT,
+            due,
+            clumps,
+            "clumps",
+            why,
+            int(due < today),
+            total,
+            detail=Clumps(one.clumps, one.how.clump),
+        )
+    elif count > 0:
         total = one.wanted if planted else None
         yield Task(f"{one.ref}.plant.0", PLANT, due, count, "plants", why, int(due < today), total)
 
 
 def _spare(one: Raised, today: date, until: date) -> Iterator[Task]:
     """What is left once all that were wanted are out: kept a week for gaps, then given a home."""
-    planted, left = one.facts.planted_on, one.accounts.indoors if one.accounts else None
+    left, beyond = one.accounts.indoors if one.accounts else None, one.wanted == 0 and one.growing
+    planted = one.facts.split_on if beyond else one.facts.planted_on
     if planted is None or not left or one.accounts is None:
         return
     due = planted + timedelta(days=SPARE_DAYS)
@@ -46,7 +71,8 @@ def _spare(one: Raised, today: date, until: date) -> Iterator[Task]:
         Value("planted on", planted),
         Value("kept", SPARE_DAYS, "days", "estimate"),
     )
-    why = Working("plantingout.spare", inputs, (), Value("left", left, "plants"))
+    rule = "plantingout.spare_beyond" if beyond else "plantingout.spare"
+    why = Working(rule, inputs, (), Value("left", left, "plants"))
     yield Task(f"{one.ref}.spare.0", SPARE, due, left, "plants", why)
 
 
@@ -74,20 +100,35 @@ def _day_speaks(one: Raised, today: date, due: date) -> Working | None:
 
 
 def watch(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """A task for each coming night that comes near what harms what stands outdoors, its shelter counted."""
-    outside = one.accounts.outdoors if one.accounts and one.stands == "bed" else one.plants
-    if not outside or one.stands not in OUTDOORS:
-        return
+    """A task for each coming night that comes near what harms what stands outdoors, its shelter counted: what is planted in
+    the open, and what stands under cover or was left out."""
+    yield from _cover(one, today, until)
+    yield from _carry_in(one, today, until)
+
+
+def _cover(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """In the bed: those planted out and not lost."""
+    if one.accounts is not None and one.accounts.outdoors:
+        yield from _watched(one, COVER, one.accounts.outdoors, one.grows_in or "bed", today, until)
+
+
+def _carry_in(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """In pots outdoors: those still to be planted, and those over."""
+    if one.stands in OUTDOORS and one.plants:
+        yield from _watched(one, CARRY_IN, one.plants, one.stands, today, until)
+
+
+def _watched(one: Raised, spec: StepSpec, outside: int, shelter: str, today: date, until: date) -> Iterator[Task]:
     limit = harm(one)
     for night in one.nights:
         if not today <= night.day <= min(until, today + timedelta(days=WATCH_NIGHTS - 1)):
             continue
-        plant = at_plant(night, today, one.shift_c, one.stands)
+        plant = at_plant(night, today, one.shift_c, shelter)
         if plant.celsius > limit.told_c:
             continue
-        spec = COVER if one.stands == "bed" else CARRY_IN
         why = _working(one, night, plant, limit)
-        key, urgent = f"{one.ref}.watch.{night.day.isoformat()}", 2 if night.day == today else 0
+        key = f"{one.ref}.{spec.key}.{night.day.isoformat()}"
+        urgent = 2 if night.day == today else 0
         yield Task(key, spec, night.day, outside, "plants", why, urgent, errand=(night.day,))
 
 
@@ -108,9 +149,9 @@ def _working(one: Raised, night: Night, plant: AtPlant, limit: Harm) -> Working:
 
 
 PLANT = StepSpec("plant", "garden", _plant, minutes=10, each=1.0, parts=True)
-COVER = StepSpec("cover", "garden", watch, minutes=5, each=0.05, errand=True, daily=True, alarm=True, key="watch")
+COVER = StepSpec("cover", "garden", _cover, minutes=5, each=0.05, errand=True, daily=True, alarm=True, key="watch")
 CARRY_IN = StepSpec(
-    "carry_in", "door", with_another, minutes=3, each=0.03, errand=True, daily=True, alarm=True, key="watch"
+    "carry_in", "door", _carry_in, minutes=3, each=0.03, errand=True, daily=True, alarm=True, key="carry_in"
 )
 SPARE = StepSpec("spare", "bench", _spare, minutes=5, parts=True)
 STEPS = (PLANT, COVER, CARRY_IN, SPARE)

@@ -1,13 +1,18 @@
 """The rules of Seeds, and the inputs that each may show."""
 
 _ODDS = ("wanted", "emergence", "survival", "seeds per cell", "chance per place", "confidence", "odds", "even odds")
+_TEST = ("emergence", "low", "high", "needed", "had", "sow")
 RULES = {
-    "seeds.germination": ("fresh_germination", "age", "seed_years", "storage", "life here", "by age", "low", "high"),
+    "seeds.germination": (
+        *("fresh_germination", "life_room_years", "storage", "life here", "age", "by age", "weight", "low", "high"),
+    ),
     "seeds.test": ("came", "tested", "on", "counts as"),
-    "seeds.test_plan": ("needed", "had", "give or take", "sure enough", "sow"),
+    "seeds.test_plan": (*_TEST, "good", "poor", "order changes"),
+    "seeds.own_test": _TEST,
+    "seeds.no_test": (*_TEST, "why"),
     "seeds.order": ("needed", "had", "first sowing", "ahead"),
-    "seeds.cells_to_sow": _ODDS,
-    "seeds.seeds_to_sow": _ODDS,
+    **{f"seeds.count_{way}": _ODDS for way in ("thin", "keep", "together")},
+    "seeds.count_clump": (*_ODDS, "clump", "clumps", "at least", "seedlings"),
     "seeds.seed": ("sow", "ahead"),
     "seeds.chill": ("sow", "chill_days"),
     "seeds.soak": ("sow", "soak_h"),

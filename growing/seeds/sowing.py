@@ -1,35 +1,65 @@
-"""How many do I sow?  Exact binomial odds for cells and communal boxes, averaged over what is not known of the seed."""
+"""How many do I sow?  Exact binomial odds by what happens to the surplus, averaged over what is not known of the seed.
+
+Thinned to one, separated and all kept, left in clumps, sown together and pricked out, or divided at planting out: each
+asks for another count.
+"""
 
 from __future__ import annotations
 
 from functools import lru_cache
-from math import ceil, sqrt
+from math import ceil, floor, sqrt
 from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy.special import bdtrc, betaincinv, gammaln, xlog1py, xlogy
 
+from growing.crops import Crop
 from growing.working import Value, Working
 
 CONFIDENCE = 0.9
 MOST_WANTED = 20_000
-SOWN_IN = ("cells", "blocks", "box")  # a box is sown communally and pricked out
+SOWN_IN = ("cells", "blocks", "box")
+SURPLUS = ("thin", "keep", "clump", "prick", "divide")  # of a box: pricked out, or divided at planting out
+DIVIDED = "onion family"  # stands being divided bare-rooted at planting out
+ONE_A_CELL_FROM = 0.8  # emergence from which one seed a cell is usual; two below
+MOST_A_CELL = 12
 NODES = 32  # equally likely values that stand for a Beta distribution
 MOST_AT_ONCE = 150  # odds that are worked out in one go: beyond, halving is quicker
 LEAST_CHANCE = 0.01
-THIN_MINUTES = 0.05  # per seedling snipped: estimate
-PRICK_MINUTES = 0.25  # per seedling pricked out: estimate
 
 
 class NoCount(ValueError):
     """No number of seeds gives the odds wanted: the seed is too poor, or the place too cold or too hot for it."""
 
 
+class How(NamedTuple):
+    """A way to sow.
+
+    sown_in: one of SOWN_IN, or "place" (where they will grow).  surplus: one of SURPLUS; in place each seed is one.
+    per_cell: seeds a cell, None: as many as this seed asks for.  clump: plants left together, 1 where they are not.
+    """
+
+    sown_in: str = "cells"
+    surplus: str = "thin"
+    per_cell: int | None = None
+    clump: int = 1
+
+    @property
+    def together(self) -> bool:
+        """Is each seed a place of its own, in a box or in the ground?"""
+        return self.sown_in in ("box", "place")
+
+
+USUAL = How()
+
+
 class SowingCount(NamedTuple):
-    """What to sow: places (cells, or seeds when communal), seeds, the odds of enough, and the arithmetic."""
+    """What to sow: places (cells, or seeds when sown together), seeds in each and in all, the odds of enough, and the
+    arithmetic."""
 
     places: int
+    per_cell: int
     seeds: int
     odds: float
     unit: str  # what the places are: cells, blocks or seeds
@@ -58,15 +88,94 @@ def nodes(a: float, b: float) -> NDArray[np.float64]:
     return np.asarray(betaincinv(a, b, (np.arange(NODES) + 0.5) / NODES))
 
 
+def surplus_for(crop: Crop, sown_in: str, said: str = "") -> str:
+    """What happens to the surplus: as the grower said, where it can; otherwise as usual for the crop."""
+    if sown_in == "box":
+        return said if said in ("prick", "divide") else "divide" if crop.family == DIVIDED else "prick"
+    if said in ("thin", "clump") or (said == "keep" and crop.word("transplants") == "easy"):
+        return said
+    return "clump" if crop.number("plants_per_cell") > 1 else "thin"
+
+
+def how_for(crop: Crop, sown_in: str, said: str = "", per_cell: int | None = None) -> How:
+    """The way a crop is sown: what the grower said of it, and the crop's own for the rest."""
+    if sown_in == "place":
+        return How("place", "thin", 1)
+    surplus = surplus_for(crop, sown_in, said)
+    if sown_in == "box":
+        return How(sown_in, surplus, 1)
+    if per_cell is None and "per_cell" in crop.values:
+        per_cell = int(crop.number("per_cell"))
+    return How(sown_in, surplus, per_cell, int(crop.number("plants_per_cell")) if surplus == "clump" else 1)
+
+
+def seeds_a_cell(how: How, seed: Seed, survival: float, seedlings: float = 1.0) -> int:
+    """Seeds in each cell: as said; for clumps of k plants ⌈k / (g·s·seedlings a seed)⌉; otherwise one where four in five
+    come, else two."""
+    if how.together:
+        return 1
+    if how.per_cell is not None:
+        return how.per_cell
+    if how.surplus == "clump":
+        each = max(seed.mean * survival * seedlings, how.clump / MOST_A_CELL)
+        return max(1, ceil(round(how.clump / each, 9)))
+    return 1 if seed.mean >= ONE_A_CELL_FROM else 2
+
+
+def place_chances(
+    how: How, per_cell: int, g: NDArray[np.float64], survival: float, seedlings: float = 1.0
+) -> NDArray[np.float64]:
+    """Chance that a place gives what it is for: a plant that lives, or a clump with at least half of its plants.
+
+    g: emergence per seed, any shape.  survival: of a kept seedling.  seedlings: of a seed that comes, 1–4.
+    """
+    if how.together or how.surplus == "keep":
+        return g * survival
+    if how.surplus == "thin":
+        return (1 - (1 - g) ** per_cell) * survival
+    need = ceil(how.clump / 2)
+    if seedlings == 1:
+        return np.asarray(bdtrc(need - 1, per_cell, g * survival))
+    return _clump_of_clusters(need, per_cell, g, survival, seedlings)
+
+
+def _clump_of_clusters(
+    need: int, per_cell: int, g: NDArray[np.float64], survival: float, seedlings: float
+) -> NDArray[np.float64]:
+    """Chance of `need` living plants where a seed that comes gives ⌊r⌋ or ⌈r⌉ seedlings, r on average."""
+    least = floor(seedlings)
+    shares = {least: 1 - (seedlings - least), least + 1: seedlings - least}
+    each = np.zeros((least + 2, *np.shape(g)))  # living plants of one seed
+    each[0] = 1 - g
+    for born, share in shares.items():
+        for alive in range(born + 1):
+            each[alive] += g * share * _binomial(born, alive, survival)
+    total = np.ones((1, *np.shape(g)))
+    for _ in range(per_cell):
+        grown = np.zeros((len(total) + least + 1, *np.shape(g)))
+        for alive in range(least + 2):
+            grown[alive : alive + len(total)] += total * each[alive]
+        total = grown
+    return np.asarray(total[need:].sum(axis=0))
+
+
+def _binomial(n: int, k: int, p: float) -> float:
+    choose = 1.0
+    for i in range(k):
+        choose *= (n - i) / (i + 1)
+    return float(choose * p**k * (1 - p) ** (n - k))
+
+
 def smallest_counts(
-    wanted: ArrayLike, chances: NDArray[np.float64], confidence: float = CONFIDENCE
+    wanted: ArrayLike, chances: NDArray[np.float64], confidence: ArrayLike = CONFIDENCE
 ) -> NDArray[np.int64]:
     """For each case the smallest C with mean over nodes of P[Binomial(C, p) ≥ wanted] ≥ confidence.
 
-    wanted: (n,), 1–20 000.  chances: (n, nodes), shares in (0, 1].  Returns (n,).  NoCount where fewer than one
-    place in a hundred would give a plant, or no count is enough.
+    wanted: (n,), 1–20 000.  chances: (n, nodes), shares in (0, 1].  confidence: one, or (n,).  Returns (n,).  NoCount
+    where fewer than one place in a hundred would give a plant, or no count is enough.
     """
     need = np.asarray(wanted, dtype=np.int64)
+    sure = np.broadcast_to(np.asarray(confidence, dtype=np.float64), need.shape)
     if need.size and not (need.min() >= 1 and need.max() <= MOST_WANTED):
         raise ValueError(f"plants wanted must lie between 1 and {MOST_WANTED}")
     mean = chances.mean(axis=1)
@@ -75,7 +184,7 @@ def smallest_counts(
 
     def enough(count: NDArray[np.int64], which: NDArray[np.int64]) -> NDArray[np.bool_]:
         odds = bdtrc((need[which] - 1)[:, None], count[:, None], chances[which]).mean(axis=1)
-        return np.asarray(odds >= confidence)
+        return np.asarray(odds >= sure[which])
 
     low = need - 1  # one too few is never enough
     spread = np.sqrt(need) / mean + need * chances.std(axis=1) / mean**2
@@ -117,97 +226,70 @@ def _expected(wanted: int, mean: float, sd: float) -> int:
     return ceil(wanted / mean + 1.6 * spread) + 1
 
 
-@lru_cache(maxsize=4096)
-def cells_to_sow(
-    wanted: int, seed: Seed, survival: float, per_cell: int, confidence: float = CONFIDENCE, unit: str = "cells"
+@lru_cache(maxsize=8192)
+def count(
+    wanted: int, how: How, seed: Seed, survival: float, confidence: float = CONFIDENCE, seedlings: float = 1.0
 ) -> SowingCount:
-    """Smallest number of cells C with P[Binomial(C, p) ≥ wanted] ≥ confidence, p = (1 − (1 − g)^m)·s.
+    """Smallest number of places from which enough come in `confidence` of cases, and the odds it really gives.
 
-    wanted: 1–20 000 plants.  survival s: share in (0, 1].  per_cell m: seeds per cell, thinned to one.  Where g is
-    uncertain the odds are averaged over its distribution.  Raises ValueError outside those ranges or where no count
-    could be enough.
+    wanted: 1–20 000 plants; of clumps so many that they hold them.  survival s: share in (0, 1].  Where emergence g is
+    uncertain the odds are averaged over its distribution.
+
+    - thinned to one: P[Binomial(C, (1 − (1 − g)^m)·s) ≥ wanted]
+    - separated, all kept: P[Binomial(m·C, g·s) ≥ wanted]
+    - clumps of k: P[Binomial(C, P[Binomial(m, g·s) ≥ ⌈k/2⌉]) ≥ ⌈wanted / k⌉]
+    - sown together: P[Binomial(n, g·s) ≥ wanted]
+
+    Raises NoCount where nothing would be enough, ValueError outside those ranges.
     """
-    _check(seed, survival)
-    p = (1 - (1 - seed.nodes) ** per_cell) * survival
-    return _count("seeds.cells_to_sow", wanted, seed, survival, per_cell, confidence, p, unit)
-
-
-@lru_cache(maxsize=4096)
-def seeds_for(wanted: int, seed: Seed, survival: float, confidence: float = CONFIDENCE) -> SowingCount:
-    """Communal sowing, or in place: smallest n with P[Binomial(n, g·s) ≥ wanted] ≥ confidence."""
-    _check(seed, survival)
-    return _count("seeds.seeds_to_sow", wanted, seed, survival, 1, confidence, seed.nodes * survival, "seeds")
-
-
-def _check(seed: Seed, survival: float) -> None:
     if seed.mean <= 0 < survival <= 1:
         raise NoCount("nothing comes at this warmth: sow it warmer or cooler")
     if not seed.mean <= 1 or not 0 < survival <= 1:
         raise ValueError("emergence and survival are shares above 0 and up to 1")
-
-
-def _count(
-    rule: str,
-    wanted: int,
-    seed: Seed,
-    survival: float,
-    per_cell: int,
-    confidence: float,
-    p: NDArray[np.float64],
-    unit: str,
-) -> SowingCount:
+    m = seeds_a_cell(how, seed, survival, seedlings)
+    p = place_chances(how, m, seed.nodes, survival, seedlings)
+    need = ceil(wanted / how.clump)
     mean = float(p.mean())
-    places = _smallest(wanted, p, mean, confidence)
-    odds = float(bdtrc(wanted - 1, places, p).mean())
-    working = Working(
-        rule,
-        (
-            Value("wanted", wanted, "plants"),
-            Value("emergence", seed.mean, "share"),
-            Value("survival", survival, "share"),
-            Value("seeds per cell", per_cell, "seeds"),
-            Value("chance per place", mean, "share"),
-            Value("confidence", confidence, "share"),
-            Value("odds", odds, "share"),
-            Value("even odds", round(wanted / mean), unit),
-        ),
-        (),
-        Value("places", places, unit),
-    )
-    return SowingCount(places, places * per_cell, odds, unit, working)
+    found = _smallest(need, p, mean, confidence)
+    if how.surplus == "keep" and not how.together:
+        places = ceil(found / m)
+        odds = float(bdtrc(need - 1, places * m, p).mean())
+    else:
+        places = found
+        odds = float(bdtrc(need - 1, places, p).mean())
+    unit = "seeds" if how.together else how.sown_in
+    return SowingCount(places, m, places * m, odds, unit, _working(wanted, how, seed, survival, confidence, seedlings,
+                                                                   m, mean, places, odds, unit))  # fmt: skip
 
 
-class Way(NamedTuple):
-    """One way to sow: its count, seedlings to snip or to prick out, and the minutes that takes."""
+def _working(
+    wanted: int, how: How, seed: Seed, survival: float, confidence: float, seedlings: float,
+    per_cell: int, chance: float, places: int, odds: float, unit: str,
+) -> Working:  # fmt: skip
+    rule = "seeds.count_together" if how.together else f"seeds.count_{how.surplus}"
+    inputs = [
+        Value("wanted", wanted, "plants"),
+        Value("emergence", seed.mean, "share"),
+        Value("survival", survival, "share"),
+        Value("seeds per cell", per_cell, "seeds"),
+        Value("chance per place", chance, "share"),
+        Value("confidence", confidence, "share"),
+        Value("odds", odds, "share"),
+        Value("even odds", round(ceil(wanted / how.clump) / chance / (per_cell if how.surplus == "keep" else 1)), unit),
+    ]
+    if rule == "seeds.count_clump":
+        inputs += [
+            Value("clump", how.clump, "plants"),
+            Value("clumps", ceil(wanted / how.clump), "clumps"),
+            Value("at least", ceil(how.clump / 2), "plants"),
+            Value("seedlings", seedlings, ""),
+        ]
+    return Working(rule, tuple(inputs), (), Value("places", places, unit))
 
-    sown_in: str
-    per_cell: int
-    sowing: SowingCount
-    handled: int
-    minutes: int
 
-
-@lru_cache(maxsize=1024)
-def ways(
-    wanted: int, seed: Seed, survival: float, transplants: str = "easy", confidence: float = CONFIDENCE
-) -> tuple[Way, ...]:
-    """The ways side by side: one, two or three seeds a cell, soil blocks with one, communal sowing pricked out.
-
-    Communal sowing only where roots stand disturbing (`transplants` "easy"); nothing where only sowing in place goes.
-    """
-    if transplants == "direct":
-        return ()
-    found = []
-    for sown_in, per_cell in (("cells", 1), ("cells", 2), ("cells", 3), ("blocks", 1)):
-        count = cells_to_sow(wanted, seed, survival, per_cell, confidence, sown_in)
-        filled = float((1 - (1 - seed.nodes) ** per_cell).mean())
-        snipped = max(0, round(count.seeds * float(seed.nodes.mean()) - count.places * filled))
-        found.append(Way(sown_in, per_cell, count, snipped, round(snipped * THIN_MINUTES)))
-    if transplants == "easy":
-        count = seeds_for(wanted, seed, survival, confidence)
-        pricked = to_prick(wanted, survival)
-        found.append(Way("box", 1, count, pricked, round(pricked * PRICK_MINUTES)))
-    return tuple(found)
+def count_for(crop: Crop, wanted: int, how: How, seed: Seed, confidence: float = CONFIDENCE) -> SowingCount:
+    """`count` with the survival and seedlings of the crop."""
+    return count(wanted, how, seed, crop.number("survival"), confidence, crop.number("seedlings_per_seed"))
 
 
 def to_prick(wanted: int, survival: float) -> int:

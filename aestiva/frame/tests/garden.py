@@ -51,8 +51,9 @@ def garden(owner: User, **more: Any) -> Garden:
 
 
 def plant(where: Garden, who: User, crop: str = "tomato", wanted: int = 10, **more: Any) -> Planting:
-    """A planting kept as the add page keeps it."""
+    """A planting kept as the add page keeps it; two seeds a cell, thinned, unless it is told otherwise."""
     sow_on = more.pop("sow_on", None)
+    more = {"per_cell": 2, "surplus": "thin", **more}
     planting = Planting(crop_key=crop, wanted=wanted, **more)
     dating = dating_of(where)
     resolved, dates = actions.propose(planting, dating, where.simulated_on or TODAY, sow_on)

@@ -55,7 +55,7 @@ class Ripening(GardenCase):
 
     def test_later_is_not_too_late_and_worded_by_speed(self) -> None:
         for crop, day, said in (
-            ("sunflower", "2026-06-10", "catches up"),
+            ("single-stem sunflower", "2026-06-10", "catches up"),
             ("leek", "2026-04-25", "stays smaller"),
             ("onion", "2026-04-25", "whatever its size"),
             ("pepper", "2026-08-01", "nothing worth its place"),

@@ -2,12 +2,49 @@
 
 from aestiva.season.models.batches import Batch, BatchEvent, BatchLink, known_event
 from aestiva.season.models.crops import CropValue, GardenCrop, usable_in_addresses
-from aestiva.season.models.plantings import COUNT, SOWN_IN, BedArea, Lot, Planting, Season, TaskMark
+from aestiva.season.models.plantings import (
+    COLOURS,
+    COUNT,
+    SOWN_IN,
+    SURPLUS,
+    UNITS,
+    BedArea,
+    Lot,
+    Planting,
+    Season,
+    TaskMark,
+)
 from aestiva.season.models.spots import GROWING, HEATED, PLACE, SIZE, SPOT_KINDS, SUNS, Spot
 from aestiva.season.models.things import BatchStand, CellRun, Container, Tray, TrayStand
 
 __all__ = [
-    "COUNT", "GROWING", "HEATED", "PLACE", "SIZE", "SOWN_IN", "SPOT_KINDS", "SUNS", "Batch", "BatchEvent", "BatchLink",
-    "BatchStand", "BedArea", "CellRun", "Container", "CropValue", "GardenCrop", "Lot", "Planting", "Season", "Spot",
-    "TaskMark", "Tray", "TrayStand", "known_event", "usable_in_addresses",
+    "COLOURS",
+    "COUNT",
+    "GROWING",
+    "HEATED",
+    "PLACE",
+    "SIZE",
+    "SOWN_IN",
+    "SPOT_KINDS",
+    "SUNS",
+    "SURPLUS",
+    "UNITS",
+    "Batch",
+    "BatchEvent",
+    "BatchLink",
+    "BatchStand",
+    "BedArea",
+    "CellRun",
+    "Container",
+    "CropValue",
+    "GardenCrop",
+    "Lot",
+    "Planting",
+    "Season",
+    "Spot",
+    "TaskMark",
+    "Tray",
+    "TrayStand",
+    "known_event",
+    "usable_in_addresses",
 ]  # fmt: skip

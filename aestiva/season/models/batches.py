@@ -8,7 +8,7 @@ from django.db import models
 
 from aestiva.gardens.providers import event_kinds
 from aestiva.season.models.manyrows import ManyRows
-from aestiva.season.models.plantings import SOWN_IN, Lot, Planting
+from aestiva.season.models.plantings import SOWN_IN, SURPLUS, Lot, Planting
 from growing.batch.kinds import Fact
 
 
@@ -32,6 +32,7 @@ class Batch(ManyRows):
     lot = models.ForeignKey(Lot, null=True, blank=True, on_delete=models.RESTRICT)
     sown_on = models.DateField(null=True, blank=True)
     sown_in = models.CharField(max_length=6, choices=SOWN_IN, default="cells")
+    surplus = models.CharField("what is over", max_length=6, choices=SURPLUS, blank=True, default="")
     cells = models.IntegerField(null=True, blank=True, help_text="of a box: filled by pricking out")
     per_cell = models.IntegerField(default=1)
     temperature_c = models.FloatField(null=True, blank=True)

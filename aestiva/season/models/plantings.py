@@ -10,7 +10,19 @@ from aestiva.gardens.models import Garden
 from aestiva.season.models.manyrows import ManyRows
 from aestiva.season.models.spots import PLACE, SIZE, Spot
 
-SOWN_IN = (("cells", "cells"), ("blocks", "soil blocks"), ("box", "a box, pricked out"))
+SOWN_IN = (("cells", "cells"), ("blocks", "soil blocks"), ("box", "a box, together"))
+SURPLUS = (
+    ("", "as usual for the crop"),
+    ("thin", "thinned to one"),
+    ("keep", "separated, all kept"),
+    ("clump", "left in clumps"),
+    ("prick", "pricked out of the box"),
+    ("divide", "divided at planting out"),
+)
+UNITS = (("plants", "plants"), ("clumps", "clumps"))
+COLOURS = tuple(
+    (c, c) for c in ("white", "cream", "yellow", "orange", "red", "pink", "purple", "blue", "green", "brown", "mixed")
+)
 COUNT = [MinValueValidator(1), MaxValueValidator(20_000)]
 
 
@@ -48,6 +60,10 @@ class Lot(models.Model):
     storage = models.CharField("kept in", max_length=10, blank=True, default="")
     storage_c = models.FloatField("kept at, °C", null=True, blank=True)
     storage_rh = models.FloatField("kept at, % humidity", null=True, blank=True)
+    printed = models.FloatField(
+        "germination on the packet", null=True, blank=True, validators=[MinValueValidator(0.01), MaxValueValidator(1.0)]
+    )
+    colour = models.CharField("flower colour", max_length=10, choices=COLOURS, blank=True, default="")
     treated = models.BooleanField(default=False)
     pelleted = models.BooleanField(default=False)
     primed = models.BooleanField(default=False)
@@ -84,6 +100,10 @@ class Planting(ManyRows):
     lot = models.ForeignKey(Lot, null=True, blank=True, on_delete=models.RESTRICT, verbose_name="seed from")
     spot = models.ForeignKey(Spot, null=True, blank=True, on_delete=models.RESTRICT, verbose_name="where it will grow")
     sown_in = models.CharField("sown in", max_length=6, choices=SOWN_IN, default="cells")
+    surplus = models.CharField("what is over", max_length=6, choices=SURPLUS, blank=True, default="")
+    wanted_unit = models.CharField(
+        "counted in", max_length=6, choices=UNITS, default="plants", help_text="how the grower counts; plants are kept"
+    )
     per_cell = models.IntegerField(
         "seeds per cell", null=True, blank=True, validators=[MinValueValidator(1), MaxValueValidator(12)]
     )

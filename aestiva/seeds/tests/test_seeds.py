@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import re
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -14,7 +14,7 @@ from aestiva.gardens import portable
 from aestiva.gardens.bring_in import rehearse
 from aestiva.gardens.document import read_document
 from aestiva.gardens.models import JournalEntry
-from aestiva.season.models import CropValue, Lot, Planting
+from aestiva.season.models import Batch, CropValue, Lot, Planting
 from aestiva.seeds.models import SeedTest
 
 
@@ -139,22 +139,48 @@ class Count(GardenCase):
 
     def test_the_chosen_way_feeds_the_planting(self) -> None:
         page = self.client.get(self.url(f"seeds/count/{self.planting.pk}/"))
-        ways = {(w.sown_in, w.per_cell): w.sowing for w, *_ in page.context["ways"]}
-        self.assertGreater(ways["cells", 1].places, ways["cells", 3].places)
-        self.assertContains(page, "Odds of each number of plants: 12 or more in 9")
-        self.post(f"seeds/count/{self.planting.pk}/", way="cells-3")
-        self.assertEqual(Planting.objects.get(pk=self.planting.pk).per_cell, 3)
-        self.assertEqual(self.todo("sow").task.count, ways["cells", 3].places)
-        for way, unit in (("box-1", "seeds"), ("blocks-1", "blocks")):
+        ways = {code: w.sowing for w, _, code, *_ in page.context["ways"]}
+        self.assertGreater(ways["cells-thin-1"].places, ways["cells-thin-2"].places)
+        self.assertContains(page, "Odds of each number of plants: 12 or more in")
+        for way, unit in (
+            ("cells-thin-1", "cells"),
+            ("box-prick", "seeds"),
+            ("cells-keep-3", "cells"),
+            ("blocks-thin-1", "blocks"),
+        ):
             self.post(f"seeds/count/{self.planting.pk}/", way=way)
             task = self.todo("sow").task
-            self.assertEqual((task.count, task.unit), (ways[way[:-2], 1].places, unit))
+            self.assertEqual((task.count, task.unit), (ways[way].places, unit), way)
             self.assertContains(self.client.get(self.url(f"seeds/count/{self.planting.pk}/")), "as planned")
+
+    def test_clumps_are_counted_and_a_plant_more_has_its_price(self) -> None:
+        onions = plant(self.garden, self.owner, "onion", 90, per_cell=None, surplus="")
+        page = self.client.get(self.url(f"seeds/count/{onions.pk}/"))
+        self.assertContains(page, "30 clumps of 3")
+        self.assertContains(page, "divided at planting out")
+        self.assertContains(page, "A plant more than you want takes about")
+        box = next(w for w, _, code, *_ in page.context["ways"] if code == "box-divide")
+        self.assertTrue(110 <= box.sowing.seeds <= 150, box.sowing.seeds)
+
+    def test_a_packet_without_a_variety_serves_a_planting_without_one(self) -> None:
+        Lot.objects.create(garden=self.garden, crop_key="leek", packed_year=2026, seeds=300)
+        leeks = plant(self.garden, self.owner, "leek", 20)
+        named = plant(self.garden, self.owner, "leek", 20, variety="Weir")
+        page = self.client.get(self.url("seeds/"))
+        self.assertEqual([n.planting for n in page.context["unlisted"]], [named])
+        self.assertNotIn("seed", [t.task.kind for t in self.now().todos(TODAY) if t.item.planting == leeks])
+        task = next(
+            t
+            for t in self.now().todos(TODAY + timedelta(days=400))
+            if t.item.planting == leeks and t.task.kind == "sow"
+        )
+        self.post(f"task/{task.task.key}/")
+        self.assertEqual(Batch.objects.get(planting=leeks).lot.crop_key, "leek")
 
     def test_once_sown_nothing_is_changed(self) -> None:
         self.post(f"task/p{self.planting.pk}.sow.0/", on=TODAY.isoformat())
-        self.post(f"seeds/count/{self.planting.pk}/", way="cells-3")
-        self.assertIsNone(Planting.objects.get(pk=self.planting.pk).per_cell)
+        self.post(f"seeds/count/{self.planting.pk}/", way="cells-thin-3")
+        self.assertEqual(Planting.objects.get(pk=self.planting.pk).per_cell, 2)
         self.assertContains(self.client.get(self.url(f"seeds/count/{self.planting.pk}/")), "is sown already")
 
     def test_warmth_decides_how_many_come(self) -> None:
@@ -176,8 +202,8 @@ class Count(GardenCase):
         CropValue.objects.create(garden=self.garden, crop_key="beet", field="transplants", value="direct")
         beet = plant(self.garden, self.owner, "beet", 40, method="direct")
         page = self.client.get(self.url(f"seeds/count/{squash.pk}/"))
-        self.assertNotIn("box", [w.sown_in for w, *_ in page.context["ways"]])
-        self.post(f"seeds/count/{squash.pk}/", way="box-1")
+        self.assertNotIn("box", [w.how.sown_in for w, *_ in page.context["ways"]])
+        self.post(f"seeds/count/{squash.pk}/", way="box-prick")
         squash.refresh_from_db()
         self.assertEqual(squash.sown_in, "cells")
         self.assertContains(self.client.get(self.url(f"seeds/count/{beet.pk}/")), "sown where it grows")

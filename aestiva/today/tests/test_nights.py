@@ -27,7 +27,11 @@ class Nights(GardenCase):
     def watched(self) -> list[tuple[str, int, int]]:
         """(kind, days ahead, plants) of every watch task."""
         todos = self.now().todos(TODAY + timedelta(days=6))
-        return [(t.task.kind, (t.due - TODAY).days, t.task.count or 0) for t in todos if ".watch." in t.task.key]
+        return [
+            (t.task.kind, (t.due - TODAY).days, t.task.count or 0)
+            for t in todos
+            if t.task.kind in ("cover", "carry_in")
+        ]
 
     def test_nothing_is_watched_indoors(self) -> None:
         self.stands_in(self.shelf)
@@ -47,13 +51,16 @@ class Nights(GardenCase):
         self.night(1, 14.0)
         self.night(2, -1.0)
         self.assertEqual(self.watched(), [("carry_in", 0, 9), ("carry_in", 2, 9)])
-        self.post(f"task/b{self.batch.pk}.watch.{TODAY.isoformat()}/")
+        self.post(f"task/b{self.batch.pk}.carry_in.{TODAY.isoformat()}/")
         self.assertEqual(self.watched(), [("carry_in", 2, 9)])
         self.assertEqual(where(self.batch), self.frame)
 
     def test_planted_out_it_is_covered_only_against_what_damages_it(self) -> None:
         self.post(f"task/b{self.batch.pk}.plant.0/", count="8")
-        for low, kinds in ((1.0, []), (-3.0, ["cover"])):  # −2 and −6 at the plant; it stands −4
+        for low, kinds in (
+            (1.0, []),
+            (-3.0, ["cover", "carry_in"]),
+        ):  # −2 and −6 at the plant; it stands −4, the one over is in the frame
             ForecastNight.objects.all().delete()
             self.night(0, low)
             self.assertEqual([k for k, _, _ in self.watched()], kinds, low)

@@ -234,7 +234,7 @@ class Tasks(GardenCase):
     def test_the_working_of_a_task_opens(self) -> None:
         plant(self.garden, self.owner, "pepper", 8, sow_on=TODAY)
         page = self.client.get(self.url(f"task/{self.todo('sow').task.key}/why/"))
-        for said in ("cells to sow, 2 seeds each", "Last frost", "gloves", "extension practice", "Local rules"):
+        for said in ("cells to sow, 2 seeds each", "Last frost", "Treated seed", "extension practice", "Local rules"):
             self.assertContains(page, said)
 
 
@@ -363,7 +363,7 @@ class CalendarFile(GardenCase):
         batch = self.sown("lettuce", 9)
         self.post(f"batch/{batch.pk}/change/", what="move", spot=self.frame.pk)
         ForecastNight.objects.create(garden=self.garden, day=TODAY, tmin_c=-3)
-        event = next(e for uid, e in self.events().items() if ".watch." in uid)
+        event = next(e for uid, e in self.events().items() if ".carry_in." in uid)
         self.assertEqual(len(event.walk("VALARM")), 1)  # type: ignore[attr-defined]
         self.assertEqual(str(event["location"]), "Frame")  # type: ignore[index]
 
@@ -395,5 +395,5 @@ class Ahead(GardenCase):
     def test_card_for_the_tray(self) -> None:
         batch = self.sown("hot_pepper", 8)
         page = self.client.get(self.url(f"batch/{batch.pk}/card/"))
-        for said in ("Hot pepper", "Sun 12 April 2026", "Plant out", "gloves"):
+        for said in ("Hot pepper", "Sun 12 April 2026", "Plant out", "burn skin"):
             self.assertContains(page, said)
