@@ -15,7 +15,7 @@ from aestiva.place.dating import Dating, dating_of
 from aestiva.place.models import Frost
 from aestiva.plan.actions import made
 from aestiva.season.crops import how_of
-from aestiva.season.models import Batch, BatchEvent, BatchStand, CellRun, Planting, Season, Spot, Tray, TrayStand
+from aestiva.season.models import Batch, BatchEvent, BatchStand, CellRun, Lot, Planting, Season, Spot, Tray, TrayStand
 from demo.scenario import make_spots
 from demo.simulation import put_weather
 from demo.story import read, weather_of
@@ -27,6 +27,7 @@ from growing.crops import Crop
 from growing.emergence.steps import COUNT_EVERY_DAYS
 from growing.emergence.thermal_time import emergence_days, share_coming, share_up
 from growing.hardening.ladder import Ladder, ladders
+from growing.seeds.shortfall import CHECK_X
 from growing.seeds.sowing import Seed, SowingCount, count_for
 
 
@@ -47,18 +48,32 @@ def build(count: int | None = None) -> Garden:
     dating, random = dating_of(garden), np.random.default_rng(g["seed"])
     beds = [s for s in spots.values() if s.kind == "bed"]
     plantings, dates = [], []
+    lots: dict[tuple[str, str], Lot] = {}
     for n in range(p["count"] if count is None else count):
         key = p["crops"][n % len(p["crops"])]
         term = "autumn" if key in p["autumn"] and n % 3 == 0 else "spring"
         found = _spread(dating, key, term, random)
-        variety = f"{p['first_names'][n % 10]} {p['last_names'][(n // 10) % 10]}"
+        kind = n % len(p["crops"]), n // len(p["crops"]) % p["varieties"]
+        variety = f"{p['first_names'][(kind[0] + 3 * kind[1]) % 10]} {p['last_names'][(kind[0] // 10 + kind[1]) % 10]}"
+        lot = lots.get((key, variety))
+        if lot is None and n % p["without_seed"]:
+            colour = (
+                p["colours"][(kind[0] + kind[1]) % len(p["colours"])]
+                if dating.crops[key].word("yields") == "bloom"
+                else ""
+            )
+            lot = Lot(
+                garden=garden, crop_key=key, variety=variety, packed_year=garden.year, storage="cool", colour=colour
+            )
+            lots[key, variety] = lot
         plantings.append(
             Planting(
-                season=season, crop_key=key, variety=variety, wanted=int(random.integers(8, 60)), term=term,
+                season=season, crop_key=key, variety=variety, lot=lot, wanted=int(random.integers(8, 60)), term=term,
                 spot=beds[n % len(beds)], chosen_sow=found.sow_on if found.sow_because == "chosen" else None, made=made(found),
             )
         )  # fmt: skip
         dates.append(found)
+    Lot.objects.bulk_create(lots.values())
     Planting.objects.bulk_create(plantings, batch_size=500)
     _raise(garden, plantings, dates, dating, spots, random)
     put_weather(garden, weather_of(data), g["today"])
@@ -103,6 +118,7 @@ def _raise(
         count = count_for(crop, planting.wanted, how, seed)
         batch = Batch(
             planting=planting,
+            lot=planting.lot,
             sown_on=found.sow_on,
             sown_in=how.sown_in,
             cells=count.places,
@@ -158,7 +174,7 @@ def _history(
         )
         counted += timedelta(days=COUNT_EVERY_DAYS)
     steps = course(crop, dates, ladder, facts, how).steps
-    last = counted + timedelta(days=6)
+    last = max(counted, sow + timedelta(days=math.ceil(CHECK_X * steps["up"].course.emergence_days)))
     if facts.half_up is not None and last < today:
         events.append({"kind": "up", "on": last, "count": coming})
     places = count.places if how.surplus == "thin" else coming

@@ -33,7 +33,8 @@ class StepSpec:
     written down when the last is done.  asks: the number is the news, it must be given.  errand: for several batches with
     one walk, where `Task.errand` is the same.  daily: comes again by itself, so it is not done ahead of its day.  put_off:
     done today means that the same is asked tomorrow.  corrects: what may be told otherwise than planned ("hours").  alarm: it
-    harms when forgotten, so calendars ring.  key: the word for it in its tasks' keys, where that is not its kind.
+    harms when forgotten, so calendars ring.  key: the word for it in its tasks' keys, where that is not its kind.  waits: what
+    a day's delay of a task costs, as a working whose result is in plants.
     """
 
     kind: str
@@ -50,6 +51,7 @@ class StepSpec:
     corrects: str = ""
     alarm: bool = False
     key: str = ""
+    waits: Callable[[Raised, Task, date], Working] | None = None
 
     def find(self, one: Raised, ordinal: str, today: date, horizon: date) -> Task | None:
         """The open task of that ordinal; one named by its day is looked for no further than that day."""

@@ -29,7 +29,18 @@ FAMILIES = (
     "#e0b9a4",
     "#b7c6dd",
 )
-BY = {"kind": "harvest or bloom", "family": "family", "height": "height", "now": "what it does this week"}
+BY = {
+    "kind": "harvest or bloom",
+    "family": "family",
+    "height": "height",
+    "now": "what it does this week",
+    "bloom": "flower colour this week",
+}
+FLOWERS = {  # a flower's colour as drawn: soft, so that letters stand out on each
+    "white": "#fbfaf4", "cream": "#f3e6bd", "yellow": "#f0d25c", "orange": "#e9a55b", "red": "#d97a6c", "pink": "#e6a9bb",
+    "purple": "#b79ad0", "blue": "#93b0dc", "green": "#a5c58a", "brown": "#bf9a77", "mixed": "#d3c3d9",
+}  # fmt: skip
+NOT_SAID = "#d8d2c4"
 NOW = {"away": "#e8dcc6", "growing": "#b9cf9c", "yields": "#c7a9c1"}
 
 
@@ -72,10 +83,21 @@ def colour(laid: Laid, by: str, day: date, families: Sequence[str]) -> str:
         if not laid.standing.stands(day):
             return NOW["away"]
         return NOW["yields" if day >= laid.standing.yields_from else "growing"]
+    if by == "bloom":
+        return _flower(laid, day)[0]
     return COLOURS[laid.crop.word("yields")] if laid.crop.word("yields") in COLOURS else COLOURS["harvest"]
 
 
-def legend(laid: Sequence[Laid], by: str) -> list[tuple[str, str]]:
+def _flower(laid: Laid, day: date) -> tuple[str, str]:
+    """The colour it is drawn in that week, and what it means in words."""
+    if not laid.standing.stands(day):
+        return NOW["away"], "not there"
+    if laid.crop.word("yields") != "bloom" or day < laid.standing.yields_from:
+        return NOW["growing"], "not in bloom"
+    return (FLOWERS[laid.flower], laid.flower) if laid.flower in FLOWERS else (NOT_SAID, "in bloom, colour not said")
+
+
+def legend(laid: Sequence[Laid], by: str, day: date) -> list[tuple[str, str]]:
     """What each colour means, as (swatch, word)."""
     families = sorted({one.crop.family for one in laid})
     if by == "family":
@@ -89,6 +111,8 @@ def legend(laid: Sequence[Laid], by: str) -> list[tuple[str, str]]:
         }
     elif by == "now":
         words = {"growing": NOW["growing"], "harvest or bloom": NOW["yields"], "not there": NOW["away"]}
+    elif by == "bloom":
+        words = {word: fill for fill, word in sorted({_flower(one, day) for one in laid}, key=lambda found: found[1])}
     else:
         words = {"harvest": COLOURS["harvest"], "bloom": COLOURS["bloom"]}
     return [
@@ -142,7 +166,8 @@ def _area(one: Laid, scale: float, day: date, by: str, families: Sequence[str], 
         for sx, sy in (spots if len(spots) <= 40 and stands else [[rect.length / 2, rect.width / 2]])
     )
     wanted = f"{one.plants} fit, {one.planting.wanted} wanted"
-    label = escape(f"{one.name}: {wanted}; {'stands' if stands else 'not there that week'}")
+    said = "not there that week" if not stands else _flower(one, day)[1] if by == "bloom" else "stands"
+    label = escape(f"{one.name}: {wanted}; {said}")
     handle = f'<rect class="corner" x="{w - 12:.1f}" y="{h - 12:.1f}" width="16" height="16" rx="3"/>' if edit else ""
     data = (
         f' tabindex="0" role="button" data-area="{one.row.pk}" data-revision="{one.row.revision}"'

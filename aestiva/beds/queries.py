@@ -56,6 +56,7 @@ class Laid:
     fit: Fit
     standing: Area
     letter: str
+    flower: str = ""  # colour of its flowers, as its packet says
 
     @property
     def name(self) -> str:
@@ -152,14 +153,13 @@ def _laid(row: BedArea, dating: Dating, facts: Happened) -> Laid:
     crop = dating.crop(planting)
     dates = dates_of(planting, crop, dating, facts)
     rect = Rect(row.x_cm, row.y_cm, row.length_cm, row.width_cm)
-    spacing = spacing_of(row, planting, crop)
+    spacing, lot = spacing_of(row, planting, crop), dating.lot(planting)
     standing = Area(
         str(row.pk), crop.name, rect, crop.number("height_cm"), apart_of(planting, crop), dates.out_on, dates.last,
         dates.first.start, crop.word("sun"),
     )  # fmt: skip
-    return Laid(
-        row, planting, crop, dates, rect, spacing, clump_of(planting, crop), fit_of(row, planting, crop), standing, ""
-    )
+    flower, clump = "" if lot is None else lot.colour, clump_of(planting, crop)
+    return Laid(row, planting, crop, dates, rect, spacing, clump, fit_of(row, planting, crop), standing, "", flower)
 
 
 def _letters(laid: list[Laid]) -> None:

@@ -73,7 +73,7 @@ def beds(request: Any) -> HttpResponse:
             for s in growing
         ],
         "unmeasured": [s for s in growing if s.length_cm is None],
-        "legend": picture.legend([one for areas in laid.values() for one in areas], by),
+        "legend": picture.legend([one for areas in laid.values() for one in areas], by, week),
         "plan_add": link("plan_add", garden.pk),
         "looking": looking,
         "others": max(0, len(looking) - 1),
@@ -176,7 +176,7 @@ def _bed_context(request: Any, spot: Spot, note: str) -> dict[str, Any]:
         "plot": plot,
         "from_above": picture.bed_svg(board.bed, board.laid, week, by, plot.grid_cm, may_edit),
         "from_the_side": picture.elevation_svg(board.bed, board.laid, week, by, plot.seen_from),
-        "legend": picture.legend(board.laid, by),
+        "legend": picture.legend(board.laid, by, week),
         "headline": _headline(spot, board, week),
         "areas": [(one, AreaForm(units=request.units, initial=_initial(one.row))) for one in board.laid],
         "dark": [one for one in board.laid if too_dark(one.crop.word("sun"), spot.sun)],

@@ -6,6 +6,15 @@ from aestiva.frame.wording import Said, StageWords, StepWords
 from growing.steps import Task
 
 RULES = {
+    "bench.waits_sow": Said(
+        "A day’s delay: {result}",
+        "nothing until the latest sowing day, {latest sowing}; after it {share a day} of {plants} a day (harvest of {yield_days}, cut by {cut by})"
+        " × {does not catch up}; on {useful until} all of it. It is needed {ahead} before sowing, and {waiting for it} of the planting waits for it",
+    ),
+    "bench.waits_buy": Said(
+        "A day’s delay: {result}",
+        "due {due}: from then on {share a day} of {plants} a day (harvest of {yield_days}, cut by {cut by})",
+    ),
     "bench.sow": Said(
         "Sow {result}",
         "{odds} sure of {wanted}; {days left} left in the window",

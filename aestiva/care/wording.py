@@ -5,6 +5,14 @@ from __future__ import annotations
 from aestiva.frame.wording import Said, StageWords, StepWords
 
 RULES = {
+    "care.waits_thin": Said(
+        "A day’s delay: {result}",
+        "about {leaves}: {share a day} a day of {plants}, crowded",
+    ),
+    "care.waits_move": Said(
+        "A day’s delay: {result}",
+        "nothing until the age limit of what they are in, {age limit}; {over it} over it, {share a day} of {plants} a day",
+    ),
     "care.thin": Said(
         "Thin from {result}",
         "half up {half up} + {thin_days}, at the first true leaf",

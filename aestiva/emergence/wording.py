@@ -8,6 +8,19 @@ from aestiva.frame.wording import Said, StageWords, StepWords
 from growing.steps import Task
 
 RULES = {
+    "emergence.waits_look": Said(
+        "A day’s delay: {result}",
+        "{chance} chance that too few come: {plants short} short on average; a day of the {days left} left to sow again",
+    ),
+    "emergence.waits_lamp": Said(
+        "A day’s delay: {result}",
+        "of {coming} coming, {newly up} are spoilt by another day in the dark: a quarter of those newly up, half after two days, four fifths "
+        "after three; × {rescued by burying} (planted {bury})",
+    ),
+    "emergence.waits_lid": Said(
+        "A day’s delay: {result}",
+        "{share a day} a day of {up} that are up, at {warmth}",
+    ),
     "emergence.days": Said("Half are up after {result}", "rate {rate} at {temperature}"),
     "emergence.look": Said(
         "First look on {result}",

@@ -5,6 +5,19 @@ from __future__ import annotations
 from aestiva.frame.wording import Said, StageWords, StepWords
 
 RULES = {
+    "hardening.waits_age": Said(
+        "A day’s delay: {result}",
+        "nothing until the age limit of what they are in, {age limit}; {over it} over it, {share a day} of {plants} a day",
+    ),
+    "hardening.waits_outing": Said(
+        "A day’s delay: {result}",
+        "{rungs left} rungs are left until planting out on {plant out}: {spare} to spare; without any, {share a day} of {plants} a day "
+        "(harvest of {yield_days}, cut by {cut by}), and what age takes",
+    ),
+    "hardening.waits_in": Said(
+        "A day’s delay: {result}",
+        "{share lost} of {plants} left out tonight: {at the plant} at the plant, harm begins at {harm}",
+    ),
     "hardening.from": Said("Harden from {result}", "planting out {plant out} − {ladder days}: {ladder} and spare days"),
     "hardening.ladder": Said("Rung {result} of {rungs}", "{outings} had on the ladder of {ladder}, {missed} missed"),
     "hardening.outing": Said(

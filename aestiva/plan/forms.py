@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from math import ceil
 from typing import Any
 
 from django import forms
@@ -11,8 +12,9 @@ from django.db.models import Q
 from aestiva.frame.forms import DayField, DayInput
 from aestiva.gardens.models import Garden
 from aestiva.season.crops import Crops
-from aestiva.season.models import Lot, Planting, Spot
+from aestiva.season.models import SURPLUS, Lot, Planting, Spot
 from growing.crops import Crop
+from growing.seeds.sowing import MOST_WANTED, surplus_for
 
 EARLIEST, LATEST = 400, 560
 
@@ -62,7 +64,9 @@ class PlantingForm(forms.ModelForm):
             "wanted",
             "method",
             "term",
+            "wanted_unit",
             "sown_in",
+            "surplus",
             "per_cell",
             "chosen_out",
             "spot",
@@ -71,8 +75,10 @@ class PlantingForm(forms.ModelForm):
             "note",
         ]
         labels = {
-            "wanted": "Plants wanted",
+            "wanted": "How many wanted",
+            "wanted_unit": "counted in",
             "sown_in": "Sown in",
+            "surplus": "Those over are",
             "per_cell": "Seeds per cell",
             "chosen_out": "Plant out on",
             "spot": "Where it will grow",
@@ -80,7 +86,7 @@ class PlantingForm(forms.ModelForm):
         }
         field_classes = {"chosen_out": DayField}
         widgets = {"chosen_out": DayInput()}
-        help_texts = {"chosen_out": "Empty: follows the sowing day.", "per_cell": "Empty: as usual for the crop."}
+        help_texts = {"chosen_out": "Empty: follows the sowing day.", "per_cell": "Empty: as this seed asks."}
 
     def __init__(self, *args: Any, garden: Garden, crops: Crops, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -93,7 +99,8 @@ class PlantingForm(forms.ModelForm):
         spot.empty_label = "not decided"
         here = Lot.objects.filter(Q(used_up=False) | Q(pk=self.instance.lot_id), garden=garden)
         self.fields["lot"] = PacketField(crops, here.order_by("crop_key", "pk"))
-        self.fields["sown_in"].required = self.fields["stood"].required = False
+        for optional in ("sown_in", "stood", "wanted_unit", "surplus"):
+            self.fields[optional].required = False
         self.fields["wanted"].widget.attrs.update({"min": 1, "inputmode": "numeric"})
         if self.instance.pk:
             self._fill()
@@ -103,6 +110,8 @@ class PlantingForm(forms.ModelForm):
         key = planting.crop_key
         self.initial.setdefault("crop", self.crops[key].name if key in self.crops else key)
         self.initial.setdefault("sow_on", planting.chosen_sow)
+        if planting.wanted_unit == "clumps" and key in self.crops:
+            self.initial["wanted"] = ceil(planting.wanted / self._clump(self.crops[key]))
         if planting.packet:
             p = planting.packet
             self.initial.update(
@@ -130,8 +139,15 @@ class PlantingForm(forms.ModelForm):
             f"“{text}” is not in the library: choose a crop from the list, or add it as your own."
         )
 
+    @staticmethod
+    def _clump(crop: Crop) -> int:
+        return int(crop.number("plants_per_cell"))
+
     def clean_sown_in(self) -> str:
         return self.cleaned_data.get("sown_in") or self.instance.sown_in
+
+    def clean_wanted_unit(self) -> str:
+        return self.cleaned_data.get("wanted_unit") or "plants"
 
     def _in_season(self, field: str) -> date | None:
         day: date | None = self.cleaned_data.get(field)
@@ -154,6 +170,12 @@ class PlantingForm(forms.ModelForm):
             self.add_error("lot", f"That packet is {lot.crop_key}, not {self.found.name}: choose another, or none.")
         if data.get("sown_in") == "box" and self.found is not None and self.found.word("transplants") != "easy":
             self.add_error("sown_in", f"{self.found.name} does not stand pricking out: sow it in cells or blocks.")
+        if data.get("method") == "raised" and self.found is not None and self.found.maybe("raise_max") is None:
+            self.add_error(
+                "method",
+                f"{self.found.name} is not raised: choose “sown in place”, or give it a raising time of your own under its name.",
+            )
+        self._check_surplus(data)
         low, high = data.get("packet_min"), data.get("packet_max")
         if low and high and low > high:
             self.add_error(
@@ -166,6 +188,30 @@ class PlantingForm(forms.ModelForm):
                 f"Planting out ({out:%-d %B}) cannot come before sowing ({sow:%-d %B}): change one of them.",
             )
         return data
+
+    def _check_surplus(self, data: dict[str, Any]) -> None:
+        """What is over, and how it is counted, as the crop bears it."""
+        crop, said, sown_in = self.found, data.get("surplus", ""), data.get("sown_in", "cells")
+        if crop is None:
+            return
+        if said and surplus_for(crop, sown_in, said) != said:
+            self.add_error(
+                "surplus",
+                f"{crop.name} sown in {'a box' if sown_in == 'box' else sown_in} cannot be {self._words(said)}: leave it as usual,"
+                " or sow it in another way.",
+            )
+        clump, wanted = self._clump(crop), data.get("wanted")
+        if data.get("wanted_unit") == "clumps" and wanted:
+            if clump == 1:
+                self.add_error("wanted_unit", f"{crop.name} does not stay in clumps: count plants.")
+            elif wanted * clump > MOST_WANTED:
+                self.add_error(
+                    "wanted", f"{wanted} clumps of {clump} are more than {MOST_WANTED:,} plants: give fewer."
+                )
+
+    @staticmethod
+    def _words(surplus: str) -> str:
+        return dict(SURPLUS)[surplus]
 
     def _packet_of_that_variety(self) -> Lot | None:
         """The one packet of the crop and variety typed, if there is just one."""
@@ -184,6 +230,8 @@ class PlantingForm(forms.ModelForm):
             planting.lot = self._packet_of_that_variety()
         if planting.lot is not None and not planting.variety:
             planting.variety = planting.lot.variety
+        if planting.wanted_unit == "clumps":
+            planting.wanted = data["wanted"] * self._clump(self.found)
         if "wanted" in self.changed_data:
             planting.as_fits = False  # a number typed goes before the ground
         low = data.get("packet_min") or data.get("packet_max")

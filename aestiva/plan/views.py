@@ -195,7 +195,8 @@ def add(request: Any) -> HttpResponse:
     if copied is not None:
         old = _mine(request, copied)
         initial = {
-            f: getattr(old, f) for f in ("variety", "wanted", "method", "term", "sown_in", "per_cell", "spot", "note")
+            f: getattr(old, f)
+            for f in ("variety", "wanted", "method", "term", "sown_in", "surplus", "per_cell", "spot", "note")
         }
         initial["crop"] = dating.name_of(old)
         if old.packet:

@@ -6,6 +6,19 @@ from aestiva.frame.wording import Said, StageWords, StepWords
 from growing.steps import Task
 
 RULES = {
+    "plantingout.waits_age": Said(
+        "A day’s delay: {result}",
+        "nothing until the age limit of what they are in, {age limit}; {over it} over it, {share a day} of {plants} a day",
+    ),
+    "plantingout.waits_plant": Said(
+        "A day’s delay: {result}",
+        "{by age} by age; the window is open until {window until}, after it {share a day} of {plants} a day (harvest of {yield_days}, cut by "
+        "{cut by}). What the weather of another day is worth is not in it yet",
+    ),
+    "plantingout.waits_night": Said(
+        "A day’s delay: {result}",
+        "{share lost} of {plants} on {night}: {at the plant} at the plant, give or take {error}, harm begins at {harm}",
+    ),
     "plantingout.cold": Said(
         "Due {result}: wait for a milder night",
         "about {at the plant} at the plant tonight, where harm begins at {harm}: they are safer in their pots",

@@ -5,6 +5,16 @@ from __future__ import annotations
 from aestiva.frame.wording import Said, StageWords, StepWords
 
 RULES = {
+    "seeds.waits_seed": Said(
+        "A day’s delay: {result}",
+        "nothing until the latest sowing day, {latest sowing}; after it {share a day} of {plants} a day (harvest of {yield_days}, cut by {cut by})"
+        " × {does not catch up}; on {useful until} all of it. It is needed {ahead} before sowing, and {waiting for it} of the planting waits for it",
+    ),
+    "seeds.waits_before": Said(
+        "A day’s delay: {result}",
+        "nothing until the latest sowing day, {latest sowing}; after it {share a day} of {plants} a day (harvest of {yield_days}, cut by {cut by})"
+        " × {does not catch up}; on {useful until} all of it. It is needed {ahead} before sowing, and {waiting for it} of the planting waits for it",
+    ),
     "seeds.seed": Said(
         "Have the seed by {result}",
         "sowing is on {sow}; {ahead} ahead leaves time to order",

@@ -12,7 +12,7 @@ from datetime import date, timedelta
 
 from aestiva.accounts.models import User
 from aestiva.course.state import SeasonState, Todo, load
-from aestiva.frame import wording
+from aestiva.frame import say, wording
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
@@ -127,12 +127,31 @@ def skip(garden: Garden, user: User | None, task: str, today: date, key: str = "
     return now
 
 
-def move(garden: Garden, user: User | None, task: str, to: date, today: date, key: str = "") -> SeasonState | None:
-    """Put a task off to another day; the facts it waits for do not move."""
+def move_all(garden: Garden, user: User, tasks: list[str], to: date, today: date, key: str = "") -> int:
+    """Several tasks put off to another day, in one entry; returns how many."""
+    _later(to, today)
+    with journal.change(garden, user, key=key) as write:
+        now = state_for(garden, tasks, today)
+        todos = [todo for task in dict.fromkeys(tasks) if (todo := now.find(task)) is not None]
+        for todo in todos:
+            mark = _mark(now, todo.task.key)
+            mark.moved_to, mark.by = to, user
+            write.save(mark)
+        names = say.listed(list(dict.fromkeys(t.item.name for t in todos)), 3)
+        write.summary = f"Put off to {to:%-d %B}: {names}"
+    return len(todos)
+
+
+def _later(to: date, today: date) -> None:
     if to <= today:
         raise Refused("to", f"{to:%-d %B} is not after today: choose a later day")
     if (to - today).days > 365:
         raise Refused("to", f"{to:%-d %B %Y} is more than a year away: skip it instead")
+
+
+def move(garden: Garden, user: User | None, task: str, to: date, today: date, key: str = "") -> SeasonState | None:
+    """Put a task off to another day; the facts it waits for do not move."""
+    _later(to, today)
     with journal.change(garden, user, key=key) as write:
         now = state_for(garden, [task], today)
         todo = now.find(task)

@@ -16,6 +16,7 @@ from aestiva.frame.version import code_version
 from aestiva.gardens.models import Garden, JournalEntry
 from growing.plantingout.steps import OUTDOORS, watch
 from growing.steps import Raised
+from growing.waiting import lost, waits
 
 KEPT_S = 2 * 24 * 3600
 
@@ -36,6 +37,7 @@ class Line(NamedTuple):
     variety: str
     spot_code: str
     together: object
+    cost: float  # plants that waiting until tomorrow costs
 
     @property
     def anchor(self) -> str:
@@ -64,12 +66,12 @@ class Listing(NamedTuple):
         return Listing(lines, outdoors)
 
 
-def line(todo: Todo) -> Line:
+def line(todo: Todo, today: date) -> Line:
     task, item = todo.task, todo.item
     together = (task.kind, task.errand, todo.due) if task.spec.errand and not todo.moved else task.key
     return Line(
         item.planting.pk, task.key, task.kind, task.where, task.urgent, todo.due, task.minutes, task.count, todo.name,
-        item.name, item.variety, item.spot_code, together,
+        item.name, item.variety, item.spot_code, together, lost(waits(task, item.raised, today)),
     )  # fmt: skip
 
 
@@ -87,7 +89,7 @@ def listing(now: SeasonState, todos: Iterable[Todo]) -> Listing:
         if not nights and one.ref in tonight:
             nights = ((now.today, plants),)
         outdoors.append(Outdoors(item.planting.pk, plants, nights))
-    return Listing(tuple(map(line, found)), tuple(outdoors))
+    return Listing(tuple(line(todo, now.today) for todo in found), tuple(outdoors))
 
 
 def outside(raised: Raised) -> int:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import NamedTuple
@@ -11,11 +11,13 @@ from typing import NamedTuple
 from aestiva.course.state import SeasonState, Todo
 from aestiva.frame import say
 from aestiva.today.listing import Line, Listing, line, listing
+from aestiva.today.order import TONIGHT, Fold, Rows, cost_of, fold, rows_of
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
 from growing.plantingout.steps import WATCH_NIGHTS
-from growing.steps import WHERE
+from growing.waiting import CANNOT_WAIT, best_set
 
 LATE_AFTER_DAYS = 1
+TONIGHT_COST = 1000.0  # what harms tonight goes before all else
 AHEAD = timedelta(days=400)  # how far the next thing is looked for on a day without any
 PLACES = {  # where one stands: its title, and a note instead of its minutes
     "door": ("At the door", "out and in again"),
@@ -27,9 +29,10 @@ PLACES = {  # where one stands: its title, and a note instead of its minutes
 
 @dataclass(slots=True)
 class Bundle:
-    """Tasks done in one go: the same errand for the same reason."""
+    """Tasks done in one go: the same errand for the same reason.  cost: plants that waiting until tomorrow costs."""
 
     todos: list[Todo]
+    cost: float = 0.0
 
     @property
     def kind(self) -> str:
@@ -52,6 +55,11 @@ class Bundle:
         return sum(t.task.minutes for t in self.todos)
 
     @property
+    def cannot_wait(self) -> bool:
+        """Does it harm tonight, or cost half a plant or more by tomorrow?"""
+        return self.urgent == TONIGHT or self.cost >= CANNOT_WAIT
+
+    @property
     def names(self) -> str:
         """“Stock ×9, Scabiosa”."""
         return ", ".join(f"{n} ×{k}" if k > 1 else n for n, k in Counter(t.item.name for t in self.todos).items())
@@ -62,13 +70,51 @@ class Bundle:
 
 
 @dataclass(slots=True)
+class Folded:
+    """Rows of one work that are opened on demand."""
+
+    fold: Fold
+    rows: list[tuple[Line, ...]]
+
+    @property
+    def lines(self) -> list[Line]:
+        return [one for row in self.rows for one in row]
+
+    @property
+    def count(self) -> int:
+        return sum(one.count or 0 for one in self.lines)
+
+    @property
+    def minutes(self) -> int:
+        return sum(one.minutes for one in self.lines)
+
+    @property
+    def cost(self) -> float:
+        return cost_of(self.lines)
+
+    @property
+    def cannot_wait(self) -> bool:
+        """Is there a row in it that cannot wait?"""
+        return any(cost_of(row) >= CANNOT_WAIT for row in self.rows)
+
+    @property
+    def names(self) -> str:
+        """“Stock, Scabiosa and 3 more”."""
+        return say.listed(list(dict.fromkeys(one.crop for one in self.lines)), 4)
+
+
+@dataclass(slots=True)
 class Group:
-    """The tasks of one place to stand."""
+    """The tasks of one place to stand: rows, and folds of rows."""
 
     where: str
     title: str
     note: str
-    bundles: list[Bundle]
+    rows: list[Bundle | Folded]
+
+    @property
+    def bundles(self) -> list[Bundle]:
+        return [row for row in self.rows if isinstance(row, Bundle)]
 
 
 class NightAhead(NamedTuple):
@@ -103,7 +149,7 @@ def day(now: SeasonState) -> Day:
     return Day(
         headline(short.lines, now.today, following),
         sub(now, short),
-        groups(todos),
+        groups(todos, short.lines),
         nights,
         outside_of(short),
         [t for t in todos if t.task.urgent == 2],
@@ -118,14 +164,45 @@ def outside_of(short: Listing) -> int:
     return sum(one.plants for one in short.outdoors)
 
 
-def groups(todos: Iterable[Todo]) -> list[Group]:
-    """The tasks by the place where one stands, the urgent first."""
+def groups(todos: Iterable[Todo], lines: Iterable[Line], fold_many: bool = True) -> list[Group]:
+    """The tasks by the place where one stands, what costs most to wait first; rows that are too many folded."""
+    by_key = {todo.task.key: todo for todo in todos}
+    rows = rows_of(lines)
+    folds = fold(rows) if fold_many else {}
+    opened = folded(rows, folds)
     found = []
-    for where in WHERE:
-        here = sorted((t for t in todos if t.task.where == where), key=lambda t: (-t.task.urgent, t.due, t.task.key))
-        if here:
-            found.append(Group(where, PLACES[where][0], note(where, map(line, here)), bundles(here)))
+    for where, here in rows.items():
+        shown: list[Bundle | Folded] = []
+        for row in here:
+            inside = folds.get(row[0].anchor)
+            if inside is None:
+                shown.append(bundle(row, by_key))
+            elif opened[inside].rows[0] is row:
+                shown.append(opened[inside])
+        found.append(Group(where, PLACES[where][0], note(where, (one for row in here for one in row)), shown))
     return found
+
+
+def folded(rows: Rows, folds: Mapping[str, Fold]) -> dict[Fold, Folded]:
+    """Every fold with its rows, in the order of the page."""
+    found: dict[Fold, Folded] = {}
+    for here in rows.values():
+        for row in here:
+            inside = folds.get(row[0].anchor)
+            if inside is not None:
+                found.setdefault(inside, Folded(inside, [])).rows.append(row)
+    return found
+
+
+def bundle(row: Iterable[Line], todos: Mapping[str, Todo]) -> Bundle:
+    """A row with its tasks in full."""
+    lines = list(row)
+    return Bundle([todos[one.key] for one in lines], cost_of(lines))
+
+
+def bundle_of(todo: Todo, today: date) -> Bundle:
+    """A row of one task."""
+    return bundle([line(todo, today)], {todo.task.key: todo})
 
 
 def note(where: str, lines: Iterable[Line]) -> str:
@@ -133,12 +210,41 @@ def note(where: str, lines: Iterable[Line]) -> str:
     return PLACES[where][1] or f"about {sum(one.minutes for one in lines)} min"
 
 
-def bundles(todos: Iterable[Todo]) -> list[Bundle]:
+def bundles(todos: Iterable[Todo], today: date) -> list[Bundle]:
     """Errands of one kind that are one walk become one row; all else stays by itself."""
-    found: dict[object, Bundle] = {}
-    for todo in todos:
-        found.setdefault(line(todo).together, Bundle([])).todos.append(todo)
-    return list(found.values())
+    by_key = {todo.task.key: todo for todo in todos}
+    rows = rows_of(line(todo, today) for todo in by_key.values())
+    return [bundle(row, by_key) for here in rows.values() for row in here]
+
+
+class InMinutes(NamedTuple):
+    """What to do in the time there is: the rows chosen and those left for another day, their minutes and what is saved."""
+
+    groups: list[Group]
+    left: list[Bundle]
+    minutes: int
+    saved: float
+    left_cost: float
+
+
+def in_minutes(now: SeasonState, budget: int) -> InMinutes:
+    """The set of rows that saves most in so many minutes: exact, every row taken whole."""
+    todos = now.todos(now.today)
+    by_key = {todo.task.key: todo for todo in todos}
+    lines = [line(todo, now.today) for todo in todos]
+    rows = [row for here in rows_of(lines).values() for row in here]
+    costs = [cost_of(row) + (TONIGHT_COST if max(one.urgent for one in row) == TONIGHT else 0.0) for row in rows]
+    minutes = [sum(one.minutes for one in row) for row in rows]
+    chosen = best_set(minutes, costs, budget)
+    taken = [row for row, does in zip(rows, chosen, strict=True) if does]
+    rest = [row for row, does in zip(rows, chosen, strict=True) if not does]
+    return InMinutes(
+        groups(todos, (one for row in taken for one in row), fold_many=False),
+        [bundle(row, by_key) for row in rest],
+        sum(m for m, does in zip(minutes, chosen, strict=True) if does),
+        round(sum(map(cost_of, taken)), 2),
+        round(sum(map(cost_of, rest)), 2),
+    )
 
 
 def _ahead(night: Night, now: SeasonState, at_risk: int) -> NightAhead:

@@ -18,10 +18,10 @@ from aestiva.gardens import clock
 from aestiva.gardens.access import again
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.today.listing import Line, Listing, keep, kept, listing, states
-from aestiva.today.queries import Bundle, groups, headline, note, sub
+from aestiva.today.order import Fold, Rows, fold, rows_of
+from aestiva.today.queries import bundle, folded, headline, note, sub
 
 MOST_DONE = 8
-Rows = Mapping[str, Mapping[str, tuple[Line, ...]]]  # place -> row -> its lines, in the order of the page
 
 
 def done_today(garden: Garden, today: Any) -> Any:
@@ -46,29 +46,48 @@ def answer(request: Any, written: SeasonState) -> HttpResponse:
     fresh = listing(now, now.todos(today))
     after = before.patched(plantings, fresh)
     keep(is_, "today", after)
-    was, are = _rows(before.lines), _rows(after.lines)
-    if set(before.outdoors) != set(after.outdoors) or set(was) != set(are):
+    was, are = rows_of(before.lines), rows_of(after.lines)
+    was_in, are_in = fold(was), fold(are)
+    same_shape = set(was) == set(are) and _shape(was, was_in) == _shape(are, are_in)
+    if set(before.outdoors) != set(after.outdoors) or not same_shape:
         return again()
-    return _render(request, now, plantings, after, was, are)
+    return _render(request, now, plantings, after, (was, was_in), (are, are_in))
 
 
-def _render(request: Any, now: SeasonState, plantings: set[int], after: Listing, was: Rows, are: Rows) -> HttpResponse:
-    old = {row: lines for place in was.values() for row, lines in place.items()}
-    new = {row: lines for place in are.values() for row, lines in place.items()}
-    changed = {row for row, lines in new.items() if old.get(row) != lines}
-    beside = {one.planting for row in changed for one in new[row]} - plantings
+def _shape(rows: Rows, folds: Mapping[str, Fold]) -> set[tuple[str, Fold | None]]:
+    """The folds of each place, and whether rows stand beside them."""
+    return {(where, folds.get(row[0].anchor)) for where, here in rows.items() for row in here}
+
+
+def _render(
+    request: Any,
+    now: SeasonState,
+    plantings: set[int],
+    after: Listing,
+    before: tuple[Rows, Mapping[str, Fold]],
+    here: tuple[Rows, Mapping[str, Fold]],
+) -> HttpResponse:
+    (was, was_in), (are, folds) = before, here
+    old = {row[0].anchor: row for rows in was.values() for row in rows}
+    new = {row[0].anchor: row for rows in are.values() for row in rows}
+    changed = {anchor for anchor, row in new.items() if old.get(anchor) != row}
+    gone = [anchor for anchor in old if anchor not in new]
+    beside = {one.planting for anchor in changed for one in new[anchor]} - plantings
     if beside:
         now = load(request.garden, now.today, plantings | beside, like=now)
-    found = _bundles(now, changed, new)
+    todos = {t.task.key: t for t in now.todos(now.today)}
+    found = {anchor: bundle(new[anchor], todos) for anchor in changed}
+    touched = {folds.get(anchor) for anchor in changed} | {was_in.get(anchor) for anchor in gone}
     context = {
-        "gone": [row for row in old if row not in new],
-        "changed": [found[row] for row in changed if row in old],
+        "gone": gone,
+        "changed": [found[anchor] for anchor in changed if anchor in old],
         "new": [
-            (_place(where, row, list(rows)), found[row])
+            (_place(where, anchor, rows, folds), found[anchor])
             for where, rows in are.items()
-            for row in rows
-            if row not in old
+            for anchor in (row[0].anchor for row in rows)
+            if anchor not in old
         ],
+        "folds": [one for inside, one in folded(are, folds).items() if inside in touched],
         "notes": [(where, note(where, _flat(rows))) for where, rows in are.items() if rows != was[where]],
         "headline": headline(after.lines, now.today),
         "sub": sub(now, after),
@@ -80,26 +99,15 @@ def _render(request: Any, now: SeasonState, plantings: set[int], after: Listing,
     return render(request, "today/_tap.html", context)
 
 
-def _rows(lines: Iterable[Line]) -> Rows:
-    """Rows of the page by place: errands together under the key of their first."""
-    places: dict[str, dict[object, list[Line]]] = {}
-    for one in sorted(lines, key=lambda one: (-one.urgent, one.due, one.key)):
-        places.setdefault(one.where, {}).setdefault(one.together, []).append(one)
-    return {where: {lines[0].anchor: tuple(lines) for lines in rows.values()} for where, rows in sorted(places.items())}
+def _flat(rows: Iterable[tuple[Line, ...]]) -> list[Line]:
+    return [one for row in rows for one in row]
 
 
-def _flat(rows: Mapping[str, tuple[Line, ...]]) -> list[Line]:
-    return [one for lines in rows.values() for one in lines]
-
-
-def _bundles(now: SeasonState, changed: set[str], new: Mapping[str, tuple[Line, ...]]) -> dict[str, Bundle]:
-    """The rows to draw, with their tasks in full."""
-    wanted = {one.key for row in changed for one in new[row]}
-    todos = [t for t in now.todos(now.today) if t.task.key in wanted]
-    return {bundle.key: bundle for group in groups(todos) for bundle in group.bundles}
-
-
-def _place(where: str, row: str, rows: list[str]) -> str:
-    """Where a row that was not there goes: before the one that follows it, or to the end of its place."""
-    following = rows[rows.index(row) + 1 :]
-    return f"beforebegin:#t-{following[0]}" if following else f"beforeend:#rows-{where}"
+def _place(where: str, anchor: str, rows: list[tuple[Line, ...]], folds: Mapping[str, Fold]) -> str:
+    """Where a row that was not there goes: before the one that follows it in its fold or place, or to the end of it."""
+    inside = folds.get(anchor)
+    beside = [row[0].anchor for row in rows if folds.get(row[0].anchor) == inside]
+    following = beside[beside.index(anchor) + 1 :]
+    if following:
+        return f"beforebegin:#t-{following[0]}"
+    return f"beforeend:#rows-{where if inside is None else inside.anchor}"

@@ -4,6 +4,9 @@ from aestiva.today import calendar_views, views
 
 urlpatterns = [
     path("today/", views.today, name="today"),
+    path("today/minutes/", views.minutes, name="minutes"),
+    path("today/put-off/", views.put_off, name="put_off"),
+    path("today/fold/<str:name>/", views.fold_rows, name="fold"),
     path("tasks/", views.act_together, name="tasks"),
     path("task/<str:key>/", views.act, name="task"),
     path("task/<str:key>/more/", views.more, name="task_more"),

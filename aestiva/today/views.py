@@ -11,7 +11,8 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
 from aestiva.course.state import SeasonState, Todo, load
-from aestiva.frame import wording
+from aestiva.frame import say, wording
+from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import again, garden_view, safe_next
 from aestiva.gardens.outcomes import NoFrostDate, Refused
@@ -19,8 +20,9 @@ from aestiva.plan import overview
 from aestiva.season.actions import typed_count, typed_day
 from aestiva.season.models import Spot
 from aestiva.today import actions, queries, tap
-from aestiva.today.listing import keep, states
+from aestiva.today.listing import keep, listing, states
 from aestiva.today.picture import nights_svg
+from growing.waiting import lost, waits
 
 MOST_TOGETHER = 2000
 
@@ -61,6 +63,70 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
     return render(request, "today/today.html", context, status=422 if refused else 200)
 
 
+@garden_view()
+def fold_rows(request: Any, name: str) -> HttpResponse:
+    """The rows of one fold, opened in place, or as a page of its own."""
+    try:
+        now = load(request.garden, clock.today(request.garden))
+    except NoFrostDate as error:
+        raise Http404("There are no tasks before a frost date is known.") from error
+    todos = now.todos(now.today)
+    rows = queries.rows_of(listing(now, todos).lines)
+    found = next((one for key, one in queries.folded(rows, queries.fold(rows)).items() if key.anchor == name), None)
+    if found is None:
+        raise Http404("Nothing of that is left to do today.")
+    by_key = {todo.task.key: todo for todo in todos}
+    context = {
+        "view": "today",
+        "fold": found,
+        "bundles": [queries.bundle(row, by_key) for row in found.rows],
+        "words": wording.STEPS,
+        "tomorrow": now.today + timedelta(days=1),
+    }
+    return render(request, "today/_fold_rows.html" if request.htmx else "today/fold.html", context)
+
+
+MOST_MINUTES = 24 * 60
+
+
+@garden_view()
+def minutes(request: Any) -> HttpResponse:
+    """“I have 40 minutes”: the set that saves most, and the rest for another day."""
+    typed = request.GET.get("m", "").strip() or "40"
+    budget, problem = whole_number(typed), ""
+    if budget is None or not 1 <= budget <= MOST_MINUTES:
+        problem, budget = f"“{typed[:20]}” is not a number of minutes: give 1 to {MOST_MINUTES}.", 40
+    try:
+        now = load(request.garden, clock.today(request.garden))
+    except NoFrostDate:
+        return render(request, "today/first_run.html", {"view": "today"})
+    found = queries.in_minutes(now, budget)
+    context = {
+        "view": "today",
+        "found": found,
+        "budget": budget,
+        "typed": typed,
+        "problem": problem,
+        "words": wording.STEPS,
+        "tomorrow": now.today + timedelta(days=1),
+    }
+    return render(request, "today/minutes.html", context, status=422 if problem else 200)
+
+
+@garden_view("grower", page=_page)
+@require_POST
+def put_off(request: Any) -> HttpResponse:
+    """Several tasks for another day, in one entry."""
+    today_ = clock.today(request.garden)
+    to = typed_day(request.POST.get("to", ""), "to", today_ + timedelta(days=1))
+    ticked = request.POST.getlist("task")
+    tasks = [key for one in ticked for key in (one, *request.POST.getlist(f"more-{one}"))][:MOST_TOGETHER]
+    count = actions.move_all(request.garden, request.user, tasks, to, today_, request.POST.get("key", ""))
+    if count:
+        messages.success(request, f"{say.plural(count, 'thing')} put off until {say.day(to)}. It can be taken back.")
+    return _back(request)
+
+
 def _refused_row(request: Any, refused: Refused, key: str) -> HttpResponse:
     """One row with what was wrong, open, and what was typed still in it."""
     todo = actions.find(request.garden, key, clock.today(request.garden)) if key else None
@@ -68,7 +134,7 @@ def _refused_row(request: Any, refused: Refused, key: str) -> HttpResponse:
         messages.error(request, f"{refused}. Nothing was written.")
         return again()
     context = {
-        "bundle": queries.Bundle([todo]),
+        "bundle": queries.bundle_of(todo, clock.today(request.garden)),
         "refused": refused,
         "at": key,
         "typed": request.POST,
@@ -137,7 +203,15 @@ def why(request: Any, key: str) -> HttpResponse:
     instruction = wording.STEPS[todo.task.kind].instruction
     cautions = wording.cautions(todo.task, todo.item.crop)
     template = "today/_why.html" if request.htmx else "today/why.html"
-    context = {"view": "today", "todo": todo, "instruction": instruction, "cautions": cautions}
+    waiting = waits(todo.task, todo.item.raised, clock.today(request.garden))
+    context = {
+        "view": "today",
+        "todo": todo,
+        "instruction": instruction,
+        "cautions": cautions,
+        "waiting": waiting,
+        "cost": round(lost(waiting), 2),
+    }
     return render(request, template, context)
 
 

@@ -29,7 +29,7 @@ class DayAhead:
     @property
     def bundles(self) -> list[Bundle]:
         """The day's errands, like ones together."""
-        return bundles(self.todos)
+        return bundles(self.todos, self.day)
 
     @property
     def minutes(self) -> int:

@@ -1,8 +1,12 @@
 """The rules of the bench, and the inputs that each may show."""
 
+from growing.waiting import HARVEST_INPUTS, SOWING_INPUTS
+
 _SOWING = ("sow", "days left", "wanted", "odds", "seeds per cell", "seeds")
 _AGAIN = ("more", "on", "fewer than")
 RULES = {
+    "bench.waits_sow": SOWING_INPUTS,
+    "bench.waits_buy": (*HARVEST_INPUTS, "due"),
     **{f"bench.buy_{stood}": ("plant out", "ladder") for stood in ("glass", "outdoors", "unknown")},
     **{
         f"bench.{kind}{late}": inputs

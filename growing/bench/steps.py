@@ -12,6 +12,7 @@ from growing.seeds.orders import ORDER_AHEAD_DAYS
 from growing.seeds.shortfall import CHECK_X, LAST_CHANCE, Stake, TopUp, stake, top_up
 from growing.seeds.sowing import NoCount, Seed, SowingCount, count_for
 from growing.steps import Raised, StepSpec, Task
+from growing.waiting import cost, harvest_day, of_sowing
 from growing.working import Value, Working
 
 LAST_DAYS = 7  # of the window in which a sowing is urgent
@@ -108,6 +109,8 @@ def _again(one: Raised, today: date, until: date) -> Iterator[Task]:
     if not one.growing or emerged is None or facts.sown_on is None or facts.outings or facts.split_on is not None:
         return
     due = facts.sown_on + timedelta(days=math.ceil(CHECK_X * one.course.emergence_days))
+    if facts.last_count is None or facts.last_count < due:
+        return  # nobody has counted late enough to know
     if due > until or max(due, today) > one.dates.sow_closes or facts.first("pricked") or facts.first("potted"):
         return
     lives = one.crop.number("survival")
@@ -154,8 +157,25 @@ def _window_left(one: Raised, today: date) -> tuple[str, Value]:
     return "_late" if left < 0 else "", Value("days left", abs(left), "days")
 
 
-BUY = StepSpec("buy", "table", _buy, minutes=15)
-SOW_DIRECT = StepSpec("sow_direct", "garden", _sow_direct, minutes=10, each=0.2)
-SOW = StepSpec("sow", "bench", _sow, minutes=5, each=0.5, parts=True)
-AGAIN = StepSpec("again", "bench", _again, minutes=5, each=0.5)
+def _sow_waits(one: Raised, task: Task, today: date) -> Working:
+    return of_sowing("bench.waits_sow", one, today)
+
+
+def _again_waits(one: Raised, task: Task, today: date) -> Working:
+    short = next((v.number for v in task.why.inputs if v.name == "short"), 0)
+    share = float(short) / one.wanted if isinstance(short, int) and one.wanted else 0.0
+    return of_sowing("bench.waits_sow", one, today, share=min(1.0, share))
+
+
+def _buy_waits(one: Raised, task: Task, today: date) -> Working:
+    """As an outing that cannot begin."""
+    later, values = harvest_day(one)
+    over = today >= task.due
+    return cost("bench.waits_buy", (*values, Value("due", task.due)), later if over else 0.0)
+
+
+BUY = StepSpec("buy", "table", _buy, minutes=15, waits=_buy_waits)
+SOW_DIRECT = StepSpec("sow_direct", "garden", _sow_direct, minutes=10, each=0.2, waits=_sow_waits)
+SOW = StepSpec("sow", "bench", _sow, minutes=5, each=0.5, parts=True, waits=_sow_waits)
+AGAIN = StepSpec("again", "bench", _again, minutes=5, each=0.5, waits=_again_waits)
 STEPS = (BUY, SOW_DIRECT, SOW, AGAIN)

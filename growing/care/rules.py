@@ -1,6 +1,10 @@
 """The rules of care, and the inputs that each may show."""
 
+from growing.waiting import AGE_INPUTS
+
 RULES = {
+    "care.waits_thin": ("plants", "leaves", "share a day"),
+    "care.waits_move": AGE_INPUTS,
     "care.thin": ("half up", "thin_days"),
     "care.prick": ("half up", "thin_days"),
     "care.pot": ("half up", "pot_weeks", "still to go"),

@@ -8,10 +8,14 @@ from datetime import date, timedelta
 from growing.chain.course import Step
 from growing.seeds.sowing import to_prick
 from growing.steps import Raised, StepSpec, Task
+from growing.waiting import cost, of_age
 from growing.working import Value, Working
 
 TRIMMED = "onion family"
 TRIM_FROM_CM, TRIM_TO_CM = 15.0, 10.0  # tops over 15 to 20 cm go back to 10: growers' habit
+CROWDED_TWO, CROWDED_FOUR = 0.01, 0.03  # of the plants a day from so many true leaves: estimates
+LEAF_DAYS = 7.0  # a true leaf, where the crop has no pace of its own: estimate
+PROPOSED_AT = 0.75  # of the age to which a container carries them
 TRIM_AFTER_DAYS, TRIM_AGAIN_DAYS = 42, 21  # from half up until they are so long, and long again: estimates
 
 
@@ -77,8 +81,35 @@ def _task(one: Raised, spec: StepSpec, step: Step, count: int | None, unit: str,
     return Task(key, spec, step.due, count, unit, step.working, int(step.due < today))
 
 
-THIN = StepSpec("thin", "bench", _thin, minutes=2, each=0.1, parts=True, at_once=True)
-PRICK = StepSpec("prick", "bench", _prick, minutes=10, each=0.25, parts=True, at_once=True)
-POT = StepSpec("pot", "bench", _pot, minutes=5, each=0.75, parts=True, at_once=True)
+def _thin_waits(one: Raised, task: Task, today: date) -> Working:
+    """Crowded seedlings spoil each other: a little from the second leaf, more from the fourth."""
+    leaves = _leaves(one, today)
+    share = CROWDED_FOUR if leaves >= 4 else CROWDED_TWO if leaves >= 2 else 0.0
+    plants = min(one.wanted, one.plants or 0)
+    inputs = (
+        Value("plants", plants, "plants"),
+        Value("leaves", leaves, "leaves", "estimate"),
+        Value("share a day", share, "share", "estimate"),
+    )
+    return cost("care.waits_thin", inputs, plants * share)
+
+
+def _leaves(one: Raised, today: date) -> float:
+    """True leaves by the days since half were up, at the crop's own pace."""
+    up = one.course.steps["up"].day if "up" in one.course.steps else today
+    each = one.crop.maybe("leaf_days") or LEAF_DAYS
+    return max(0.0, (today - up).days / each)
+
+
+def _move_waits(one: Raised, task: Task, today: date) -> Working:
+    """Potting and pricking out are proposed at three quarters of what their container carries them to."""
+    sown = one.facts.sown_on or today
+    limit = sown + timedelta(days=round((task.due - sown).days / PROPOSED_AT))
+    return of_age("care.waits_move", one, limit, today)
+
+
+THIN = StepSpec("thin", "bench", _thin, minutes=2, each=0.1, parts=True, at_once=True, waits=_thin_waits)
+PRICK = StepSpec("prick", "bench", _prick, minutes=10, each=0.25, parts=True, at_once=True, waits=_move_waits)
+POT = StepSpec("pot", "bench", _pot, minutes=5, each=0.75, parts=True, at_once=True, waits=_move_waits)
 TRIM = StepSpec("trim", "bench", _trim, minutes=2, each=0.02)
 STEPS = (THIN, PRICK, POT, TRIM)

@@ -1,6 +1,9 @@
 """The rules of emergence, and the inputs that each may show."""
 
 RULES = {
+    "emergence.waits_look": ("chance", "plants short", "days left"),
+    "emergence.waits_lamp": ("coming", "newly up", "rescued by burying", "bury"),
+    "emergence.waits_lid": ("up", "warmth", "share a day"),
     "emergence.days": ("temperature", "rate"),
     **{f"emergence.look{known}": ("sow", "emergence", "temperature", "share") for known in ("", "_assumed")},
     **{f"emergence.up{known}": ("sow", "emergence", "temperature") for known in ("", "_assumed")},

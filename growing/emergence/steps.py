@@ -2,13 +2,25 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from datetime import date, timedelta
 
+import numpy as np
+from scipy.stats import binom
+
+from growing.emergence.thermal_time import share_coming, share_up
+from growing.seeds.shortfall import CHECK_X
+from growing.seeds.sowing import place_chances
 from growing.steps import Raised, StepSpec, Task
+from growing.waiting import cost
+from growing.working import Value, Working
 
 COUNT_EVERY_DAYS = 2
 COUNTED_UNTIL_X = 2.0
+DARK_LOST = (0.0, 0.25, 0.5, 0.8, 0.8)  # share of seedlings spoilt after so many days up in the dark: estimates
+RESCUED = 1 / 3  # of those, where deep planting rescues the rest
+LID_SHARE, WARM_LID, WARM_LID_C = 0.02, 0.04, 24.0  # of those up a day under the lid: estimates
 
 
 def _look(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -17,15 +29,20 @@ def _look(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 
 def _count(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """A count every second day until half are up or x = 2."""
+    """A count every second day until half are up or x = 2; and a last one, at x = 1.5, where fewer are up than are wanted."""
     facts, cells = one.facts, one.cells
-    if not _coming(one) or facts.last_count is None or facts.half_up is not None or facts.sown_on is None:
+    if not _coming(one) or facts.last_count is None or facts.sown_on is None:
         return
     emerged = None if one.accounts is None else one.accounts.emerged
-    if emerged is not None and cells is not None and emerged >= cells:
+    if emerged is not None and cells is not None and emerged >= cells * one.how.clump:
         return
     due = facts.last_count + timedelta(days=COUNT_EVERY_DAYS)
     end = facts.sown_on + timedelta(days=int(COUNTED_UNTIL_X * one.course.emergence_days) + 1)
+    if facts.half_up is not None:
+        last = facts.sown_on + timedelta(days=math.ceil(CHECK_X * one.course.emergence_days))
+        if facts.last_count >= last or (emerged or 0) >= one.wanted:
+            return
+        due = max(due, last)
     if due <= min(end, until):
         total = one.accounts.sown if cells is None and one.accounts else cells
         key, why = f"{one.ref}.count.{facts.counts}", one.course.steps["up"].working
@@ -59,8 +76,80 @@ def _once(one: Raised, spec: StepSpec, today: date, until: date, done: bool) -> 
         yield Task(key, spec, step.due, cells, unit, step.working, int(step.due < today))
 
 
-LOOK = StepSpec("look", "bench", _look, minutes=1, asks=True, daily=True)
-COUNT = StepSpec("count", "bench", _count, minutes=2, asks=True, daily=True)
-LAMP = StepSpec("lamp", "bench", _lamp, minutes=2)
-LID = StepSpec("lid", "bench", _lid, minutes=2)
+def _look_waits(one: Raised, task: Task, today: date) -> Working:
+    """What is likely to be short, by the share of the days left to sow again that a day takes."""
+    chance, short = _short(one)
+    left = max(1, (one.dates.sow_closes - today).days)
+    open_ = today <= one.dates.sow_closes
+    inputs = (
+        Value("chance", chance, "share", "working"),
+        Value("plants short", short, "plants", "working"),
+        Value("days left", left if open_ else 0, "days"),
+    )
+    return cost("emergence.waits_look", inputs, short / left if open_ else 0.0)
+
+
+def _short(one: Raised) -> tuple[float, float]:
+    """Chance that too few come, and how many plants are then short on average (times that chance)."""
+    seeds = None if one.accounts is None else one.accounts.sown
+    if not seeds:
+        return 0.0, 0.0
+    share = one.seed.mean if one.seed is not None else share_coming(one.crop, one.crop.number("germinate_c"))
+    how, m = one.how, max(1, one.how.per_cell or 1)
+    places = seeds if how.together or how.surplus == "keep" else max(1, seeds // m)
+    p = float(place_chances(how, m, np.array([share]), one.crop.number("survival"))[0])
+    need = math.ceil(one.wanted / how.clump)
+    k = np.arange(need)
+    odds = binom.pmf(k, places, p)
+    return float(odds.sum()), float((odds * (need - k)).sum()) * how.clump
+
+
+def _lamp_waits(one: Raised, task: Task, today: date) -> Working:
+    """Those that come up in the dark by tomorrow, and those that have stood in it: a quarter more of them each day."""
+    facts, days, sigma = one.facts, one.course.emergence_days, one.crop.number("sigma")
+    assert facts.sown_on is not None
+    coming = one.wanted if one.accounts is None or one.accounts.sown is None else _coming_plants(one)
+    lost_share = 0.0
+    for back in range(1, 5):  # cohorts that came up 1 … 4 days before tomorrow evening
+        end = (today - facts.sown_on).days + 2 - back
+        new = _up(end, days, sigma) - _up(end - 1, days, sigma)
+        lost_share += max(0.0, new) * (DARK_LOST[back] - DARK_LOST[back - 1])
+    rescued = RESCUED if one.crop.word("bury") in ("deep", "progressively") else 1.0
+    inputs = (
+        Value("coming", coming, "plants"),
+        Value("newly up", lost_share, "share", "working"),
+        Value("rescued by burying", rescued, "×", "estimate"),
+        one.crop.values["bury"],
+    )
+    return cost("emergence.waits_lamp", inputs, coming * lost_share * rescued)
+
+
+def _coming_plants(one: Raised) -> float:
+    """Seedlings that will come and be kept: no more than are wanted."""
+    assert one.accounts is not None and one.accounts.sown is not None
+    share = one.seed.mean if one.seed is not None else share_coming(one.crop, one.crop.number("germinate_c"))
+    return min(float(one.wanted), one.accounts.sown * share)
+
+
+def _up(day: int, days: float, sigma: float) -> float:
+    return share_up(day / days, sigma) if day > 0 else 0.0
+
+
+def _lid_waits(one: Raised, task: Task, today: date) -> Working:
+    """Under a lid the seedlings that are up stretch and rot: faster where it is warm."""
+    warmth = one.facts.temperature_c if one.facts.temperature_c is not None else one.crop.number("germinate_c")
+    share = WARM_LID if warmth > WARM_LID_C else LID_SHARE
+    up = min(one.wanted, (one.accounts.emerged if one.accounts else None) or 0)
+    inputs = (
+        Value("up", up, "plants"),
+        Value("warmth", warmth, "°C", "assumed" if one.facts.temperature_c is None else "garden"),
+        Value("share a day", share, "share", "estimate"),
+    )
+    return cost("emergence.waits_lid", inputs, up * share)
+
+
+LOOK = StepSpec("look", "bench", _look, minutes=1, asks=True, daily=True, waits=_look_waits)
+COUNT = StepSpec("count", "bench", _count, minutes=2, asks=True, daily=True, waits=_look_waits)
+LAMP = StepSpec("lamp", "bench", _lamp, minutes=2, waits=_lamp_waits)
+LID = StepSpec("lid", "bench", _lid, minutes=2, waits=_lid_waits)
 STEPS = (LOOK, COUNT, LAMP, LID)

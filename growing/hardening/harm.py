@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+import numpy as np
+
+from growing.place.nights import AtPlant
 from growing.steps import Raised
 
 UNHARDENED_C = {
@@ -16,6 +19,13 @@ TENDER = ("tender", "very tender")
 TOLD_BEFORE_C = 1.0
 
 
+# Half of the plants are lost so many degrees under what harms them, and how fast that share rises [°C]: estimates.
+HALF_LOST_C = {"hardy": (4.0, 0.9), "half-hardy": (2.0, 0.9), "tender": (1.0, 0.45), "very tender": (1.0, 0.45)}
+LEAST_LOST = 0.01  # less counts as nothing
+_ERRORS = np.linspace(-3.0, 3.0, 61)
+_WEIGHTS = np.exp(-(_ERRORS**2) / 2) / np.exp(-(_ERRORS**2) / 2).sum()
+
+
 class Harm(NamedTuple):
     """The temperature at the plant that a batch must not meet: where harm begins, and from where it is told.
 
@@ -26,6 +36,17 @@ class Harm(NamedTuple):
     told_c: float
     hardened: float
     chill_c: float | None
+
+
+def share_lost(harm_c: float, plant: AtPlant, hardiness: str) -> float:
+    """Share of the plants that the night is expected to cost, over what the forecast may be out by.
+
+    ℓ = 1 / (1 + exp(−(D − T − d₅₀) / s)), T normal about the temperature at the plant; harm_c D [°C].
+    """
+    half, spread = HALF_LOST_C[hardiness]
+    celsius = plant.celsius + plant.error_c * _ERRORS
+    lost = 1 / (1 + np.exp(np.clip(-(harm_c - celsius - half) / spread, -60, 60)))
+    return float((np.where(lost < LEAST_LOST, 0.0, lost) * _WEIGHTS).sum())
 
 
 def harm(one: Raised) -> Harm:

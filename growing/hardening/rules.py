@@ -1,5 +1,7 @@
 """The rules of hardening, and the inputs that each may show."""
 
+from growing.waiting import AGE_INPUTS, HARVEST_INPUTS
+
 _OUTING = (
     "rung",
     "rungs",
@@ -16,6 +18,9 @@ _OUTING = (
 )
 _NIGHT = (*_OUTING, "at the plant", "limit")
 RULES = {
+    "hardening.waits_age": AGE_INPUTS,
+    "hardening.waits_outing": (*HARVEST_INPUTS, "rungs left", "plant out", "spare"),
+    "hardening.waits_in": ("plants", "at the plant", "harm", "share lost"),
     "hardening.from": ("plant out", "ladder", "ladder days"),
     "hardening.outing": _OUTING,
     "hardening.hot": _OUTING,

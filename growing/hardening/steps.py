@@ -6,10 +6,11 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from growing.hardening.harm import TENDER, harm
+from growing.hardening.harm import TENDER, harm, share_lost
 from growing.hardening.ladder import DAY_HOURS, NIGHT_HOURS, Rung
 from growing.place.nights import Night, at_plant, chance_below
 from growing.steps import Raised, StepSpec, Task, with_another
+from growing.waiting import cost, harvest_day, lost, of_age
 from growing.working import Value, Working
 
 MOST_WIND_KMH = 20.0  # behind the shelter it has
@@ -176,9 +177,50 @@ def _bring_in(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(key, BRING_IN, out.day, one.plants, "plants", why, 2 if cold else 1, errand=errand, detail=out)
 
 
-HARDEN = StepSpec("harden", "door", _harden, minutes=3, each=0.03, errand=True, daily=True)
+def _outing_waits(one: Raised, task: Task, today: date) -> Working:
+    """Nothing while spare days last; then a harvest day, and the share of plants that age takes."""
+    left = 0 if one.hardened is None else one.hardened.rungs - one.hardened.climbed
+    spare = (one.dates.out_on - today).days - left
+    later, values = harvest_day(one)
+    aged = of_age("hardening.waits_age", one, one.dates.hold_until, today)
+    inputs = (
+        *values,
+        Value("rungs left", left),
+        Value("plant out", one.dates.out_on),
+        Value("spare", max(0, spare), "days"),
+    )
+    return cost("hardening.waits_outing", inputs, (later + lost(aged)) if spare <= 0 else 0.0, (aged,))
+
+
+def _in_waits(one: Raised, task: Task, today: date) -> Working:
+    """Left out for the night, without shelter."""
+    night, limit, count = next((n for n in one.nights if n.day == today), None), harm(one), one.plants or 0
+    if night is None:
+        return cost("hardening.waits_in", (Value("plants", count, "plants"),), 0.0)
+    plant = at_plant(night, today, one.shift_c)
+    share = share_lost(limit.harm_c, plant, one.crop.hardiness)
+    inputs = (
+        Value("plants", count, "plants"),
+        Value("at the plant", plant.celsius, "°C"),
+        Value("harm", limit.harm_c, "°C", "working"),
+        Value("share lost", share, "share", "estimate"),
+    )
+    return cost("hardening.waits_in", inputs, count * share)
+
+
+HARDEN = StepSpec("harden", "door", _harden, minutes=3, each=0.03, errand=True, daily=True, waits=_outing_waits)
 STAY_IN = StepSpec("stay_in", "door", with_another, errand=True, daily=True, put_off=True, key="harden")
 BRING_IN = StepSpec(
-    "bring_in", "door", _bring_in, minutes=3, each=0.03, errand=True, daily=True, corrects="hours", alarm=True, key="in"
+    "bring_in",
+    "door",
+    _bring_in,
+    minutes=3,
+    each=0.03,
+    errand=True,
+    daily=True,
+    corrects="hours",
+    alarm=True,
+    key="in",
+    waits=_in_waits,
 )
 STEPS = (BRING_IN, HARDEN, STAY_IN)

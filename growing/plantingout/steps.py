@@ -7,9 +7,10 @@ from datetime import date, timedelta
 from math import ceil
 from typing import NamedTuple
 
-from growing.hardening.harm import Harm, harm
+from growing.hardening.harm import Harm, harm, share_lost
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
 from growing.steps import Raised, StepSpec, Task
+from growing.waiting import cost, harvest_day, lost, of_age
 from growing.working import Value, Working
 
 OUTDOORS = ("porch", "frame", "tunnel", "bed")
@@ -148,10 +149,59 @@ def _working(one: Raised, night: Night, plant: AtPlant, limit: Harm) -> Working:
     return Working("plantingout.frost_watch", inputs, (plant.working,), Value("chance", chance, "share"))
 
 
-PLANT = StepSpec("plant", "garden", _plant, minutes=10, each=1.0, parts=True)
-COVER = StepSpec("cover", "garden", _cover, minutes=5, each=0.05, errand=True, daily=True, alarm=True, key="watch")
+def _plant_waits(one: Raised, task: Task, today: date) -> Working:
+    """Past the age limit of what they are in, plants of them a day; past the window a harvest day besides."""
+    aged = of_age("plantingout.waits_age", one, one.dates.hold_until, today)
+    late, values = harvest_day(one)
+    over = today >= one.dates.out.end
+    inputs = (*values, Value("window until", one.dates.out.end), Value("by age", lost(aged), "plants"))
+    return cost("plantingout.waits_plant", inputs, lost(aged) + (late if over else 0.0), (aged,))
+
+
+def _night_waits(one: Raised, task: Task, today: date) -> Working:
+    """Tonight's share of them, by the forecast; a later night can wait until its day."""
+    night = next((n for n in one.nights if n.day == task.due), None)
+    limit, count = harm(one), task.count or 0
+    if night is None:
+        return cost("plantingout.waits_night", (Value("plants", count, "plants"),), 0.0)
+    shelter = one.stands if task.kind == CARRY_IN.kind else one.grows_in or "bed"
+    plant = at_plant(night, today, one.shift_c, shelter)
+    share = share_lost(limit.harm_c, plant, one.crop.hardiness)
+    inputs = (
+        Value("plants", count, "plants"),
+        Value("night", task.due),
+        Value("at the plant", plant.celsius, "°C"),
+        Value("error", plant.error_c, "Δ°C"),
+        Value("harm", limit.harm_c, "°C", "working"),
+        Value("share lost", share, "share", "estimate"),
+    )
+    return cost("plantingout.waits_night", inputs, count * share if task.due <= today else 0.0)
+
+
+PLANT = StepSpec("plant", "garden", _plant, minutes=10, each=1.0, parts=True, waits=_plant_waits)
+COVER = StepSpec(
+    "cover",
+    "garden",
+    _cover,
+    minutes=5,
+    each=0.05,
+    errand=True,
+    daily=True,
+    alarm=True,
+    key="watch",
+    waits=_night_waits,
+)
 CARRY_IN = StepSpec(
-    "carry_in", "door", _carry_in, minutes=3, each=0.03, errand=True, daily=True, alarm=True, key="carry_in"
+    "carry_in",
+    "door",
+    _carry_in,
+    minutes=3,
+    each=0.03,
+    errand=True,
+    daily=True,
+    alarm=True,
+    key="carry_in",
+    waits=_night_waits,
 )
 SPARE = StepSpec("spare", "bench", _spare, minutes=5, parts=True)
 STEPS = (PLANT, COVER, CARRY_IN, SPARE)

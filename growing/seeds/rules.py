@@ -1,8 +1,12 @@
 """The rules of Seeds, and the inputs that each may show."""
 
+from growing.waiting import SOWING_INPUTS
+
 _ODDS = ("wanted", "emergence", "survival", "seeds per cell", "chance per place", "confidence", "odds", "even odds")
 _TEST = ("emergence", "low", "high", "needed", "had", "sow")
 RULES = {
+    "seeds.waits_seed": SOWING_INPUTS,
+    "seeds.waits_before": SOWING_INPUTS,
     "seeds.germination": (
         *("fresh_germination", "life_room_years", "storage", "life here", "age", "by age", "weight", "low", "high"),
     ),

@@ -8,7 +8,10 @@ from datetime import date, timedelta
 
 from growing.seeds.orders import ORDER_AHEAD_DAYS
 from growing.steps import Raised, StepSpec, Task
+from growing.waiting import of_sowing
 from growing.working import Value, Working
+
+DELIVERY_DAYS = 14  # until ordered seed is there: estimate
 
 
 def _seed(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -53,7 +56,16 @@ def _before(
         yield Task(f"{one.ref}.{spec.kind}.{one.attempt}", spec, start, count, unit, why, int(start <= today))
 
 
-SEED = StepSpec("seed", "table", _seed, minutes=5)
-CHILL = StepSpec("chill", "bench", _chill, minutes=5)
-SOAK = StepSpec("soak", "bench", _soak, minutes=3)
+def _seed_waits(one: Raised, task: Task, today: date) -> Working:
+    return of_sowing("seeds.waits_seed", one, today, DELIVERY_DAYS + int(one.crop.number("chill_days")))
+
+
+def _before_waits(one: Raised, task: Task, today: date) -> Working:
+    lag = math.ceil((one.dates.sow_on - task.due).days)
+    return of_sowing("seeds.waits_before", one, today, lag)
+
+
+SEED = StepSpec("seed", "table", _seed, minutes=5, waits=_seed_waits)
+CHILL = StepSpec("chill", "bench", _chill, minutes=5, waits=_before_waits)
+SOAK = StepSpec("soak", "bench", _soak, minutes=3, waits=_before_waits)
 STEPS = (SEED, CHILL, SOAK)

@@ -57,10 +57,7 @@ class Nights(GardenCase):
 
     def test_planted_out_it_is_covered_only_against_what_damages_it(self) -> None:
         self.post(f"task/b{self.batch.pk}.plant.0/", count="8")
-        for low, kinds in (
-            (1.0, []),
-            (-3.0, ["cover", "carry_in"]),
-        ):  # −2 and −6 at the plant; it stands −4, the one over is in the frame
+        for low, kinds in ((1.0, []), (-3.0, ["cover"])):  # −2 and −6 at the plant; it stands −4
             ForecastNight.objects.all().delete()
             self.night(0, low)
             self.assertEqual([k for k, _, _ in self.watched()], kinds, low)
