@@ -17,9 +17,9 @@ from aestiva.place.dating import dating_of
 from aestiva.place.models import Frost, GardenNight, SoilReading, Station
 from aestiva.place.queries import estimated_shift, record_of
 from aestiva.plan import actions
-from aestiva.season.models import BedArea, Lot, Planting, Season, Spot
+from aestiva.season.models import BedArea, CropValue, Lot, Planting, Season, Spot
 from aestiva.seeds.models import SeedTest
-from demo.simulation import live_day, put_weather
+from demo.simulation import Habit, live_day, put_weather
 from demo.story import read, weather_of
 from growing.chain.raising import raising_of
 from growing.crops import library
@@ -43,7 +43,8 @@ def build(name: str = "quarry_lane", until: date | None = None) -> Garden:
     Member.objects.create(garden=garden, user=user, role="owner")
     _place(garden, data)
     spots = make_spots(garden, data["spots"])
-    late = _plantings(garden, user, data["planting"], spots, data["seeds"])
+    _own(garden, data["own"])
+    habits = _plantings(garden, user, data["planting"], spots, data["seeds"], data["colours"])
     _packets(garden, data)
     _ground(garden, data, spots)
     weather = weather_of(data)
@@ -51,7 +52,7 @@ def build(name: str = "quarry_lane", until: date | None = None) -> Garden:
     end = until or g["today"]
     while today < end:
         put_weather(garden, weather, today)
-        live_day(garden, user, late)
+        live_day(garden, user, habits)
         today += timedelta(days=1)
         garden.simulated_on = today
         garden.save(update_fields=["simulated_on"])
@@ -110,6 +111,13 @@ def make_spots(garden: Garden, kinds: dict[str, list[str]]) -> dict[str, Spot]:
     return spots
 
 
+def _own(garden: Garden, known: list[dict[str, Any]]) -> None:
+    """Values the garden has of its own, with their reason."""
+    for own in known:
+        for field, value in own["values"].items():
+            CropValue.objects.create(garden=garden, crop_key=own["crop"], field=field, value=value, reason=own["why"])
+
+
 def _packets(garden: Garden, data: dict[str, Any]) -> None:
     """What is written on some packets, and the tests that were made."""
     for p in data["packet"]:
@@ -145,7 +153,7 @@ def _ground(garden: Garden, data: dict[str, Any], spots: dict[str, Spot]) -> Non
     plantings = [
         p
         for p in Planting.objects.filter(season__garden=garden, term="spring")
-        if p.crop_key not in ("squash", "zinnia")
+        if p.crop_key not in ("brussels_sprouts", "strawflower")
     ]
     plantings.sort(key=lambda p: (-dating.crop(p).number("height_cm"), p.pk))
     for planting in plantings:
@@ -166,24 +174,31 @@ def _ground(garden: Garden, data: dict[str, Any], spots: dict[str, Spot]) -> Non
 
 
 def _plantings(
-    garden: Garden, user: User, wanted: list[dict[str, Any]], spots: dict[str, Spot], seeds: dict[str, int]
-) -> dict[int, int]:
-    """Plan everything; returns the plantings that the grower lets wait, and for how many days."""
-    late: dict[int, int] = {}
+    garden: Garden,
+    user: User,
+    wanted: list[dict[str, Any]],
+    spots: dict[str, Spot],
+    seeds: dict[str, int],
+    colours: dict[str, str],
+) -> dict[int, Habit]:
+    """Plan everything; returns what the grower does in his own way, by planting."""
+    habits: dict[int, Habit] = {}
     dating = dating_of(garden)
     season = Season.objects.create(garden=garden, year=garden.year)
     for p in wanted:
-        lot, _ = Lot.objects.get_or_create(
-            garden=garden, crop_key=p["crop"], variety=p["variety"], packed_year=p.get("packed", 2025),
-            defaults={"seeds": seeds.get(p["crop"])},
-        )  # fmt: skip
+        lot = None
+        if p.get("method") != "bought":
+            lot, _ = Lot.objects.get_or_create(
+                garden=garden, crop_key=p["crop"], variety=p["variety"], packed_year=p.get("packed", garden.year),
+                defaults={"seeds": seeds.get(p["crop"]), "colour": colours.get(p["crop"], "")},
+            )  # fmt: skip
         planting = Planting(
             season=season, crop_key=p["crop"], variety=p["variety"], wanted=p["wanted"], lot=lot,
             spot=spots[p["spot"]], term=p.get("term", "spring"), method=p.get("method", "raised"),
-            sown_in=p.get("sown_in", "cells"),
+            sown_in=p.get("sown_in", "cells"), wanted_unit=p.get("wanted_unit", "plants"), stood=p.get("stood", ""),
+            chosen_out=p.get("out"),
         )  # fmt: skip
         crop, dates = actions.propose(planting, dating, garden.simulated_on or date.min, p.get("sow"))
         actions.keep(garden, user, planting, crop, dates)
-        if "late" in p:
-            late[planting.pk] = p["late"]
-    return late
+        habits[planting.pk] = Habit(p.get("late", 0), p.get("tray"))
+    return habits

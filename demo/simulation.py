@@ -6,8 +6,10 @@ Everything depends only on the garden's seed and the day, so a season can be liv
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from contextlib import suppress
 from datetime import date, timedelta
+from typing import NamedTuple
 
 import numpy as np
 
@@ -19,11 +21,13 @@ from aestiva.gardens.outcomes import Refused, Repeated
 from aestiva.place.actions import take_weather
 from aestiva.place.models import Station
 from aestiva.season.ledgers import accounts_of
-from aestiva.season.models import Batch, Spot
+from aestiva.season.models import Batch, Lot, Spot
 from aestiva.season.places import stand
+from aestiva.seeds.queries import germination_of
 from aestiva.today import actions
 from demo.story import of, weather_of
-from growing.emergence.thermal_time import emergence_days, share_coming
+from growing.crops import Crop
+from growing.emergence.thermal_time import emergence_days, relative_share, share_coming
 from growing.place.station import SimulatedStation, Weather
 
 FRAME_FROM_OUTING = 4
@@ -58,8 +62,18 @@ def do_tasks(garden: Garden, user: User, key: str = "") -> int:
     return live_day(garden, user, {}, key)
 
 
-def live_day(garden: Garden, user: User, late: dict[int, int], key: str = "") -> int:
-    """Do what is due, in the order of Today; `late` maps a planting to the days it is left waiting."""
+class Habit(NamedTuple):
+    """What a grower does in his own way with a planting: days its sowing is left waiting, plants fetched in one tray."""
+
+    late: int = 0
+    tray: int | None = None
+
+
+AS_SAID = Habit()
+
+
+def live_day(garden: Garden, user: User, habits: Mapping[int, Habit], key: str = "") -> int:
+    """Do what is due, in the order of Today, each planting in its own way."""
     assert garden.simulated_on is not None
     today, done = garden.simulated_on, 0
     tried: set[str] = set()
@@ -69,14 +83,15 @@ def live_day(garden: Garden, user: User, late: dict[int, int], key: str = "") ->
             break
         for todo in todos:
             tried.add(todo.task.key)
-            if todo.task.kind == "sow" and (today - todo.due).days < late.get(todo.item.planting.pk, 0):
+            habit = habits.get(todo.item.planting.pk, AS_SAID)
+            if todo.task.kind == "sow" and (today - todo.due).days < habit.late:
                 continue
-            done += _do(garden, user, todo, today, f"{key}-{todo.task.key}" if key else "")
+            done += _do(garden, user, todo, today, f"{key}-{todo.task.key}" if key else "", habit)
     return done
 
 
-def _do(garden: Garden, user: User, todo: Todo, today: date, key: str) -> bool:
-    count = None
+def _do(garden: Garden, user: User, todo: Todo, today: date, key: str, habit: Habit) -> bool:
+    count = habit.tray if todo.task.kind == "buy" else None
     kind = todo.task.kind
     if kind in ("look", "count"):
         count = max(up_by(garden, todo, today), _known(todo))
@@ -101,12 +116,17 @@ def up_by(garden: Garden, todo: Todo, today: date) -> int:
     warmth = crop.number("germinate_c") if batch.temperature_c is None else batch.temperature_c
     half, _ = emergence_days(crop, warmth)
     seeds = accounts_of(batch).sown or 0
-    coming = share_coming(crop, warmth)
+    coming = share_coming(crop, warmth) if batch.lot is None else _share(batch.lot, crop, warmth, today, garden.year)
     name = f"{crop.key}/{todo.item.variety}/{batch.sown_on.isoformat()}"
     random = np.random.default_rng([garden.seed, *name.encode()])
     days = half * np.exp(random.normal(0, crop.number("sigma"), seeds)) * math.exp(random.normal(0, 0.08))
     alive = random.random(seeds) < coming
     return int(np.sum(alive & (days <= (today - batch.sown_on).days)))
+
+
+def _share(lot: Lot, crop: Crop, warmth: float, today: date, year: int) -> float:
+    """Seeds of a packet that really come: as its age makes likely, whatever the grower's tests said of it."""
+    return germination_of(lot, crop, (), today, year).mean * relative_share(crop, warmth)
 
 
 def _put_somewhere(garden: Garden, user: User, todo: Todo, today: date) -> None:
@@ -117,6 +137,11 @@ def _put_somewhere(garden: Garden, user: User, todo: Todo, today: date) -> None:
         shelves = list(Spot.objects.filter(garden=garden, kind="shelf"))
         if batch is not None and shelves:
             _stand(garden, user, batch, shelves[todo.item.planting.pk % len(shelves)], today)
+    elif kind == "buy":
+        batch = Batch.objects.filter(planting=todo.item.planting).order_by("-pk").first()
+        porch = Spot.objects.filter(garden=garden, kind="porch").first()
+        if batch is not None and porch is not None:
+            _stand(garden, user, batch, porch, today)
     elif kind == "harden" and todo.item.batch is not None:
         if len(todo.item.raised.facts.outings) + 1 >= FRAME_FROM_OUTING:
             frame = Spot.objects.filter(garden=garden, kind="frame").first()

@@ -40,7 +40,7 @@ def main() -> None:
         chosen = [
             one
             for one in overview.lines(now)
-            if one.item.crop.key in ("leek", "snapdragon", "celeriac", "tomato", "cosmos", "squash")
+            if one.item.crop.key in ("leek", "snapdragon", "celery", "tomato", "cosmos", "strawflower")
         ]
         rows = overview.rows(garden.pk, [overview.Fold("", [one]) for one in chosen[:6]], now.today)
         WELCOME.write_text(season_svg(rows, now.place, now.today, [], export=True), encoding="utf-8")

@@ -39,34 +39,34 @@ class Ground(DemoCase):
         self.press(f"[data-bed='{bed.pk}']")
         self.assertIn(f"/beds/{bed.pk}/", self.driver.current_url)
 
-        # squash by the keyboard alone
-        squash = Planting.objects.get(crop_key="squash")
+        # sprouts by the keyboard alone
+        sprouts = Planting.objects.get(crop_key="brussels_sprouts")
         self.go(f"beds/{bed.pk}/")
-        button = self.one(f"button[name=planting][value='{squash.pk}']")
+        button = self.one(f"button[name=planting][value='{sprouts.pk}']")
         button.send_keys(Keys.ENTER)
         self.until(lambda: self.all("#bedboard [data-area]"))
-        area = BedArea.objects.get(planting=squash)
+        area = BedArea.objects.get(planting=sprouts)
         handle = self.one(f"[data-area='{area.pk}']")
         handle.send_keys(Keys.SHIFT + Keys.ARROW_LEFT)
-        self.until(lambda: "Squash fit" in self.text("#bednote"))
+        self.until(lambda: "Brussels sprouts fit" in self.text("#bednote"))
         self.one(f"[data-area='{area.pk}']").send_keys(Keys.ENTER)
         shorter = f"{area.length_cm - 30:g}"
         self.until(lambda: self.all(f"[data-area='{area.pk}'][data-l='{shorter}']"))
         self.assertEqual(BedArea.objects.get(pk=area.pk).length_cm, area.length_cm - 30)
 
-        # zinnia with the pointer
-        zinnia = Planting.objects.get(crop_key="zinnia")
-        self.until(lambda: self.all(f"[name=laying][value='{zinnia.pk}']"))
-        self.driver.execute_script("arguments[0].click()", self.one(f"[name=laying][value='{zinnia.pk}']"))
+        # strawflower with the pointer
+        strawflower = Planting.objects.get(crop_key="strawflower")
+        self.until(lambda: self.all(f"[name=laying][value='{strawflower.pk}']"))
+        self.driver.execute_script("arguments[0].click()", self.one(f"[name=laying][value='{strawflower.pk}']"))
         svg = self.one("svg.bed")
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", svg)
         width, height = svg.size["width"], svg.size["height"]
         ActionChains(self.driver).move_to_element_with_offset(
             svg, int(width / 2) - 12, int(height / 2) - 10
         ).click_and_hold().move_by_offset(-int(width / 4), -int(height / 2) + 16).perform()
-        self.until(lambda: "Zinnia fit" in self.text("#bednote"))
+        self.until(lambda: "Strawflower fit" in self.text("#bednote"))
         ActionChains(self.driver).release().perform()
-        self.until(lambda: BedArea.objects.filter(planting=zinnia).exists())
+        self.until(lambda: BedArea.objects.filter(planting=strawflower).exists())
         self.until(lambda: len(self.all("#bedboard [data-area]")) == 2)
 
         # the weeks, and taking it back
@@ -74,11 +74,11 @@ class Ground(DemoCase):
         slider.send_keys(Keys.ARROW_LEFT * 14)
         self.until(lambda: self.driver.switch_to.active_element.get_attribute("id") == "weekslider")
         self.until(lambda: "not there that week" in (self.one("[data-area]").get_attribute("aria-label") or ""))
-        self.one(f"[data-area='{BedArea.objects.get(planting=zinnia).pk}']").send_keys(Keys.DELETE)
-        self.until(lambda: not BedArea.objects.filter(planting=zinnia).exists())
+        self.one(f"[data-area='{BedArea.objects.get(planting=strawflower).pk}']").send_keys(Keys.DELETE)
+        self.until(lambda: not BedArea.objects.filter(planting=strawflower).exists())
         self.go("journal/")
         self.press("form[action*='/undo/'] button")
-        self.assertTrue(BedArea.objects.filter(planting=zinnia).exists())
+        self.assertTrue(BedArea.objects.filter(planting=strawflower).exists())
 
     def test_a_packet_in_under_fifteen_keys_beyond_its_name(self) -> None:
         self.go("seeds/?next")

@@ -162,6 +162,14 @@ def plural_number(count: float, one: str) -> str:
     return f"{number(count)} {one if count == 1 else one + 's'}"
 
 
+def minutes(count: int, short: bool = False) -> str:
+    """“45 minutes”, “45 min”; from two hours on in hours, to the half: “3½ hours”."""
+    if count < 120:
+        return f"{count} min" if short else plural(count, "minute")
+    halves = round(count / 30)
+    return f"{halves // 2}{'½' if halves % 2 else ''} {'h' if short else 'hours'}"
+
+
 _SINGULAR = {
     "rows": "row",
     "plants": "plant",

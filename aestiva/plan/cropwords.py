@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
 from aestiva.frame import say
+from growing.beds.packing import clump_cm
 from growing.crops import Crop
 from growing.seeds.sowing import surplus_for
 
@@ -67,9 +68,14 @@ def in_order(crop: Crop, system: str) -> list[Stage]:
         ("Raising", _raising(crop, a)),
         ("Hardening off", _hardening(crop, a)),
         ("Planting out", _out(crop, a)),
-        ("In the garden", _garden(crop, a, span)),
+        ("In the garden", _garden(crop, a, span, lambda cm: say.amount(cm, "cm", system, 0))),
     )
-    return [Stage(name, found) for name, sentences in stages if (found := [s for s in sentences if s])]
+    return [Stage(name, found) for name, sentences in stages if (found := [_kept(s) for s in sentences if s])]
+
+
+def _kept(sentence: str) -> str:
+    """Numbers kept with their degrees at the line's end."""
+    return sentence.replace(" °", "\u00a0°")
 
 
 def _seed(crop: Crop, a: Told) -> Iterator[str]:
@@ -122,7 +128,7 @@ def _hardening(crop: Crop, a: Told) -> Iterator[str]:
 
 def _out(crop: Crop, a: Told) -> Iterator[str]:
     low, high = crop.number("out_min"), crop.number("out_max")
-    yield f"From {_weeks(low)} to {_weeks(high)}, when the soil has {a('soil_c')} in the morning."
+    yield f"{_between(low, high)}, when the soil has {a('soil_c')} in the morning."
     if crop.maybe("mean_night_c") is not None:
         yield f"It waits for nights of {a('mean_night_c')} on average."
     if crop.maybe("chill_c") is not None:
@@ -130,11 +136,21 @@ def _out(crop: Crop, a: Told) -> Iterator[str]:
     yield f"Hardened, it is damaged at {a('damage_c')}; full-grown, it is killed at {a('kill_c')}."
 
 
-def _garden(crop: Crop, a: Told, span: Span) -> Iterator[str]:
+def _garden(crop: Crop, a: Told, span: Span, apart: Callable[[float], str]) -> Iterator[str]:
     yield f"{a('spacing_cm').capitalize()} apart, {a('height_cm')} tall, in {crop.word('sun')}."
+    clump = int(crop.number("plants_per_cell"))
+    if crop.method == "raised" and surplus_for(crop, "cells") == "clump":
+        yield f"Clumps of {clump} stand {apart(clump_cm(crop.number('spacing_cm'), clump))} apart."
     what = "It blooms" if crop.word("yields") == "bloom" else "The first can be picked"
     since = "planting out" if crop.method == "raised" else "sowing"
     yield f"{what} {span('mature_min', 'mature_max')} from {since}, for {a('yield_days')}."
+
+
+def _between(low: float, high: float) -> str:
+    """“From 6 to 3 weeks before last frost”."""
+    if low * high > 0:
+        return f"From {say.number(abs(low))} to {_weeks(high)}"
+    return f"From {_weeks(low)} to {_weeks(high)}"
 
 
 def _weeks(offset: float) -> str:

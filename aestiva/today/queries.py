@@ -207,7 +207,7 @@ def bundle_of(todo: Todo, today: date) -> Bundle:
 
 def note(where: str, lines: Iterable[Line]) -> str:
     """What stands beside the title of a place: its own note, or the minutes."""
-    return PLACES[where][1] or f"about {sum(one.minutes for one in lines)} min"
+    return PLACES[where][1] or f"about {say.minutes(sum(one.minutes for one in lines), short=True)}"
 
 
 def bundles(todos: Iterable[Todo], today: date) -> list[Bundle]:
@@ -263,8 +263,11 @@ def headline(lines: Sequence[Line], today: date, following: Todo | None = None) 
     if late:
         have = "has" if len(late) == 1 else "have"
         return f"{say.plural(len(lines), 'thing')} to do; {_names(late)} {have} waited longest."
+    pressing = [one for one in sorted(lines, key=lambda one: -one.cost) if one.cost >= CANNOT_WAIT]
+    if pressing:
+        return f"{say.plural(len(lines), 'thing')} to do today; {_names(pressing)} cannot wait."
     if lines:
-        return f"{say.plural(len(lines), 'thing')} to do today, about {sum(one.minutes for one in lines)} minutes."
+        return f"{say.plural(len(lines), 'thing')} to do today, about {say.minutes(sum(one.minutes for one in lines))}."
     if following is not None:
         what = following.name.split(":")[0]
         return f"Nothing to do today. Next, {say.day(following.due)}: {following.task.count or ''} {what}, {following.item.name}."
@@ -283,4 +286,4 @@ def sub(now: SeasonState, short: Listing) -> str:
         parts.append(f"{(gate - now.today).days} days to your frost line")
     parts.append(f"{say.plural(outside_of(short), 'plant')} outdoors")
     minutes = sum(one.minutes for one in short.lines)
-    return " · ".join([*parts, *([f"about {minutes} minutes of work"] if minutes else [])])
+    return " · ".join([*parts, *([f"about {say.minutes(minutes)} of work"] if minutes else [])])

@@ -64,22 +64,20 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
 
 
 @garden_view()
-def fold_rows(request: Any, name: str) -> HttpResponse:
+def fold_rows(request: Any) -> HttpResponse:
     """The rows of one fold, opened in place, or as a page of its own."""
     try:
         now = load(request.garden, clock.today(request.garden))
     except NoFrostDate as error:
         raise Http404("There are no tasks before a frost date is known.") from error
-    todos = now.todos(now.today)
+    todos, name = now.todos(now.today), request.GET.get("of", "")
     rows = queries.rows_of(listing(now, todos).lines)
     found = next((one for key, one in queries.folded(rows, queries.fold(rows)).items() if key.anchor == name), None)
-    if found is None:
-        raise Http404("Nothing of that is left to do today.")
     by_key = {todo.task.key: todo for todo in todos}
     context = {
         "view": "today",
         "fold": found,
-        "bundles": [queries.bundle(row, by_key) for row in found.rows],
+        "bundles": [queries.bundle(row, by_key) for row in found.rows] if found is not None else [],
         "words": wording.STEPS,
         "tomorrow": now.today + timedelta(days=1),
     }

@@ -134,10 +134,13 @@ def replay_planting(
 
 
 def _places(sown: Sown, accounts: Accounts) -> float:
-    """What a batch has to give from: its plants, or its cells (of a box its seeds) until somebody has counted."""
-    if accounts.indoors is not None:
-        return float(accounts.indoors + accounts.planted)
-    return float(places_sown(sown, accounts.sown))
+    """What a batch has to give from: its plants and the seeds that may still come, no more than it has cells for; its cells
+    (of a box its seeds) until somebody has counted."""
+    places = float(places_sown(sown, accounts.sown))
+    if accounts.indoors is None:
+        return places
+    plants = float(accounts.indoors + accounts.planted)
+    return max(plants, min(plants + (accounts.waiting or 0), places))
 
 
 def places_sown(sown: Sown, seeds: int | None) -> int:

@@ -31,7 +31,7 @@ OWNER_ONLY = ("settings/", "feeds/")
 GROWER_ONLY = ("more/", "import/")
 POST_ONLY = (
     "undo/", "cancel/", "record/", "change/", "clock/", "station/", "tasks/", "live/", "leave/", "made-up/", "lay/", "draw/",
-    "use/", "test/", "follow/",
+    "use/", "test/", "follow/", "put-off/",
 )  # fmt: skip
 READERS_POST = ("members/", "leave/")
 
