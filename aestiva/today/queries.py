@@ -259,13 +259,13 @@ def headline(lines: Sequence[Line], today: date, following: Todo | None = None) 
         plants = sum(one.count or 0 for one in tonight)
         verb = "carry in" if any(one.where == "door" for one in tonight) else "cover"
         return f"Too cold for some tonight: {verb} {_names(tonight)} ({say.plural(plants, 'plant')})."
+    pressing = [one for one in sorted(lines, key=lambda one: -one.cost) if one.cost >= CANNOT_WAIT]
+    if pressing:
+        return f"{say.plural(len(lines), 'thing')} to do today; {_names(pressing)} cannot wait."
     late = [one for one in lines if (today - one.due).days > LATE_AFTER_DAYS]
     if late:
         have = "has" if len(late) == 1 else "have"
         return f"{say.plural(len(lines), 'thing')} to do; {_names(late)} {have} waited longest."
-    pressing = [one for one in sorted(lines, key=lambda one: -one.cost) if one.cost >= CANNOT_WAIT]
-    if pressing:
-        return f"{say.plural(len(lines), 'thing')} to do today; {_names(pressing)} cannot wait."
     if lines:
         return f"{say.plural(len(lines), 'thing')} to do today, about {say.minutes(sum(one.minutes for one in lines))}."
     if following is not None:

@@ -10,6 +10,7 @@ import subprocess
 import sys
 import tempfile
 from pathlib import Path
+from typing import Any
 
 from django.conf import settings
 from django.test import SimpleTestCase
@@ -25,18 +26,25 @@ from aestiva.season.places import where
 HERE = Path(__file__).parent
 
 
-class ReleaseBefore(SimpleTestCase):
-    def test_its_database_migrates_and_its_last_ten_entries_are_taken_back_and_put_back(self) -> None:
-        with tempfile.TemporaryDirectory() as data:
-            (Path(data) / "aestiva.sqlite3").write_bytes(
-                lzma.decompress((HERE / "release-0.1.sqlite3.xz").read_bytes())
-            )
-            env = {**os.environ, "AESTIVA_DATA": data, "AESTIVA_DEMO": "0"}
-            env.pop("DATABASE_URL", None)
-            command = [sys.executable, "-W", "ignore", "-m", "aestiva.gardens.tests.upgraded"]
-            run = subprocess.run(command, cwd=settings.BASE_DIR, env=env, capture_output=True, text=True)
-        self.assertEqual(run.returncode, 0, run.stderr[-2000:])
-        found = json.loads(run.stdout.splitlines()[-1])
+def upgraded(release: str) -> dict[str, Any]:
+    """What `upgraded` found in the database of a release."""
+    with tempfile.TemporaryDirectory() as data:
+        (Path(data) / "aestiva.sqlite3").write_bytes(
+            lzma.decompress((HERE / f"release-{release}.sqlite3.xz").read_bytes())
+        )
+        env = {**os.environ, "AESTIVA_DATA": data, "AESTIVA_DEMO": "0"}
+        env.pop("DATABASE_URL", None)
+        command = [sys.executable, "-W", "ignore", "-m", "aestiva.gardens.tests.upgraded"]
+        run = subprocess.run(command, cwd=settings.BASE_DIR, env=env, capture_output=True, text=True)
+    if run.returncode:
+        raise AssertionError(run.stderr[-2000:])
+    found: dict[str, Any] = json.loads(run.stdout.splitlines()[-1])
+    return found
+
+
+class ReleasesBefore(SimpleTestCase):
+    def test_the_first_migrates_and_its_last_ten_entries_are_taken_back_and_put_back(self) -> None:
+        found = upgraded("0.1")
         self.assertEqual(set(found["kinds"]), {"change", "note"})
         self.assertGreater(found["touches"], 400)
         self.assertEqual(
@@ -47,10 +55,15 @@ class ReleaseBefore(SimpleTestCase):
             },
         )
 
+    def test_the_last_one_too(self) -> None:
+        self.assertEqual(
+            upgraded("0.2")["gardens"], {"Quarry Lane": {"taken back": 10, "said": [], "not as before": []}}
+        )
+
 
 class DocumentsBefore(GardenCase):
     def test_every_older_document_comes_in_and_goes_out_as_the_present_one(self) -> None:
-        for version, tasks in ((2, 20), (3, 20)):
+        for version, tasks in ((2, 20), (3, 20), (5, 20)):
             document = read_document(gzip.decompress((HERE / f"garden-v{version}.json.gz").read_bytes()))
             self.assertEqual(document["version"], version)
             made = bring_in(document, self.owner)
