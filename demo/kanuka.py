@@ -166,13 +166,16 @@ def _history(
     facts = Facts(sow)
     look = course(crop, dates, ladder, facts, how).steps["look"].due
     counted = look
+    counts: list[date] = []
     while facts.half_up is None and counted < today:
-        events.append({"kind": "up", "on": counted, "count": up(counted)})
+        counts.append(counted)
         facts = facts._replace(
             first_up=facts.first_up or (counted if up(counted) else None),
             half_up=counted if up(counted) >= coming / 2 else None,
         )
         counted += timedelta(days=COUNT_EVERY_DAYS)
+    written = dict.fromkeys([*counts[:1], *counts[-1:]])  # the first look and the last count say it all
+    events += [{"kind": "up", "on": on, "count": up(on)} for on in written]
     steps = course(crop, dates, ladder, facts, how).steps
     last = max(counted, sow + timedelta(days=math.ceil(CHECK_X * steps["up"].course.emergence_days)))
     if facts.half_up is not None and last < today:

@@ -78,7 +78,7 @@ def forget() -> None:
 
     for kept in (
         daylight.reaches,
-        sowing.count,
+        sowing.counted,
         watch.at_plant,
         daylight.day_length_h,
         daylight.ten_hour_autumn,

@@ -26,7 +26,7 @@ from growing.crops import Crop
 from growing.hardening.ladder import Ladder, ladders, progress
 from growing.place.nights import Night
 from growing.place.year import PlaceYear
-from growing.seeds.sowing import NoCount, how_for
+from growing.seeds.sowing import How, NoCount, Seed, how_for
 from growing.seeds.viability import Germination
 from growing.steps import Raised, Task, derive, hardens
 
@@ -184,7 +184,7 @@ def load(
         like.known if like is not None else seeds_known(dating, tests_of(garden) if lots else {}, today, garden.year)
     )
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
-    shared = _Shared(dating, today, rows, ahead, shift, ladders()[garden.ladder], known)
+    shared = _Shared(dating, today, rows, ahead, shift, ladders()[garden.ladder], known, {}, {})
     for planting in rows.plantings:
         try:
             found.items.extend(_items(planting, dating.crop(planting), shared, found))
@@ -204,6 +204,24 @@ class _Shared(NamedTuple):
     shift_c: float
     ladder: Ladder
     known: dict[int, Germination]
+    seeds: dict[tuple[int, int], Seed]  # by crop and lot, as far as they were asked for
+    hows: dict[tuple[int, str, str, int | None], How]  # by crop and what was said
+
+    def how(self, crop: Crop, batch: Batch) -> How:
+        """The way a batch was sown."""
+        key = (id(crop), batch.sown_in, batch.surplus, batch.per_cell)
+        if key not in self.hows:
+            self.hows[key] = how_for(crop, batch.sown_in, batch.surplus, batch.per_cell)
+        return self.hows[key]
+
+    def seed(self, crop: Crop, lot_id: int | None) -> Seed | None:
+        """What a lot will do at the crop's own warmth; None where it has none."""
+        if lot_id is None or lot_id not in self.known:
+            return None
+        key = (id(crop), lot_id)
+        if key not in self.seeds:
+            self.seeds[key] = seed_of(crop, self.known[lot_id])
+        return self.seeds[key]
 
 
 def _items(planting: Planting, crop: Crop, at: _Shared, found: SeasonState) -> list[Item]:
@@ -214,7 +232,7 @@ def _items(planting: Planting, crop: Crop, at: _Shared, found: SeasonState) -> l
     grows_at = at.rows.code(planting.spot_id)
     sow_mark = at.rows.marks.get(f"p{planting.pk}.sow.{failed}")
     open_sowing = sow_mark is not None and sow_mark.done_on is None and sow_mark.count_done is not None
-    sown = {b.pk: _sown(b, crop) for b in batches}
+    sown = {b.pk: Sown(b.sown_on, b.sown_in, b.cells, b.temperature_c, at.how(crop, b).clump) for b in batches}
     links = [link for link in at.rows.links if link.child in sown]
     begun = _open_item(planting, crop, at, failed, bool(living), grows_at) if not living or open_sowing else None
 
@@ -239,16 +257,11 @@ def _items(planting: Planting, crop: Crop, at: _Shared, found: SeasonState) -> l
     return items
 
 
-def _sown(batch: Batch, crop: Crop) -> Sown:
-    clump = how_for(crop, batch.sown_in, batch.surplus).clump
-    return Sown(batch.sown_on, batch.sown_in, batch.cells, batch.temperature_c, clump)
-
-
 def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: bool, grows_at: str) -> Item:
     """The planting itself, with what is still to be sown for it."""
     dating = at.dating
     dates = dating.dates(planting, crop)
-    how = how_of(planting, crop)
+    how, lot = how_of(planting, crop), dating.lot(planting)
     speed = dating.speed(crop, None)
     raised = Raised(
         ref=f"p{planting.pk}",
@@ -267,13 +280,11 @@ def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: 
         ladder=at.ladder,
         how=how,
         grows_in=at.rows.kind(planting.spot_id),
-        has_seed=dating.lot(planting) is not None or begun,
+        has_seed=lot is not None or begun,
         attempt=failed,
         stood=planting.stood,
         accepted_risk=dating.place.accepted_risk,
-        seed=seed_of(crop, at.known[lot.pk])
-        if (lot := dating.lot(planting)) is not None and lot.pk in at.known
-        else None,
+        seed=at.seed(crop, None if lot is None else lot.pk),
     )
     return Item(planting, None, crop, raised, grows_at, grows_at)
 
@@ -299,7 +310,7 @@ def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState,
         dates = dates if later is choice else dating.dates(planting, crop, later)
     kind, code = at.rows.stands.get(batch.pk, ("", ""))
     speed = dating.speed(crop, batch.temperature_c)
-    how = how_for(crop, batch.sown_in, batch.surplus, batch.per_cell)
+    how = at.how(crop, batch)
     raised = Raised(
         ref=f"b{batch.pk}",
         crop=crop,
@@ -320,6 +331,6 @@ def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState,
         shift_c=at.shift_c,
         summer_night_c=None if dating.place.normals is None else dating.place.normals.summer_night_c,
         accepted_risk=dating.place.risk_for(crop.hardiness),
-        seed=seed_of(crop, at.known[batch.lot_id]) if batch.lot_id in at.known else None,
+        seed=at.seed(crop, batch.lot_id),
     )
     return Item(planting, batch, crop, raised, code, grows_at)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any, NamedTuple
@@ -16,13 +16,13 @@ from aestiva.frame import say
 from aestiva.plan.picture import Row
 from aestiva.season.crops import Crops
 from growing.bench.room import trays_in_box, trays_in_cells, trays_in_pots
-from growing.bench.steps import sowing_of
+from growing.bench.steps import case_of
 from growing.calendar import Window
 from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop
 from growing.place.year import PlaceYear
-from growing.seeds.sowing import NoCount, to_prick
+from growing.seeds.sowing import SowingCount, count_all, to_prick
 
 FOLD_ABOVE = 40
 SAMPLE = ("lettuce", "broccoli", "leek", "tomato", "pepper", "squash", "zinnia", "sweet_pea")
@@ -74,26 +74,37 @@ def lines(now: SeasonState) -> list[Line]:
     """A line per planting, earliest sowing first; a planting with several batches is shown by its first."""
     seen: set[int] = set()
     found = []
+    counts = _counts(now)
     batch, planting, move = _links(now.garden.pk)
     for item in now.items:
         if item.planting.pk in seen:
             continue
         seen.add(item.planting.pk)
-        one = _line(item, now.today)
+        one = _line(item, now.today, counts)
         one.href = planting.format(one.planting_id) if item.batch is None else batch.format(item.batch.pk)
         one.move = move.format(one.planting_id) if one.state == "planned" else ""
         found.append(one)
     return sorted(found, key=lambda one: (one.days["sow"] or date.max, one.name))
 
 
-def _line(item: Item, today: date) -> Line:
+def _counts(now: SeasonState) -> dict[str, SowingCount | None]:
+    """What is to be sown, or was in a box, for every item that has no cells yet: in one go."""
+    open_ = [
+        i.raised
+        for i in now.items
+        if i.raised.dates.method == "raised" and (not i.raised.cells or i.raised.how.together)
+    ]
+    return {one.ref: found for one, found in zip(open_, count_all([case_of(one) for one in open_]), strict=True)}
+
+
+def _line(item: Item, today: date, counts: Mapping[str, SowingCount | None]) -> Line:
     raised, planting = item.raised, item.planting
     course, dates = raised.course, raised.dates
     raised_indoors = dates.method == "raised"
     places, unit = raised.cells or 0, raised.how.sown_in
     if raised_indoors and (not places or unit == "box"):
         sown = raised.accounts.sown if raised.accounts else None
-        places, unit = _to_sow(item, sown)
+        places, unit = _to_sow(item, sown, counts.get(raised.ref))
     days = {
         "sow_from": dates.sow.start if raised_indoors else None,
         "sow_to": dates.sow.end if raised_indoors else None,
@@ -109,14 +120,12 @@ def _line(item: Item, today: date) -> Line:
     return Line(item, f"{item.crop.name} {planting.variety}".strip(), planting.wanted, days, state(item), places, unit)
 
 
-def _to_sow(item: Item, sown: int | None) -> tuple[int, str]:
+def _to_sow(item: Item, sown: int | None, count: SowingCount | None) -> tuple[int, str]:
     """Places and their unit of what is sown or to be sown; none where the seed gives no count."""
-    raised = item.raised
-    try:
-        count = sowing_of(raised)
-    except NoCount:
-        return sown or 0, raised.how.sown_in
-    return sown if sown and raised.how.sown_in == "box" else count.places, count.unit
+    how = item.raised.how
+    if count is None:
+        return sown or 0, how.sown_in
+    return sown if sown and how.sown_in == "box" else count.places, count.unit
 
 
 def state(item: Item) -> str:

@@ -18,6 +18,8 @@ from growing.batch.history import Events
 from growing.batch.links import Link
 from growing.place.warmth import COVER_AIR_C
 
+MANY = 5000  # rows taken from the database at a time
+
 
 class Mark(NamedTuple):
     """What a grower said about one task."""
@@ -71,9 +73,11 @@ def season_rows(
     found = list(wanted.defer("made", "note").order_by("pk"))
     some = plantings is not None
     batches: dict[int, list[Batch]] = defaultdict(list)
-    for batch in Batch.objects.filter(planting__in=[p.pk for p in found] if some else wanted).order_by("pk"):
+    season = {"planting__season__garden": garden, "planting__season__year": garden.year, "planting__cancelled_on": None}
+    theirs_all = {"planting__in": [p.pk for p in found]} if some else season
+    for batch in Batch.objects.filter(**theirs_all).order_by("pk"):
         batches[batch.planting_id].append(batch)
-    of: dict[str, Any] = {"planting__in": wanted}  # their batches, without naming hundreds
+    of: dict[str, Any] = season  # their batches, without naming hundreds
     if some:
         of = {"in": [b.pk for here in batches.values() for b in here]}
 
@@ -116,10 +120,10 @@ def _about(refs: Iterable[str]) -> Q:
 def _events(events: Any) -> dict[int, Events]:
     """Events by batch, days read as text."""
     found: dict[int, list[tuple[str, date, int | None, bool, float | None, float | None]]] = defaultdict(list)
-    rows = events.order_by("pk").annotate(day=Cast("on", CharField()), guess=Cast("estimated", IntegerField()))
+    rows = events.order_by("batch_id", "pk").annotate(day=Cast("on", CharField()), guess=Cast("estimated", IntegerField()))
     for batch, kind, day, count, guess, hours, wanted in rows.values_list(
         "batch_id", "kind", "day", "count", "guess", "hours", "wanted_hours"
-    ):
+    ).iterator(chunk_size=MANY):
         found[batch].append((kind, date.fromisoformat(day), count, bool(guess), hours, wanted))
     for events in found.values():
         events.sort(key=itemgetter(1))  # by day; of one day in the order they were written

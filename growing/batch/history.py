@@ -69,9 +69,9 @@ def ledgers(
     events: Events, received: Sequence[Link] = (), moved: Sequence[Link] = ()
 ) -> tuple[Accounts, LedgerError | None]:
     """Both accounts from events in the order they happened and the links of the batch, and the first that they cannot hold."""
-    counted = [(e[1], Entry(e[0], e[2], e[3])) for e in events if e[0] in COUNTED]
     if not received and not moved:
-        return balance(entry for _, entry in counted)
+        return balance((e[0], e[2], e[3]) for e in events if e[0] in COUNTED)
+    counted = [(e[1], Entry(e[0], e[2], e[3])) for e in events if e[0] in COUNTED]
     return balance(with_links(counted, received, moved))
 
 

@@ -10,7 +10,7 @@ from typing import NamedTuple
 from growing.emergence.thermal_time import share_coming
 from growing.seeds.orders import ORDER_AHEAD_DAYS
 from growing.seeds.shortfall import CHECK_X, LAST_CHANCE, Stake, TopUp, stake, top_up
-from growing.seeds.sowing import NoCount, Seed, SowingCount, count_for
+from growing.seeds.sowing import Case, NoCount, Seed, SowingCount, case_for, count_for, counted
 from growing.steps import Raised, StepSpec, Task
 from growing.waiting import cost, harvest_day, of_sowing
 from growing.working import Value, Working
@@ -35,9 +35,14 @@ def stake_of(one: Raised) -> Stake:
     return stake(one.dates.sow_on, one.dates.sow_closes, one.course.emergence_days)
 
 
+def case_of(one: Raised) -> Case:
+    """What is to be counted for its sowing."""
+    return case_for(one.crop, one.wanted, one.how, seed_of(one), stake_of(one).confidence)
+
+
 def sowing_of(one: Raised) -> SowingCount:
     """Cells, blocks or seeds for the plants wanted.  Raises NoCount where no number would be enough."""
-    return count_for(one.crop, one.wanted, one.how, seed_of(one), stake_of(one).confidence)
+    return counted(case_of(one))
 
 
 def _buy(one: Raised, today: date, until: date) -> Iterator[Task]:

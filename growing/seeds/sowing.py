@@ -6,13 +6,15 @@ asks for another count.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from contextlib import suppress
 from functools import lru_cache
 from math import ceil, floor, sqrt
 from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from scipy.special import bdtrc, betaincinv, gammaln, xlog1py, xlogy
+from scipy.special import bdtrc, betaincinv, gammaln, ndtri, xlog1py, xlogy
 
 from growing.crops import Crop
 from growing.working import Value, Working
@@ -25,7 +27,8 @@ DIVIDED = "onion family"  # stands being divided bare-rooted at planting out
 ONE_A_CELL_FROM = 0.8  # emergence from which one seed a cell is usual; two below
 MOST_A_CELL = 12
 NODES = 32  # equally likely values that stand for a Beta distribution
-MOST_AT_ONCE = 150  # odds that are worked out in one go: beyond, halving is quicker
+AT_ONCE = 5  # counts that are tried in one go
+WALKS = 6  # such goes before halving is quicker
 LEAST_CHANCE = 0.01
 
 
@@ -52,18 +55,6 @@ class How(NamedTuple):
 
 
 USUAL = How()
-
-
-class SowingCount(NamedTuple):
-    """What to sow: places (cells, or seeds when sown together), seeds in each and in all, the odds of enough, and the
-    arithmetic."""
-
-    places: int
-    per_cell: int
-    seeds: int
-    odds: float
-    unit: str  # what the places are: cells, blocks or seeds
-    working: Working
 
 
 class Seed(NamedTuple):
@@ -209,87 +200,184 @@ def smallest_counts(
 
 
 def _smallest(wanted: int, p: NDArray[np.float64], mean: float, confidence: float) -> int:
-    """`smallest_counts` of one case: where the answer is near, all counts up to where it is expected at once."""
-    if 1 <= wanted <= MOST_WANTED and mean >= LEAST_CHANCE:
-        most = _expected(wanted, mean, float(p.std()))
-        if (most - wanted) * len(p) <= MOST_AT_ONCE:
-            counts = np.arange(wanted, most + 1)
-            good = bdtrc(wanted - 1, counts[:, None], p).mean(axis=1) >= confidence
-            if good[-1]:
-                return int(counts[good.argmax()])
+    """`smallest_counts` of one case: looked for around where a normal distribution would have it, a few counts at once."""
+    if not (1 <= wanted <= MOST_WANTED and mean >= LEAST_CHANCE):
+        return int(smallest_counts([wanted], p[None, :], confidence)[0])
+    low = max(wanted, _likely(wanted, mean, float(p.var()), confidence) - AT_ONCE // 2)
+    for _ in range(WALKS):
+        counts = np.arange(low, low + AT_ONCE)
+        good = bdtrc(wanted - 1, counts[:, None], p).mean(axis=1) >= confidence
+        if good[0] and low > wanted:
+            low = max(wanted, low - AT_ONCE + 1)
+        elif not good[-1]:
+            low += AT_ONCE
+        else:
+            return int(counts[good.argmax()])
     return int(smallest_counts([wanted], p[None, :], confidence)[0])
 
 
-def _expected(wanted: int, mean: float, sd: float) -> int:
-    """A count that is likely to be enough."""
-    spread = sqrt(wanted) / mean + wanted * sd / mean**2
-    return ceil(wanted / mean + 1.6 * spread) + 1
+def _likely(wanted: int, mean: float, var: float, confidence: float) -> int:
+    """The count C with C·μ − z·√(C·μ(1 − μ) + C²·var) = wanted − ½: about the answer, where it is not far in the tail."""
+    z, need = float(ndtri(confidence)), wanted - 0.5
+    found = need / mean
+    for _ in range(3):
+        spread = z * sqrt(found * mean * (1 - mean) + found**2 * var)
+        found = min((need + spread) / mean, 20 * need / mean)
+    return ceil(found)
 
 
-@lru_cache(maxsize=8192)
+class Case(NamedTuple):
+    """What is to be counted: plants wanted, 1–20 000; the way; the seed; survival of a kept seedling, a share in (0, 1]; how
+    sure enough must be; seedlings of a seed that comes."""
+
+    wanted: int
+    how: How
+    seed: Seed
+    survival: float
+    confidence: float = CONFIDENCE
+    seedlings: float = 1.0
+
+    @property
+    def need(self) -> int:
+        """Plants, or clumps that hold them."""
+        return ceil(self.wanted / self.how.clump)
+
+    @property
+    def per_cell(self) -> int:
+        return seeds_a_cell(self.how, self.seed, self.survival, self.seedlings)
+
+    def places(self, least: int, per_cell: int) -> int:
+        """Places for the least number that is enough: of places, or of seeds where all are kept."""
+        return ceil(least / per_cell) if self._each_counts else least
+
+    def trials(self, places: int, per_cell: int) -> int:
+        """What gives a plant, or does not, in so many places."""
+        return places * per_cell if self._each_counts else places
+
+    @property
+    def _each_counts(self) -> bool:
+        return self.how.surplus == "keep" and not self.how.together
+
+    @property
+    def chances(self) -> NDArray[np.float64]:
+        """Chance that a place gives what it is for, (1,) or (32,).  Raises NoCount, ValueError for what cannot be."""
+        if self.seed.mean <= 0 < self.survival <= 1:
+            raise NoCount("nothing comes at this warmth: sow it warmer or cooler")
+        if not self.seed.mean <= 1 or not 0 < self.survival <= 1:
+            raise ValueError("emergence and survival are shares above 0 and up to 1")
+        return place_chances(self.how, self.per_cell, self.seed.nodes, self.survival, self.seedlings)
+
+
+class SowingCount(NamedTuple):
+    """What to sow: places (cells, or seeds when sown together), seeds in each and in all, and the odds of enough.
+
+    unit: what the places are: cells, blocks or seeds.  chance: that a place gives what it is for.  case: what was counted.
+    """
+
+    places: int
+    per_cell: int
+    seeds: int
+    odds: float
+    unit: str
+    chance: float
+    case: Case
+
+    @property
+    def working(self) -> Working:
+        """The arithmetic; put together only when somebody asks."""
+        case, how = self.case, self.case.how
+        rule = "seeds.count_together" if how.together else f"seeds.count_{how.surplus}"
+        each = self.per_cell if how.surplus == "keep" else 1
+        inputs = [
+            Value("wanted", case.wanted, "plants"),
+            Value("emergence", case.seed.mean, "share"),
+            Value("survival", case.survival, "share"),
+            Value("seeds per cell", self.per_cell, "seeds"),
+            Value("chance per place", self.chance, "share"),
+            Value("confidence", case.confidence, "share"),
+            Value("odds", self.odds, "share"),
+            Value("even odds", round(case.need / self.chance / each), self.unit),
+        ]
+        if rule == "seeds.count_clump":
+            inputs += [
+                Value("clump", how.clump, "plants"),
+                Value("clumps", case.need, "clumps"),
+                Value("at least", ceil(how.clump / 2), "plants"),
+                Value("seedlings", case.seedlings, ""),
+            ]
+        return Working(rule, tuple(inputs), (), Value("places", self.places, self.unit))
+
+
 def count(
     wanted: int, how: How, seed: Seed, survival: float, confidence: float = CONFIDENCE, seedlings: float = 1.0
 ) -> SowingCount:
     """Smallest number of places from which enough come in `confidence` of cases, and the odds it really gives.
 
-    wanted: 1–20 000 plants; of clumps so many that they hold them.  survival s: share in (0, 1].  Where emergence g is
-    uncertain the odds are averaged over its distribution.
+    Where emergence g is uncertain the odds are averaged over its distribution.
 
     - thinned to one: P[Binomial(C, (1 − (1 − g)^m)·s) ≥ wanted]
     - separated, all kept: P[Binomial(m·C, g·s) ≥ wanted]
     - clumps of k: P[Binomial(C, P[Binomial(m, g·s) ≥ ⌈k/2⌉]) ≥ ⌈wanted / k⌉]
     - sown together: P[Binomial(n, g·s) ≥ wanted]
 
-    Raises NoCount where nothing would be enough, ValueError outside those ranges.
+    Raises NoCount where nothing would be enough, ValueError for what cannot be.
     """
-    if seed.mean <= 0 < survival <= 1:
-        raise NoCount("nothing comes at this warmth: sow it warmer or cooler")
-    if not seed.mean <= 1 or not 0 < survival <= 1:
-        raise ValueError("emergence and survival are shares above 0 and up to 1")
-    m = seeds_a_cell(how, seed, survival, seedlings)
-    p = place_chances(how, m, seed.nodes, survival, seedlings)
-    need = ceil(wanted / how.clump)
-    mean = float(p.mean())
-    found = _smallest(need, p, mean, confidence)
-    if how.surplus == "keep" and not how.together:
-        places = ceil(found / m)
-        odds = float(bdtrc(need - 1, places * m, p).mean())
-    else:
-        places = found
-        odds = float(bdtrc(need - 1, places, p).mean())
-    unit = "seeds" if how.together else how.sown_in
-    return SowingCount(places, m, places * m, odds, unit, _working(wanted, how, seed, survival, confidence, seedlings,
-                                                                   m, mean, places, odds, unit))  # fmt: skip
+    return counted(Case(wanted, how, seed, survival, confidence, seedlings))
 
 
-def _working(
-    wanted: int, how: How, seed: Seed, survival: float, confidence: float, seedlings: float,
-    per_cell: int, chance: float, places: int, odds: float, unit: str,
-) -> Working:  # fmt: skip
-    rule = "seeds.count_together" if how.together else f"seeds.count_{how.surplus}"
-    inputs = [
-        Value("wanted", wanted, "plants"),
-        Value("emergence", seed.mean, "share"),
-        Value("survival", survival, "share"),
-        Value("seeds per cell", per_cell, "seeds"),
-        Value("chance per place", chance, "share"),
-        Value("confidence", confidence, "share"),
-        Value("odds", odds, "share"),
-        Value("even odds", round(ceil(wanted / how.clump) / chance / (per_cell if how.surplus == "keep" else 1)), unit),
-    ]
-    if rule == "seeds.count_clump":
-        inputs += [
-            Value("clump", how.clump, "plants"),
-            Value("clumps", ceil(wanted / how.clump), "clumps"),
-            Value("at least", ceil(how.clump / 2), "plants"),
-            Value("seedlings", seedlings, ""),
-        ]
-    return Working(rule, tuple(inputs), (), Value("places", places, unit))
+@lru_cache(maxsize=8192)
+def counted(case: Case) -> SowingCount:
+    """`count` of one case."""
+    p = case.chances
+    m, mean = case.per_cell, float(p.mean())
+    places = case.places(_smallest(case.need, p, mean, case.confidence), m)
+    odds = float(bdtrc(case.need - 1, case.trials(places, m), p).mean())
+    return _sown(case, m, places, odds, mean)
+
+
+def count_all(cases: Sequence[Case]) -> list[SowingCount | None]:
+    """Many counts in one go; None where there is none."""
+    found: list[SowingCount | None] = [None] * len(cases)
+    open_: dict[int, NDArray[np.float64]] = {}
+    for n, case in enumerate(cases):
+        with suppress(NoCount):
+            p = case.chances
+            if p.mean() >= LEAST_CHANCE and 1 <= case.need <= MOST_WANTED:
+                open_[n] = p if len(p) == NODES else np.full(NODES, p[0])
+    if not open_:
+        return found
+    here, chances = [cases[n] for n in open_], np.stack(list(open_.values()))
+    need = np.array([case.need for case in here])
+    try:
+        least = smallest_counts(need, chances, np.array([case.confidence for case in here]))
+    except NoCount:  # one of them has none: each by itself
+        for n in open_:
+            with suppress(NoCount):
+                found[n] = counted(cases[n])
+        return found
+    each = [case.per_cell for case in here]
+    places = [case.places(one, m) for case, one, m in zip(here, least.tolist(), each, strict=True)]
+    trials = np.array([case.trials(one, m) for case, one, m in zip(here, places, each, strict=True)])
+    odds = bdtrc((need - 1)[:, None], trials[:, None], chances).mean(axis=1).tolist()
+    means = chances.mean(axis=1).tolist()
+    for n, case, m, one, chance, mean in zip(open_, here, each, places, odds, means, strict=True):
+        found[n] = _sown(case, m, one, chance, mean)
+    return found
+
+
+def _sown(case: Case, per_cell: int, places: int, odds: float, chance: float) -> SowingCount:
+    unit = "seeds" if case.how.together else case.how.sown_in
+    return SowingCount(places, per_cell, places * per_cell, odds, unit, chance, case)
+
+
+def case_for(crop: Crop, wanted: int, how: How, seed: Seed, confidence: float = CONFIDENCE) -> Case:
+    """A case with the survival and seedlings of the crop."""
+    return Case(wanted, how, seed, crop.number("survival"), confidence, crop.number("seedlings_per_seed"))
 
 
 def count_for(crop: Crop, wanted: int, how: How, seed: Seed, confidence: float = CONFIDENCE) -> SowingCount:
     """`count` with the survival and seedlings of the crop."""
-    return count(wanted, how, seed, crop.number("survival"), confidence, crop.number("seedlings_per_seed"))
+    return counted(case_for(crop, wanted, how, seed, confidence))
 
 
 def to_prick(wanted: int, survival: float) -> int:

@@ -7,8 +7,9 @@ in a living room, scaled by where it is kept, and goes on falling.  A test updat
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import date
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from statistics import NormalDist
 from typing import NamedTuple
 
@@ -66,22 +67,42 @@ class Packet(NamedTuple):
     printed: float | None = None
 
 
-class Germination(NamedTuple):
-    """Share of seeds that will emerge in mix at their best warmth, as a Beta(a, b) with its middle four fifths.
+@dataclass(frozen=True)
+class Germination:
+    """Share of seeds that will emerge in mix at their best warmth, as a Beta(a, b).
 
     life_years: the life here that its ageing is reckoned with.  fresh: emergence that it began with.  age_years: as taken.
+    given, tests: the values and the tests that it came from.
     """
 
-    mean: float
-    low: float
-    high: float
     a: float
     b: float
     tested: int
     life_years: float
     fresh: float
     age_years: float
-    working: Working
+    given: tuple[Value, ...]
+    tests: tuple[Working, ...]
+
+    @property
+    def mean(self) -> float:
+        return self.a / (self.a + self.b)
+
+    @cached_property
+    def low(self) -> float:
+        """The lower end of the middle four fifths."""
+        return float(betaincinv(self.a, self.b, (1 - INSIDE) / 2))
+
+    @cached_property
+    def high(self) -> float:
+        """The upper end of the middle four fifths."""
+        return float(betaincinv(self.a, self.b, (1 + INSIDE) / 2))
+
+    @property
+    def working(self) -> Working:
+        """How it was reckoned; put together only when somebody asks."""
+        ends = Value("low", self.low, "share"), Value("high", self.high, "share")
+        return Working("seeds.germination", (*self.given, *ends), self.tests, Value("emergence", self.mean, "share"))
 
     @property
     def old(self) -> bool:
@@ -160,9 +181,7 @@ def germination(
             Value("counts as", kept, "share", "working"),
         )
         steps.append(Working("seeds.test", counted, (), Value("counted", came, "seeds")))
-    mean = a / (a + b)
-    low, high = (float(betaincinv(a, b, p)) for p in ((1 - INSIDE) / 2, (1 + INSIDE) / 2))
-    inputs = (
+    given = (
         fresh,
         life_room,
         Value("storage", factor, "×", "assumed" if packet.storage is None else "lot"),
@@ -170,8 +189,5 @@ def germination(
         Value("age", age, "years", "assumed" if packet.age_years is None else "packet"),
         Value("by age", now, "share", "working"),
         Value("weight", weight, "seeds", "working"),
-        Value("low", low, "share"),
-        Value("high", high, "share"),
     )
-    working = Working("seeds.germination", inputs, tuple(steps), Value("emergence", mean, "share"))
-    return Germination(mean, low, high, a, b, tested, life, begun, age, working)
+    return Germination(a, b, tested, life, begun, age, given, tuple(steps))

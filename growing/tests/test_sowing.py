@@ -15,11 +15,14 @@ from scipy.stats import betabinom, binom
 
 from growing.crops import library
 from growing.seeds.sowing import (
+    Case,
     How,
     NoCount,
     Seed,
     count,
+    count_all,
     count_for,
+    counted,
     how_for,
     nodes,
     plants_odds,
@@ -211,3 +214,19 @@ class ManyAtOnce(TestCase):
             smallest_counts([5], np.array([[0.001]]))
         with self.assertRaises(ValueError):
             smallest_counts([0], np.array([[0.5]]))
+
+
+class InOneGo(TestCase):
+    def test_many_counts_are_each_what_they_are_alone(self) -> None:
+        choose = random.Random(11)
+        cases = []
+        for made in WAYS.values():
+            for _ in range(12):
+                a, b = choose.uniform(3, 40), choose.uniform(1, 12)
+                seed = Seed(a / (a + b), (a, b)) if choose.random() < 0.7 else Seed(choose.uniform(0.3, 0.95))
+                cases.append(Case(choose.randint(1, 90), made(choose), seed, 0.9, choose.choice((0.8, 0.9, 0.95))))
+        hopeless = Case(9, How("cells", "thin", 1), Seed(0.0), 0.9)
+        found = count_all([*cases, hopeless])
+        self.assertEqual(found, [*(counted(case) for case in cases), None])
+        self.assertEqual(count_all([]), [])
+        self.assertEqual(count_all([hopeless._replace(seed=Seed(0.001)), cases[0]]), [None, counted(cases[0])])

@@ -19,6 +19,15 @@ class ManyRows(models.Model):
     class Meta:
         abstract = True
 
+    @property
+    def pk(self) -> Any:
+        """The key, without asking the model which of its fields that is."""
+        return self.__dict__.get("id")
+
+    @pk.setter
+    def pk(self, value: Any) -> None:
+        self.__dict__["id"] = value
+
     @classmethod
     def from_db(cls, db: str | None, field_names: Collection[str], values: Collection[Any]) -> Self:
         row = cls.__new__(cls)

@@ -40,7 +40,7 @@ class Season(models.Model):
         return f"{self.garden} {self.year}"
 
 
-class Lot(models.Model):
+class Lot(ManyRows):
     """One packet or jar of seed."""
 
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="lots")
