@@ -10,7 +10,7 @@ import math
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from growing.batch.ledger import Accounts
 from growing.chain.course import Course, Facts
@@ -20,6 +20,9 @@ from growing.hardening.ladder import Ladder, LadderProgress
 from growing.place.nights import Night
 from growing.seeds.sowing import USUAL, How, Seed
 from growing.working import Working
+
+if TYPE_CHECKING:
+    from growing.seeds.planned import InHand
 
 WHERE = ("door", "bench", "garden", "table")
 
@@ -65,7 +68,8 @@ class Task(NamedTuple):
 
     key: stable over days ("b7.count.2").  due: the day it is for.  count: how many, None where it does not apply.
     why: the arithmetic whose rule words the reason.  urgent: 0 may wait, 1 today, 2 harm tonight.  errand: tasks of one
-    kind with the same are one walk.  detail: what its completion must know, as its stage defines it.
+    kind with the same are one walk.  detail: what its completion must know, as its stage defines it.  each: minutes for every
+    one counted, where they are not those of its kind.
     """
 
     key: str
@@ -78,6 +82,7 @@ class Task(NamedTuple):
     total: int | None = None
     errand: tuple[object, ...] = ()
     detail: object = None
+    each: float | None = None
 
     @property
     def kind(self) -> str:
@@ -90,7 +95,8 @@ class Task(NamedTuple):
     @property
     def minutes(self) -> int:
         """Minutes it is likely to take, whole."""
-        return round(self.spec.minutes + self.spec.each * (self.count or 0))
+        each = self.spec.each if self.each is None else self.each
+        return round(self.spec.minutes + each * (self.count or 0))
 
 
 @dataclass(slots=True)  # not frozen: hundreds a page
@@ -119,6 +125,7 @@ class Raised:
     attempt: int = 0  # batches that failed before
     secured: int = 0  # cells already sown in an unfinished sowing
     seed: Seed | None = None  # what its lot will do at the warmth it will have
+    packet: InHand | None = None  # of what is still to be sown
 
     @property
     def plants(self) -> int | None:

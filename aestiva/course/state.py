@@ -17,15 +17,15 @@ from aestiva.season.crops import Crops, how_of
 from aestiva.season.models import Batch, Lot, Planting
 from aestiva.season.rows import SeasonRows, season_rows
 from aestiva.season.trouble import CANNOT, Trouble, words_of
-from aestiva.seeds.queries import seed_of, seeds_known, tests_of
+from aestiva.seeds.queries import had, seed_of, seeds_known, tests_of
 from growing.batch.history import BatchState, Sown, replay_planting
 from growing.batch.ledger import LedgerError
-from growing.bench.steps import sowing_of
 from growing.chain.course import Facts, course, delayed_by_hardening
 from growing.crops import Crop
 from growing.hardening.ladder import Ladder, ladders, progress
 from growing.place.nights import Night
 from growing.place.year import PlaceYear
+from growing.seeds.planned import InHand, sowing_of
 from growing.seeds.sowing import How, NoCount, Seed, how_for
 from growing.seeds.viability import Germination
 from growing.steps import Raised, Task, derive, hardens
@@ -285,6 +285,7 @@ def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: 
         stood=planting.stood,
         accepted_risk=dating.place.accepted_risk,
         seed=at.seed(crop, None if lot is None else lot.pk),
+        packet=None if lot is None or lot.pk not in at.known else InHand(at.known[lot.pk], had(lot)),
     )
     return Item(planting, None, crop, raised, grows_at, grows_at)
 

@@ -20,7 +20,7 @@ from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.dating import dating_of
 from aestiva.place.filewords import problem_words
 from aestiva.plan import actions
-from aestiva.season.crops import Crops, too_many_unknown
+from aestiva.season.crops import Crops, method_of, too_many_unknown
 from aestiva.season.models import Planting
 from growing.crops import Crop
 from growing.plan.plantingfile import PlantingRow, read_plantings
@@ -97,7 +97,11 @@ def _keep(request: Any, matches: list[Match]) -> HttpResponse:
     for m in matches:
         assert m.crop is not None
         planting = Planting(
-            crop_key=m.crop.key, variety=m.row.variety, wanted=m.row.wanted, method=m.row.method, term=m.row.term
+            crop_key=m.crop.key,
+            variety=m.row.variety,
+            wanted=m.row.wanted,
+            method=method_of(m.crop, m.row.method),
+            term=m.row.term,
         )
         _, dates = actions.propose(planting, dating, today, m.row.sow)
         planting.chosen_sow = dates.sow_on if dates.sow_because == "chosen" else None

@@ -11,7 +11,7 @@ from django.db.models import Q
 
 from aestiva.frame.forms import DayField, DayInput
 from aestiva.gardens.models import Garden
-from aestiva.season.crops import Crops
+from aestiva.season.crops import Crops, method_of
 from aestiva.season.models import SURPLUS, Lot, Planting, Spot
 from growing.crops import Crop
 from growing.seeds.sowing import MOST_WANTED, surplus_for
@@ -170,11 +170,8 @@ class PlantingForm(forms.ModelForm):
             self.add_error("lot", f"That packet is {lot.crop_key}, not {self.found.name}: choose another, or none.")
         if data.get("sown_in") == "box" and self.found is not None and self.found.word("transplants") != "easy":
             self.add_error("sown_in", f"{self.found.name} does not stand pricking out: sow it in cells or blocks.")
-        if data.get("method") == "raised" and self.found is not None and self.found.maybe("raise_max") is None:
-            self.add_error(
-                "method",
-                f"{self.found.name} is not raised: choose “sown in place”, or give it a raising time of your own under its name.",
-            )
+        if self.found is not None and data.get("method"):
+            data["method"] = method_of(self.found, data["method"])
         self._check_surplus(data)
         low, high = data.get("packet_min"), data.get("packet_max")
         if low and high and low > high:

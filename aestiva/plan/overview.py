@@ -16,12 +16,12 @@ from aestiva.frame import say
 from aestiva.plan.picture import Row
 from aestiva.season.crops import Crops
 from growing.bench.room import trays_in_box, trays_in_cells, trays_in_pots
-from growing.bench.steps import case_of
 from growing.calendar import Window
 from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop
 from growing.place.year import PlaceYear
+from growing.seeds.planned import case_of
 from growing.seeds.sowing import SowingCount, count_all, to_prick
 
 FOLD_ABOVE = 40

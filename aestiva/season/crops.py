@@ -24,6 +24,11 @@ def too_many_unknown(open_: Collection[str]) -> list[str]:
     return [f"{len(open_)} names are no crops that the garden knows ({first}, …): is this the right file and column?"]
 
 
+def method_of(crop: Crop, said: str) -> str:
+    """How it is begun: as somebody said, but nobody raises what has no raising time."""
+    return crop.method if said == "raised" and "raise_max" not in crop.values else said
+
+
 def how_of(planting: Planting, crop: Crop) -> How:
     """The way a planting is sown, what nobody said as usual for its crop."""
     sown_in = "place" if planting.method == "direct" else planting.sown_in

@@ -120,7 +120,9 @@ def _about(refs: Iterable[str]) -> Q:
 def _events(events: Any) -> dict[int, Events]:
     """Events by batch, days read as text."""
     found: dict[int, list[tuple[str, date, int | None, bool, float | None, float | None]]] = defaultdict(list)
-    rows = events.order_by("batch_id", "pk").annotate(day=Cast("on", CharField()), guess=Cast("estimated", IntegerField()))
+    rows = events.order_by("batch_id", "pk").annotate(
+        day=Cast("on", CharField()), guess=Cast("estimated", IntegerField())
+    )
     for batch, kind, day, count, guess, hours, wanted in rows.values_list(
         "batch_id", "kind", "day", "count", "guess", "hours", "wanted_hours"
     ).iterator(chunk_size=MANY):

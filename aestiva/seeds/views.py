@@ -36,7 +36,7 @@ from growing.seeds.sowing import (
     How,
     NoCount,
     Seed,
-    SowingCount,
+    case_for,
     count_for,
     how_for,
     place_chances,
@@ -171,10 +171,8 @@ def _test_plan(
     at = queries.stake_of(first.planting, first.crop, dating) if dating.knows_frost else Stake()
     how, wanted = how_of(first.planting, first.crop), sum(n.planting.wanted for n in needs)
 
-    def counts(seed: Seed) -> SowingCount:
-        return count_for(crop, wanted, how, seed, at.confidence)
-
-    return plan_test(found, ratio, counts, first.sow_on, today, queries.days_up(crop), had)
+    case = case_for(crop, wanted, how, Seed(1.0), at.confidence)
+    return plan_test(found, ratio, case, first.sow_on, today, queries.days_up(crop), had)
 
 
 @garden_view("grower", no_frost="seeds", back="lot")
@@ -381,7 +379,7 @@ def _counted(request: Any, planting: Planting, crop: Crop, dating: Dating) -> di
     if found is not None and dating.knows_frost:
         ratio = seed.ratio
         context["plan"] = plan_test(
-            found, ratio, lambda s: count_for(crop, wanted, shown.how, s, sure), dating.dates(planting, crop).sow_on, today,
+            found, ratio, case_for(crop, wanted, shown.how, seed, sure), dating.dates(planting, crop).sow_on, today,
             queries.days_up(crop), had,
         )  # fmt: skip
     return context

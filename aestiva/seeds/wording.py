@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from aestiva.frame.wording import Said, StageWords, StepWords
+from growing.steps import Task
 
 RULES = {
     "seeds.waits_seed": Said(
@@ -19,6 +20,21 @@ RULES = {
         "Have the seed by {result}",
         "sowing is on {sow}; {ahead} ahead leaves time to order",
         short="Sowing is on {sow}.",
+    ),
+    "seeds.seed_short": Said(
+        "Order more by {result}",
+        "{needed} are sown on {sow}, {had} are there; {ahead} ahead leaves time to order",
+        short="{needed} are sown on {sow}, and {had} are there.",
+    ),
+    "seeds.seed_hopeless": Said(
+        "Order other seed by {result}",
+        "only {emergence} of what is there will come: no number of it is enough for {sow}; {ahead} ahead leaves time to order",
+        short="Only {emergence} of what is there will come: sow it as its own test, and order other seed by {result}.",
+    ),
+    "seeds.waits_test": Said(
+        "A day’s delay: {result}",
+        "its last day is {last day}; in {order changes} of cases the answer changes an order, and other seed comes a fortnight later: "
+        "{share a day} of {plants} a day (harvest of {yield_days}, cut by {cut by})",
     ),
     "seeds.chill": Said(
         "Chill from {result}",
@@ -60,6 +76,7 @@ RULES = {
         "Test {result}",
         "{emergence} are likely to come, four times in five {low} to {high}: {needed} to sow as it stands; after a good answer "
         "{good}, after a poor one {poor}; it changes in {order changes} of cases whether a packet is ordered",
+        short="{needed} to sow as it stands; after a good answer {good}, after a poor one {poor}.",
     ),
     "seeds.own_test": Said(
         "Sow what is left: it is its own test; order by {result}",
@@ -86,9 +103,23 @@ RULES = {
     ),
 }
 
+
+def seed(task: Task, starts: str) -> str:
+    """plants’ worth of seed to find or order"""
+    if task.unit != "seeds":
+        return "plants’ worth of seed to find or order"
+    return "other seed to order" if task.count is None else "seeds to order"
+
+
 STEPS = {
+    "test": StepWords(
+        "seeds to lay out for a test",
+        "Laid out",
+        "On moist paper, rolled up in a bag, at the warmth of the packet’s page; write down there how many have a root.",
+        touches="sow",
+    ),
     "seed": StepWords(
-        "plants’ worth of seed to find or order",
+        seed,
         "Have it",
         "Look in the seed box first. Write crop, variety and year on anything new.",
     ),

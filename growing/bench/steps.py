@@ -7,10 +7,16 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from growing.emergence.thermal_time import share_coming
 from growing.seeds.orders import ORDER_AHEAD_DAYS
-from growing.seeds.shortfall import CHECK_X, LAST_CHANCE, Stake, TopUp, stake, top_up
-from growing.seeds.sowing import Case, NoCount, Seed, SowingCount, case_for, count_for, counted
+from growing.seeds.planned import case_of, seed_of, stake_of
+from growing.seeds.shortfall import CHECK_X, LAST_CHANCE, TopUp, top_up
+from growing.seeds.sowing import (
+    CELL_MINUTES,
+    SEED_MINUTES,
+    NoCount,
+    count_for,
+    counted,
+)
 from growing.steps import Raised, StepSpec, Task
 from growing.waiting import cost, harvest_day, of_sowing
 from growing.working import Value, Working
@@ -23,26 +29,6 @@ class Sowing(NamedTuple):
 
     per_cell: int
     surplus: str
-
-
-def seed_of(one: Raised) -> Seed:
-    """What its lot will do; fresh seed at the crop's own warmth where no lot is known."""
-    return one.seed or Seed(share_coming(one.crop, one.crop.number("germinate_c")))
-
-
-def stake_of(one: Raised) -> Stake:
-    """What a shortfall of its sowing costs."""
-    return stake(one.dates.sow_on, one.dates.sow_closes, one.course.emergence_days)
-
-
-def case_of(one: Raised) -> Case:
-    """What is to be counted for its sowing."""
-    return case_for(one.crop, one.wanted, one.how, seed_of(one), stake_of(one).confidence)
-
-
-def sowing_of(one: Raised) -> SowingCount:
-    """Cells, blocks or seeds for the plants wanted.  Raises NoCount where no number would be enough."""
-    return counted(case_of(one))
 
 
 def _buy(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -79,7 +65,7 @@ def _sow(one: Raised, today: date, until: date) -> Iterator[Task]:
     wanted = (Value("sow", sow), left, Value("wanted", one.wanted, "plants"))
     at, seed = stake_of(one), seed_of(one)
     try:
-        count = count_for(one.crop, one.wanted, one.how, seed, at.confidence)
+        count = counted(case_of(one))
     except NoCount:
         order = Value("order by", sow - timedelta(days=ORDER_AHEAD_DAYS))
         said = (*wanted, Value("emergence", seed.mean, "share"), order)
@@ -100,8 +86,22 @@ def _sow(one: Raised, today: date, until: date) -> Iterator[Task]:
     why = Working(f"bench.{rule}", inputs, (why_then, count.working), Value("places", count.places, count.unit))
     left_to_sow, total = max(0, count.places - one.secured), count.places if one.secured else None
     yield Task(
-        key, SOW, sow, left_to_sow, count.unit, why, urgent, total, detail=Sowing(count.per_cell, one.how.surplus)
+        key,
+        SOW,
+        sow,
+        left_to_sow,
+        count.unit,
+        why,
+        urgent,
+        total,
+        detail=Sowing(count.per_cell, one.how.surplus),
+        each=_each(count.unit),
     )
+
+
+def _each(unit: str) -> float:
+    """Minutes for a cell, or for a seed strewn in a box."""
+    return SEED_MINUTES if unit == "seeds" else CELL_MINUTES
 
 
 def _more(more: TopUp, unit: str) -> tuple[Value, ...]:
@@ -145,6 +145,7 @@ def _again(one: Raised, today: date, until: date) -> Iterator[Task]:
         why,
         1,
         detail=Sowing(count.per_cell, one.how.surplus),
+        each=_each(count.unit),
     )
 
 
@@ -181,6 +182,6 @@ def _buy_waits(one: Raised, task: Task, today: date) -> Working:
 
 BUY = StepSpec("buy", "table", _buy, minutes=15, waits=_buy_waits)
 SOW_DIRECT = StepSpec("sow_direct", "garden", _sow_direct, minutes=10, each=0.2, waits=_sow_waits)
-SOW = StepSpec("sow", "bench", _sow, minutes=5, each=0.5, parts=True, waits=_sow_waits)
-AGAIN = StepSpec("again", "bench", _again, minutes=5, each=0.5, waits=_again_waits)
+SOW = StepSpec("sow", "bench", _sow, minutes=5, each=CELL_MINUTES, parts=True, waits=_sow_waits)
+AGAIN = StepSpec("again", "bench", _again, minutes=5, each=CELL_MINUTES, waits=_again_waits)
 STEPS = (BUY, SOW_DIRECT, SOW, AGAIN)

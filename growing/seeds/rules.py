@@ -1,6 +1,6 @@
 """The rules of Seeds, and the inputs that each may show."""
 
-from growing.waiting import SOWING_INPUTS
+from growing.waiting import HARVEST_INPUTS, SOWING_INPUTS
 
 _ODDS = ("wanted", "emergence", "survival", "seeds per cell", "chance per place", "confidence", "odds", "even odds")
 _TEST = ("emergence", "low", "high", "needed", "had", "sow")
@@ -18,6 +18,8 @@ RULES = {
     **{f"seeds.count_{way}": _ODDS for way in ("thin", "keep", "together")},
     "seeds.count_clump": (*_ODDS, "clump", "clumps", "at least", "seedlings"),
     "seeds.seed": ("sow", "ahead"),
+    **{f"seeds.seed_{why}": ("sow", "needed", "had", "emergence", "ahead") for why in ("short", "hopeless")},
+    "seeds.waits_test": (*HARVEST_INPUTS, "order changes", "last day"),
     "seeds.chill": ("sow", "chill_days"),
     "seeds.soak": ("sow", "soak_h"),
 }

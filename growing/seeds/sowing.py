@@ -30,6 +30,8 @@ NODES = 32  # equally likely values that stand for a Beta distribution
 AT_ONCE = 5  # counts that are tried in one go
 WALKS = 6  # such goes before halving is quicker
 LEAST_CHANCE = 0.01
+# Minutes to fill, seed and label a cell, and to strew a seed in rows: estimates, own pace soon beats them.
+CELL_MINUTES, SEED_MINUTES = 0.5, 0.05
 
 
 class NoCount(ValueError):

@@ -5,7 +5,7 @@ Old seed is never passed over in silence: where a test cannot help, what is left
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
 
@@ -13,7 +13,7 @@ import numpy as np
 from scipy.special import betaln, gammaln
 
 from growing.seeds.orders import ORDER_AHEAD_DAYS
-from growing.seeds.sowing import NoCount, Seed, SowingCount
+from growing.seeds.sowing import Case, NoCount, Seed, count_all, counted
 from growing.seeds.viability import Germination
 from growing.working import Value, Working
 
@@ -25,8 +25,6 @@ LIKELY_ORDER = 0.1  # chance that the answer changes whether a packet is ordered
 ENOUGH_OF_IT = 2 / 3  # of what the largest test would move: a smaller one that moves so much is laid out
 MOST_OF = 4  # one seed in so many of a packet is laid out at most
 DOUBTFUL = 0.5  # emergence below which a packet is doubtful at any age
-
-Counts = Callable[[Seed], SowingCount]
 
 
 class TestPlan(NamedTuple):
@@ -52,17 +50,26 @@ class _Answers(NamedTuple):
     good: int
 
 
-def plan_test(found: Germination, ratio: float, counts: Counts, sow_on: date, today: date, days_up: float,
+def lay_out_by(sow_on: date, days_up: float) -> date:
+    """The last day on which a test can be laid out so that other seed could still be ordered on its answer."""
+    return sow_on - timedelta(days=ORDER_AHEAD_DAYS + READ_DAYS + round(days_up * 1.5))
+
+
+def doubtful(found: Germination) -> bool:
+    """Is it past its life, or likely to give fewer than half?"""
+    return found.old or found.mean < DOUBTFUL
+
+
+def plan_test(found: Germination, ratio: float, case: Case, sow_on: date, today: date, days_up: float,
               had: int | None) -> TestPlan:  # fmt: skip
     """Is a test worth it, with how many seeds and by when?
 
-    counts: the count for a seed, as the planting is sown (NoCount where there is none).  ratio: emergence at the warmth it
-    will have against the best.  days_up: to half up [days].  had: seeds there, None where nobody counted.
+    case: what is to be counted, its seed apart.  ratio: emergence at the warmth it will have against the best.  days_up: to
+    half up [days].  had: seeds there, None where nobody counted.
     """
-    now = _seeds(counts, Seed(found.mean * ratio, (found.a, found.b), ratio))
-    order_by = sow_on - timedelta(days=ORDER_AHEAD_DAYS)
-    read_by = order_by - timedelta(days=READ_DAYS + round(days_up * 1.5))
-    doubtful = found.old or found.mean < DOUBTFUL
+    now = _seeds(case._replace(seed=Seed(found.mean * ratio, (found.a, found.b), ratio)))
+    order_by, read_by = sow_on - timedelta(days=ORDER_AHEAD_DAYS), lay_out_by(sow_on, days_up)
+    doubt = doubtful(found)
     unknown_old = had is None and found.age_years > 2 * found.life_years
     short = now is None or unknown_old or (had is not None and now > had)
     spare = None if had is None else min(had - (now or 0), had // MOST_OF)
@@ -75,14 +82,14 @@ def plan_test(found: Germination, ratio: float, counts: Counts, sow_on: date, to
         Value("sow", sow_on),
     )
     few = spare is not None and spare < SIZES[0]
-    if doubtful and (short or few or today > read_by):
+    if doubt and (short or few or today > read_by):
         by = max(today, order_by)
         return TestPlan("own_test", 0, by, Working("seeds.own_test", base, (), Value("order", by)))
     if now is None or today > read_by or few:
         return TestPlan("none", 0, None, _none(base, "late" if today > read_by else "few"))
-    whole = _answers(found, ratio, counts, now, had, SIZES[-1])
+    whole = _answers(found, ratio, case, now, had, SIZES[-1])
     for size in SIZES:
-        answers = whole if size == SIZES[-1] else _answers(found, ratio, counts, now, had, size)
+        answers = whole if size == SIZES[-1] else _answers(found, ratio, case, now, had, size)
         worth = answers.moves >= max(LEAST_SEEDS, WORTH * now) or answers.order >= LIKELY_ORDER
         if not worth or answers.moves < ENOUGH_OF_IT * whole.moves or (spare is not None and size > spare):
             continue
@@ -94,7 +101,7 @@ def plan_test(found: Germination, ratio: float, counts: Counts, sow_on: date, to
         return TestPlan(
             "test", size, read_by, Working("seeds.test_plan", (*base, *said), (), Value("test", size, "seeds"))
         )
-    if doubtful:
+    if doubt:
         return TestPlan("own_test", 0, order_by, Working("seeds.own_test", base, (), Value("order", order_by)))
     return TestPlan("none", 0, None, _none(base, "same"))
 
@@ -103,21 +110,23 @@ def _none(base: tuple[Value, ...], why: str) -> Working:
     return Working("seeds.no_test", (*base, Value("why", why)), (), Value("no test", why))
 
 
-def _seeds(counts: Counts, seed: Seed) -> int | None:
+def _seeds(case: Case) -> int | None:
     try:
-        return counts(seed).seeds
+        return counted(case).seeds
     except NoCount:
         return None
 
 
-def _answers(found: Germination, ratio: float, counts: Counts, now: int, had: int | None, size: int) -> _Answers:
+def _answers(found: Germination, ratio: float, case: Case, now: int, had: int | None, size: int) -> _Answers:
     """Every answer a test of that size could give, by how likely it is."""
     moves, order, below = 0.0, 0.0, 0.0
     poor: int | None = None
     good: int | None = None
-    for came, chance in _likely(found, size):
-        a, b = found.a + came, found.b + size - came
-        then = _seeds(counts, Seed(a / (a + b) * ratio, (a, b), ratio))
+    likely = list(_likely(found, size))
+    after = [(found.a + came, found.b + size - came) for came, _ in likely]
+    counts = count_all([case._replace(seed=Seed(a / (a + b) * ratio, (a, b), ratio)) for a, b in after])
+    for (_, chance), count in zip(likely, counts, strict=True):
+        then = None if count is None else count.seeds
         moves += chance * abs((4 * now if then is None else min(then, 4 * now)) - now)
         if had is not None:
             order += chance * ((then is None or then > had) != (now > had))

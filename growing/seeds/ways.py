@@ -7,12 +7,19 @@ from typing import NamedTuple
 
 from growing.bench.containers import containers
 from growing.crops import Crop
-from growing.seeds.sowing import CONFIDENCE, DIVIDED, How, NoCount, Seed, SowingCount, count_for, to_prick
+from growing.seeds.sowing import (
+    CELL_MINUTES,
+    CONFIDENCE,
+    DIVIDED,
+    SEED_MINUTES,
+    How,
+    NoCount,
+    Seed,
+    SowingCount,
+    count_for,
+    to_prick,
+)
 
-CELL_MINUTES, SEED_MINUTES = (
-    0.5,
-    0.05,
-)  # to fill, seed and label a cell; to strew a seed in rows: own pace soon beats them
 THIN_MINUTES, PRICK_MINUTES, DIVIDE_MINUTES = 0.05, 0.25, 0.1  # a seedling: estimates
 POT_MINUTES, PLANT_MINUTES = 0.75, 1.0  # a pot, a place in the bed: estimates
 BOX_SEEDS = 300  # in a box of 28 × 54 cm: estimate

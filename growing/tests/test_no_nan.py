@@ -16,7 +16,7 @@ from growing.crops import library
 from growing.place.frost import frost_dates
 from growing.place.sureness import how_sure
 from growing.place.trend import trend_of
-from growing.seeds.sowing import NoCount, Seed, count_for, how_for
+from growing.seeds.sowing import NoCount, Seed, case_for, count_for, how_for
 from growing.seeds.testing import plan_test
 from growing.seeds.viability import LEAST, Packet, Test, germination, life_factor, viability
 from growing.seeds.ways import ways
@@ -77,7 +77,7 @@ class Finite(TestCase):
                 continue
             self.assertTrue(count.places * how.clump >= wanted and 0.9 <= count.odds <= 1)
             self.finite(of=count.working)
-        plan = plan_test(found, 1.0, lambda s: count_for(crop, wanted, how, s), TODAY, TODAY, 9.0, 100)
+        plan = plan_test(found, 1.0, case_for(crop, wanted, how, seed), TODAY, TODAY, 9.0, 100)
         self.finite(plan.seeds, of=plan.working)
         try:
             for way in ways(crop, wanted, seed):

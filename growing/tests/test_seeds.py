@@ -14,7 +14,7 @@ from scipy.stats import norm, spearmanr
 from growing.beds.packing import fit, places
 from growing.crops import Crop, library
 from growing.seeds.shortfall import AGAIN, LAST_CHANCE, stake, top_up
-from growing.seeds.sowing import CONFIDENCE, How, Seed, SowingCount, count_for, how_for
+from growing.seeds.sowing import CONFIDENCE, How, Seed, case_for, count_for, how_for
 from growing.seeds.testing import TestPlan, plan_test
 from growing.seeds.viability import STORAGES, Packet, Test, germination, life_factor, viability
 from growing.seeds.ways import FINE_SEEDS_PER_G, a_plant_more, fine, ways
@@ -183,10 +183,8 @@ class Planner(TestCase):
         crop: Crop = LIBRARY[key]
         how = how_for(crop, "cells")
 
-        def counts(seed: Seed) -> SowingCount:
-            return count_for(crop, wanted, how, seed)
-
-        return plan_test(germination(crop, Packet(age)), 1.0, counts, self.SOW, today, 8.0, had)
+        case = case_for(crop, wanted, how, Seed(1.0))
+        return plan_test(germination(crop, Packet(age)), 1.0, case, self.SOW, today, 8.0, had)
 
     def test_a_test_where_its_answer_changes_what_is_sown(self) -> None:
         plan = self.plan("onion", 2.0, 400, 90)

@@ -28,7 +28,7 @@ from growing.place.frost import TypedDate, TypedFrost
 from growing.place.nights import Night, at_plant
 from growing.place.warmth import TypedWarmth, WarmDate
 from growing.place.year import PlaceYear
-from growing.seeds.sowing import Seed, count_for, how_for
+from growing.seeds.sowing import Seed, case_for, count_for, how_for
 from growing.seeds.testing import plan_test
 from growing.seeds.viability import Packet, Test, germination
 from growing.steps import Raised, derive
@@ -83,7 +83,7 @@ def everything() -> Iterator[Working]:
         for had in (None, 3, 5000):
             how = how_for(crop, "cells")
             yield plan_test(
-                found, 1.0, lambda s, c=crop, h=how: count_for(c, 12, h, s), TODAY, TODAY - timedelta(days=90), 8, had
+                found, 1.0, case_for(crop, 12, how, Seed(1.0)), TODAY, TODAY - timedelta(days=90), 8, had
             ).working
     yield at_plant(Night(date(2026, 4, 12), 1.0), date(2026, 4, 12)).working
 
