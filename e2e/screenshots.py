@@ -34,7 +34,7 @@ def main() -> None:
         batch = Batch.objects.get(planting__crop_key="snapdragon", planting__season__garden__name="Quarry Lane").pk
         garden = Garden.objects.get(name="Quarry Lane")
         bed = garden.spots.get(code="Bed D").pk
-        cosmos = Planting.objects.get(season__garden=garden, crop_key="cosmos").pk
+        beet = Planting.objects.get(season__garden=garden, crop_key="beet").pk
         assert garden.simulated_on is not None
         now = load(garden, garden.simulated_on)
         chosen = [
@@ -46,10 +46,10 @@ def main() -> None:
         WELCOME.write_text(season_svg(rows, now.place, now.today, [], export=True), encoding="utf-8")
         server = create_server(application, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
-        shoot(f"http://127.0.0.1:{server.effective_port}", batch, garden.stations.get().pk, bed, cosmos)
+        shoot(f"http://127.0.0.1:{server.effective_port}", batch, garden.stations.get().pk, bed, beet)
 
 
-def shoot(base: str, batch: int, station: int, bed: int, cosmos: int) -> None:
+def shoot(base: str, batch: int, station: int, bed: int, beet: int) -> None:
     from selenium.webdriver.common.by import By
     from selenium.webdriver.support.ui import WebDriverWait
 
@@ -59,14 +59,13 @@ def shoot(base: str, batch: int, station: int, bed: int, cosmos: int) -> None:
         ("today", "today/", WIDE),
         ("plan", "plan/", WIDE),
         ("place", "place/", WIDE),
-        ("place-autumn", "place/?season=autumn&risk=20", WIDE),
-        ("place-working", "place/waits/", WIDE),
         ("weather", f"place/weather/{station}/", WIDE),
         ("batch", f"batch/{batch}/", WIDE),
         ("beds", "beds/", WIDE),
-        ("bed", f"beds/{bed}/?week=2026-07-20", WIDE),
+        ("bed", f"beds/{bed}/?week=2026-08-10&by=bloom", WIDE),
         ("seeds", "seeds/", WIDE),
-        ("count", f"seeds/count/{cosmos}/?way=cells%202", WIDE),
+        ("count", f"seeds/count/{beet}/", WIDE),
+        ("crop", "crops/onion/", WIDE),
         ("hopeless", "plan/add/?crop=Melon", WIDE),
         ("add-planting", "plan/add/?crop=Tomato", WIDE),
         ("today-phone", "today/", PHONE),
@@ -87,8 +86,6 @@ def shoot(base: str, batch: int, station: int, bed: int, cosmos: int) -> None:
             driver.implicitly_wait(3)
             if "add" in path:
                 driver.find_element(By.CSS_SELECTOR, "#answer .steps")
-            if name == "place-working":
-                driver.execute_script("document.querySelectorAll('tbody details')[6].open = true")
             if name == "weather":
                 driver.find_element(By.CSS_SELECTOR, ".chart svg path")
             driver.save_screenshot(str(OUT / f"{name}.png"))
@@ -96,8 +93,11 @@ def shoot(base: str, batch: int, station: int, bed: int, cosmos: int) -> None:
         driver.get(base + "/gardens/")
         driver.find_element(By.LINK_TEXT, "Kanuka Flat").click()
         WebDriverWait(driver, 20).until(lambda d: "/g/" in d.current_url)
-        driver.get(driver.current_url.replace("/today/", "/plan/"))
-        driver.save_screenshot(str(OUT / "kanuka-season.png"))
+        driver.save_screenshot(str(OUT / "kanuka-today.png"))
+        resize(driver, PHONE)
+        driver.get(driver.current_url.rstrip("/") + "/minutes/?m=40")
+        driver.save_screenshot(str(OUT / "minutes-phone.png"))
+        resize(driver, WIDE)
         driver.delete_all_cookies()
         first_run(driver, base)
     finally:

@@ -76,7 +76,7 @@ class PlantingForm(forms.ModelForm):
         ]
         labels = {
             "wanted": "How many wanted",
-            "wanted_unit": "counted in",
+            "wanted_unit": "Counted in",
             "sown_in": "Sown in",
             "surplus": "Those over are",
             "per_cell": "Seeds per cell",
@@ -86,7 +86,11 @@ class PlantingForm(forms.ModelForm):
         }
         field_classes = {"chosen_out": DayField}
         widgets = {"chosen_out": DayInput()}
-        help_texts = {"chosen_out": "Empty: follows the sowing day.", "per_cell": "Empty: as this seed asks."}
+        help_texts = {
+            "wanted_unit": "",
+            "chosen_out": "Empty: follows the sowing day.",
+            "per_cell": "Empty: as this seed asks.",
+        }
 
     def __init__(self, *args: Any, garden: Garden, crops: Crops, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)

@@ -44,7 +44,7 @@ def _count(one: Raised, today: date, until: date) -> Iterator[Task]:
             return
         due = max(due, last)
     if due <= min(end, until):
-        total = one.accounts.sown if cells is None and one.accounts else cells
+        total = one.accounts.sown if one.accounts and (cells is None or one.how.clump > 1) else cells
         key, why = f"{one.ref}.count.{facts.counts}", one.course.steps["up"].working
         yield Task(key, COUNT, due, emerged or 0, "up", why, int(due < today), total)
 
