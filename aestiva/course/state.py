@@ -237,7 +237,7 @@ def _items(planting: Planting, crop: Crop, at: _Shared, found: SeasonState) -> l
     begun = _open_item(planting, crop, at, failed, bool(living), grows_at) if not living or open_sowing else None
 
     def to_sow(secured: int) -> int:
-        return 0 if begun is None else max(0, _places_wanted(begun.raised) - secured)
+        return 0 if begun is None else max(0, _places_wanted(begun.raised) - secured) * begun.raised.how.clump
 
     state = replay_planting(
         crop, planting.wanted, sown, [b.pk for b in living], at.rows.events, links, to_sow if living else None

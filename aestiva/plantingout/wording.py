@@ -44,6 +44,11 @@ RULES = {
         "all that were wanted are out since {planted on}; these are kept {kept} to fill gaps, then they need a home",
         short="All that were wanted are out since {planted on}; the gaps are filled: give, swap or compost these.",
     ),
+    "plantingout.spare_unwanted": Said(
+        "{result} over",
+        "other sowings give all that were wanted; these would go out on {planted on} and are kept {kept} to fill gaps, then they need a home",
+        short="Other sowings gave all that were wanted, and the gaps are filled: give, swap or compost these.",
+    ),
     "plantingout.spare": Said(
         "{result} over",
         "{planted} of {wanted} wanted are out since {planted on}; the rest is kept {kept} to fill gaps, then it needs a home",

@@ -3,7 +3,6 @@ many of the plants wanted each is to give."""
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Mapping, Sequence
 from datetime import date
 from typing import NamedTuple
@@ -116,15 +115,22 @@ def replay_planting(
     """The state of one planting and of every batch of it.
 
     batches, events: by key.  wanted: plants of the planting, shared among the living batches.  links: what moved between
-    them.  to_sow: of the places secured, how many are still to be sown for it and give their part; None: nothing is.
+    them.  to_sow: plants that the places still to be sown for it will give, of the places secured; None: nothing is.
     """
     given, taken = inward(links), outward(links)
     balanced = {key: ledgers(events.get(key, ()), given.get(key, ()), taken.get(key, ())) for key in batches}
     secured = sum(places_sown(batches[key], balanced[key][0].sown) for key in living if key not in given)
-    weights = [_places(batches[key], balanced[key][0]) for key in living]
+    weights = {key: _places(batches[key], balanced[key][0]) for key in living}
     least = [_given(batches[key], balanced[key][0]) for key in living]
     open_ = 0 if to_sow is None else to_sow(secured)
-    parts = shares(wanted, [*weights, float(open_)], [*least, 0]) if open_ else shares(wanted, weights, least)
+    over = {link.child for link in links if _planted_by(events.get(link.parent, ()), link.on)}
+    if sum(weight for key, weight in weights.items() if key not in over) + open_ >= wanted:
+        weights |= dict.fromkeys(over & weights.keys(), 0.0)  # left over when the rest went out: the others give
+    parts = (
+        shares(wanted, [*weights.values(), float(open_)], [*least, 0])
+        if open_
+        else shares(wanted, [*weights.values()], least)
+    )
     part = dict(zip(living, parts, strict=False))
     found: dict[int, BatchState] = {}
     for key in parents_first(batches, links) if links else batches:
@@ -133,13 +139,18 @@ def replay_planting(
     return PlantingState(found, living, secured)
 
 
+def _planted_by(events: Events, on: date) -> bool:
+    """Whether some of a batch had been planted out by a day."""
+    return any(event[0] == "planted" and event[1] <= on for event in events)
+
+
 def _places(sown: Sown, accounts: Accounts) -> float:
-    """What a batch has to give from: its plants and the seeds that may still come, no more than it has cells for; its cells
-    (of a box its seeds) until somebody has counted."""
-    places = float(places_sown(sown, accounts.sown))
+    """Plants a batch has to give from: its own and those of the seeds that may still come, no more than it has cells for;
+    its cells (of a box its seeds) until somebody has counted.  Clumps count as what they are to hold."""
+    places = float(places_sown(sown, accounts.sown) * sown.clump)
     if accounts.indoors is None:
         return places
-    plants = float(accounts.indoors + accounts.planted)
+    plants = float(_as_wanted(sown, accounts, accounts.indoors + accounts.planted))
     return max(plants, min(plants + (accounts.waiting or 0), places))
 
 
@@ -157,16 +168,22 @@ def half_coming(crop: Crop, temperature_c: float | None, seeds: int | None) -> f
 
 
 def _given(sown: Sown, accounts: Accounts) -> int:
-    """Plants of those wanted that a batch has given: of clumps as many as they are to hold, full or thin."""
+    """Plants of those wanted that a batch has given."""
+    return _as_wanted(sown, accounts, accounts.planted)
+
+
+def _as_wanted(sown: Sown, accounts: Accounts, plants: int) -> int:
+    """Plants of those wanted that so many are: whole clumps as many as they are to hold, full or thin."""
     ratio = _in_a_clump(sown, accounts)
-    return accounts.planted if ratio in (0.0, 1.0) else math.ceil(round(accounts.planted / ratio, 6))
+    return plants if ratio in (0.0, 1.0) else sown.clump * round(plants / (sown.clump * ratio))
 
 
 def _in_a_clump(sown: Sown, accounts: Accounts) -> float:
     """What its clumps really hold against what they were to hold, at most 1: thin clumps are clumps too."""
     if sown.clump == 1 or not sown.cells or accounts.indoors is None:
         return 1.0
-    return min(1.0, (accounts.indoors + accounts.planted) / (sown.clump * sown.cells))
+    whole = accounts.indoors + accounts.planted + accounts.moved + accounts.given  # clumps leave a batch as they are
+    return min(1.0, whole / (sown.clump * sown.cells))
 
 
 def _facts(sown: Sown, crop: Crop, events: Events, accounts: Accounts, wanted: int) -> Facts:
@@ -191,9 +208,7 @@ def _facts(sown: Sown, crop: Crop, events: Events, accounts: Accounts, wanted: i
             planted_on = on
         else:
             days.setdefault(kind, []).append(on)
-    all_out = accounts.planted > 0 and (
-        accounts.indoors == 0 or accounts.planted >= wanted * _in_a_clump(sown, accounts)
-    )
+    all_out = accounts.planted > 0 and (accounts.indoors == 0 or _given(sown, accounts) >= wanted)
     return Facts(
         sown_on=sown.sown_on,
         temperature_c=sown.temperature_c,

@@ -10,6 +10,7 @@ RULES = {
     "plantingout.wind": ("wind", "limit"),
     "plantingout.hot": ("warmest", "limit"),
     "plantingout.spare_beyond": ("planted on", "kept"),
+    "plantingout.spare_unwanted": ("planted on", "kept"),
     "plantingout.spare": ("planted", "wanted", "planted on", "kept"),
     "plantingout.frost_watch": (
         *("night", "at the plant", "error", "damage_c", "hardened", "harm", "chill_c", "told from", "chance"),

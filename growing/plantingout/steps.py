@@ -58,22 +58,27 @@ def _plant(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 
 def _spare(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """What is left once all that were wanted are out: kept a week for gaps, then given a home."""
-    left, beyond = one.accounts.indoors if one.accounts else None, one.wanted == 0 and one.growing
-    planted = one.facts.split_on if beyond else one.facts.planted_on
-    if planted is None or not left or one.accounts is None:
+    """What is left once all that were wanted are out: kept a week for gaps, then given a home.
+
+    So is what nobody waits for, because other sowings give all that were wanted, counted from its own planting out."""
+    left = one.accounts.indoors if one.accounts else None
+    if not left or one.accounts is None:
         return
-    due = planted + timedelta(days=SPARE_DAYS)
-    if due > until:
+    since, rule = one.facts.planted_on, "spare"
+    if one.wanted == 0 and one.growing:
+        since, rule = (
+            (one.facts.split_on, "spare_beyond") if one.facts.split_on else (one.dates.out_on, "spare_unwanted")
+        )
+    if since is None or since + timedelta(days=SPARE_DAYS) > until:
         return
     inputs = (
         Value("planted", one.accounts.planted, "plants"),
         Value("wanted", one.wanted, "plants"),
-        Value("planted on", planted),
+        Value("planted on", since),
         Value("kept", SPARE_DAYS, "days", "estimate"),
     )
-    rule = "plantingout.spare_beyond" if beyond else "plantingout.spare"
-    why = Working(rule, inputs, (), Value("left", left, "plants"))
+    why = Working(f"plantingout.{rule}", inputs, (), Value("left", left, "plants"))
+    due = since + timedelta(days=SPARE_DAYS)
     yield Task(f"{one.ref}.spare.0", SPARE, due, left, "plants", why)
 
 

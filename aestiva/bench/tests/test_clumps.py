@@ -69,6 +69,12 @@ class Clumps(GardenCase):
         self.assertEqual(accounts_of(self.batch).planted, 24)
         self.assertNotIn("plant", [t.task.kind for t in self.now().todos(TODAY + timedelta(days=60))])
 
+    def test_thin_clumps_of_which_some_are_over_give_what_was_wanted_and_no_more(self) -> None:
+        self.up(24)
+        self.post(f"task/{self.plant_task().key}/", count="10")
+        self.assertEqual(next(i.raised.wanted for i in self.now().items if i.batch == self.batch), 30)
+        self.assertNotIn("plant", [t.task.kind for t in self.now().todos(TODAY + timedelta(days=60))])
+
     def test_in_instalments(self) -> None:
         self.up(40)
         key = self.plant_task().key
@@ -142,6 +148,23 @@ class Again(GardenCase):
         self.assertNotIn("again", self.kinds())
         wanted = {i.raised.ref: i.raised.wanted for i in self.now().items}
         self.assertEqual(sum(wanted.values()), 20)
+
+    def test_a_sowing_that_nobody_waits_for_any_more_keeps_a_task(self) -> None:
+        planting = plant(self.garden, self.owner, "lettuce", 20, sow_on=date(2026, 3, 1), per_cell=1)
+        self.post(f"task/p{planting.pk}.sow.0/", on="2026-03-01")
+        first = Batch.objects.get()
+        self.post(f"batch/{first.pk}/record/", kind="up", count="15", on="2026-03-12")
+        self.post(f"task/{self.todo('again', TODAY).task.key}/", count="6")
+        again = Batch.objects.latest("pk")
+        self.post(f"batch/{again.pk}/record/", kind="up", count="6", on=TODAY.isoformat())
+        self.post(f"batch/{first.pk}/record/", kind="up", count="20", on=TODAY.isoformat())
+        for number in ("up", "planted"):
+            BatchEvent.objects.get_or_create(batch=first, kind=number, on=TODAY, defaults={"count": 20})
+        self.assertEqual(next(i.raised.wanted for i in self.now().items if i.batch == again), 0)
+        found = [t.task for t in self.now().todos(TODAY + timedelta(days=90)) if t.item.batch == again]
+        spare = next(t for t in found if t.kind == "spare")
+        self.assertEqual((spare.count, spare.why.rule), (6, "plantingout.spare_unwanted"))
+        self.assertContains(self.client.get(self.url(f"task/{spare.key}/why/")), "other sowings")
 
     def test_the_sowing_says_how_many_more_by_when(self) -> None:
         plant(self.garden, self.owner, "lettuce", 20, sow_on=TODAY, per_cell=1)
