@@ -143,12 +143,12 @@ def of_years(share: float) -> str:
     return "every year" if share > 0.995 else f"{percent(share)} of years"
 
 
-def chance(share: float) -> str:
-    """A forecast chance in per cent; never quite certain."""
+def chance(share: float, short: bool = False) -> str:
+    """A forecast chance in per cent; never quite certain.  short: as it fits under a column."""
     if share > 0.99:
-        return "over 99 %"
+        return "> 99 %" if short else "over 99 %"
     if share < 0.01:
-        return "under 1 %"
+        return "< 1 %" if short else "under 1 %"
     return percent(share)
 
 

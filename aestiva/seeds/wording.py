@@ -5,6 +5,15 @@ from __future__ import annotations
 from aestiva.frame.wording import Said, StageWords, StepWords
 from growing.steps import Task
 
+_LIKELY = "{emergence} are likely to come, four times in five {low} to {high}"
+_NO_TEST = {
+    "late": _LIKELY + "; an answer would come too late for sowing on {sow}",
+    "hopeless": _LIKELY + "; no number of it is enough for sowing on {sow}",
+    "old": _LIKELY + "; it is past twice its life and nobody counted what is there",
+    "short": _LIKELY + "; {needed} are needed and {had} are there, so a test would only use it up",
+    "few": _LIKELY + "; {needed} are needed of {had}, which leaves too few to test",
+}
+
 RULES = {
     "seeds.waits_seed": Said(
         "A day’s delay: {result}",
@@ -80,17 +89,14 @@ RULES = {
     ),
     "seeds.own_test": Said(
         "Sow what is left: it is its own test; order by {result}",
-        "{emergence} are likely to come, four times in five {low} to {high}; {needed} would be needed and {had} are there, or a "
-        "test could not be read in time for {sow}",
+        _LIKELY + "; no test worth its seeds would change the {needed} to sow",
         short="Sow what is left of it: it is its own test. Order other seed by {result}.",
+        verdicts=_NO_TEST,
     ),
     "seeds.no_test": Said(
         "No test",
-        "{emergence} are likely to come, four times in five {low} to {high}; {needed} are sown of {had}",
-        verdicts={
-            "no test": "{emergence} are likely to come, four times in five {low} to {high}: an answer would hardly change the "
-            "{needed} to sow of {had}, or comes too late for sowing on {sow}, or too few are there to spare ({why})",
-        },
+        _LIKELY + "; an answer would hardly change the {needed} to sow",
+        verdicts=_NO_TEST,
     ),
     "seeds.order": Said(
         "Order {result}",

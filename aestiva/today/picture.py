@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe
 
 from aestiva.frame import say
@@ -30,7 +31,7 @@ def nights_svg(nights: Sequence[NightAhead], system: str) -> SafeString:
             f'<text class="s" x="{x}" y="13" text-anchor="middle">{say.weekday(ahead.night.day)[:3]}</text>'
             f'<line x1="{x}" x2="{x}" y1="{ZERO}" y2="{y:.1f}" stroke="{colour}" stroke-width="9"/>'
             f'<text class="t" x="{x}" y="{label:.1f}" text-anchor="middle">{say.degrees(t, system)}</text>'
-            f'<text class="s" x="{x}" y="{HEIGHT - 22}" text-anchor="middle">{say.chance(ahead.frost)}</text>'
+            f'<text class="s" x="{x}" y="{HEIGHT - 22}" text-anchor="middle">{escape(say.chance(ahead.frost, short=True))}</text>'
         )
         if ahead.at_risk:
             parts.append(f'<text class="t alarm" x="{x}" y="{HEIGHT - 6}" text-anchor="middle">{ahead.at_risk}</text>')

@@ -267,7 +267,7 @@ def headline(lines: Sequence[Line], today: date, following: Todo | None = None) 
         have = "has" if len(late) == 1 else "have"
         return f"{say.plural(len(lines), 'thing')} to do; {_names(late)} {have} waited longest."
     if lines:
-        return f"{say.plural(len(lines), 'thing')} to do today, about {say.minutes(sum(one.minutes for one in lines))}."
+        return f"{say.plural(len(lines), 'thing')} to do today."
     if following is not None:
         what = following.name.split(":")[0]
         return f"Nothing to do today. Next, {say.day(following.due)}: {following.task.count or ''} {what}, {following.item.name}."

@@ -13,7 +13,7 @@ RULES = {
     "seeds.test": ("came", "tested", "on", "counts as"),
     "seeds.test_plan": (*_TEST, "good", "poor", "order changes"),
     "seeds.own_test": _TEST,
-    "seeds.no_test": (*_TEST, "why"),
+    "seeds.no_test": _TEST,
     "seeds.order": ("needed", "had", "first sowing", "ahead"),
     **{f"seeds.count_{way}": _ODDS for way in ("thin", "keep", "together")},
     "seeds.count_clump": (*_ODDS, "clump", "clumps", "at least", "seedlings"),

@@ -70,8 +70,6 @@ def plan_test(found: Germination, ratio: float, case: Case, sow_on: date, today:
     now = _seeds(case._replace(seed=Seed(found.mean * ratio, (found.a, found.b), ratio)))
     order_by, read_by = sow_on - timedelta(days=ORDER_AHEAD_DAYS), lay_out_by(sow_on, days_up)
     doubt = doubtful(found)
-    unknown_old = had is None and found.age_years > 2 * found.life_years
-    short = now is None or unknown_old or (had is not None and now > had)
     spare = None if had is None else min(had - (now or 0), had // MOST_OF)
     base = (
         Value("emergence", found.mean, "share"),
@@ -81,12 +79,9 @@ def plan_test(found: Germination, ratio: float, case: Case, sow_on: date, today:
         Value("had", had, "seeds", "lot"),
         Value("sow", sow_on),
     )
-    few = spare is not None and spare < SIZES[0]
-    if doubt and (short or few or today > read_by):
-        by = max(today, order_by)
-        return TestPlan("own_test", 0, by, Working("seeds.own_test", base, (), Value("order", by)))
-    if now is None or today > read_by or few:
-        return TestPlan("none", 0, None, _none(base, "late" if today > read_by else "few"))
+    why = _against(found, now, had, spare, late=today > read_by)
+    if now is None or why is not None:
+        return _own(base, max(today, order_by), why or "hopeless") if doubt else _none(base, why or "hopeless")
     whole = _answers(found, ratio, case, now, had, SIZES[-1])
     for size in SIZES:
         answers = whole if size == SIZES[-1] else _answers(found, ratio, case, now, had, size)
@@ -101,13 +96,30 @@ def plan_test(found: Germination, ratio: float, case: Case, sow_on: date, today:
         return TestPlan(
             "test", size, read_by, Working("seeds.test_plan", (*base, *said), (), Value("test", size, "seeds"))
         )
-    if doubt:
-        return TestPlan("own_test", 0, order_by, Working("seeds.own_test", base, (), Value("order", order_by)))
-    return TestPlan("none", 0, None, _none(base, "same"))
+    return _own(base, order_by, "same") if doubt else _none(base, "same")
 
 
-def _none(base: tuple[Value, ...], why: str) -> Working:
-    return Working("seeds.no_test", (*base, Value("why", why)), (), Value("no test", why))
+def _against(found: Germination, now: int | None, had: int | None, spare: int | None, late: bool) -> str | None:
+    """What speaks against any test before its answers are weighed; None: nothing."""
+    if late:
+        return "late"
+    if now is None:
+        return "hopeless"
+    if had is None:
+        return "old" if found.age_years > 2 * found.life_years else None
+    if now > had:
+        return "short"
+    return "few" if spare is not None and spare < SIZES[0] else None
+
+
+def _own(base: tuple[Value, ...], by: date, why: str) -> TestPlan:
+    """Sow what is left; the name of the result says why a test is not worth it: what speaks against it, or that its
+    answer would be the same."""
+    return TestPlan("own_test", 0, by, Working("seeds.own_test", base, (), Value(why, by)))
+
+
+def _none(base: tuple[Value, ...], why: str) -> TestPlan:
+    return TestPlan("none", 0, None, Working("seeds.no_test", base, (), Value(why, None)))
 
 
 def _seeds(case: Case) -> int | None:
