@@ -124,7 +124,7 @@ def replay_planting(
     least = [_given(batches[key], balanced[key][0]) for key in living]
     open_ = 0 if to_sow is None else to_sow(secured)
     over = {link.child for link in links if _planted_by(events.get(link.parent, ()), link.on)}
-    if sum(weight for key, weight in weights.items() if key not in over) + open_ >= wanted:
+    if over and sum(weight for key, weight in weights.items() if key not in over) + open_ >= wanted:
         weights |= dict.fromkeys(over & weights.keys(), 0.0)  # left over when the rest went out: the others give
     parts = (
         shares(wanted, [*weights.values(), float(open_)], [*least, 0])
@@ -174,13 +174,15 @@ def _given(sown: Sown, accounts: Accounts) -> int:
 
 def _as_wanted(sown: Sown, accounts: Accounts, plants: int) -> int:
     """Plants of those wanted that so many are: whole clumps as many as they are to hold, full or thin."""
+    if sown.clump == 1:
+        return plants
     ratio = _in_a_clump(sown, accounts)
     return plants if ratio in (0.0, 1.0) else sown.clump * round(plants / (sown.clump * ratio))
 
 
 def _in_a_clump(sown: Sown, accounts: Accounts) -> float:
     """What its clumps really hold against what they were to hold, at most 1: thin clumps are clumps too."""
-    if sown.clump == 1 or not sown.cells or accounts.indoors is None:
+    if not sown.cells or accounts.indoors is None:
         return 1.0
     whole = accounts.indoors + accounts.planted + accounts.moved + accounts.given  # clumps leave a batch as they are
     return min(1.0, whole / (sown.clump * sown.cells))
