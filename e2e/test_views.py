@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from aestiva.gardens.models import Member
 from aestiva.season.models import Batch, BedArea, Lot, Planting, Spot
+from demo import kanuka
 from e2e.browser import PHONE, WIDE, BrowserCase, DemoCase, resize
 
 
@@ -17,6 +19,7 @@ class Wide(DemoCase):
         paths = [
             *(
                 "today/",
+                "today/minutes/?minutes=30",
                 "place/",
                 "place/typed/",
                 "place/warmth/",
@@ -73,6 +76,24 @@ class Wide(DemoCase):
 
 class Phone(Wide):
     size = PHONE
+
+
+class Folded(DemoCase):
+    def test_a_large_garden_opens_a_fold_at_a_time(self) -> None:
+        large = kanuka.build(250)
+        owner = self.garden.members.get(role="owner").user
+        Member.objects.get_or_create(garden=large, user=owner, defaults={"role": "owner"})
+        self.garden = large
+        for size in (WIDE, PHONE):
+            resize(self.driver, size)
+            self.go("today/")
+            self.assertLess(len(self.all("main .task")), 25)
+            fold = self.one("details.fold")
+            self.assertFalse(fold.find_elements("css selector", ".rows .task"))
+            fold.find_element("css selector", "summary").click()
+            self.until(lambda: self.all("details.fold[open] .rows .task"))
+            self.assert_accessible("an open fold")
+            self.assert_fits("an open fold")
 
 
 class Doors(BrowserCase):
