@@ -19,7 +19,7 @@ class Wide(DemoCase):
         paths = [
             *(
                 "today/",
-                "today/minutes/?minutes=30",
+                "today/minutes/?m=30",
                 "place/",
                 "place/typed/",
                 "place/warmth/",
