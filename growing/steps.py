@@ -6,7 +6,6 @@ knows a kind by name.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date
@@ -56,9 +55,14 @@ class StepSpec:
     key: str = ""
     waits: Callable[[Raised, Task, date], Working] | None = None
 
+    @property
+    def word(self) -> str:
+        """The word for it in its tasks' keys."""
+        return self.key or self.kind
+
     def find(self, one: Raised, ordinal: str, today: date, horizon: date) -> Task | None:
         """The open task of that ordinal; one named by its day is looked for no further than that day."""
-        key = f"{one.ref}.{self.key or self.kind}.{ordinal}"
+        key = f"{one.ref}.{self.word}.{ordinal}"
         until = min(horizon, _day(ordinal) or horizon)
         return next((task for task in self.due(one, today, until) if task.key == key), None)
 
@@ -141,8 +145,8 @@ class Raised:
             return None
         there, planted = self.accounts.indoors, self.accounts.planted
         if there is None:
-            return max(0, self.cells - math.ceil(planted / self.how.clump))
-        return round(self.cells * there / (there + planted)) if there else 0
+            return max(0, self.cells - self.how.need(planted))
+        return round(self.cells * there / self.accounts.whole) if there else 0
 
     @property
     def hardens(self) -> bool:

@@ -68,7 +68,7 @@ def register(stage: Stage) -> None:
     _stages[stage.name] = stage
     _steps.extend(stage.steps)
     for spec in stage.steps:
-        _by_key.setdefault(spec.key or spec.kind, []).append(spec)
+        _by_key.setdefault(spec.word, []).append(spec)
     _events.update({e.kind: e for e in stage.events})
     _complete.update(stage.complete)
 

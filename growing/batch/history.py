@@ -126,12 +126,10 @@ def replay_planting(
     over = {link.child for link in links if _planted_by(events.get(link.parent, ()), link.on)}
     if over and sum(weight for key, weight in weights.items() if key not in over) + open_ >= wanted:
         weights |= dict.fromkeys(over & weights.keys(), 0.0)  # left over when the rest went out: the others give
-    parts = (
-        shares(wanted, [*weights.values(), float(open_)], [*least, 0])
-        if open_
-        else shares(wanted, [*weights.values()], least)
-    )
-    part = dict(zip(living, parts, strict=False))
+    held = [*weights.values()]
+    if open_:
+        held, least = [*held, float(open_)], [*least, 0]
+    part = dict(zip(living, shares(wanted, held, least), strict=False))
     found: dict[int, BatchState] = {}
     for key in parents_first(batches, links) if links else batches:
         above = [(link, found[link.parent]) for link in given.get(key, ()) if link.parent in found]
@@ -184,8 +182,7 @@ def _in_a_clump(sown: Sown, accounts: Accounts) -> float:
     """What its clumps really hold against what they were to hold, at most 1: thin clumps are clumps too."""
     if not sown.cells or accounts.indoors is None:
         return 1.0
-    whole = accounts.indoors + accounts.planted + accounts.moved + accounts.given  # clumps leave a batch as they are
-    return min(1.0, whole / (sown.clump * sown.cells))
+    return min(1.0, accounts.whole / (sown.clump * sown.cells))
 
 
 def _facts(sown: Sown, crop: Crop, events: Events, accounts: Accounts, wanted: int) -> Facts:

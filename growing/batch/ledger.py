@@ -41,6 +41,11 @@ class Accounts(NamedTuple):
     outdoors: int
     estimated: bool
 
+    @property
+    def whole(self) -> int:
+        """Plants here, and those that left whole: a clump goes as it is, and only what died makes it thinner."""
+        return (self.indoors or 0) + self.planted + self.moved + self.given
+
 
 class LedgerError(ValueError):
     """An event that the accounts cannot hold; names the count, what there is, and the mend.

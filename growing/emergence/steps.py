@@ -98,7 +98,7 @@ def _short(one: Raised) -> tuple[float, float]:
     how, m = one.how, max(1, one.how.per_cell or 1)
     places = seeds if how.together or how.surplus == "keep" else max(1, seeds // m)
     p = float(place_chances(how, m, np.array([share]), one.crop.number("survival"))[0])
-    need = math.ceil(one.wanted / how.clump)
+    need = how.need(one.wanted)
     k = np.arange(need)
     odds = binom.pmf(k, places, p)
     return float(odds.sum()), float((odds * (need - k)).sum()) * how.clump

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from datetime import date, timedelta
-from math import ceil
+from functools import partial
 from typing import NamedTuple
 
 from growing.hardening.harm import Harm, harm, share_lost
@@ -35,26 +35,15 @@ def _plant(one: Raised, today: date, until: date) -> Iterator[Task]:
         return
     why = _day_speaks(one, today, due) or one.course.steps["out"].working
     planted = one.accounts.planted if one.accounts else 0
-    left = one.wanted - planted
-    count = left if remaining is None else min(left, remaining)
-    if count > 0 and one.clumps is not None and one.cells is not None:
-        out = one.cells - one.clumps
-        clumps = min(one.clumps, max(1, ceil(one.wanted / one.how.clump) - out))
-        total = ceil(one.wanted / one.how.clump) if planted else None
-        yield Task(
-            f"{one.ref}.plant.0",
-            PLANT,
-            due,
-            clumps,
-            "clumps",
-            why,
-            int(due < today),
-            total,
-            detail=Clumps(one.clumps, one.how.clump),
-        )
-    elif count > 0:
-        total = one.wanted if planted else None
-        yield Task(f"{one.ref}.plant.0", PLANT, due, count, "plants", why, int(due < today), total)
+    left, wanted = one.wanted - planted, one.wanted
+    count, unit, detail = left if remaining is None else min(left, remaining), "plants", None
+    if count <= 0:
+        return
+    if one.clumps is not None and one.cells is not None:
+        wanted, unit, detail = one.how.need(wanted), "clumps", Clumps(one.clumps, one.how.clump)
+        count = min(one.clumps, max(1, wanted - (one.cells - one.clumps)))
+    total = wanted if planted else None
+    yield Task(f"{one.ref}.plant.0", PLANT, due, count, unit, why, int(due < today), total, detail=detail)
 
 
 def _spare(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -69,7 +58,7 @@ def _spare(one: Raised, today: date, until: date) -> Iterator[Task]:
         since, rule = (
             (one.facts.split_on, "spare_beyond") if one.facts.split_on else (one.dates.out_on, "spare_unwanted")
         )
-    if since is None or since + timedelta(days=SPARE_DAYS) > until:
+    if since is None or (due := since + timedelta(days=SPARE_DAYS)) > until:
         return
     inputs = (
         Value("planted", one.accounts.planted, "plants"),
@@ -78,7 +67,6 @@ def _spare(one: Raised, today: date, until: date) -> Iterator[Task]:
         Value("kept", SPARE_DAYS, "days", "estimate"),
     )
     why = Working(f"plantingout.{rule}", inputs, (), Value("left", left, "plants"))
-    due = since + timedelta(days=SPARE_DAYS)
     yield Task(f"{one.ref}.spare.0", SPARE, due, left, "plants", why)
 
 
@@ -133,7 +121,7 @@ def _watched(one: Raised, spec: StepSpec, outside: int, shelter: str, today: dat
         if plant.celsius > limit.told_c:
             continue
         why = _working(one, night, plant, limit)
-        key = f"{one.ref}.{spec.key}.{night.day.isoformat()}"
+        key = f"{one.ref}.{spec.word}.{night.day.isoformat()}"
         urgent = 2 if night.day == today else 0
         yield Task(key, spec, night.day, outside, "plants", why, urgent, errand=(night.day,))
 
@@ -184,29 +172,8 @@ def _night_waits(one: Raised, task: Task, today: date) -> Working:
 
 
 PLANT = StepSpec("plant", "garden", _plant, minutes=10, each=1.0, parts=True, waits=_plant_waits)
-COVER = StepSpec(
-    "cover",
-    "garden",
-    _cover,
-    minutes=5,
-    each=0.05,
-    errand=True,
-    daily=True,
-    alarm=True,
-    key="watch",
-    waits=_night_waits,
-)
-CARRY_IN = StepSpec(
-    "carry_in",
-    "door",
-    _carry_in,
-    minutes=3,
-    each=0.03,
-    errand=True,
-    daily=True,
-    alarm=True,
-    key="carry_in",
-    waits=_night_waits,
-)
+TONIGHT = partial(StepSpec, errand=True, daily=True, alarm=True, waits=_night_waits)
+COVER = TONIGHT("cover", "garden", _cover, minutes=5, each=0.05, key="watch")
+CARRY_IN = TONIGHT("carry_in", "door", _carry_in, minutes=3, each=0.03)
 SPARE = StepSpec("spare", "bench", _spare, minutes=5, parts=True)
 STEPS = (PLANT, COVER, CARRY_IN, SPARE)

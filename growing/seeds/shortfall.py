@@ -46,6 +46,6 @@ def top_up(crop: Crop, wanted: int, how: How, seed: Seed, at: Stake, now: Sowing
         sure = count_for(crop, wanted, how._replace(per_cell=now.per_cell), seed, LAST_CHANCE)
     except NoCount:
         return None
-    up = ceil(round(ceil(wanted / how.clump) / (1.0 if how.surplus == "clump" else crop.number("survival")), 6))
+    up = ceil(round(how.need(wanted) / (1.0 if how.surplus == "clump" else crop.number("survival")), 6))
     more = sure.places - now.places
     return TopUp(more, at.again_on, up) if more > 0 else None

@@ -55,6 +55,10 @@ class How(NamedTuple):
         """Is each seed a place of its own, in a box or in the ground?"""
         return self.sown_in in ("box", "place")
 
+    def need(self, plants: int) -> int:
+        """Plants to raise for so many, or the clumps that hold them."""
+        return ceil(plants / self.clump)
+
 
 USUAL = How()
 
@@ -242,7 +246,7 @@ class Case(NamedTuple):
     @property
     def need(self) -> int:
         """Plants, or clumps that hold them."""
-        return ceil(self.wanted / self.how.clump)
+        return self.how.need(self.wanted)
 
     @property
     def per_cell(self) -> int:

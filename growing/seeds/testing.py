@@ -80,8 +80,9 @@ def plan_test(found: Germination, ratio: float, case: Case, sow_on: date, today:
         Value("sow", sow_on),
     )
     why = _against(found, now, had, spare, late=today > read_by)
-    if now is None or why is not None:
-        return _own(base, max(today, order_by), why or "hopeless") if doubt else _none(base, why or "hopeless")
+    if why is not None:
+        return _no_test(base, max(today, order_by) if doubt else None, why)
+    assert now is not None  # or it would be hopeless
     whole = _answers(found, ratio, case, now, had, SIZES[-1])
     for size in SIZES:
         answers = whole if size == SIZES[-1] else _answers(found, ratio, case, now, had, size)
@@ -96,7 +97,7 @@ def plan_test(found: Germination, ratio: float, case: Case, sow_on: date, today:
         return TestPlan(
             "test", size, read_by, Working("seeds.test_plan", (*base, *said), (), Value("test", size, "seeds"))
         )
-    return _own(base, order_by, "same") if doubt else _none(base, "same")
+    return _no_test(base, order_by if doubt else None, "same")
 
 
 def _against(found: Germination, now: int | None, had: int | None, spare: int | None, late: bool) -> str | None:
@@ -112,14 +113,13 @@ def _against(found: Germination, now: int | None, had: int | None, spare: int | 
     return "few" if spare is not None and spare < SIZES[0] else None
 
 
-def _own(base: tuple[Value, ...], by: date, why: str) -> TestPlan:
-    """Sow what is left; the name of the result says why a test is not worth it: what speaks against it, or that its
-    answer would be the same."""
-    return TestPlan("own_test", 0, by, Working("seeds.own_test", base, (), Value(why, by)))
+def _no_test(base: tuple[Value, ...], order_by: date | None, why: str) -> TestPlan:
+    """No test, and the name of the result says why: what speaks against it, or that its answer would be the same.
 
-
-def _none(base: tuple[Value, ...], why: str) -> TestPlan:
-    return TestPlan("none", 0, None, Working("seeds.no_test", base, (), Value(why, None)))
+    order_by: of doubtful seed, which is then its own test; None where there is no doubt."""
+    verdict = "none" if order_by is None else "own_test"
+    rule = "seeds.no_test" if order_by is None else "seeds.own_test"
+    return TestPlan(verdict, 0, order_by, Working(rule, base, (), Value(why, order_by)))
 
 
 def _seeds(case: Case) -> int | None:

@@ -84,7 +84,7 @@ def _ways_of(crop: Crop) -> list[How]:
 def way(crop: Crop, wanted: int, how: How, seed: Seed, count: SowingCount) -> Way:
     """What one way takes for so many plants."""
     coming = count.seeds * seed.mean
-    places = ceil(wanted / how.clump)
+    places = how.need(wanted)
     handled, each = 0, 0.0
     if how.surplus == "thin" and not how.together:
         handled = max(0, round(coming - count.places * (1 - (1 - seed.mean) ** count.per_cell)))

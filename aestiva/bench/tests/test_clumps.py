@@ -75,6 +75,12 @@ class Clumps(GardenCase):
         self.assertEqual(next(i.raised.wanted for i in self.now().items if i.batch == self.batch), 30)
         self.assertNotIn("plant", [t.task.kind for t in self.now().todos(TODAY + timedelta(days=60))])
 
+    def test_clumps_given_away_leave_those_that_stay_as_full_as_they_were(self) -> None:
+        self.up(3 * (self.batch.cells or 0))
+        cells = self.batch.cells or 0
+        self.post(f"batch/{self.batch.pk}/record/", kind="given", count="6", on="2026-03-20")
+        self.assertEqual(next(i.raised.clumps for i in self.now().items if i.batch == self.batch), cells - 2)
+
     def test_in_instalments(self) -> None:
         self.up(40)
         key = self.plant_task().key
