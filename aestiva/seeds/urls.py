@@ -1,6 +1,6 @@
 from django.urls import path
 
-from aestiva.seeds import file_views, views
+from aestiva.seeds import count_views, file_views, views
 
 urlpatterns = [
     path("seeds/", views.seeds, name="seeds"),
@@ -8,7 +8,7 @@ urlpatterns = [
     path("seeds/orders.csv", file_views.orders_csv, name="orders_csv"),
     path("seeds/import/", file_views.lots_import, name="lots_import"),
     path("lots.csv", file_views.lots_csv, name="lots_csv"),
-    path("seeds/count/<int:planting_id>/", views.count, name="seed_count"),
+    path("seeds/count/<int:planting_id>/", count_views.count, name="seed_count"),
     path("seeds/<int:lot_id>/", views.lot, name="lot"),
     path("seeds/<int:lot_id>/facts/", views.facts, name="lot_facts"),
     path("seeds/<int:lot_id>/text/", views.text, name="lot_text"),
