@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Any
+from urllib.parse import urlencode
 
 from django.contrib import messages
 from django.http import Http404, HttpResponse
@@ -17,6 +18,7 @@ from aestiva.season.crops import how_of
 from aestiva.season.models import Lot, Planting
 from aestiva.season.trouble import CANNOT, words_of
 from aestiva.seeds import actions, picture, queries
+from aestiva.seeds.forms import AskForm
 from growing.crops import Crop
 from growing.seeds.shortfall import Stake, top_up
 from growing.seeds.sowing import (
@@ -58,8 +60,12 @@ def _settle(request: Any, planting: Planting, crop: Crop) -> HttpResponse:
     garden, key, seen = request.garden, request.POST.get("key", ""), request.POST.get("revision")
     back = redirect("seed_count", garden.pk, planting.pk)
     if "lot" in request.POST:
-        chosen_lot = whole_number(request.POST["lot"]) or 0
-        packet = Lot.objects.filter(garden=garden, crop_key=planting.crop_key, pk=chosen_lot).first()
+        typed = request.POST["lot"]
+        there = Lot.objects.filter(garden=garden, crop_key=planting.crop_key)
+        packet = there.filter(pk=whole_number(typed) or 0).first()
+        if typed and packet is None:
+            messages.error(request, "That packet is not in the box for this crop: choose another.")
+            return back
         actions.sow_from(garden, request.user, planting, packet, crop.name, key, seen)
         return back
     how = _how(request.POST.get("way", ""), crop)
@@ -76,8 +82,8 @@ def _counted(request: Any, planting: Planting, crop: Crop, dating: Dating) -> di
     """What the calculator shows: the ways, the odds of the one looked at, what a plant more costs, a test or a top-up."""
     garden, today = request.garden, clock.today(request.garden)
     at = queries.stake_of(planting, crop, dating) if dating.knows_frost else Stake()
-    warmth = _asked(request, "warmth", crop.number("germinate_c"), 0, 45)
-    sure = _asked(request, "sure", at.confidence * 100, 50, 99) / 100
+    ask = AskForm(request.GET, units=request.units, warmth_c=crop.number("germinate_c"), sure=at.confidence)
+    warmth, sure = ask.said("warmth"), ask.said("sure")
     lot = dating.lot(planting)
     found = queries.lot_known(planting, dating, crop, today, garden.year)
     seed = queries.seed_of(crop, found, warmth)
@@ -100,7 +106,8 @@ def _counted(request: Any, planting: Planting, crop: Crop, dating: Dating) -> di
         "found": found,
         "seed": seed,
         "warmth": warmth,
-        "sure": round(sure * 100),
+        "ask": ask,
+        "asked": urlencode(ask.data),
         "had": had,
         "packets": Lot.objects.filter(garden=garden, crop_key=planting.crop_key, used_up=False).order_by("pk"),
         "direct": crop.method == "direct" or planting.method == "direct",
@@ -183,11 +190,3 @@ def _odds(way: Way, seed: Seed, crop: Crop, wanted: int) -> str:
     )
     places = sowing.seeds if how.surplus == "keep" else sowing.places
     return picture.odds(plants_odds(places, chances), how.need(wanted), "clumps" if how.clump > 1 else "plants")
-
-
-def _asked(request: Any, name: str, default: float, low: float, high: float) -> float:
-    """A number of the address, held between its limits."""
-    try:
-        return min(high, max(low, float(request.GET.get(name, "").replace(",", "."))))
-    except ValueError:
-        return default

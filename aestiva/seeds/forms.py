@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date
 from typing import Any
 
 from django import forms
 
 from aestiva.frame.forms import DayField
+from aestiva.place.forms import Degrees
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot
 from growing.crops import Crop
@@ -80,8 +82,8 @@ class QuickForm(forms.Form):
 class PerCentField(forms.FloatField):
     """A share as people write it: 85 for 0.85."""
 
-    def __init__(self, **kwargs: Any) -> None:
-        super().__init__(min_value=1, max_value=100, **kwargs)
+    def __init__(self, *, low: float = 1, high: float = 100, **kwargs: Any) -> None:
+        super().__init__(min_value=low, max_value=high, **kwargs)
 
     def prepare_value(self, value: Any) -> Any:
         return round(value * 100, 1) if isinstance(value, float) and value <= 1 else value
@@ -163,3 +165,25 @@ class TestForm(forms.Form):
                 "up", f"{up} came of {sown} laid out: that is more than were there. Which number is mistyped?"
             )
         return data
+
+
+class AskForm(forms.Form):
+    """At which warmth, and how sure: what a count is asked for, as far as an address says it."""
+
+    sure = PerCentField(low=50, high=99, label="sure, %")
+
+    def __init__(self, typed: Mapping[str, str], *, units: str, warmth_c: float, sure: float) -> None:
+        at = Degrees(units=units, low=0, high=45)
+        at.label = f"warmth, {at.help_text}"
+        usual = {"warmth": f"{at.prepare_value(warmth_c):g}", "sure": f"{sure * 100:g}"}
+        super().__init__({name: typed.get(name, "").strip().replace(",", ".") or usual[name] for name in usual})
+        self.fields["warmth"] = at
+        self.order_fields(["warmth", "sure"])
+        for field in self.fields.values():
+            field.widget.attrs["class"] = "form-control"
+        self.usual = {"warmth": warmth_c, "sure": sure}
+
+    def said(self, name: str) -> float:
+        """What was asked for; the usual in the place of what cannot be."""
+        self.is_valid()
+        return float(self.cleaned_data.get(name, self.usual[name]))

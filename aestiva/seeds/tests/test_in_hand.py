@@ -50,3 +50,36 @@ class InHand(GardenCase):
         for crop in ("tomato", "cabbage", "lettuce"):
             self.lot(crop, 2026, 300, 10, TODAY + timedelta(days=40))
         self.assertEqual(self.table(TODAY + timedelta(days=39)), {})
+
+
+class Asked(GardenCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.planting = plant(self.garden, self.owner, "kale", 12, sow_on=TODAY, per_cell=None, surplus="")
+        self.address = self.url(f"seeds/count/{self.planting.pk}/")
+
+    def test_what_cannot_be_is_said_and_kept_as_it_was_typed(self) -> None:
+        usual = self.client.get(self.address)
+        self.assertEqual(usual.status_code, 200)
+        for typed in ("-1", "1e9", "nan", "warm"):
+            for name in ("warmth", "sure"):
+                answer = self.client.get(self.address, {name: typed})
+                with self.subTest(name, typed=typed):
+                    self.assertContains(answer, "Counted with the usual")
+                    self.assertContains(answer, f'value="{typed}"')
+                    self.assertEqual(answer.context["shown"], usual.context["shown"])
+
+    def test_warmth_is_asked_for_in_the_readers_units(self) -> None:
+        self.garden.members.filter(role="owner").update(units="us")
+        page = self.client.get(self.address, {"warmth": "50"})
+        self.assertContains(page, "warmth, °F")
+        self.assertAlmostEqual(page.context["warmth"], 10.0)
+
+    def test_a_packet_that_is_not_there_is_refused(self) -> None:
+        lot = Lot.objects.create(garden=self.garden, crop_key="kale", variety="Weir", packed_year=2026)
+        self.post(f"seeds/count/{self.planting.pk}/", lot=str(lot.pk))
+        for typed in ("99", "nan"):
+            answer = self.client.post(self.address, {"lot": typed}, follow=True)
+            self.assertContains(answer, "That packet is not in the box")
+            self.planting.refresh_from_db()
+            self.assertEqual(self.planting.lot_id, lot.pk)
