@@ -52,7 +52,7 @@ def count(request: Any, planting_id: int) -> HttpResponse:
     sown = planting.batches.exists()
     if request.method == "POST" and not sown:
         return _settle(request, planting, crop)
-    return render(request, "seeds/count.html", _counted(request, planting, crop, dating) | {"sown": sown})
+    return render(request, "seeds/count.html", _counted(request, planting, crop, dating, sown))
 
 
 def _settle(request: Any, planting: Planting, crop: Crop) -> HttpResponse:
@@ -78,8 +78,9 @@ def _settle(request: Any, planting: Planting, crop: Crop) -> HttpResponse:
     return back
 
 
-def _counted(request: Any, planting: Planting, crop: Crop, dating: Dating) -> dict[str, Any]:
-    """What the calculator shows: the ways, the odds of the one looked at, what a plant more costs, a test or a top-up."""
+def _counted(request: Any, planting: Planting, crop: Crop, dating: Dating, sown: bool) -> dict[str, Any]:
+    """What the calculator shows: the ways, the odds of the one looked at, what a plant more costs; before it is sown also
+    a test or a top-up."""
     garden, today = request.garden, clock.today(request.garden)
     at = queries.stake_of(planting, crop, dating) if dating.knows_frost else Stake()
     ask = AskForm(request.GET, units=request.units, warmth_c=crop.number("germinate_c"), sure=at.confidence)
@@ -100,6 +101,7 @@ def _counted(request: Any, planting: Planting, crop: Crop, dating: Dating) -> di
     shown = next((w for w in offered if w.how == asked), offered[0] if offered else None)
     context: dict[str, Any] = {
         "view": "seeds",
+        "sown": sown,
         "planting": planting,
         "crop": crop,
         "lot": lot,
@@ -123,17 +125,18 @@ def _counted(request: Any, planting: Planting, crop: Crop, dating: Dating) -> di
     }
     if shown is None:
         return context
-    more = top_up(crop, wanted, shown.how, seed, at, shown.sowing) if sure == at.confidence else None
     extra, care = a_plant_more(crop, wanted, shown.how, seed, sure)
     context |= {
         "picture": _odds(shown, seed, crop, wanted),
-        "more": more,
-        "stake": at,
         "extra": extra,
         "care": care,
         "fine": fine(crop, shown.sowing),
         "code": way_code(shown.how),
     }
+    if sown:
+        return context
+    more = top_up(crop, wanted, shown.how, seed, at, shown.sowing) if sure == at.confidence else None
+    context |= {"more": more, "stake": at}
     if found is not None and dating.knows_frost:
         ratio = seed.ratio
         context["plan"] = plan_test(

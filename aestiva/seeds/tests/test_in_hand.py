@@ -69,6 +69,11 @@ class Asked(GardenCase):
                     self.assertContains(answer, f'value="{typed}"')
                     self.assertEqual(answer.context["shown"], usual.context["shown"])
 
+    def test_nothing_more_is_asked_of_what_is_sown(self) -> None:
+        self.assertContains(self.client.get(self.address), " more by ")
+        self.post(f"task/p{self.planting.pk}.sow.0/", on=TODAY.isoformat())
+        self.assertNotContains(self.client.get(self.address), " more by ")
+
     def test_warmth_is_asked_for_in_the_readers_units(self) -> None:
         self.garden.members.filter(role="owner").update(units="us")
         page = self.client.get(self.address, {"warmth": "50"})
