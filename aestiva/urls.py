@@ -14,6 +14,7 @@ urlpatterns = [
     path("", include("demo.urls")),
     path("account/", include("aestiva.accounts.urls")),
     path("new/", gardens.garden_new, name="garden_new"),
+    path("new/zone/", gardens.zone, name="zone"),
     path("gardens/", gardens.gardens, name="gardens"),
     path("gardens/import/", import_views.garden_import, name="garden_import"),
     path("jobs/<uuid:key>/", import_views.job_page, name="job"),

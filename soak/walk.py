@@ -162,7 +162,7 @@ def _sown_on(one: Any) -> date:
 def cancel(walk: Walk) -> None:
     one = walk.pick(_plantings(walk))
     if one is not None and walk.random.random() < 0.3:
-        walk.post(f"plan/{one.pk}/cancel/", revision=one.revision)
+        walk.post(f"plan/{one.pk}/cancel/", sure="yes", revision=one.revision)
 
 
 def shift(walk: Walk) -> None:
@@ -218,7 +218,7 @@ def move(walk: Walk) -> None:
 def give_up(walk: Walk) -> None:
     one = walk.pick(_batches(walk))
     if one is not None and walk.random.random() < 0.3:
-        walk.post(f"batch/{one.pk}/change/", what="fail", note="slugs", revision=one.revision)
+        walk.post(f"batch/{one.pk}/change/", what="fail", sure="yes", note="slugs", revision=one.revision)
 
 
 def packet(walk: Walk) -> None:

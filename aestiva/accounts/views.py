@@ -21,7 +21,7 @@ from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils.encoding import force_bytes
-from django.utils.http import urlsafe_base64_decode, urlsafe_base64_encode
+from django.utils.http import url_has_allowed_host_and_scheme, urlsafe_base64_decode, urlsafe_base64_encode
 
 from aestiva.accounts.forms import SignUpForm
 from aestiva.accounts.models import User
@@ -31,19 +31,29 @@ BACKEND = "django.contrib.auth.backends.ModelBackend"
 
 
 def sign_up(request: HttpRequest) -> HttpResponse:
+    onward = safe_onward(request)
     if request.user.is_authenticated:
-        return redirect("home")
+        return redirect(onward or "home")
     form = SignUpForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
         if limits.too_many("sign-up", limits.sender(request), limits.SIGN_UPS):
             return limits.slow_down(request)
         found, is_new = _account(form)
         if settings.SENDS_MAIL:
-            _confirm(request, found, is_new)
+            _confirm(request, found, is_new, onward)
             return render(request, "accounts/sent.html", {"why": "sign_up"})
         messages.success(request, "Now log in. If this address had an account already, its old password still holds.")
-        return redirect(f"{reverse('login')}?{urlencode({'address': found.email, 'next': reverse('home')})}")
-    return render(request, "accounts/sign_up.html", {"form": form}, status=422 if form.errors else 200)
+        query = {"address": found.email, "next": onward or reverse("home")}
+        return redirect(f"{reverse('login')}?{urlencode(query)}")
+    context = {"form": form, "next": onward, "invited": onward.startswith("/join/")}
+    return render(request, "accounts/sign_up.html", context, status=422 if form.errors else 200)
+
+
+def safe_onward(request: HttpRequest) -> str:
+    """Where somebody was going when the account came between, an invitation say; empty where it is no page of ours."""
+    target = request.POST.get("next") or request.GET.get("next") or ""
+    safe = target.startswith("/") and url_has_allowed_host_and_scheme(target, allowed_hosts=None)
+    return target[:200] if safe else ""
 
 
 def _account(form: SignUpForm) -> tuple[User, bool]:
@@ -65,12 +75,13 @@ def _account(form: SignUpForm) -> tuple[User, bool]:
     return known, True
 
 
-def _confirm(request: HttpRequest, user: User, is_new: bool) -> None:
+def _confirm(request: HttpRequest, user: User, is_new: bool, onward: str) -> None:
     """A mail that only the owner of the address reads: how to go on, or that there is an account already."""
     uid, token = urlsafe_base64_encode(force_bytes(user.pk)), default_token_generator.make_token(user)
+    query = f"?{urlencode({'next': onward})}" if onward else ""
     said = {
-        "address": request.build_absolute_uri(reverse("sign_up_confirm", args=[uid, token])),
-        "log_in": request.build_absolute_uri(reverse("login")),
+        "address": request.build_absolute_uri(reverse("sign_up_confirm", args=[uid, token]) + query),
+        "log_in": request.build_absolute_uri(reverse("login") + query),
         "is_new": is_new,
     }
     text = render_to_string("accounts/sign_up_mail.txt", said)
@@ -88,11 +99,14 @@ def confirm(request: HttpRequest, uidb64: str, token: str) -> HttpResponse:
     user.is_active = True
     user.save(update_fields=["is_active"])
     login(request, user, backend=BACKEND)
-    return redirect("garden_new")
+    return redirect(safe_onward(request) or "garden_new")
 
 
 class LogIn(auth.LoginView):
     template_name = "accounts/log_in.html"
+
+    def get_context_data(self, **kwargs: Any) -> dict[str, Any]:
+        return {**super().get_context_data(**kwargs), "invited": safe_onward(self.request).startswith("/join/")}
 
     def get_initial(self) -> dict[str, Any]:
         return {**super().get_initial(), "username": self.request.GET.get("address", "")[:254]}

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any
+from typing import Any, NamedTuple
 
 from django.contrib import messages
 from django.http import Http404, HttpResponse
@@ -15,6 +15,7 @@ from aestiva.frame import wording
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
+from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import link, records
 from aestiva.season.actions import add_event, check_day, fail, split, typed_count, typed_day
@@ -22,6 +23,7 @@ from aestiva.season.ledgers import balance_of, counted, ledger_words
 from aestiva.season.models import Batch, BatchLink, Spot
 from aestiva.season.places import stand, where
 from growing.chain.course import Course, Step
+from growing.steps import Raised
 
 
 def _mine(request: Any, batch_id: int) -> Batch:
@@ -63,6 +65,8 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
         "came_from": list(mine.links_in.order_by("on", "pk")),
         "children": [link.child for link in mine.links_out.select_related("child").order_by("on", "pk")],
         "records": records(),
+        "likely": request.POST.get("kind") or _likely(None if item is None else item.raised),
+        "ages": _ages(mine, item, today),
         "refused": refused,
         "typed": request.POST,
         "kinds": wording.EVENTS,
@@ -77,6 +81,29 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
         todos = sorted((t for t in now.todos(now.horizon) if t.item is item), key=lambda t: t.due)
         context["coming"] = [(t, link("task", request.garden.pk, t.task.key)) for t in todos[:6]]
     return render(request, "bench/batch.html", context, status=422 if refused else 200)
+
+
+def _likely(raised: Raised | None) -> str:
+    """What is most likely to be written down next of a batch like this."""
+    if raised is None or raised.facts.planted_on is not None:
+        return "lost_outside"
+    if raised.facts.half_up is None and raised.facts.sown_on is not None:
+        return "up"
+    return "died" if raised.facts.outings or raised.facts.first("potted") else "thinned"
+
+
+class Ages(NamedTuple):
+    """Days since it was sown, and since it came up; None: not yet, or nobody knows."""
+
+    sown: int | None
+    up: int | None
+
+
+def _ages(mine: Batch, item: Item | None, today: date) -> Ages:
+    up = None if item is None else item.raised.facts.first_up
+    return Ages(
+        None if mine.sown_on is None else (today - mine.sown_on).days, None if up is None else (today - up).days
+    )
 
 
 def _happened(mine: Batch) -> list[Any]:
@@ -121,14 +148,19 @@ def record(request: Any, batch_id: int) -> HttpResponse:
     """A count, a loss, a gift: an event that the ledgers must hold."""
     mine, today, post = _mine(request, batch_id), clock.today(request.garden), request.POST
     kind = post.get("kind", "")
-    words = {r.kind: r.word for r in records()}
+    words = {r.kind: r for r in records()}
     if kind not in words:
-        raise Http404("There is nothing of that kind to record.")
-    count, on = typed_count(post.get("count", "")), typed_day(post.get("on", ""), "on", today)
-    said = f"{_name(mine)}: {count} {words[kind]}"
+        raise Refused("kind", "choose what happened")
+    on, note = typed_day(post.get("on", ""), "on", today), " ".join(post.get("note", "").split())[:200]
+    if words[kind].counts:
+        count: int | None = typed_count(post.get("count", ""))
+        said = f"{_name(mine)}: {count} {words[kind].word}"
+    elif note:
+        count, said = None, f"{_name(mine)}: {note}"[:250]
+    else:
+        raise Refused("note", "write a word or two")
     with journal.change(request.garden, request.user, said, post.get("key", "")) as write:
         mine = write.touch(mine, post.get("revision"))
-        note = post.get("note", "")[:200]
         add_event(write, mine, kind, on, today, count, "about" in post, note=note)
     return redirect("batch", request.garden.pk, batch_id)
 
@@ -141,6 +173,13 @@ def change(request: Any, batch_id: int) -> HttpResponse:
     what = post.get("what", "")
     if what not in ("move", "split", "fail"):
         raise Http404("There is nothing of that kind to do.")
+    if what == "fail" and not is_sure(request):
+        follows = [
+            "Its plants and tasks go; what happened to it stays written.",
+            "The sowing is back on Today while its window lasts.",
+            "It can be taken back in the journal.",
+        ]
+        return ask(request, f"Give up this batch of {_name(mine)}?", follows, "Give it up", "batch", mine.pk)
     target = mine
     on = typed_day(post.get("on", ""), "on", today)
     spot_id = whole_number(post.get("spot"))

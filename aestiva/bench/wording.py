@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from aestiva.frame import say
 from aestiva.frame.wording import Said, StageWords, StepWords
+from growing.bench.how import laying
+from growing.crops import Crop
 from growing.steps import Task
 
 RULES = {
@@ -124,9 +127,45 @@ def again(task: Task, starts: str) -> str:
     return f"{'seeds' if task.unit == 'seeds' else task.unit} to sow again"
 
 
+def laid(task: Task, crop: Crop, system: str) -> str:
+    """“On the surface, do not cover; 16–21 °C, not on the mat. Label first.”"""
+    if crop.word("starts") != "seed":
+        return "Just under moist mix, buds or tips up; warm and bright. Label first."
+    found = laying(crop)
+    return f"{_depth(found.depth_cm, found.light, system)}; {_warmth(crop, system)}. Label first."
+
+
+def laid_in_place(task: Task, crop: Crop, system: str) -> str:
+    """“1 cm deep, cover; plants 5 cm apart. Water the row first, label both ends.”"""
+    apart = say.amount(crop.number("spacing_cm"), "cm", system, 0 if crop.number("spacing_cm") >= 10 else 1)
+    if crop.word("starts") != "seed":
+        return f"Buds or tips up, {apart} apart; firm, water, label both ends."
+    found = laying(crop)
+    return f"Water the row first. {_depth(found.depth_cm, found.light, system)}; plants {apart} apart. Label both ends."
+
+
+def _depth(depth_cm: float, light: str, system: str) -> str:
+    if depth_cm < SURFACE_CM:
+        return "On the surface, do not cover" if light == "light" else "On the surface, a dusting of mix or vermiculite"
+    covered = ", cover and keep it dark" if light == "dark" else ", cover with mix"
+    return f"{say.amount(depth_cm, 'cm', system)} deep{covered}"
+
+
+def _warmth(crop: Crop, system: str) -> str:
+    found = laying(crop)
+    return say.between(found.low_c, found.high_c, "°C", system) + ("" if found.mat else ", not on the mat")
+
+
+SURFACE_CM = 0.15  # less is a dusting
+
 STEPS = {
     "again": StepWords(
-        again, "Sown", "The same seed, or better. Label it with today's day: it is a batch of its own.", touches="sow"
+        again,
+        "Sown",
+        "The same seed, or better. Label it with today’s day: it is a batch of its own.",
+        touches="sow",
+        how=laid,
+        act="sow more",
     ),
     "sow": StepWords(
         sowing,
@@ -136,11 +175,18 @@ STEPS = {
             "Dry mix, perlite and vermiculite: wet them first, mask, wash hands. Treated seed: gloves, never eat it."
         ),
         touches="sow",
+        how=laid,
+        act="sow",
     ),
     "sow_direct": StepWords(
-        in_place, "Sown", "Rake fine, water the row, sow, cover, firm, label both ends.", touches="sow"
+        in_place,
+        "Sown",
+        "Rake fine, water the row, sow, cover, firm, label both ends.",
+        touches="sow",
+        how=laid_in_place,
+        act="sow in place",
     ),
-    "buy": StepWords("plants to order", "Ordered", "Choose short, unflowering plants with white roots."),
+    "buy": StepWords("plants to order", "Ordered", "Choose short, unflowering plants with white roots.", act="order"),
 }
 
 WORDS = StageWords(

@@ -19,8 +19,8 @@ STAGE = Stage(
     events=(*plain("thinned", "pricked", "potted", "died", "given"), TRIMMED),
     complete=COMPLETE,
     records=(
-        Record("died", "died", "Record deaths"),
-        Record("given", "given away", "Give away"),
-        Record("thinned", "thinned", "Record thinning"),
+        Record("died", "died", "M12 21V12M12 12C12 8 17 7 18 11M4 21H20"),
+        Record("given", "given away", "M4 21H20M5 14H17M13 9L18 14L13 19"),
+        Record("thinned", "thinned", "M4 19H20M8 19V8M16 19V14M13 13L19 11"),
     ),
 )

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from aestiva.frame.wording import Said, StageWords, StepWords
+from growing.crops import Crop
+from growing.steps import Task
 
 RULES = {
     "care.waits_thin": Said(
@@ -40,9 +42,33 @@ RULES = {
     ),
 }
 
+_DEPTH = {
+    "to the seed leaves": "set it down to its seed leaves",
+    "deep": "drop it deep, leaves free",
+    "progressively": "bury part of the stem, leaves above, and top up as it grows",
+    "never": "no deeper than it stood: its crown or stem rots",
+}
+
+
+def potted(task: Task, crop: Crop, system: str) -> str:
+    """“Labels first. Plug slightly dry, pot moist; set it down to its seed leaves. …”"""
+    return f"Labels first. Plug slightly dry, pot moist; {_DEPTH[crop.word('bury')]}. Hold by a leaf; water from below."
+
+
+def pricked(task: Task, crop: Crop, system: str) -> str:
+    """“Labels first. Water the box an hour before; lift under the roots, hold by a leaf; …”"""
+    return (
+        "Labels first. Water the box an hour before; lift under the roots, hold by a leaf, never the stem; "
+        f"{_DEPTH[crop.word('bury')]}."
+    )
+
+
 STEPS = {
     "thin": StepWords(
-        "cells to thin to one", "Thinned", "Keep the strongest; snip the others at the surface with scissors."
+        "cells to thin to one",
+        "Thinned",
+        "Keep the strongest; snip the others at the surface with scissors.",
+        act="thin",
     ),
     "prick": StepWords(
         "seedlings to prick out",
@@ -51,6 +77,8 @@ STEPS = {
         "wait a few days.",
         caution="Bagged mix can carry Legionella: open it away from the face, wet it, wash hands.",
         touches="pot",
+        how=pricked,
+        act="prick out",
     ),
     "pot": StepWords(
         "plants to pot up",
@@ -58,11 +86,14 @@ STEPS = {
         "Hold by a leaf, never the stem. Water from below afterwards, out of sun for a day.",
         caution="Bagged mix can carry Legionella: open it away from the face, wash hands. Trays are heavy: lift low.",
         touches="pot",
+        how=potted,
+        act="pot up",
     ),
     "trim": StepWords(
         "plants to trim",
         "Trimmed",
         "Measure first: where they are shorter, put it off. Clean scissors, straight across; dry the tops or eat them.",
+        act="trim",
     ),
 }
 

@@ -16,5 +16,10 @@ STAGE = Stage(
     steps=STEPS,
     events=plain("up", "never_up", "lamp", "lid"),
     complete=COMPLETE,
-    records=(Record("up", "up so far", "Count seedlings"), Record("never_up", "will not come", "Give up waiting")),
+    records=(
+        Record(
+            "up", "up so far", "M4 18H20M12 18V9M12 10C9 10 7 8 7 5C10 5 12 7 12 10C12 7 14 5 17 5C17 8 15 10 12 10"
+        ),
+        Record("never_up", "will not come", "M4 9H20M12 15.5A2 2 0 1 0 12 15.4M8 20L16 12"),
+    ),
 )

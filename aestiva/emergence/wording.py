@@ -71,19 +71,22 @@ STEPS = {
         _of_cells("first look"),
         "Count",
         "Lift the lid, look across the surface against the light. Count what has broken the surface.",
+        act="look at",
     ),
-    "count": StepWords("up: count again", "Count", "Count what is up so far, not only the new ones."),
+    "count": StepWords("up: count again", "Count", "Count what is up so far, not only the new ones.", act="count"),
     "lamp": StepWords(
         _of_cells("lamp on"),
         "Lamp on",
         "Lamp a hand’s breadth over the lid; check that the timer is on.",
         caution="Electricity near water: residual-current protection, drip loops. Do not stare into lamps.",
+        act="light",
     ),
     "lid": StepWords(
         _of_cells("mat and lid off"),
         "Lid off",
         "Vents, then ajar, then off over a day. From mist to watering from below.",
         caution="Unplug a heat mat before moving wet trays.",
+        act="uncover",
     ),
 }
 

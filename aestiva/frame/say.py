@@ -97,6 +97,14 @@ def amount(value: float, unit: str, system: str, places: int = 1) -> str:
     return f"{number(converted, places)} {name}".strip()
 
 
+def between(low: float, high: float, unit: str, system: str) -> str:
+    """“16–21 °C”; whole numbers, one of them where both are said alike."""
+    first, name = shown(low, unit, system)
+    last, _ = shown(high, unit, system)
+    both = [number(first, 0)] if round(first) == round(last) else [number(first, 0), number(last, 0)]
+    return f"{'–'.join(both)} {name}"
+
+
 def colder(difference: float, system: str) -> str:
     """“0.7 °C colder”, “1 °F warmer”, “as warm”."""
     if abs(difference) < 0.05:
@@ -108,6 +116,13 @@ def degrees(value: float, system: str, places: int = 1) -> str:
     """A temperature as on a chart: “−1.5°”."""
     converted, _ = shown(value, "°C", system)
     return f"{number(converted, places if system != 'us' else 0)}°"
+
+
+def latitude(degrees: float) -> str:
+    """“51.5° north”, “on the equator”."""
+    if not degrees:
+        return "on the equator"
+    return f"{number(abs(degrees))}° {'north' if degrees > 0 else 'south'}"
 
 
 def odds(share: float) -> str:

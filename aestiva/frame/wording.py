@@ -33,13 +33,17 @@ class Said(NamedTuple):
 class StepWords(NamedTuple):
     """A kind of work in words: what its tasks count (of a task and what its crop starts from, where that differs), the verb
     on its button, an instruction for a helper, the caution that is shown with it, and what is touched: "sow", "pot", "plant"
-    (where a crop is to be handled with care, it is said then)."""
+    (where a crop is to be handled with care, it is said then).  how: the work in one line for this task and crop, in the
+    reader's units, where it differs from crop to crop; otherwise the instruction is the line.  act: the work as a
+    verb before a crop’s name, “pot up”."""
 
     name: str | Callable[[Task, str], str]
     verb: str
     instruction: str
     caution: str = ""
     touches: str = ""
+    how: Callable[[Task, Crop, str], str] | None = None
+    act: str = ""
 
     def counted(self, task: Task, starts: str = "seed") -> str:
         return self.name if isinstance(self.name, str) else self.name(task, starts)
@@ -132,6 +136,12 @@ def reason(working: Working, system: str) -> str:
 def task_name(task: Task, starts: str = "seed") -> str:
     """What a task counts: “cells to sow”, “tubers to pot up into growth”."""
     return STEPS[task.kind].counted(task, starts)
+
+
+def how(task: Task, crop: Crop, system: str) -> str:
+    """How it is done, in one line."""
+    said = STEPS[task.kind]
+    return said.instruction if said.how is None else said.how(task, crop, system)
 
 
 def problem(code: str, days: int, day: date | None, share: float | None = None) -> str:

@@ -12,6 +12,7 @@ from aestiva.frame.say import WEEKDAYS
 from aestiva.gardens.models import Garden
 from growing.hardening.ladder import ladders
 from growing.place.year import RISK_SCALE
+from growing.place.zones import ZonePlace, zone_place
 
 RISKS = (
     (0.05, "1 spring in 20"),
@@ -26,7 +27,6 @@ ZONES = sorted(z for z in available_timezones() if "/" in z and not z.startswith
 class GardenForm(forms.ModelForm):
     timezone = forms.CharField(
         label="Time zone",
-        initial="Europe/London",
         widget=forms.TextInput(attrs={"list": "zones", "autocomplete": "off"}),
     )
     sowing_days = forms.MultipleChoiceField(
@@ -54,6 +54,9 @@ class GardenForm(forms.ModelForm):
             "elevation_m",
             "timezone",
             "units",
+            "week_starts",
+            "clock",
+            "currency",
             "sowing_days",
             "accepted_risk",
             "ladder",
@@ -95,6 +98,46 @@ class GardenForm(forms.ModelForm):
 
     def clean_sowing_days(self) -> str:
         return ",".join(self.cleaned_data["sowing_days"])
+
+
+class BeginForm(GardenForm):
+    """A garden that begins: its name and its time zone are enough, for the zone’s own place gives a rough latitude."""
+
+    FIRST = ("name", "town", "timezone")
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name in ("latitude", "week_starts", "clock", "units"):
+            self.fields[name].required = False
+        self.fields["timezone"].help_text = "As this device says it. Another one can be chosen from the list."
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        rough = zone_place(data.get("timezone", ""))
+        if data.get("latitude") is None and "latitude" not in self.errors and "timezone" not in self.errors:
+            if rough is None:
+                self.add_error(
+                    "latitude",
+                    f"{data.get('timezone')} belongs to no one place: give a latitude, such as 52 for 52° north or −41 for 41° south.",
+                )
+            else:
+                data["latitude"], data["longitude"] = rough.latitude, rough.longitude
+        usual = habits(rough)
+        for name in ("units", "week_starts", "clock"):
+            if data.get(name) in (None, ""):
+                data[name] = usual[name]
+        return data
+
+
+def habits(rough: ZonePlace | None) -> dict[str, Any]:
+    """Units, first day of the week, clock and money as is usual where that zone's place lies; all can be corrected."""
+    american = rough is not None and rough.country in ("US", "LR")
+    sunday = rough is not None and rough.country in ("US", "CA", "MX", "BR", "JP", "IL", "IN", "ZA", "KR", "TW", "PH")
+    return {
+        "units": "us" if american else "metric",
+        "week_starts": 6 if sunday else 0,
+        "clock": "12" if rough is not None and rough.country in ("US", "CA", "AU", "NZ", "IN", "PH") else "24",
+    }
 
 
 SCALES = {f"risk_{h.replace('-', '_').replace(' ', '_')}": h for h in RISK_SCALE}

@@ -360,3 +360,16 @@ def latest(garden: Garden, user: User | None) -> JournalEntry | None:
     """The newest entry of this person that still stands."""
     mine = JournalEntry.objects.filter(garden=garden, user=user, undoes=None, undone_by=None, kind="change")
     return mine.defer("changes").first()
+
+
+_readers: set[str] = set()
+
+
+def open_to_readers(model: type[models.Model]) -> None:
+    """Rows of that model a reader may write, and take back."""
+    _readers.add(model._meta.label)
+
+
+def is_readers(entry: JournalEntry) -> bool:
+    """Did it touch nothing but what a reader may write?"""
+    return not JournalTouch.objects.filter(entry=entry).exclude(model__in=_readers).exists()

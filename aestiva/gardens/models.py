@@ -20,6 +20,10 @@ UNITS = (
 )
 
 
+WEEK_STARTS = ((0, "Monday"), (6, "Sunday"), (5, "Saturday"))
+CLOCKS = (("24", "16:30"), ("12", "4:30 pm"))
+
+
 def new_token() -> str:
     return secrets.token_urlsafe(24)
 
@@ -49,6 +53,11 @@ class Garden(models.Model):
     )
     timezone = models.CharField("time zone", max_length=60, default="UTC", validators=[known_zone])
     units = models.CharField(max_length=10, choices=UNITS, default="metric")
+    week_starts = models.PositiveSmallIntegerField("weeks start on", choices=WEEK_STARTS, default=0)
+    clock = models.CharField("times of day as", max_length=2, choices=CLOCKS, default="24")
+    currency = models.CharField(
+        "money in", max_length=4, blank=True, default="", help_text="A sign or three letters: £, €, CHF. Empty: none."
+    )
     sowing_days = models.CharField(
         "days with time to sow",
         max_length=20,
@@ -123,6 +132,21 @@ class Invitation(models.Model):
 
     def __str__(self) -> str:
         return f"{self.role} in {self.garden}"
+
+
+class ColumnMeaning(models.Model):
+    """What a heading of this garden's own lists means, as somebody said once: it is not asked again."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="column_meanings")
+    sheet = models.CharField("list", max_length=12, help_text="plantings, lots, weather, …")
+    heading = models.CharField(max_length=80)
+    meaning = models.CharField(max_length=30, blank=True, help_text="empty: to be left aside")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["garden", "sheet", "heading"], name="one_meaning_a_heading")]
+
+    def __str__(self) -> str:
+        return f"{self.heading}: {self.meaning}"
 
 
 class JournalEntry(models.Model):

@@ -18,13 +18,19 @@ from aestiva.accounts.models import User
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
+from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.models import UNITS, Garden, Invitation, Member
 
 LASTS_DAYS = 14
 ROLES = {
     "owner": "may do everything, members and settings too",
     "grower": "plans, works, writes down",
-    "reader": "looks, changes nothing",
+    "reader": "looks, and may leave a note beside a task",
+}
+MAY = {
+    "owner": "You may do everything here.",
+    "grower": "Tap a task when it is done; whatever you write can be taken back.",
+    "reader": "You can look at everything, and leave a note beside a task.",
 }
 
 
@@ -53,6 +59,8 @@ def members(request: Any) -> HttpResponse:
 
 def _change(request: Any) -> HttpResponse:
     garden, what, key = request.garden, request.POST.get("what", ""), request.POST.get("key", "")
+    if what in ("remove", "revoke") and request.role == "owner" and not is_sure(request):
+        return _ask(request, what)
     with journal.noted(garden):
         mine = Member.objects.get(garden=garden, user=request.user)
         if what == "units":
@@ -74,6 +82,22 @@ def _change(request: Any) -> HttpResponse:
         elif what in ("role", "remove"):
             _change_member(request, garden, what, key)
     return redirect("members", garden.pk)
+
+
+def _ask(request: Any, what: str) -> HttpResponse:
+    """Before somebody is removed, or a link revoked."""
+    if what == "revoke":
+        follows = ["Whoever has it can no longer join with it.", "Another link can be made any time."]
+        return ask(request, "Revoke this invitation?", follows, "Revoke it", "members")
+    other = get_object_or_404(
+        Member.objects.select_related("user"), pk=whole_number(request.POST.get("member")), garden=request.garden
+    )
+    follows = [
+        f"{other.user} no longer gets into {request.garden.name}, and their calendar address ends.",
+        "What they wrote stays in the journal under their name.",
+        "It cannot be taken back, but they can be invited again.",
+    ]
+    return ask(request, f"Remove {other.user} from {request.garden.name}?", follows, "Remove them", "members")
 
 
 def _change_member(request: Any, garden: Garden, what: str, key: str) -> None:
@@ -98,6 +122,13 @@ def _change_member(request: Any, garden: Garden, what: str, key: str) -> None:
 @require_POST
 def leave(request: Any) -> HttpResponse:
     """Leave a garden; the last owner hands over first."""
+    if not is_sure(request):
+        follows = [
+            "You no longer get into it, and your calendar address ends.",
+            "What you wrote stays in the journal under your name.",
+            "It cannot be taken back: an owner can invite you again.",
+        ]
+        return ask(request, f"Leave {request.garden.name}?", follows, "Leave it", "members")
     with journal.noted(request.garden):
         mine = Member.objects.get(garden=request.garden, user=request.user)
         if mine.role == "owner" and not owners_besides(request.garden, mine):
@@ -109,13 +140,20 @@ def leave(request: Any) -> HttpResponse:
     return redirect("gardens")
 
 
-@login_required
 def join(request: Any, token: str) -> HttpResponse:
-    """Accept an invitation; each link works once, until it expires or is revoked."""
+    """Accept an invitation; each link works once, until it expires or is revoked.
+
+    Whoever holds the link sees to what it invites, and is led through log-in or sign-up back to it.
+    """
     link = Invitation.objects.select_related("garden", "made_by").filter(token=token).first()
-    problem = _why_not(request, link)
+    user = request.user if request.user.is_authenticated else None
+    if link is not None and user is not None and Member.objects.filter(garden=link.garden, user=user).exists():
+        return redirect("today", link.garden_id)  # there already: by this link or before it
+    problem = _why_not(link)
     if problem or link is None:
         return render(request, "gardens/join.html", {"problem": problem}, status=410)
+    if user is None:
+        return render(request, "gardens/join.html", {"link": link, "says": ROLES[link.role], "onward": request.path})
     if request.method == "POST":
         with transaction.atomic():
             Garden.objects.select_for_update().get(pk=link.garden_id)
@@ -126,12 +164,12 @@ def join(request: Any, token: str) -> HttpResponse:
                 return render(request, "gardens/join.html", {"problem": "This link was used already."}, status=410)
             Member.objects.create(garden=link.garden, user=request.user, role=link.role)
             journal.note(link.garden, request.user, f"Joined as {link.role}")
-        messages.success(request, f"Welcome to {link.garden.name}.")
+        messages.success(request, f"Welcome to {link.garden.name}. {MAY[link.role]}")
         return redirect("today", link.garden_id)
     return render(request, "gardens/join.html", {"link": link, "says": ROLES[link.role]})
 
 
-def _why_not(request: Any, link: Invitation | None) -> str:
+def _why_not(link: Invitation | None) -> str:
     if link is None:
         return "There is no such invitation: check the address, or ask for a new link."
     if link.revoked:
@@ -140,8 +178,6 @@ def _why_not(request: Any, link: Invitation | None) -> str:
         return "This link was used already: each is for one person. Ask for another."
     if link.expires < clock.instant():
         return f"This invitation expired on {link.expires:%-d %B %Y}: ask for a new one."
-    if Member.objects.filter(garden=link.garden, user=request.user).exists():
-        return f"You are a member of {link.garden.name} already."
     return ""
 
 

@@ -23,11 +23,13 @@ Complete = Callable[[Any], None]
 
 
 class Record(NamedTuple):
-    """Something a grower can write down on a batch's page: its kind of event, the word for it, the verb of the button."""
+    """Something a grower can write down on a batch's page: its kind of event, the word for it, the mark drawn beside the
+    word (an SVG path in a square of 24), and whether it is a count or only words."""
 
     kind: str
     word: str
-    verb: str
+    mark: str
+    counts: bool = True
 
 
 @dataclass(frozen=True)

@@ -19,9 +19,10 @@ from aestiva.accounts.models import User
 from aestiva.gardens import clock, journal, portable
 from aestiva.gardens import undo as undoing
 from aestiva.gardens.access import garden_view, safe_next
-from aestiva.gardens.forms import ZONES, GardenForm, SettingsForm
+from aestiva.gardens.forms import ZONES, BeginForm, SettingsForm, habits
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from growing.calendar import cold_season_of
+from growing.place.zones import zone_place
 
 
 def home(request: Any) -> HttpResponse:
@@ -36,7 +37,7 @@ def home(request: Any) -> HttpResponse:
 
 @login_required
 def garden_new(request: Any) -> HttpResponse:
-    form = GardenForm(request.POST or None)
+    form = BeginForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
         garden = form.save(commit=False)
         garden.year = growing_year(garden)
@@ -44,7 +45,29 @@ def garden_new(request: Any) -> HttpResponse:
         return redirect("place_typed", garden.pk)
     status = 422 if form.errors else 200
     mine = Member.objects.filter(user=request.user).select_related("garden")
-    return render(request, "gardens/new.html", {"form": form, "zones": ZONES, "mine": mine}, status=status)
+    context = {"form": form, "zones": ZONES, "mine": mine} | _where(form["timezone"].value() or "", form)
+    return render(request, "gardens/new.html", context, status=status)
+
+
+@login_required
+def zone(request: Any) -> HttpResponse:
+    """The fields of where a garden lies, filled in roughly from its time zone; what was typed by hand stays."""
+    name = request.GET.get("timezone", "").strip().replace(" ", "_")
+    rough = zone_place(name)
+    given = {field: request.GET.get(field, "") for field in ("latitude", "longitude") if request.GET.get("by_hand")}
+    initial = habits(rough) | ({} if rough is None else {"latitude": rough.latitude, "longitude": rough.longitude})
+    form = BeginForm(initial=initial | {field: value for field, value in given.items() if value})
+    return render(request, "gardens/_where.html", {"form": form} | _where(name, form))
+
+
+def _where(name: str, form: BeginForm) -> dict[str, Any]:
+    """What a zone says of the place: its latitude and the half of the year; whether it must be asked for."""
+    rough = zone_place(name)
+    try:
+        latitude = float(form["latitude"].value())
+    except (TypeError, ValueError):
+        latitude = None
+    return {"rough": rough, "zone": name, "southern": None if latitude is None else latitude < 0, "latitude": latitude}
 
 
 def begin(garden: Garden, user: User, key: str) -> Garden:
@@ -124,15 +147,17 @@ def journal_page(request: Any) -> HttpResponse:
     )
 
 
-@garden_view("grower")
+@garden_view(readers_post=True)
 @require_POST
 def undo(request: Any, entry_id: int) -> HttpResponse:
-    """Take an entry back: anyone their own, an owner any."""
+    """Take an entry back: anyone their own (of a reader's the notes), an owner any."""
     entry = get_object_or_404(JournalEntry.objects.defer("changes"), pk=entry_id, garden=request.garden)
     if entry.kind == "days":
         raise PermissionDenied("Simulated days only go forward: make demo-reset begins again.")
     if entry.user_id != request.user.pk and request.role != "owner":
         raise PermissionDenied(f"{entry.by} did this: they or an owner can take it back.")
+    if request.role == "reader" and not journal.is_readers(entry):
+        raise PermissionDenied("A reader takes back notes; ask an owner for the rest.")
     try:
         if entry.can_be_taken_back:
             done = undoing.undo(entry, request.user, request.POST.get("key", ""))

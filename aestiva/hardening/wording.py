@@ -68,15 +68,18 @@ RULES = {
 }
 
 STEPS = {
-    "harden": StepWords("plants out", "Carried out", "Water lightly first. Set a timer for carrying in."),
+    "harden": StepWords(
+        "plants out", "Carried out", "Water lightly first. Set a timer for carrying in.", act="carry out"
+    ),
     "bring_in": StepWords(
         "plants to bring in",
         "Brought in",
         "Look under the leaves before carrying pests back in. Limp or bleached? Give the next outing more shade.",
         caution="Loaded trays on dark steps: light the way, one at a time.",
+        act="carry in",
     ),
     "stay_in": StepWords(
-        "plants stay in", "Kept in", "Nothing to carry. A fan or an open window indoors helps meanwhile."
+        "plants stay in", "Kept in", "Nothing to carry. A fan or an open window indoors helps meanwhile.", act="keep in"
     ),
 }
 

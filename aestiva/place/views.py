@@ -9,6 +9,7 @@ from typing import Any
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.frame import say
@@ -30,6 +31,7 @@ from aestiva.place.queries import (
     record_of,
     season_crops,
 )
+from aestiva.season.beginning import begun
 from growing.place.computedwarmth import ComputedWarmth
 from growing.place.minima import ComputedFrost
 from growing.place.shift import remote
@@ -218,14 +220,15 @@ def typed(request: Any) -> HttpResponse:
     """Frost dates as somebody knows them, and what they mean."""
     garden = request.garden
     frost = frost_of(garden)
+    first = frost.last_on is None and frost.station is None and begun(garden)
     form = FrostForm(request.POST or None, instance=frost, garden=garden)
     if request.method == "POST" and form.is_valid():
         post = request.POST
         with journal.change(garden, request.user, "Changed the frost dates", post.get("key", "")) as write:
             write.save(form.instance, post.get("revision"))
         messages.success(request, "Kept. Every date now counts from it.")
-        return redirect("place", garden.pk)
-    context = {"view": "place", "form": form, "frost": frost}
+        return redirect((first and link("plan_add", garden.pk)) or reverse("place", args=[garden.pk]))
+    context = {"view": "place", "form": form, "frost": frost, "first": first}
     return render(request, "place/typed.html", context, status=422 if form.errors else 200)
 
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any
+from typing import Any, NamedTuple
 
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.course.state import load
@@ -16,11 +17,14 @@ from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
+from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.outcomes import NoFrostDate
+from aestiva.gardens.providers import link
 from aestiva.place.dating import Dating, dating_of
 from aestiva.plan import actions, overview
 from aestiva.plan.forms import PlantingForm
 from aestiva.plan.picture import season_svg
+from aestiva.season.beginning import begun
 from aestiva.season.crops import how_of
 from aestiva.season.models import Planting
 from aestiva.season.trouble import CANNOT, Trouble, words_of
@@ -114,10 +118,15 @@ def _mine(request: Any, planting_id: int) -> Planting:
 
 
 def _form_page(
-    request: Any, form: PlantingForm, dating: Dating, planting: Planting | None, status: int = 200
+    request: Any,
+    form: PlantingForm,
+    dating: Dating,
+    planting: Planting | None,
+    status: int = 200,
+    more: dict[str, Any] | None = None,
 ) -> HttpResponse:
     said = _answer(form, dating, planting) if form.is_bound and form.is_valid() else {}
-    context = {"view": "plan", "form": form, "planting": planting, "crops": list(dating.crops), **said}
+    context = {"view": "plan", "form": form, "planting": planting, "crops": list(dating.crops), **(more or {}), **said}
     if planting is not None:
         context["crop_name"] = dating.name_of(planting)
         context["batches"] = list(planting.batches.order_by("pk"))
@@ -208,8 +217,47 @@ def add(request: Any) -> HttpResponse:
             key = request.POST.get("key", "")
             planting = actions.keep(request.garden, request.user, form.planting(), said["crop"], said["dates"], key)
             messages.success(request, f"{planting.wanted} {said['crop'].name} planned.")
+            if request.POST.get("then") == "another":
+                kept = ".".join([*_kept(request), str(planting.pk)][-MOST_KEPT:])
+                return redirect(f"{reverse('planting_add', args=[request.garden.pk])}?kept={kept}")
             return redirect("planting", request.garden.pk, planting.pk)
-    return _form_page(request, form, dating, None, 422 if form.errors else 200)
+    more: dict[str, Any] = {"kept": ".".join(_kept(request)), "so_far": _so_far(request, dating)}
+    more |= {"begun": begun(request.garden), "calendar": link("calendar", request.garden.pk)}
+    if more["begun"] and not form.is_bound:
+        planned = {k.planting.crop_key for k in more["so_far"]}
+        found = overview.sample(dating.place, dating.crops, today)
+        more["sample"] = [(crop, dates) for crop, dates in found if crop.key not in planned]
+    return _form_page(request, form, dating, None, 422 if form.errors else 200, more)
+
+
+MOST_KEPT = 30
+
+
+def _kept(request: Any) -> list[str]:
+    """The plantings kept one after the other, as the address carries them."""
+    return [part for part in request.GET.get("kept", "").split(".") if whole_number(part) is not None][-MOST_KEPT:]
+
+
+class Kept(NamedTuple):
+    """A planting already kept, with its dates; None where they cannot be said."""
+
+    planting: Planting
+    name: str
+    dates: PlantingDates | None
+
+
+def _so_far(request: Any, dating: Dating) -> list[Kept]:
+    """What was planned in this go; in a garden that is being begun, all of it."""
+    here = Planting.objects.filter(season__garden=request.garden, season__year=request.garden.year, cancelled_on=None)
+    found = here if begun(request.garden) else here.filter(pk__in=_kept(request))
+    kept = []
+    for planting in found.order_by("-pk")[:MOST_KEPT]:
+        try:
+            dates = dating.dates(planting, dating.crop(planting))
+        except CANNOT:
+            dates = None
+        kept.append(Kept(planting, f"{dating.name_of(planting)} {planting.variety}".strip(), dates))
+    return kept
 
 
 @garden_view()
@@ -325,12 +373,26 @@ def follow(request: Any) -> HttpResponse:
     return redirect("plan", request.garden.pk)
 
 
+def _follows(saved: Planting) -> list[str]:
+    """What cancelling a planting means."""
+    living = saved.batches.filter(failed_on=None).count()
+    alive = [f"Its {say.plural(living, 'living batch', 'living batches')} and their tasks go out of sight, too."]
+    return [
+        "Its tasks and dates go from Today, plan and calendar.",
+        *(alive if living else []),
+        *(["The ground laid out for it in the beds becomes free."] if saved.areas.exists() else []),
+        "It can be taken back here or in the journal.",
+    ]
+
+
 @garden_view("grower", back="plan")
 @require_POST
 def cancel(request: Any, planting_id: int) -> HttpResponse:
     saved = _mine(request, planting_id)
     name = f"{dating_of(request.garden, waits=False).name_of(saved)} {saved.variety}".strip()
     today, post = clock.today(request.garden), request.POST
+    if not is_sure(request):
+        return ask(request, f"Cancel {name}?", _follows(saved), "Cancel it", "planting", saved.pk)
     actions.cancel(request.garden, request.user, saved, name, today, post.get("key", ""), post.get("revision"))
     messages.success(request, f"{name} is cancelled. It can be taken back.")
     return redirect("plan", request.garden.pk)

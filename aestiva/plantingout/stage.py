@@ -16,5 +16,9 @@ STAGE = Stage(
     steps=STEPS,
     events=plain("planted", "lost_outside"),
     complete=COMPLETE,
-    records=(Record("lost_outside", "lost in the garden", "Record a loss outdoors"),),
+    records=(
+        Record(
+            "lost_outside", "lost in the garden", "M2 20H22M6 20C6 14 9 15 9 11M15 20C15 15 19 16 19 12M12 4V8M9 6H15"
+        ),
+    ),
 )

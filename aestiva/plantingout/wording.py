@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from aestiva.frame import say
 from aestiva.frame.wording import Said, StageWords, StepWords
+from growing.crops import Crop
 from growing.steps import Task
 
 RULES = {
@@ -62,28 +64,40 @@ def planting(task: Task, starts: str) -> str:
     return "clumps to set out" if task.unit == "clumps" else "plants to set out"
 
 
+def set_out(task: Task, crop: Crop, system: str) -> str:
+    """“Water the tray first; 30 cm apart, no deeper than it stood. In the evening or under cloud; water each in.”"""
+    apart = say.amount(crop.number("spacing_cm"), "cm", system, 0)
+    deep = "no deeper than it stood" if crop.word("bury") == "never" else "to the lowest leaves"
+    return f"Water the tray first; {apart} apart, {deep}. In the evening or under cloud; water each one in."
+
+
 STEPS = {
     "plant": StepWords(
         planting,
         "Planted",
         "In the evening or under cloud. Water the tray first, and each plant once it is in.",
         touches="plant",
+        how=set_out,
+        act="plant out",
     ),
     "spare": StepWords(
         "plants over",
         "Given away",
         "Fill gaps first. Then give, swap or sell them; what nobody wants goes on the compost, unless it is diseased.",
+        act="find a home for",
     ),
     "cover": StepWords(
         "plants to cover before dark",
         "Covered",
         "Fleece before dusk while there is still warmth in the ground; keep it off the leaves, weigh the edges.",
+        act="cover",
     ),
     "carry_in": StepWords(
         "plants to carry in before dark",
         "Carried in",
         "Before dusk. Check the labels come in with the trays.",
         caution="Loaded trays on dark steps: light the way, one at a time.",
+        act="carry in",
     ),
 }
 

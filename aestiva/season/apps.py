@@ -8,11 +8,14 @@ class SeasonConfig(AppConfig):
     label = "season"
 
     def ready(self) -> None:
+        from aestiva.gardens import journal
         from aestiva.gardens.portable import register_part, register_upgrade
         from aestiva.season import guards
+        from aestiva.season.models import TaskNote
         from aestiva.season.portable import PARTS, into_trays
 
         for part in PARTS:
             register_part(part)
         register_upgrade(4, into_trays)
         guards.register()
+        journal.open_to_readers(TaskNote)

@@ -207,4 +207,5 @@ PARTS = (
         {"tray": "trays", "batch": "batches"},
     ),
     Part("marks", m.TaskMark, "garden", ("key", "done_on", "skipped_on", "moved_to", "count_done"), key="key"),
+    Part("task_notes", m.TaskNote, "garden", ("key", "day", "text"), key="key"),
 )

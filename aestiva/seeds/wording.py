@@ -123,23 +123,27 @@ STEPS = {
         "Laid out",
         "On moist paper, rolled up in a bag, at the warmth of the packet’s page; write down there how many have a root.",
         touches="sow",
+        act="test the seed of",
     ),
     "seed": StepWords(
         seed,
         "Have it",
         "Look in the seed box first. Write crop, variety and year on anything new.",
+        act="find or order seed for",
     ),
     "soak": StepWords(
         "hours to soak",
         "Soaking",
         "Room-warm water, just covering the seed; set a timer and drain when it ends.",
         touches="sow",
+        act="soak",
     ),
     "chill": StepWords(
         "days of moist chill",
         "Chilling",
         "Seed in moist sand or paper in a bag in the fridge, labelled with crop and date; not with food.",
         touches="sow",
+        act="chill",
     ),
 }
 

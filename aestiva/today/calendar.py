@@ -1,9 +1,14 @@
-"""All tasks as iCalendar: stable UIDs from the task keys, updated in place, an alarm where plants must come in."""
+"""All tasks as iCalendar: stable UIDs from the task keys, updated in place, with times and alarms where the hour matters.
+
+What an event says is true on its own day: its text is what the task will say then, and what is overdue stands on today.
+What is expected later, before there is a task for it, is there too and says so.
+"""
 
 from __future__ import annotations
 
-from datetime import UTC, datetime, time, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from icalendar import Alarm, Calendar, Event, vDatetime, vInt
 
@@ -11,12 +16,17 @@ from aestiva.course.state import SeasonState, Todo
 from aestiva.frame import wording
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
+from aestiva.today.expected import Expected, expected
+from growing.hardening.steps import BRING_IN, HARDEN, Outdoors, clock_times
+from growing.steps import Task
 
-CARRY_IN_AT = time(16, 30)
+BEFORE_DARK = time(16, 30)
+AHEAD_OF_DARK = timedelta(minutes=30)
+SHORTEST = timedelta(minutes=5)
 
 
 def calendar(now: SeasonState, link: str = "") -> bytes:
-    """The garden's open tasks, all-day except for what must be carried in or covered before dark."""
+    """The garden's open tasks and what is expected after them; all day, but for what has its hours."""
     garden = now.garden
     cal = Calendar()
     cal.add("prodid", "-//Aestiva//raising plants//EN")
@@ -27,35 +37,108 @@ def calendar(now: SeasonState, link: str = "") -> bytes:
     cal.add("refresh-interval", timedelta(hours=6), parameters={"VALUE": "DURATION"})
     stamp = vDatetime(clock.instant().astimezone(UTC))
     shared = {"dtstamp": stamp, "last-modified": stamp, "sequence": vInt(garden.revision)}
-    for todo in sorted(now.todos(now.horizon), key=lambda t: (t.due, t.task.key)):
-        cal.add_component(_event(garden, todo, shared, link))
+    todos = now.todos(now.horizon)
+    for todo in sorted(todos, key=lambda t: (t.due, t.task.key)):
+        cal.add_component(_event(now, todo, shared, link))
+    for one in expected(now, now.horizon, todos):
+        cal.add_component(_later(garden, one, shared, link))
     return bytes(cal.to_ical())
 
 
-def _event(garden: Garden, todo: Todo, shared: dict[str, Any], link: str) -> Event:
-    task, item = todo.task, todo.item
-    event = Event()
-    event.add("uid", f"{task.key}@garden-{garden.pk}.aestiva")
-    event.update(shared)
+def _event(now: SeasonState, todo: Todo, shared: dict[str, Any], link: str) -> Event:
+    garden, item, day = now.garden, todo.item, max(todo.due, now.today)
+    task = on_its_day(now, todo)
     name = f"{item.name} {item.variety}".strip()
-    event.add("summary", f"{name}: {task.count if task.count is not None else ''} {todo.name}".replace("  ", " "))
+    count = task.count if task.count is not None else ""
+    late = f"Due since {todo.due:%-d %B}. " if todo.due < now.today else ""
+    event = _begun(garden, task.key, f"{name}: {count} {todo.name}".replace("  ", " "), shared)
     place = f"\n{item.spot_code}" if item.spot_code else ""
-    text = f"{wording.reason(task.why, garden.units)}\n{wording.STEPS[task.kind].instruction}{place}"
+    text = f"{late}{wording.reason(task.why, garden.units)}\n{wording.how(task, item.crop, garden.units)}{place}"
     event.add("description", text + (f"\n{link}" if link else ""))
-    if task.spec.alarm:
-        begin = datetime.combine(todo.due, CARRY_IN_AT)
-        event.add("dtstart", begin)
-        event.add("dtend", begin + timedelta(minutes=max(5, task.minutes)))
-        alarm = Alarm()
-        alarm.add("action", "DISPLAY")
-        alarm.add("description", f"Before dark: {name}")
-        alarm.add("trigger", timedelta(minutes=-30))
-        event.add_component(alarm)
+    hours = _hours(garden, task, day)
+    if hours is None:
+        _all_day(event, day)
     else:
-        event.add("dtstart", todo.due)
-        event.add("dtend", todo.due + timedelta(days=1))
-        event.add("transp", "TRANSPARENT")
+        begin, end = hours
+        event.add("dtstart", begin)
+        event.add("dtend", end)
+        _alarms(event, task, name)
     if item.spot_code:
         event.add("location", item.spot_code)
     event.add("categories", [task.where])
     return event
+
+
+def on_its_day(now: SeasonState, todo: Todo) -> Task:
+    """The task as it will speak on the day it is for; as it speaks today where it is for today, or a rung to come."""
+    task = todo.task
+    if todo.due <= now.today or todo.moved:
+        return task
+    ordinal = task.key.split(".", 2)[2]
+    return task.spec.find(todo.item.raised, ordinal, todo.due, now.horizon) or task
+
+
+def _later(garden: Garden, one: Expected, shared: dict[str, Any], link: str) -> Event:
+    """What is expected, and said to be."""
+    event = _begun(garden, one.key, f"{one.name}: {one.word.lower()} (expected)", shared)
+    text = f"Expected, not yet a task: it moves with what happens before. {wording.reason(one.why, garden.units)}"
+    event.add("description", text + (f"\n{link}" if link else ""))
+    event.add("status", "TENTATIVE")
+    _all_day(event, one.day)
+    event.add("categories", ["expected"])
+    return event
+
+
+def _begun(garden: Garden, key: str, summary: str, shared: dict[str, Any]) -> Event:
+    event = Event()
+    event.add("uid", f"{key}@garden-{garden.pk}.aestiva")
+    event.update(shared)
+    event.add("summary", summary)
+    return event
+
+
+def _all_day(event: Event, day: date) -> None:
+    event.add("dtstart", day)
+    event.add("dtend", day + timedelta(days=1))
+    event.add("transp", "TRANSPARENT")
+
+
+def _hours(garden: Garden, task: Task, day: date) -> tuple[datetime, datetime] | None:
+    """From when to when, in universal time, where the hour matters: an outing, its end, what must be done before dark."""
+    zone = ZoneInfo(garden.timezone)
+
+    def at(text: str, on: date = day) -> datetime:
+        hour, minute = (int(part) for part in text.split(":"))
+        midnight = datetime.combine(on + timedelta(days=hour // 24), time(hour % 24, minute), tzinfo=zone)
+        return midnight.astimezone(UTC)
+
+    needs = max(SHORTEST, timedelta(minutes=task.minutes))
+    if task.spec is HARDEN and isinstance(task.detail, Outdoors):
+        out, back = clock_times(task.detail.hours, task.detail.night)
+        return at(out), at(back, day + timedelta(days=1) if task.detail.night else day)
+    if task.spec is BRING_IN and task.detail is not None:
+        ends = at(clock_times(getattr(task.detail, "hours", 0.0))[1])
+        return ends - needs, ends
+    if task.spec.alarm:
+        begin = datetime.combine(day, BEFORE_DARK, tzinfo=zone).astimezone(UTC)
+        return begin, begin + needs
+    return None
+
+
+def _alarms(event: Event, task: Task, name: str) -> None:
+    """A word when an outing begins and one when it ends; half an hour's warning of what must be done before dark."""
+    if task.spec is HARDEN:
+        _alarm(event, f"Carry out: {name}", timedelta(0))
+        _alarm(event, f"Carry in: {name}", timedelta(0), from_end=True)
+    elif task.spec is BRING_IN:
+        _alarm(event, f"Carry in: {name}", timedelta(0))
+    else:
+        _alarm(event, f"Before dark: {name}", -AHEAD_OF_DARK)
+
+
+def _alarm(event: Event, text: str, trigger: timedelta, from_end: bool = False) -> None:
+    alarm = Alarm()
+    alarm.add("action", "DISPLAY")
+    alarm.add("description", text)
+    alarm.add("trigger", trigger, parameters={"RELATED": "END"} if from_end else {})
+    event.add_component(alarm)

@@ -17,18 +17,31 @@ from aestiva.frame import say
 from aestiva.frame.version import code_version
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
+from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
+from aestiva.season.beginning import begun
 from aestiva.today.calendar import calendar
-from aestiva.today.listing import keep, kept, listing, states
+from aestiva.today.expected import Expected, expected
+from aestiva.today.listing import keep, kept, line, listing, states
 from aestiva.today.models import CalendarLink
+from aestiva.today.queries import coming, next_tasks
 from aestiva.today.week import AHEAD, WeekAhead, month, week, weeks
+
+COMING_DAYS = 90  # what is expected is listed so far ahead
 
 
 @garden_view(back="calendar")
 def page(request: Any) -> HttpResponse:
     garden = request.garden
     if request.method == "POST":
+        if (
+            not is_sure(request)
+            and CalendarLink.objects.filter(garden=garden, user=request.user, revoked=False).exists()
+        ):
+            follows = ["Calendars that use the address get nothing more.", "Another address can be made any time."]
+            question = "Make a new address?" if request.POST.get("what") == "new" else "Revoke this address?"
+            return ask(request, question, follows, "Yes, end the old one", "calendar")
         with journal.noted(garden):
             CalendarLink.objects.filter(garden=garden, user=request.user, revoked=False).update(revoked=True)
             if request.POST.get("what") == "new":
@@ -39,12 +52,29 @@ def page(request: Any) -> HttpResponse:
         return redirect("calendar", garden.pk)
     link = CalendarLink.objects.filter(garden=garden, user=request.user, revoked=False).first()
     address = request.build_absolute_uri(reverse("calendar_feed", args=[link.token])) if link else ""
+    context: dict[str, Any] = {"view": "calendar", "link": link, "address": address}
     try:
-        found = _ahead(garden)
+        context["weeks"] = _ahead(garden)
+        now = load(garden, clock.today(garden))
+        following = [] if context["weeks"] else next_tasks(now)
+        context |= {
+            "first": coming(following[0], now.today) if following else None,
+            "following": [line(todo, now.today) for todo in following[:MOST_COMING]],
+            "coming": _coming(now, following[-1].due if following else now.today),
+            "planted": bool(now.items),
+            "begun": begun(garden),
+        }
     except NoFrostDate:
-        found = []
-    context = {"view": "calendar", "link": link, "address": address, "weeks": found}
+        context["no_frost"] = True
     return render(request, "today/calendar.html", context)
+
+
+MOST_COMING = 12
+
+
+def _coming(now: SeasonState, last: date) -> list[Expected]:
+    """What is expected next, before there is a task for it; as far as the tasks go, where they are far ahead."""
+    return expected(now, max(last, now.today + timedelta(days=COMING_DAYS)))[:MOST_COMING]
 
 
 @garden_view()
@@ -67,7 +97,7 @@ def _ahead(garden: Garden) -> list[WeekAhead]:
         now = load(garden, today)
         found = listing(now, now.todos(today + timedelta(days=AHEAD - 1)))
         keep(state, "ahead", found)
-    return weeks(found.lines, today)
+    return weeks(found.lines, today, garden.week_starts)
 
 
 def _state(garden: Garden) -> SeasonState:
@@ -112,7 +142,7 @@ def month_page(request: Any) -> HttpResponse:
         "view": "calendar",
         "first": first,
         "weeks": month(now, first),
-        "names": [d[:3] for d in say.WEEKDAYS],
+        "names": [say.WEEKDAYS[(request.garden.week_starts + k) % 7][:3] for k in range(7)],
         "before": first - timedelta(days=1),
         "after": first + timedelta(days=32),
     }

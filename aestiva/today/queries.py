@@ -9,7 +9,7 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from aestiva.course.state import SeasonState, Todo
-from aestiva.frame import say
+from aestiva.frame import say, wording
 from aestiva.today.listing import Line, Listing, line, listing
 from aestiva.today.order import TONIGHT, Fold, Rows, cost_of, fold, rows_of
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
@@ -145,7 +145,7 @@ def day(now: SeasonState) -> Day:
     for one in short.outdoors:
         at_risk.update(dict(one.at_risk))
     nights = [_ahead(n, now, at_risk[n.day]) for n in now.nights[:WATCH_NIGHTS]]
-    following = None if todos else min(now.todos(now.today + AHEAD), key=lambda t: t.due, default=None)
+    following = None if todos else first_task(now)
     return Day(
         headline(short.lines, now.today, following),
         sub(now, short),
@@ -157,6 +157,16 @@ def day(now: SeasonState) -> Day:
         next((n for n in nights if n.at_risk and n.night.day > now.today), None),
         short,
     )
+
+
+def next_tasks(now: SeasonState) -> list[Todo]:
+    """The tasks to come, however far ahead, the next first."""
+    return sorted(now.todos(now.today + AHEAD), key=lambda t: (t.due, t.task.key))
+
+
+def first_task(now: SeasonState) -> Todo | None:
+    """The next task; None where the season holds nothing more."""
+    return next(iter(next_tasks(now)), None)
 
 
 def outside_of(short: Listing) -> int:
@@ -269,9 +279,14 @@ def headline(lines: Sequence[Line], today: date, following: Todo | None = None) 
     if lines:
         return f"{say.plural(len(lines), 'thing')} to do today."
     if following is not None:
-        what = following.name.split(":")[0]
-        return f"Nothing to do today. Next, {say.day(following.due)}: {following.task.count or ''} {what}, {following.item.name}."
-    return "Nothing to do. Add a planting, and its days will appear here."
+        return f"Nothing to do today. {coming(following, today)}"
+    return "Nothing is left to do this season."
+
+
+def coming(first: Todo, today: date) -> str:
+    """“Your next task is on Sat 7 March, in 9 days: sow Celery.”"""
+    act = wording.STEPS[first.task.kind].act
+    return f"Your next task is on {say.day(first.due)}, {say.away(first.due, today)}: {act} {first.item.name}."
 
 
 def _names(lines: Iterable[Line]) -> str:

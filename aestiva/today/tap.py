@@ -18,6 +18,7 @@ from aestiva.gardens import clock
 from aestiva.gardens.access import again
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.today.listing import Line, Listing, keep, kept, listing, states
+from aestiva.today.notes import notes_of
 from aestiva.today.order import Fold, Rows, fold, rows_of
 from aestiva.today.queries import bundle, folded, headline, note, sub
 
@@ -94,6 +95,7 @@ def _render(
         "said": "Written down.",
         "done": done_today(request.garden, now.today),
         "words": wording.STEPS,
+        "beside": notes_of(request.garden, now.today),
         "today": now.today,
     }
     return render(request, "today/_tap.html", context)

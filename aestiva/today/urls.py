@@ -10,6 +10,7 @@ urlpatterns = [
     path("tasks/", views.act_together, name="tasks"),
     path("task/<str:key>/", views.act, name="task"),
     path("task/<str:key>/more/", views.more, name="task_more"),
+    path("task/<str:key>/note/", views.note, name="task_note"),
     path("task/<str:key>/why/", views.why, name="task_why"),
     path("spots/", views.spots, name="spots"),
     path("calendar/", calendar_views.page, name="calendar"),

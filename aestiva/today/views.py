@@ -21,6 +21,7 @@ from aestiva.season.actions import typed_count, typed_day
 from aestiva.season.models import Spot
 from aestiva.today import actions, queries, tap
 from aestiva.today.listing import keep, listing, states
+from aestiva.today.notes import leave, notes_of
 from aestiva.today.picture import nights_svg
 from growing.waiting import lost, waits
 
@@ -53,6 +54,7 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         "day": day,
         "strip": nights_svg(day.nights, request.units),
         "words": wording.STEPS,
+        "beside": notes_of(garden, now.today),
         "refused": refused,
         "at": key,
         "typed": request.POST,
@@ -79,6 +81,7 @@ def fold_rows(request: Any) -> HttpResponse:
         "fold": found,
         "bundles": [queries.bundle(row, by_key) for row in found.rows] if found is not None else [],
         "words": wording.STEPS,
+        "beside": notes_of(request.garden, clock.today(request.garden)),
         "tomorrow": now.today + timedelta(days=1),
     }
     return render(request, "today/_fold_rows.html" if request.htmx else "today/fold.html", context)
@@ -106,6 +109,7 @@ def minutes(request: Any) -> HttpResponse:
         "typed": typed,
         "problem": problem,
         "words": wording.STEPS,
+        "beside": notes_of(request.garden, clock.today(request.garden)),
         "tomorrow": now.today + timedelta(days=1),
     }
     return render(request, "today/minutes.html", context, status=422 if problem else 200)
@@ -138,6 +142,7 @@ def _refused_row(request: Any, refused: Refused, key: str) -> HttpResponse:
         "typed": request.POST,
         "oob": True,
         "words": wording.STEPS,
+        "beside": notes_of(request.garden, clock.today(request.garden)),
         "tomorrow": clock.today(request.garden) + timedelta(days=1),
     }
     return render(request, "today/_row.html", context, status=422)
@@ -223,6 +228,30 @@ def more(request: Any, key: str) -> HttpResponse:
         "tomorrow": clock.today(request.garden) + timedelta(days=1),
     }
     return render(request, "today/_more.html" if request.htmx else "today/more.html", context)
+
+
+@garden_view(readers_post=True)
+def note(request: Any, key: str) -> HttpResponse:
+    """A word beside a task: everybody's, the one thing that a reader may write."""
+    todo = _todo(request, key)
+    context: dict[str, Any] = {"view": "today", "todo": todo, "typed": request.POST}
+    if request.method == "POST":
+        try:
+            what = f"{wording.STEPS[todo.task.kind].act} {todo.item.name}"
+            day = clock.today(request.garden)
+            leave(
+                request.garden, request.user, key, what, request.POST.get("text", ""), day, request.POST.get("key", "")
+            )
+            messages.success(request, "Your note stands beside the task.")
+            return again() if request.htmx else _back(request)
+        except Refused as refused:
+            context["refused"] = refused
+            if request.htmx:
+                messages.error(request, f"{refused}. Nothing was written.")
+                return again()
+    context["said"] = notes_of(request.garden, clock.today(request.garden)).get(key, [])
+    template = "today/_note.html" if request.htmx else "today/note.html"
+    return render(request, template, context, status=422 if "refused" in context else 200)
 
 
 def _spots(request: Any, refused: Refused | None = None) -> HttpResponse:

@@ -81,7 +81,7 @@ class Records(GardenCase):
     def test_giving_up_brings_the_sowing_back(self) -> None:
         self.record("up", 2)
         self.assertNotIn("sow", self.kinds())
-        self.post(f"batch/{self.batch.pk}/change/", what="fail", note="dried out")
+        self.post(f"batch/{self.batch.pk}/change/", what="fail", sure="yes", note="dried out")
         self.batch.refresh_from_db()
         self.assertEqual(self.batch.failed_on, TODAY)
         now = accounts_of(self.batch)

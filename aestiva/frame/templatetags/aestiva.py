@@ -25,6 +25,7 @@ register.filter("odds", say.odds)
 register.filter("source", say.source)
 register.filter("label", say.label)
 register.filter("in_parts", say.in_parts)
+register.filter("latitude", say.latitude)
 
 
 @register.filter
@@ -61,7 +62,7 @@ def whole(value: float) -> str:
 
 @register.filter
 def lookup(mapping: Any, key: Any) -> Any:
-    return mapping.get(key, "")
+    return mapping.get(key, "") if mapping else ""
 
 
 @register.filter
@@ -144,6 +145,12 @@ def colder(context: Any, difference: float) -> str:
 def said(context: Any, value: Any) -> str:
     """A `Value` in the reader's units."""
     return say.value(value, _system(context))
+
+
+@register.simple_tag(takes_context=True)
+def how(context: Any, todo: Any) -> str:
+    """How a task is done, in one line."""
+    return wording.how(todo.task, todo.item.crop, _system(context))
 
 
 @register.simple_tag(takes_context=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import date, timedelta
 
 import numpy as np
@@ -33,7 +34,7 @@ POST_ONLY = (
     "undo/", "cancel/", "record/", "change/", "clock/", "station/", "tasks/", "live/", "leave/", "made-up/", "lay/", "draw/",
     "use/", "test/", "follow/", "put-off/",
 )  # fmt: skip
-READERS_POST = ("members/", "leave/")
+READERS_POST = ("members/", "leave/", "note/")
 
 
 class Walk(GardenCase):
@@ -116,6 +117,29 @@ class Walk(GardenCase):
                     self.assertEqual(self.status("reader", address, "post"), 403)
         self.assertEqual(JournalEntry.objects.filter(garden=self.garden).count(), before)
 
+    def test_a_reader_sees_no_form_and_no_way_that_would_be_refused(self) -> None:
+        client = Client()
+        client.force_login(self.people["reader"], backend="django.contrib.auth.backends.ModelBackend")
+        free = ("/account/log-out/", "/members/", "/leave/", "/note/")
+        looked, refused, seen = 0, set(), set()
+        for address in self.addresses():
+            page = client.get(address)
+            if page.status_code != 200 or "text/html" not in page["Content-Type"]:
+                continue
+            text = page.content.decode()
+            for form in re.findall(r"<form[^>]*method=\"post\"[^>]*>", text):
+                where = re.search(r"action=\"([^\"]*)\"", form)
+                target = where[1] if where and where[1] else address
+                if not target.endswith(free):
+                    refused.add(f"{address}: {form}")
+            for target in set(re.findall(rf"href=\"(/g/{self.garden.pk}/[^\"#?]*)", text)) - seen:
+                seen.add(target)
+                if client.get(target).status_code == 403:
+                    refused.add(f"{address}: {target}")
+            looked += 1
+        self.assertEqual(refused, set())
+        self.assertGreater(looked, 20)
+
     def test_objects_are_reached_through_their_own_garden(self) -> None:
         other = Garden.objects.get(name="Elsewhere")
         client = Client()
@@ -150,5 +174,5 @@ class Walk(GardenCase):
         Member.objects.filter(user=self.people["reader"]).delete()
         self.assertEqual(Client().get(address).status_code, 404)
         mine = CalendarLink.objects.create(garden=self.garden, user=self.owner)
-        self.post("calendar/", what="revoke")
+        self.post("calendar/", what="revoke", sure="yes")
         self.assertEqual(Client().get(f"/calendar/{mine.token}.ics").status_code, 404)

@@ -212,7 +212,7 @@ class Overtaken(Case):
         )
         seen = Planting.objects.get().revision
         self.post(f"plan/{planting.pk}/", **{**form, "wanted": 5, "revision": seen})
-        self.assertEqual(self.post(f"plan/{planting.pk}/cancel/", revision=seen).status_code, 409)
+        self.assertEqual(self.post(f"plan/{planting.pk}/cancel/", sure="yes", revision=seen).status_code, 409)
 
         lot = Lot.objects.create(garden=self.garden, crop_key="tomato", variety="Old Ferry", packed_year=2025)
         facts = {"variety": "Old Ferry", "packed_year": "2025", "revision": lot.revision}

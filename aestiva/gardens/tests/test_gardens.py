@@ -10,7 +10,7 @@ from aestiva.frame.tests.garden import GardenCase, plant, user
 from aestiva.gardens.models import Garden, JournalEntry
 
 PLACE = {"name": "Back Row", "latitude": "48.2", "timezone": "Europe/London", "units": "metric", "sowing_days": ["5"],
-         "accepted_risk": "0.1", "ladder": "seven"}  # fmt: skip
+         "accepted_risk": "0.1", "ladder": "seven", "week_starts": "0", "clock": "24"}  # fmt: skip
 
 
 class Accounts(TestCase):

@@ -55,15 +55,16 @@ class ReleasesBefore(SimpleTestCase):
             },
         )
 
-    def test_the_last_one_too(self) -> None:
-        self.assertEqual(
-            upgraded("0.2")["gardens"], {"Quarry Lane": {"taken back": 10, "said": [], "not as before": []}}
-        )
+    def test_those_after_it_too(self) -> None:
+        for release in ("0.2", "0.3"):
+            self.assertEqual(
+                upgraded(release)["gardens"], {"Quarry Lane": {"taken back": 10, "said": [], "not as before": []}}
+            )
 
 
 class DocumentsBefore(GardenCase):
     def test_every_older_document_comes_in_and_goes_out_as_the_present_one(self) -> None:
-        for version, tasks in ((2, 20), (3, 20), (5, 20)):
+        for version, tasks in ((2, 20), (3, 20), (5, 20), (6, 20)):
             document = read_document(gzip.decompress((HERE / f"garden-v{version}.json.gz").read_bytes()))
             self.assertEqual(document["version"], version)
             made = bring_in(document, self.owner)

@@ -155,7 +155,7 @@ class Changing(GardenCase):
     def test_copy_and_cancel(self) -> None:
         page = self.client.get(self.url(f"plan/add/?copy={self.planting.pk}"))
         self.assertContains(page, 'value="Paper Kite"')
-        self.post(f"plan/{self.planting.pk}/cancel/")
+        self.post(f"plan/{self.planting.pk}/cancel/", sure="yes")
         self.assertEqual(self.kinds(date(2027, 1, 1)), [])
         self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
         self.assertIn("sow", self.kinds(date(2027, 1, 1)))

@@ -13,6 +13,7 @@ from aestiva.season.models.plantings import (
     Planting,
     Season,
     TaskMark,
+    TaskNote,
 )
 from aestiva.season.models.spots import GROWING, HEATED, PLACE, SIZE, SPOT_KINDS, SUNS, Spot
 from aestiva.season.models.things import BatchStand, CellRun, Container, Tray, TrayStand
@@ -43,6 +44,7 @@ __all__ = [
     "Season",
     "Spot",
     "TaskMark",
+    "TaskNote",
     "Tray",
     "TrayStand",
     "known_event",

@@ -171,3 +171,20 @@ class TaskMark(models.Model):
 
     def __str__(self) -> str:
         return self.key
+
+
+class TaskNote(models.Model):
+    """What somebody said beside a task, a reader too: words for people, never read by a rule."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="task_notes")
+    key = models.CharField(max_length=60)
+    day = models.DateField()
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    text = models.CharField(max_length=200)
+
+    class Meta:
+        ordering = ["pk"]
+        indexes = [models.Index(fields=["garden", "key"], name="notes_of_a_task")]
+
+    def __str__(self) -> str:
+        return self.text

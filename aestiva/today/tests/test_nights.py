@@ -84,7 +84,7 @@ class Nights(GardenCase):
     def test_given_up_plants_are_not_watched(self) -> None:
         self.stands_in(self.frame)
         self.night(0, -5)
-        self.post(f"batch/{self.batch.pk}/change/", what="fail", note="slugs")
+        self.post(f"batch/{self.batch.pk}/change/", what="fail", sure="yes", note="slugs")
         self.assertEqual(self.watched(), [])
 
 

@@ -243,15 +243,17 @@ class Headlines(GardenCase):
         plant(self.garden, self.owner, "tomato", 6)
         self.garden.simulated_on = date(2025, 11, 23)
         self.garden.save()
-        self.assertContains(self.client.get(self.url("today/")), "Nothing to do today. Next, ")
-        self.assertContains(self.client.get(self.url("today/")), "seed to find or order, Tomato")
+        self.assertContains(self.client.get(self.url("today/")), "Nothing to do today. Your next task is on ")
+        self.assertContains(self.client.get(self.url("today/")), "find or order seed for Tomato")
 
     def test_urgent_sentence_first(self) -> None:
         self.assertContains(self.client.get(self.url("today/")), "What would you like to raise first?")
         plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 4, 20), lot=None)
         self.assertContains(self.client.get(self.url("today/")), "thing to do")
         self.post(f"task/{self.todo('seed').task.key}/")
-        self.assertContains(self.client.get(self.url("today/")), "Nothing to do today. Next, Mon 20 April")
+        self.assertContains(
+            self.client.get(self.url("today/")), "Nothing to do today. Your next task is on Mon 20 April"
+        )
         batch = self.sown("lettuce", 9, TODAY)
         self.post(f"batch/{batch.pk}/change/", what="move", spot=self.frame.pk)
         self.post(f"batch/{batch.pk}/record/", kind="up", count="9")
@@ -324,7 +326,8 @@ class CalendarFile(GardenCase):
         self.post(f"plan/{planting.pk}/move/", sow_on="2026-04-24")
         after = self.events()
         uid = f"p{planting.pk}.sow.0@garden-{self.garden.pk}.aestiva"
-        self.assertEqual(set(before), set(after))
+        tasks = [{name for name in found if ".expected." not in name} for found in (before, after)]
+        self.assertEqual(*tasks)
         self.assertEqual(after[uid].decoded("dtstart"), date(2026, 4, 24))  # type: ignore[attr-defined]
         self.assertGreater(int(after[uid]["sequence"]), int(before[uid]["sequence"]))  # type: ignore[index]
 

@@ -7,7 +7,7 @@ document.addEventListener("click", (event) => {
   const stepper = event.target.closest("[data-add]");
   if (stepper) {
     const field = stepper.closest("form").querySelector("input[name=count]");
-    field.value = Math.max(0, Number(field.value || 0) + Number(stepper.dataset.add));
+    field.value = Math.max(0, Number(field.value || field.dataset.last || 0) + Number(stepper.dataset.add));
   }
 });
 
