@@ -117,7 +117,12 @@ def formats(seed: int = 1) -> bool:
             sealed = (shown.context or {}).get(kept) if shown.status_code == 200 else None
             if not sealed:
                 return int(shown.status_code)
-            return int(client.post(address, {"kept": sealed, "leave_out": "yes", **more}).status_code)
+            return int(
+                client.post(
+                    address,
+                    {"kept": sealed, "leave_out": "yes", "leave_bad": "yes", "what": "keep", "order": "dmy", **more},
+                ).status_code
+            )
 
         return send
 

@@ -1,4 +1,4 @@
-"""A file on its way in: chosen, looked at, kept.  What was read travels sealed in the page until somebody keeps it."""
+"""A list on its way in: a file chosen or cells pasted, looked at, kept.  What was read travels sealed in the page until then."""
 
 from __future__ import annotations
 
@@ -12,15 +12,15 @@ class Refusal(Exception):
 
 
 def received(request: Any, owner: str) -> tuple[bytes, str, bool]:
-    """The file's bytes, the same sealed for `owner`, and whether it comes back from the preview; raises Refusal."""
+    """The bytes, the same sealed for `owner`, and whether they come back from the preview; raises Refusal."""
     try:
         if "kept" in request.POST:
             sealed = request.POST["kept"]
             return unseal(sealed, owner), sealed, True
-        file = request.FILES.get("file")
-        if file is None:
-            raise Refusal("Choose a file first.")
-        data = file.read()
+        file, pasted = request.FILES.get("file"), request.POST.get("pasted", "")
+        if file is None and not pasted.strip():
+            raise Refusal("Choose a file, or paste the cells, first.")
+        data = pasted.encode() if file is None else file.read()
         return data, seal(data, owner), False
     except NotKept as error:
         raise Refusal("The preview is too old: choose the file again.") from error

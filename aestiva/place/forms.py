@@ -286,7 +286,7 @@ class NightForm(forms.Form):
 class WeatherFileForm(forms.Form):
     file = forms.FileField(
         label="Daily weather",
-        help_text="CSV with date, tmin and, if you have it, tmax; or GHCN-Daily: long, wide or .dly.",
+        help_text="A table or workbook with date, lowest and, if you have it, highest; or GHCN-Daily: long, wide or .dly.",
     )
     name = forms.CharField(
         max_length=80, label="Name of the station", help_text="The name of a station you have: its new days are added."

@@ -23,7 +23,7 @@ from aestiva.place.models import Feed, GardenNight, SoilReading
 from aestiva.place.queries import estimated_shift, frost_of, record_of, soil_readings
 from growing.place.computedwarmth import ComputedWarmth
 from growing.place.feed import MOST_BYTES, BadPost, read_post
-from growing.place.weatherfile import read_weather
+from growing.place.weathersheet import read_daily
 
 SHOWN = 30
 MOST_NIGHTS = 4000  # eleven years
@@ -95,7 +95,7 @@ def _remove(request: Any) -> HttpResponse:
 
 def _nights_file(request: Any, today: date) -> str:
     """Own minima from a daily CSV; the problem in words when nothing was taken."""
-    parsed = read_weather(request.FILES["file"].read(), today)
+    parsed = read_daily(request.FILES["file"].read(), today, today)
     problem = parsed.fatal or next((p for p in parsed.problems if p.row), None)
     if problem is not None:
         return f"Nothing was taken. {problem_words(problem)}"

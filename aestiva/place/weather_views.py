@@ -16,7 +16,7 @@ from django.views.decorators.http import require_POST
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
 from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
-from aestiva.gardens import clock
+from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.place import actions, history
 from aestiva.place.filewords import UNIT_CHOICES, problem_words, unit_words
@@ -24,12 +24,16 @@ from aestiva.place.forms import MadeUpForm, NightForm, WeatherFileForm
 from aestiva.place.models import ForecastNight, Station
 from aestiva.place.overview import RISKS
 from aestiva.place.queries import frost_of, record_of
+from aestiva.season import sheets
 from growing.place.minima import ComputedFrost, DailySeries, TooFewSeasons
 from growing.place.nights import at_plant, chance_below
 from growing.place.shift import remote
 from growing.place.station import PRESETS, generate
 from growing.place.sureness import how_sure
 from growing.place.weatherfile import UNITS, WeatherFile, read_weather
+from growing.place.weathersheet import MEANINGS, NAMES, as_daily, read_daily
+
+SHEET = "weather"
 
 MADE_UP_YEARS = 30
 
@@ -43,7 +47,7 @@ def weather(request: Any) -> HttpResponse:
             return _keep_weather(request)
         form = WeatherFileForm(request.POST, request.FILES)
         if form.is_valid():
-            return _preview(request, form.cleaned_data["name"], form.cleaned_data["file"].read(), form)
+            return _columns(request, form.cleaned_data["name"], form.cleaned_data["file"].read(), form)
     return _weather_page(request, form)
 
 
@@ -58,10 +62,43 @@ def _weather_page(request: Any, form: Any) -> HttpResponse:
     return render(request, "place/weather.html", context, status=422 if form.errors else 200)
 
 
-def _preview(request: Any, name: str, data: bytes, form: Any, unit: str = "") -> HttpResponse:
+def _columns(request: Any, name: str, data: bytes, form: Any) -> HttpResponse:
+    """Which column is what, where the headings do not say; then the preview."""
+    garden, today = request.garden, clock.today(request.garden)
+    said = sheets.told(request)
+    daily = as_daily(data, today, said.columns or None, sheets.known_columns(garden, SHEET))
+    if daily.fatal is None and not daily.missing:
+        if said.columns and daily.layout is not None:
+            with journal.change(garden, request.user, "Said what the columns of a weather file mean") as write:
+                sheets.remember_columns(write, garden, SHEET, daily.layout, said, NAMES)
+        return _preview(request, name, daily.data, form)
+    if daily.fatal is not None:
+        form = form or WeatherFileForm({"name": name}, MultiValueDict())
+        form.add_error("file", problem_words(daily.fatal))
+        return _weather_page(request, form)
+    try:
+        sealed = seal(data, f"weather {garden.pk}")
+    except TooLarge:
+        form = form or WeatherFileForm({"name": name}, MultiValueDict())
+        form.add_error("file", "This is more than two centuries of daily weather: cut it to the years you need.")
+        return _weather_page(request, form)
+    assert daily.layout is not None
+    context = {
+        "view": "place",
+        "name": name,
+        "stored": sealed,
+        "columns": sheets.columns_shown(daily.layout, daily.missing),
+        "above": daily.layout.above,
+        "lacks": [MEANINGS[meaning] for meaning in daily.missing],
+        "meanings": MEANINGS,
+    }
+    return render(request, "place/weather_columns.html", context)
+
+
+def _preview(request: Any, name: str, data: bytes, form: Any, unit: str = "", order: str = "") -> HttpResponse:
     """What the file holds and what it would say of frost, before anything is written."""
     garden = request.garden
-    parsed = read_weather(data, clock.today(garden), unit)
+    parsed = read_weather(data, clock.today(garden), unit, order)
     if parsed.fatal is not None:
         form = form or WeatherFileForm({"name": name}, MultiValueDict())
         form.add_error("file", problem_words(parsed.fatal))
@@ -92,6 +129,8 @@ def _preview(request: Any, name: str, data: bytes, form: Any, unit: str = "") ->
         "name": name,
         "unit": unit_words(parsed.unit),
         "units_told": unit,
+        "order_told": order,
+        "ambiguous": next((p.value for p in parsed.problems if p.code == "ambiguous_dates"), ""),
         "unit_choices": UNIT_CHOICES,
         "problems": [(p.row, problem_words(p)) for p in parsed.problems[:40]],
         "more": max(0, len(parsed.problems) - 40),
@@ -126,13 +165,19 @@ def _keep_weather(request: Any) -> HttpResponse:
     except NotKept:
         messages.error(request, "The preview is too old, or another garden’s: choose the file again.")
         return redirect("weather", garden.pk)
+    order = request.POST.get("order", "")
+    if "columns" in request.POST:
+        return _columns(request, name, data, None)
     if "again" in request.POST:
+        return _preview(request, name, data, None, unit, order)
+    parsed = read_weather(data, clock.today(garden), unit, order)
+    if any(p.code == "ambiguous_dates" for p in parsed.problems):
+        messages.error(request, "Say first which comes first in its days: the day or the month.")
         return _preview(request, name, data, None, unit)
-    parsed = read_weather(data, clock.today(garden), unit)
     if any(p.row for p in parsed.problems) and request.POST.get("leave_out") != "yes":
         messages.error(request, "Some rows cannot be read: tick “leave those days out”, or mend the file.")
-        return _preview(request, name, data, None, unit)
-    digest = sha256(data + unit.encode()).hexdigest()
+        return _preview(request, name, data, None, unit, order)
+    digest = sha256(data + unit.encode() + order.encode()).hexdigest()
     merged = actions.bring_in(garden, request.user, name, parsed, digest, request.POST.get("key", ""))
     others = len(merged.otherwise)
     other = f" {others} days differ from what {name} had: the earlier values stay." if others else ""
@@ -247,7 +292,7 @@ def forecast(request: Any) -> HttpResponse:
 
 def _forecast_file(request: Any, today: date) -> str:
     """Nights from a daily CSV of the coming days; the problem in words when nothing was taken."""
-    parsed = read_weather(request.FILES["file"].read())
+    parsed = read_daily(request.FILES["file"].read(), None, today)
     if parsed.fatal is not None:
         return problem_words(parsed.fatal)
     wrong = [p for p in parsed.problems if p.row]

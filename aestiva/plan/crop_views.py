@@ -8,7 +8,6 @@ from typing import Any
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
-from django.utils.text import slugify
 
 from aestiva.frame.wording import poisonous
 from aestiva.gardens import journal
@@ -16,7 +15,7 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.plan.cropwords import in_order
 from aestiva.plan.forms import CropValueForm, GardenCropForm, RaisingForm
-from aestiva.season.crops import Crops
+from aestiva.season.crops import Crops, own_crop
 from aestiva.season.models import CropValue, GardenCrop
 from growing.crops import RAISING, Crop, CropError, exchange, from_class, from_relative, library, unlike_family
 from growing.crops.schema import FIELDS, GROUPS
@@ -31,21 +30,11 @@ def crops(request: Any) -> HttpResponse:
     form = GardenCropForm(request.POST or None, crops=known)
     if request.method == "POST" and form.is_valid():
         data = form.cleaned_data
-        key = slugify(data["name"])[:50].replace("-", "_") or "crop"
-        while key in known or not exchange.usable_key(key):
-            key += "_"
-        own = GardenCrop(
-            garden=request.garden,
-            key=key,
-            name=data["name"],
-            relative=data["relative"],
-            hardiness=data["hardiness"],
-            speed=data["speed"],
-        )
+        own = own_crop(request.garden, data["name"], known, data["relative"], data["hardiness"], data["speed"])
         said = f"Added the crop {own.name}"
         with journal.change(request.garden, request.user, said, request.POST.get("key", "")) as write:
             write.save(own)
-        return redirect("crop", request.garden.pk, key)
+        return redirect("crop", request.garden.pk, own.key)
     context = {"view": "plan", "found": found, "text": text, "form": form, "crops": list(known), "own": known.own}
     return render(request, "plan/crops.html", context, status=422 if form.errors else 200)
 

@@ -10,7 +10,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 
 from aestiva.course.state import load
-from aestiva.frame import wording
+from aestiva.frame import say, wording
 from aestiva.frame.files import csv_response
 from aestiva.frame.upload import Refusal, received
 from aestiva.gardens import clock, journal
@@ -18,103 +18,168 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import JournalEntry
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.dating import dating_of
-from aestiva.place.filewords import problem_words
 from aestiva.plan import actions
-from aestiva.season.crops import Crops, method_of, too_many_unknown
+from aestiva.season import sheets
+from aestiva.season.crops import method_of
 from aestiva.season.models import Planting
+from aestiva.season.trouble import CANNOT, words_of
+from growing.chain.choice import Problem
+from growing.chain.dates import PlantingDates
 from growing.crops import Crop
-from growing.plan.plantingfile import PlantingRow, read_plantings
+from growing.files.days import order_of
+from growing.files.sheet import read_sheet
+from growing.plan.plantingfile import MEANINGS, MOST_ROWS, NAMES, PlantingRow, read_plantings
+
+SHEET = "plantings"
+NEAR_DAYS = 60  # a day without a year lies nearest to so many days from today: more of a list lies ahead than behind
 
 
-class Match(NamedTuple):
-    """One row of the file with the crop it means, or those it might mean."""
+class Proposed(NamedTuple):
+    """One row of the list as it would be kept: its dates, and what they say against it."""
 
     row: PlantingRow
-    crop: Crop | None
-    like: list[Crop]
+    crop: Crop
+    planting: Planting
+    dates: PlantingDates
+    problems: list[Problem]
 
 
-def _match(crops: Crops, row: PlantingRow, chosen: dict[str, str]) -> Match:
-    """A crop of exactly that name, or the grower's choice; near misses are only suggested."""
-    key = chosen.get(row.crop.lower(), "")
-    if key and key in crops:
-        return Match(row, crops[key], [])
-    found = crops.named(row.crop)
-    return Match(row, found.crop, list(found.like))
+SAID = {
+    "bad_count": "“{value}” is not a whole count between 1 and 20 000.",
+    "bad_method": "“{value}” is not known: a planting is raised, direct or bought.",
+    "bad_term": "“{value}” is not known: the term is spring, autumn or overwinter.",
+    "out_first": "it would be planted out, on {value}, before it is sown.",
+    "far_off": "{value} is not in this season.",
+}
+MOST_DAYS_OFF = 500
 
 
 @garden_view("grower", back="plan")
 def plantings_import(request: Any) -> HttpResponse:
-    """Plantings from a CSV: what it holds and which crops it means first, then all of it or nothing."""
-    problems: list[str] = []
+    """A list of plantings: its columns, crops, dates and problems first, then all of it or nothing."""
     context: dict[str, Any] = {"view": "plan"}
     if request.method == "POST":
         try:
             data, context["sealed"], again = received(request, f"plantings {request.garden.pk}")
-            context |= _preview(request, data, problems)
-            if not problems and again and not context["open"]:
-                return _keep(request, context["matches"])
+            look = _Look(request, data)
         except Refusal as refusal:
-            problems.append(str(refusal))
+            return _import_page(request, context | {"problems": [str(refusal)]})
         except NoFrostDate:
             return render(request, "plan/no_frost.html", {"view": "plan"})
-    context["problems"] = problems
-    return render(request, "plan/import.html", context, status=422 if problems else 200)
+        if request.POST.get("what") == "problems":
+            return sheets.problems_file(look.row_problems)
+        if again and request.POST.get("what") == "keep" and look.ready:
+            return look.keep()
+        context |= look.context()
+    return _import_page(request, context)
 
 
-_SAY = {
-    "no_crop_column": "No column is called “crop” (found: {value}): name it in the first row.",
-    "no_wanted_column": "No column is called “wanted” or “plants” (found: {value}): name it in the first row.",
-    "too_many_rows": "The list has more than {value} rows: cut it into several.",
-    "broken_row": "the row cannot be read: is a quotation mark missing?",
-    "no_crop": "no crop is named.",
-    "bad_count": "“{value}” is not a count between 1 and 20 000.",
-    "bad_word": "“{value}” is not known: method is raised, direct or bought; term spring, autumn or overwinter.",
-}
+def _import_page(request: Any, context: dict[str, Any]) -> HttpResponse:
+    return render(request, "plan/import.html", context, status=422 if context.get("problems") else 200)
 
 
-def _preview(request: Any, data: bytes, problems: list[str]) -> dict[str, Any]:
-    found = read_plantings(data)
-    for p in ([found.fatal] if found.fatal else []) + list(found.problems[:20]):
-        said = _SAY[p.code].format(value=p.value) if p.code in _SAY else problem_words(p._replace(row=0))
-        problems.append(f"Row {p.row}: {said}" if p.row else said)
-    today = clock.today(request.garden)
-    crops = Crops(request.garden)
-    chosen = {k.removeprefix("means-"): v for k, v in request.POST.items() if k.startswith("means-")}
-    matches = [_match(crops, row, chosen) for row in found.rows]
-    for m in matches:
-        if m.row.sow is not None and abs((m.row.sow - today).days) > 500:
-            problems.append(f"Row {m.row.row}: {m.row.sow:%-d %B %Y} is not in this season.")
-    open_ = {m.row.crop.lower(): m.like for m in matches if m.crop is None}
-    problems += too_many_unknown(open_)
-    return {"matches": matches, "open": open_, "all_crops": list(crops) if open_ else [], "today": today}
+class _Look:
+    """A list of plantings as this garden reads it, and what was said about it."""
 
-
-def _keep(request: Any, matches: list[Match]) -> HttpResponse:
-    garden, today = request.garden, clock.today(request.garden)
-    dating = dating_of(garden)
-    rows = []
-    for m in matches:
-        assert m.crop is not None
-        planting = Planting(
-            crop_key=m.crop.key,
-            variety=m.row.variety,
-            wanted=m.row.wanted,
-            method=method_of(m.crop, m.row.method),
-            term=m.row.term,
+    def __init__(self, request: Any, data: bytes) -> None:
+        garden = request.garden
+        self.request, self.garden, self.today = request, garden, clock.today(garden)
+        self.said = sheets.told(request)
+        self.found = read_plantings(
+            read_sheet(data, sheets.MOST_BYTES, MOST_ROWS),
+            self.today + timedelta(days=NEAR_DAYS),
+            self.said.columns or None,
+            sheets.known_columns(garden, SHEET),
+            self.said.order,
+            garden.week_starts,
         )
-        _, dates = actions.propose(planting, dating, today, m.row.sow)
-        planting.chosen_sow = dates.sow_on if dates.sow_because == "chosen" else None
-        planting.made = actions.made(dates)
-        rows.append(planting)
-    said = f"Brought in {len(rows)} plantings"
-    with journal.change(garden, request.user, said, request.POST.get("key", "")) as write:
-        season = actions.season_of(garden)
-        for planting in rows:
-            planting.season = season
-        write.insert(rows)
-    messages.success(request, f"{len(rows)} plantings are in the plan.")
-    return redirect("plan", garden.pk)
+        self.dating = dating_of(garden)
+        written = [row.crop for row in self.found.rows]
+        self.names = sheets.names_of(garden, self.dating.crops, written, self.said.names)
+        self.row_problems = sheets.in_words(self.found.problems, SAID)
+        self.proposed: list[Proposed] = []
+        for row in self.found.rows:
+            crop = self.names.crops.get(row.crop.lower())
+            if crop is not None and row.row not in self.said.leave:
+                self._propose(row, crop)
+
+    def _propose(self, row: PlantingRow, crop: Crop) -> None:
+        for day in (row.sow, row.out):
+            if day is not None and abs((day - self.today).days) > MOST_DAYS_OFF:
+                text = SAID["far_off"].format(value=f"{day:%-d %B %Y}")
+                self.row_problems.append(sheets.Problem(row.row, text))
+                return
+        planting = Planting(
+            crop_key=crop.key,
+            variety=row.variety,
+            wanted=row.wanted,
+            method=method_of(crop, row.method),
+            term=row.term,
+            chosen_out=row.out,
+            note=row.note,
+        )
+        try:
+            _, dates = self.dating.proposed(planting, self.today, row.sow)
+        except CANNOT as error:
+            self.row_problems.append(sheets.Problem(row.row, f"its dates cannot be said: {words_of(error)}"))
+            return
+        self.proposed.append(Proposed(row, crop, planting, dates, list(dates.problems)))
+
+    @property
+    def ready(self) -> bool:
+        """Can it be kept: every question answered, and no problem that was not left out?"""
+        problems = self.row_problems and not self.said.bad
+        asked = self.found.missing or self.found.ask_order or self.names.open
+        return bool(self.proposed) and not (problems or asked or self.found.fatal)
+
+    def context(self) -> dict[str, Any]:
+        whole = sheets.stops(self.found.fatal, SAID)
+        problems = [*whole, *sorted(self.row_problems)]
+        shown = sheets.context_of(
+            SHEET, self.found.layout, self.found.missing, self.names, problems, MEANINGS, self.dating.crops
+        )
+        rows = sorted(self.proposed, key=lambda one: (not one.problems, one.row.row))
+        return shown | {
+            "rows": rows[: sheets.MOST_ROWS_SHOWN],
+            "more_rows": max(0, len(rows) - sheets.MOST_ROWS_SHOWN),
+            "count": len(rows),
+            "plants": sum(one.row.wanted for one in rows),
+            "warned": sum(bool(one.problems) for one in rows),
+            "ready": self.ready,
+            "ask_order": self._example() if self.found.ask_order else "",
+            "order": self.said.order,
+            "said_names": {n: v for n, v in self.said.names.items() if v and n not in self.names.open},
+            "leave_bad": self.said.bad,
+            "left": len(self.said.leave),
+            "leave": sorted(self.said.leave),
+        }
+
+    def _example(self) -> str:
+        """A day of the list that could be read in two ways."""
+        layout = self.found.layout
+        assert layout is not None
+        cells = (layout.cell(line, name) for line in layout.body for name in ("sow", "out"))
+        return next((cell for cell in cells if order_of([cell]) == "?"), "")
+
+    def keep(self) -> HttpResponse:
+        """All of it in one entry: plantings, crops of one’s own, and what headings mean."""
+        for one in self.proposed:
+            one.planting.chosen_sow = one.dates.sow_on if one.dates.sow_because == "chosen" else None
+            one.planting.made = actions.made(one.dates)
+        said = f"Brought in {say.plural(len(self.proposed), 'planting')}"
+        with journal.change(self.garden, self.request.user, said, self.request.POST.get("key", "")) as write:
+            for own in self.names.made:
+                write.save(own)
+            if self.found.layout is not None:
+                sheets.remember_columns(write, self.garden, SHEET, self.found.layout, self.said, NAMES)
+            season = actions.season_of(self.garden)
+            for one in self.proposed:
+                one.planting.season = season
+            write.insert([one.planting for one in self.proposed])
+        out = len({p.row for p in self.row_problems}) + len(self.said.leave)
+        left = f" {say.plural(out, 'row')} left out." if out else ""
+        messages.success(self.request, f"{say.plural(len(self.proposed), 'planting')} in the plan.{left}")
+        return redirect("plan", self.garden.pk)
 
 
 @garden_view()

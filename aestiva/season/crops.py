@@ -7,9 +7,12 @@ from collections.abc import Collection, Iterator
 from functools import cached_property
 from typing import Any
 
+from django.utils.text import slugify
+
 from aestiva.gardens.models import Garden
 from aestiva.season.models import CropValue, GardenCrop, Planting
 from growing.crops import Crop, CropError, from_class, from_relative, library
+from growing.crops.exchange import usable_key
 from growing.crops.names import Meant, alike, holding, meant, typed
 from growing.seeds.sowing import How, how_for
 
@@ -35,6 +38,18 @@ def how_of(planting: Planting, crop: Crop) -> How:
     return how_for(crop, sown_in, planting.surplus, planting.per_cell)
 
 
+def own_crop(
+    garden: Garden, name: str, crops: Crops, relative: str = "", hardiness: str = "", speed: str = ""
+) -> GardenCrop:
+    """A crop of the garden's own, not yet kept, under a key that none has."""
+    key = slugify(name)[:50].replace("-", "_") or "crop"
+    while key in crops or not usable_key(key):
+        key += "_"
+    own = GardenCrop(garden=garden, key=key, name=name[:60], relative=relative, hardiness=hardiness, speed=speed)
+    crops.take(own)
+    return own
+
+
 class Crops:
     """The crops of one garden, read in two queries and resolved when asked for."""
 
@@ -47,6 +62,12 @@ class Crops:
         self._named: dict[str, Meant] = {}
         self._compared = 0
         self.broken: dict[str, str] = {}  # keys whose own values do not stand together, and why: they are left aside
+
+    def take(self, own: GardenCrop) -> None:
+        """Know a crop that is about to be kept."""
+        self.own[own.key] = own
+        self._named.clear()
+        self.__dict__.pop("_all", None)
 
     def __getitem__(self, key: str) -> Crop:
         """The crop with the garden's values on it; KeyError when neither library nor garden has it."""

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 from aestiva.accounts.models import User
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
@@ -48,9 +46,10 @@ def put(garden: Garden, user: User, lot: Lot, name: str, answer: str = "", key: 
     return None
 
 
-def insert(garden: Garden, user: User, lots: Sequence[Lot], key: str = "") -> None:
-    with journal.change(garden, user, f"Brought in {len(lots)} packets", key) as write:
-        write.insert(list(lots))
+def packets_there(garden: Garden) -> set[tuple[str, str, int | None]]:
+    """The packets that are not empty, by crop, variety in small letters, and year."""
+    rows = Lot.objects.filter(garden=garden, used_up=False).values_list("crop_key", "variety", "packed_year")
+    return {(key, variety.lower(), year) for key, variety, year in rows}
 
 
 def test(garden: Garden, user: User, row: SeedTest, name: str, key: str = "") -> None:

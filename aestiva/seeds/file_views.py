@@ -2,104 +2,137 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, NamedTuple
 
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 
+from aestiva.frame import say
 from aestiva.frame.files import csv_response
 from aestiva.frame.upload import Refusal, received
-from aestiva.gardens import clock
+from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.dating import dating_of
-from aestiva.season.crops import Crops, too_many_unknown
+from aestiva.season import sheets
+from aestiva.season.crops import Crops
 from aestiva.season.models import Lot
 from aestiva.seeds import actions, queries
 from growing.crops import Crop
-from growing.crops.names import Meant
-from growing.seeds.lotfile import LotRow, read_lots
+from growing.files.sheet import read_sheet
+from growing.seeds.lotfile import MEANINGS, MOST_ROWS, NAMES, LotRow, read_lots
 
-_SAY = {
-    "no_crop_column": "No column is called “crop” (found: {value}): name it in the first row.",
-    "too_many_rows": "The list has more than {value} rows: cut it into several.",
-    "broken_row": "the row cannot be read: is a quotation mark missing?",
-    "no_crop": "no crop is named.",
+SHEET = "lots"
+SAID = {
     "bad_packed": "“{value}” is not a year a packet can be for.",
-    "bad_seeds": "“{value}” is not a count of seeds.",
-    "bad_grams": "“{value}” is not a weight in grams.",
+    "bad_seeds": "“{value}” is not a whole count of seeds.",
+    "bad_grams": "“{value}” is not a weight.",
     "bad_seeds_per_g": "“{value}” is not a number of seeds in a gram.",
     "bad_price": "“{value}” is not a price.",
-    "empty": "The file is empty: choose another.",
-    "binary": "This is not a text file: save the table as CSV and choose that.",
-    "encoding": "The text cannot be read as {value}: save the file as UTF-8.",
-    "too_wide": "The first row has {value} columns: is this the right file?",
-    "too_big": "The file is larger than {value}, the most that is read: cut it into several.",
 }
+
+
+class Packet(NamedTuple):
+    """One row of the list with its crop, and whether such a packet is there already."""
+
+    row: LotRow
+    crop: Crop
+    known: bool
 
 
 @garden_view("grower", back="seeds")
 def lots_import(request: Any) -> HttpResponse:
-    """Packets from a CSV: what they mean and what is there already first, then all of it or nothing."""
-    garden, problems = request.garden, []
+    """A list of packets: what it means and what is there already first, then all of it or nothing."""
     context: dict[str, Any] = {"view": "seeds"}
     if request.method == "POST":
         try:
-            data, context["sealed"], again = received(request, f"lots {garden.pk}")
-            parsed = read_lots(data, clock.today(garden).year)
-            for p in ([parsed.fatal] if parsed.fatal else []) + list(parsed.problems[:20]):
-                said = _SAY[p.code].format(value=p.value)
-                problems.append(f"Row {p.row}: {said}" if p.row else said)
-            matches, open_ = _matches(request, parsed.rows)
-            problems += too_many_unknown(open_)
-            if not problems and again and not open_:
-                return _keep(request, matches)
-            context |= {"matches": matches, "open": open_, "all_crops": list(Crops(garden)) if open_ else []}
+            data, context["sealed"], again = received(request, f"lots {request.garden.pk}")
         except Refusal as refusal:
-            problems.append(str(refusal))
-    context["problems"] = problems
-    return render(request, "seeds/import.html", context, status=422 if problems else 200)
+            context["problems"] = [str(refusal)]
+            return render(request, "seeds/import.html", context, status=422)
+        look = _Look(request, data)
+        if request.POST.get("what") == "problems":
+            return sheets.problems_file(look.row_problems)
+        if again and request.POST.get("what") == "keep" and look.ready:
+            return look.keep()
+        context |= look.context()
+    return render(request, "seeds/import.html", context, status=422 if context.get("problems") else 200)
 
 
-def _matches(
-    request: Any, rows: tuple[LotRow, ...]
-) -> tuple[list[tuple[LotRow, Crop | None, bool]], dict[str, list[Crop]]]:
-    """Each row with its crop and whether such a packet is there already; and the names still open."""
-    crops = Crops(request.garden)
-    there = {
-        (k, v.lower(), y)
-        for k, v, y in Lot.objects.filter(garden=request.garden, used_up=False).values_list(
-            "crop_key", "variety", "packed_year"
+class _Look:
+    """A list of packets as this garden reads it, and what was said about it."""
+
+    def __init__(self, request: Any, data: bytes) -> None:
+        garden = request.garden
+        self.request, self.garden, self.said = request, garden, sheets.told(request)
+        self.also = request.POST.get("known") == "also"
+        sheet = read_sheet(data, sheets.MOST_BYTES, MOST_ROWS)
+        year = clock.today(garden).year
+        self.found = read_lots(sheet, year, self.said.columns or None, sheets.known_columns(garden, SHEET))
+        self.crops = Crops(garden)
+        written = [row.crop for row in self.found.rows]
+        self.names = sheets.names_of(garden, self.crops, written, self.said.names)
+        self.row_problems = sheets.in_words(self.found.problems, SAID)
+        there = actions.packets_there(garden)
+        self.packets: list[Packet] = []
+        for row in self.found.rows:
+            crop = self.names.crops.get(row.crop.lower())
+            if crop is not None and row.row not in self.said.leave:
+                which = (crop.key, row.variety.lower(), row.packed)
+                self.packets.append(Packet(row, crop, which in there))
+                there.add(which)
+
+    @property
+    def taken(self) -> list[Packet]:
+        """The packets that would be kept."""
+        return [one for one in self.packets if self.also or not one.known]
+
+    @property
+    def ready(self) -> bool:
+        """Can it be kept: every question answered, and no problem that was not left out?"""
+        problems = self.row_problems and not self.said.bad
+        return bool(self.packets) and not (problems or self.found.missing or self.names.open or self.found.fatal)
+
+    def context(self) -> dict[str, Any]:
+        whole = sheets.stops(self.found.fatal, SAID)
+        problems = [*whole, *sorted(self.row_problems)]
+        shown = sheets.context_of(
+            SHEET, self.found.layout, self.found.missing, self.names, problems, MEANINGS, self.crops
         )
-    }
-    found, open_ = [], {}
-    for row in rows:
-        key = request.POST.get(f"means-{row.crop.lower()}", "")
-        found_here = Meant(crops[key]) if key and key in crops else crops.named(row.crop)
-        crop = found_here.crop
-        if crop is None:
-            open_[row.crop.lower()] = list(found_here.like)
-        known = crop is not None and (crop.key, row.variety.lower(), row.packed) in there
-        if crop is not None:
-            there.add((crop.key, row.variety.lower(), row.packed))
-        found.append((row, crop, known))
-    return found, open_
+        return shown | {
+            "rows": self.packets[: sheets.MOST_ROWS_SHOWN],
+            "more_rows": max(0, len(self.packets) - sheets.MOST_ROWS_SHOWN),
+            "count": len(self.taken),
+            "there": sum(one.known for one in self.packets),
+            "also": self.also,
+            "ready": self.ready,
+            "said_names": {n: v for n, v in self.said.names.items() if v and n not in self.names.open},
+            "leave_bad": self.said.bad,
+            "leave": sorted(self.said.leave),
+        }
 
-
-def _keep(request: Any, matches: list[tuple[LotRow, Crop | None, bool]]) -> HttpResponse:
-    garden = request.garden
-    also = request.POST.get("known") == "also"
-    lots = [
-        Lot(garden=garden, crop_key=crop.key, variety=r.variety, packed_year=r.packed, seeds=r.seeds, grams=r.grams,
-            seeds_per_g=r.seeds_per_g, origin=r.origin, price=r.price, note=r.note)
-        for r, crop, known in matches
-        if crop is not None and (also or not known)
-    ]  # fmt: skip
-    actions.insert(garden, request.user, lots, request.POST.get("key", ""))
-    left = len(matches) - len(lots)
-    messages.success(request, f"{len(lots)} packets are in the box." + (f" {left} were there already." if left else ""))
-    return redirect("seeds", garden.pk)
+    def keep(self) -> HttpResponse:
+        """All of it in one entry: packets, crops of one’s own, and what headings mean."""
+        lots = [
+            Lot(garden=self.garden, crop_key=crop.key, variety=r.variety, packed_year=r.packed, seeds=r.seeds, grams=r.grams,
+                seeds_per_g=r.seeds_per_g, origin=r.origin, price=r.price, note=r.note)
+            for r, crop, _ in self.taken
+        ]  # fmt: skip
+        said = f"Brought in {say.plural(len(lots), 'packet')}"
+        with journal.change(self.garden, self.request.user, said, self.request.POST.get("key", "")) as write:
+            for own in self.names.made:
+                write.save(own)
+            if self.found.layout is not None:
+                sheets.remember_columns(write, self.garden, SHEET, self.found.layout, self.said, NAMES)
+            write.insert(lots)
+        out = len({p.row for p in self.row_problems}) + len(self.said.leave)
+        known = len(self.packets) - len(lots)
+        told = (f" {known} were there already." if known else "") + (
+            f" {say.plural(out, 'row')} left out." if out else ""
+        )
+        messages.success(self.request, f"{say.plural(len(lots), 'packet')} in the box.{told}")
+        return redirect("seeds", self.garden.pk)
 
 
 @garden_view()

@@ -50,28 +50,29 @@ class WeatherFile:
     where: tuple[float, float, float | None] | None = None
 
 
-def read_weather(data: bytes, today: date | None = None, unit: str = "") -> WeatherFile:
+def read_weather(data: bytes, today: date | None = None, unit: str = "", order: str = "") -> WeatherFile:
     """Parse a daily file; never raises for its contents.
 
-    today: later days are problems.  unit: one of UNITS where the reader knows better than header and values.
+    today: later days are problems.  unit: one of UNITS where the reader knows better than header and values.  order: "dmy"
+    or "mdy" where somebody said it, for days that could be either.
     """
-    parsed = _read(data, unit)
+    parsed = _read(data, unit, order)
     if parsed.fatal is not None:
         return parsed
     return _look_again(parsed, today, unit)
 
 
-def _read(data: bytes, told: str) -> WeatherFile:
+def _read(data: bytes, told: str, order: str) -> WeatherFile:
     text, encoding, fatal = decode(data)
     if fatal:
         return WeatherFile(fatal=fatal)
     try:
-        return _table(text, encoding, told)
+        return _table(text, encoding, told, order)
     except BadRows as error:
         return WeatherFile(fatal=error.problem)
 
 
-def _table(text: str, encoding: str, told: str) -> WeatherFile:
+def _table(text: str, encoding: str, told: str, order: str) -> WeatherFile:
     """The rows of any of the forms, read as a stream; raises BadRows where they cannot be read on."""
     if is_fixed(text):
         days = pivot(fixed_rows(text), MOST_DAYS)
@@ -96,7 +97,7 @@ def _table(text: str, encoding: str, told: str) -> WeatherFile:
         return WeatherFile(fatal=fatal)
     comma = delimiter != ","
     return replace(
-        _build(lines, found, told or unit, comma, delimiter, encoding), where=where_of(head, lines[0][1], comma)
+        _build(lines, found, told or unit, comma, delimiter, encoding, order), where=where_of(head, lines[0][1], comma)
     )
 
 
@@ -163,7 +164,13 @@ def _iso(lines: list[Line], column: int) -> list[date | None] | None:
 
 
 def _build(
-    lines: list[Line], columns: dict[str, int], unit: str, comma: bool, delimiter: str, encoding: str
+    lines: list[Line],
+    columns: dict[str, int],
+    unit: str,
+    comma: bool,
+    delimiter: str,
+    encoding: str,
+    told: str = "",
 ) -> WeatherFile:
     problems: list[FileProblem] = []
     days, order = _iso(lines, columns["date"]), "ymd"
@@ -174,7 +181,10 @@ def _build(
             odd = next(i for i, p in enumerate(parts) if p is not None and _date(p, order) is None)
             return WeatherFile(fatal=FileProblem(lines[odd][0], "mixed_dates", lines[odd][1][columns["date"]]))
         if order == "dmy" and not any(p is not None and p[0] > 12 for p in parts):
-            problems.append(FileProblem(0, "ambiguous_dates", lines[0][1][columns["date"]]))
+            if told in ("dmy", "mdy"):
+                order = told
+            else:
+                problems.append(FileProblem(0, "ambiguous_dates", lines[0][1][columns["date"]]))
         days = [None if p is None else _date(p, order) for p in parts]
     else:
         days = [d if d is not None and _EARLIEST <= d <= _LATEST else None for d in days]

@@ -10,6 +10,7 @@ from unittest import TestCase
 from growing.crops import exchange
 from growing.crops.schema import FIELDS
 from growing.files import jsonfile, textfile
+from growing.files.sheet import read_sheet
 from growing.place import weatherfile
 from growing.place.feed import BadPost, read_post
 from growing.plan import plantingfile
@@ -44,7 +45,11 @@ class Bounds(TestCase):
         self.assertEqual(read_packet("a" * 5000 + " 6 weeks before last frost").readings, ())
 
     def test_lists(self) -> None:
-        rows = "crop,seeds\n" + "tomato,9\n" * 2001
+        rows = "crop,seeds\n" + "tomato,9\n" * (lotfile.MOST_ROWS + 1)
+
+        def lots(data: bytes) -> lotfile.LotFile:
+            return lotfile.read_lots(read_sheet(data, textfile.MOST_LIST_BYTES, lotfile.MOST_ROWS), 2026)
+
         wide = "crop,seeds\n" + '"' + "a" * 140_000 + '",3\n'
         for data, code in (
             (rows.encode(), "too_many_rows"),
@@ -53,15 +58,17 @@ class Bounds(TestCase):
             (b"crop,seeds\ntom\x00ato,3\n", "binary"),
             (b'crop,seeds\n"tomato,3\n', None),
         ):
-            fatal = lotfile.read_lots(data, 2026).fatal
+            fatal = lots(data).fatal
             self.assertEqual(fatal.code if fatal else None, code)
-        bad = lotfile.read_lots(("crop,seeds\n" + "tomato,many\n" * 2000).encode(), 2026)
-        self.assertEqual(len(bad.problems), textfile.MOST_PROBLEMS)
+        bad = lots(("crop,seeds\n" + "tomato,many\n" * 2000).encode())
+        self.assertEqual((len(bad.problems), len(bad.rows)), (2000, 0))
         huge = "9" * 5000
         for text in (huge, "nan", "inf", "1e400", "-1", "１２"):
-            lots = lotfile.read_lots(f"crop,seeds,price\ntomato,{text},{text}\n".encode(), 2026)
-            self.assertTrue(lots.problems or text == "１２", text)
-            plants = plantingfile.read_plantings(f"crop,wanted,sow\ntomato,{text},{text}\n".encode())
+            odd = lots(f"crop,seeds,price\ntomato,{text},{text}\n".encode())
+            self.assertTrue(odd.problems or text == "１２", text)
+            plants = plantingfile.read_plantings(
+                read_sheet(f"crop,wanted,sow\ntomato,{text},{text}\n".encode(), 100_000, 10), date(2026, 4, 12)
+            )
             self.assertTrue(plants.problems, text)
 
     def test_weather(self) -> None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
 from unittest import TestCase
 
 from hypothesis import given, settings
@@ -11,45 +10,6 @@ from hypothesis import strategies as st
 from growing.bench.room import trays_in_cells, trays_in_pots
 from growing.crops import library
 from growing.crops.exchange import OwnCrop, OwnValue, fits, read_own, write_library, write_own
-from growing.plan.plantingfile import read_plantings
-
-
-class PlantingLists(TestCase):
-    def test_columns_in_any_order_and_by_other_names(self) -> None:
-        found = read_plantings("Quantity;Name;Sowing date;Season\n12;Leek;2026-02-01;fall\n".encode("utf-8-sig"))
-        self.assertEqual(found.problems, ())
-        row = found.rows[0]
-        self.assertEqual(
-            (row.crop, row.wanted, row.sow, row.term, row.method), ("Leek", 12, date(2026, 2, 1), "autumn", "raised")
-        )
-
-    def test_each_bad_row_is_named_and_good_ones_are_read(self) -> None:
-        found = read_plantings(b"crop,wanted,sow\nKale,6,\nLeek,x,\n,4,\nBasil,3,2026-13-01\nCosmos,99999999,\n")
-        self.assertEqual([r.crop for r in found.rows], ["Kale"])
-        self.assertEqual(
-            [(p.row, p.code) for p in found.problems],
-            [(3, "bad_count"), (4, "no_crop"), (5, "bad_date"), (6, "bad_count")],
-        )
-
-    def test_whole_files_that_cannot_be(self) -> None:
-        for data, code in (
-            (b"", "empty"),
-            (b"\x00\x01\x02", "binary"),
-            (b"a,b\n1,2\n", "no_crop_column"),
-            (b"crop\nKale\n", "no_wanted_column"),
-            (b"crop,wanted\n" + b"Kale,1\n" * 2001, "too_many_rows"),
-            (b"c," * 300 + b"\n", "too_wide"),
-        ):
-            found = read_plantings(data)
-            assert found.fatal is not None, code
-            self.assertEqual(found.fatal.code, code)
-
-    @settings(max_examples=150, deadline=None)
-    @given(st.binary(max_size=300))
-    def test_never_raises(self, data: bytes) -> None:
-        read_plantings(data)
-        read_plantings(b"crop,wanted,sow,method,term\n" + data)
-
 
 TEXT = st.text(st.characters(codec="utf-8", exclude_categories=("Cc", "Cs")), min_size=1, max_size=30).filter(
     lambda t: t == t.strip()

@@ -154,7 +154,7 @@ class Files(GardenCase):
             ("crops/import/", "c.toml", b"x = 1\n" * 200_000, "0.5 MB, the most that is read"),
             ("plan/import/", "p.csv", unknown.encode(), "1999 names are no crops"),
             ("seeds/import/", "s.csv", unknown.replace("wanted", "seeds").encode(), "1999 names are no crops"),
-            ("seeds/import/", "s.csv", b"crop\n" + b"tomato\n" * 400_000, "2 MB, the most that is read"),
+            ("seeds/import/", "s.csv", b"crop\n" + b"tomato\n" * 700_000, "4 MB, the most that is read"),
             ("seeds/import/", "s.csv", b'crop\n"' + b"a" * 140_000 + b'"\n', "quotation mark"),
             ("place/readings/", "n.csv", b"date,tmin\n" + b"x,y\n" * 4000, "More than 200 rows"),
             ("place/forecast/", "f.csv", b'date,tmin\n"' + b"1" * 140_000, "quotation mark"),

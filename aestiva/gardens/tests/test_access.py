@@ -121,7 +121,9 @@ class Walk(GardenCase):
         client = Client()
         client.force_login(self.people["reader"], backend="django.contrib.auth.backends.ModelBackend")
         free = ("/account/log-out/", "/members/", "/leave/", "/note/")
-        looked, refused, seen = 0, set(), set()
+        looked = 0
+        refused: set[str] = set()
+        seen: set[str] = set()
         for address in self.addresses():
             page = client.get(address)
             if page.status_code != 200 or "text/html" not in page["Content-Type"]:

@@ -133,14 +133,32 @@ class WeatherFiles(GardenCase):
 
     def test_files_that_cannot_be_are_refused_in_words(self) -> None:
         for data, said in (
-            (b"\x89PNG\r\n\x1a\n\x00\x00\x00", "not a text file"),
-            (b"when,how\n1,2\n", "No column is called"),
+            (b"\x89PNG\r\n\x1a\n\x00\x00\x00", "neither text nor a workbook"),
             (b"date,tmin\n", "no day under it"),
             (b"date,tmin\n13/01/2024,5\n01/14/2024,6\n", "date order"),
             (b"a," * 500 + b"\n", "columns"),
         ):
             self.assertContains(self.look(data), said, status_code=422)
         self.assertFalse(Station.objects.exists())
+
+    def test_columns_that_no_heading_tells_are_asked_and_remembered(self) -> None:
+        data = b"My station\nwhen,how cold\n" + b"".join(b"2024-01-%02d,%d\n" % (k, k % 9 - 4) for k in range(1, 29))
+        page = self.look(data)
+        self.assertContains(page, "No column says <b>date</b> or <b>lowest of the day</b>")
+        told = {"kept": page.context["stored"], "name": "The Weir", "columns": "yes", "col-0": "date", "col-1": "tmin"}
+        page = self.client.post(self.url("place/weather/"), told)
+        self.assertContains(page, "28 days from The Weir, nothing kept yet")
+        self.assertContains(self.look(data), "28 days from The Weir, nothing kept yet")
+        self.assertFalse(Station.objects.exists())
+
+    def test_day_or_month_first_is_said_before_it_is_kept(self) -> None:
+        rows = b"".join(b"%02d/%02d/2024,%d\n" % (m, d, d) for m in range(1, 11) for d in range(1, 11))
+        page = self.look(b"date,tmin\n" + rows)
+        self.assertContains(page, "which comes first?")
+        self.assertContains(self.keep(page), "Say first which comes first")
+        self.assertFalse(Station.objects.exists())
+        self.keep(page, order="mdy")
+        self.assertTrue(Station.objects.exists())
 
     def test_too_few_years_say_so_and_typed_dates_stay(self) -> None:
         page = self.look(years(4))

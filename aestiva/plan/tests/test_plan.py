@@ -304,45 +304,104 @@ class Lists(GardenCase):
     def look(self, text: str, **more: str) -> Any:
         return self.client.post(self.url("plan/import/"), {"file": SimpleUploadedFile("p.csv", text.encode()), **more})
 
+    def keep(self, page: Any, **more: Any) -> Any:
+        data = {"kept": page.context["sealed"], "what": "keep", **more}
+        return self.client.post(self.url("plan/import/"), data)
+
     def test_a_list_comes_in_whole_after_its_preview_and_goes_back_whole(self) -> None:
         page = self.look(
             "crop,variety,wanted,sow,term\nTomato,Old Ferry,10,2026-04-20,\ncourgette,,4,,\nKale,,6,,autumn\n"
         )
-        self.assertContains(page, "3 plantings, nothing kept yet")
+        self.assertContains(page, "3 plantings, 20 plants: nothing kept yet")
+        self.assertContains(page, "Mon 20 April")
         self.assertFalse(Planting.objects.exists())
-        self.client.post(self.url("plan/import/"), {"kept": page.context["sealed"]})
+        self.keep(page)
         found = {p.crop_key: (p.wanted, p.term) for p in Planting.objects.all()}
         self.assertEqual(found, {"tomato": (10, "spring"), "squash": (4, "spring"), "kale": (6, "autumn")})
         self.assertEqual(Planting.objects.get(crop_key="tomato").chosen_sow, date(2026, 4, 20))
         self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
         self.assertFalse(Planting.objects.exists())
 
+    def test_the_preview_shows_the_dates_that_are_kept_and_their_problems(self) -> None:
+        page = self.look("crop\twanted\tsow\nTomato\t10\t\nPepper\t4\t1 July\n")
+        rows = page.context["rows"]
+        self.assertEqual(rows[0].crop.key, "pepper")  # what has a problem stands first
+        self.assertEqual([p.code for p in rows[0].problems][:1], ["too_late"])
+        self.assertContains(page, "<b>1</b> of them")
+        self.keep(page)
+        made = {p.crop_key: p.made for p in Planting.objects.all()}
+        for one in rows:
+            self.assertEqual(made[one.crop.key]["sow_on"], one.dates.sow_on.isoformat())
+
     def test_unknown_crops_are_asked_about_never_made_up(self) -> None:
-        page = self.look("crop,plants\nbrocoli,8\nmoonfruit,2\n")
+        page = self.look("crop,plants\nbrocoli,8\nmoonfruit,2\nwild card,3\n")
         self.assertContains(page, "Broccoli, perhaps")
-        self.client.post(self.url("plan/import/"), {"kept": page.context["sealed"], "means-brocoli": "broccoli"})
+        self.keep(page, **{"means-brocoli": "broccoli"})
         self.assertFalse(Planting.objects.exists())
-        self.client.post(
-            self.url("plan/import/"),
-            {"kept": page.context["sealed"], "means-brocoli": "broccoli", "means-moonfruit": "melon"},
-        )
-        self.assertEqual(sorted(Planting.objects.values_list("crop_key", flat=True)), ["broccoli", "melon"])
+        said = {"means-brocoli": "broccoli", "means-moonfruit": "like:melon", "means-wild card": "skip"}
+        self.keep(page, **said)
+        self.assertEqual(sorted(Planting.objects.values_list("crop_key", flat=True)), ["broccoli", "moonfruit"])
+        own = GardenCrop.objects.get()
+        self.assertEqual((own.name, own.relative), ("moonfruit", "melon"))
+        self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
+        self.assertFalse(GardenCrop.objects.exists() or Planting.objects.exists())
+
+    def test_a_heading_nobody_knows_is_asked_and_remembered(self) -> None:
+        text = "My season\n\nWhat grows,Heads,When\nLeek,40,wk 18\n"
+        page = self.look(text)
+        self.assertContains(page, "No column says <b>crop</b> or <b>how many plants</b>")
+        self.keep(page)
+        self.assertFalse(Planting.objects.exists())
+        told = {"col-0": "crop", "col-1": "wanted", "col-2": "sow_week"}
+        self.keep(page, **told)
+        self.assertEqual(Planting.objects.get().chosen_sow, date(2026, 4, 27))
+        page = self.look(text)
+        self.assertEqual((page.context["lacks"], page.context["count"]), ([], 1))
+
+    def test_day_and_month_are_asked_once(self) -> None:
+        page = self.look("crop,plants,sow\nLeek,40,5/4/2026\nBasil,4,6/5/2026\n")
+        self.assertContains(page, "Days such as 5/4/2026: which comes first?")
+        self.keep(page)
+        self.assertFalse(Planting.objects.exists())
+        self.keep(page, order="mdy")
+        self.assertEqual(Planting.objects.get(crop_key="leek").chosen_sow, date(2026, 5, 4))
+
+    def test_bad_rows_are_left_out_only_when_somebody_says_so(self) -> None:
+        bad = "".join(f"Kale,x{n}\n" for n in range(60))
+        page = self.look(f"crop,plants\nTomato,6\nLeek,40\n{bad}")
+        self.assertContains(page, "60 rows cannot be taken as they are")
+        self.assertContains(page, "And 30 more.")
+        listed = self.client.post(self.url("plan/import/"), {"kept": page.context["sealed"], "what": "problems"})
+        self.assertEqual(len(listed.content.decode().splitlines()), 61)
+        self.keep(page)
+        self.assertFalse(Planting.objects.exists())
+        self.keep(page, leave_bad="yes", leave="3")
+        self.assertEqual(Planting.objects.get().crop_key, "tomato")
 
     def test_bad_lists_name_row_value_and_mend(self) -> None:
         for text, said in (
-            ("crop,wanted\nTomato,1o\n", "Row 2: “1o” is not a count"),
-            ("crop,wanted\nTomato,-3\n", "is not a count"),
-            ("crop,wanted,sow\nTomato,3,31/12/2026\n", "is not a day"),
+            ("crop,wanted\nTomato,1o\n", "“1o” is not a whole count"),
+            ("crop,wanted\nTomato,2.5\n", "“2.5” is not a whole count"),
+            ("crop,wanted\nTomato,-3\n", "is not a whole count"),
+            ("crop,wanted,sow\nTomato,3,31.11.2026\n", "is not a day"),
             ("crop,wanted,sow\nTomato,3,1999-01-01\n", "is not in this season"),
             ("crop,wanted,method\nTomato,3,magic\n", "is not known"),
             ("crop,wanted\n,3\n", "no crop is named"),
-            ("what,how many\nTomato,3\n", "No column is called “crop”"),
-            ("crop\nTomato\n", "No column is called “wanted”"),
+        ):
+            self.assertContains(self.look(text), said, msg_prefix=text[:30])
+        for text, said in (
             ("a," * 1000 + "\n1\n", "1001 columns"),
-            ("", "empty"),
+            ("", "nothing in it"),
+            ("crop,wanted\n", "nothing under it"),
         ):
             self.assertContains(self.look(text), said, status_code=422, msg_prefix=text[:30])
         self.assertFalse(Planting.objects.exists())
+
+    def test_pasted_cells_and_a_repeated_post(self) -> None:
+        page = self.client.post(self.url("plan/import/"), {"pasted": "Crop\tPlants\nLeek\t40\n"})
+        for _ in range(2):
+            self.keep(page, key="once")
+        self.assertEqual(Planting.objects.count(), 1)
 
     def test_lots_tasks_and_journal_as_csv_run_nothing(self) -> None:
         Lot.objects.create(garden=self.garden, crop_key="leek", variety="=Weir", packed_year=2023)

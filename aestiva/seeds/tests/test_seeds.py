@@ -266,7 +266,7 @@ class Files(GardenCase):
     def keep(self, page: Any, **more: str) -> Any:
         sealed = re.search(r'name="kept" value="([^"]+)"', page.content.decode())
         assert sealed is not None
-        return self.client.post(self.url("seeds/import/"), {"kept": sealed[1], **more})
+        return self.client.post(self.url("seeds/import/"), {"kept": sealed[1], "what": "keep", **more})
 
     def test_a_list_with_unknown_names_is_asked_about(self) -> None:
         page = self.look("crop,variety,packed,seeds,price\nTomato,Old Ferry,2025,40,2.5\nMoon weed,Weir,2024,,\n")
@@ -285,16 +285,23 @@ class Files(GardenCase):
         self.keep(page, known="also")
         self.assertEqual(Lot.objects.count(), 5)
 
-    def test_bad_rows_bring_in_nothing(self) -> None:
+    def test_bad_rows_bring_in_nothing_until_they_are_left_out(self) -> None:
         for text, said in (
-            ("crop,packed\nTomato,2099\n", "Row 2: “2099” is not a year"),
-            ("crop,seeds\nTomato,-4\n", "Row 2: “-4” is not a count"),
-            ("crop,grams\nTomato,a lot\n", "Row 2: “a lot” is not a weight"),
-            ("variety\nOld Ferry\n", "No column is called “crop”"),
+            ("crop,packed\nTomato,2099\n", "“2099” is not a year"),
+            ("crop,seeds\nTomato,-4\n", "“-4” is not a whole count"),
+            ("crop,grams\nTomato,a lot\n", "“a lot” is not a weight"),
             ("crop,variety\n,Weir\n", "no crop is named"),
         ):
-            self.assertContains(self.look(text), said, status_code=422)
+            page = self.look(text + "\n")
+            self.assertContains(page, said)
+            self.assertContains(page, "<span>Row 2</span>")
+            self.keep(page)
+            self.keep(page, leave_bad="yes")
         self.assertFalse(Lot.objects.exists())
+        self.assertContains(self.look("variety\nOld Ferry\n"), "No column says <b>crop</b>")
+        page = self.look("crop,seeds\nTomato,-4\nLeek,30\n")
+        self.keep(page, leave_bad="yes")
+        self.assertEqual(Lot.objects.get().crop_key, "leek")
 
     def test_a_list_goes_out_as_it_comes_in_and_runs_nothing(self) -> None:
         Lot.objects.create(garden=self.garden, crop_key="leek", variety="=Weir()", packed_year=2023, seeds=90)

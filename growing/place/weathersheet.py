@@ -1,0 +1,127 @@
+"""Daily weather in whatever sheet somebody keeps it: made into the plain table that `weatherfile` reads.
+
+Row numbers stay those of the sheet, so that a problem is named where the grower finds it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import date
+from typing import NamedTuple
+
+from growing.files.columns import Layout, layout, missing
+from growing.files.days import order_of, read_day
+from growing.files.numbers import read_number
+from growing.files.sheet import Sheet, read_sheet, texts
+from growing.files.textfile import MOST_BYTES, FileProblem
+from growing.place.weatherfile import MOST_DAYS, WeatherFile, read_weather
+
+NAMES: Mapping[str, tuple[str, ...]] = {
+    "date": ("date", "datum", "fecha", "data", "day of year", "obs date", "date time", "datetime", "dato"),
+    "tmin": (
+        *("tmin", "t min", "min", "minimum", "min temp", "temp min", "minimum temperature", "daily minimum", "low", "night", "lowest"),
+        *("tiefst", "tiefsttemperatur", "minimale", "temperature minimale", "minima", "temperatura minima", "tn", "min temperature"),
+        *("laagste", "minimumtemperatuur"),
+    ),
+    "tmax": (
+        *("tmax", "t max", "max", "maximum", "max temp", "temp max", "maximum temperature", "daily maximum", "high", "highest"),
+        *("hochst", "hochsttemperatur", "maximale", "temperature maximale", "maxima", "temperatura massima", "temperatura maxima"),
+        *("tx", "max temperature", "hoogste", "maximumtemperatuur"),
+    ),
+}  # fmt: skip
+MEANINGS = {
+    "date": "date",
+    "tmin": "lowest of the day",
+    "tmax": "highest of the day",
+    "year": "year",
+    "month": "month",
+    "day": "day",
+}
+SHEETS_PROBLEMS = frozenset(
+    ("no_date_column", "no_tmin_column", "mixed_dates", "too_many_problems", "bad_date", "no_rows")
+)
+
+
+class Daily(NamedTuple):
+    """data: the plain table; `missing` columns are asked for, by `layout`; fatal: what stops it."""
+
+    data: bytes = b""
+    layout: Layout | None = None
+    missing: tuple[str, ...] = ()
+    fatal: FileProblem | None = None
+
+
+def is_plain(data: bytes) -> bool:
+    """Does `weatherfile` read it as it is?"""
+    if data.startswith(b"PK\x03\x04"):
+        return False
+    fatal = read_weather(data).fatal
+    return fatal is None or fatal.code not in SHEETS_PROBLEMS
+
+
+def as_daily(
+    data: bytes, near: date, told: Mapping[int, str] | None = None, known: Mapping[str, str] | None = None
+) -> Daily:
+    """The plain table that a sheet holds; what is one already passes as it is.  told, known: as `layout` has them."""
+    if told is None and is_plain(data):
+        return Daily(data)
+    sheet = read_sheet(data, MOST_BYTES, MOST_DAYS)
+    if sheet.fatal is not None:
+        return Daily(fatal=sheet.fatal)
+    found = layout(sheet, NAMES, told, known)
+    if not found.body:
+        return Daily(layout=found, fatal=FileProblem(found.head, "no_rows", ""))
+    parts = found.has("year") and found.has("month") and found.has("day")
+    lacks = tuple(m for m in missing(found, ("date", "tmin")) if not (m == "date" and parts))
+    if lacks:
+        return Daily(layout=found, missing=lacks)
+    return Daily(_table(found, sheet, near), found)
+
+
+def _table(found: Layout, sheet: Sheet, near: date) -> bytes:
+    """date, tmin, tmax, a line for every line of the sheet."""
+    units = {c.meaning: c.unit for c in found.columns}
+    unit = {"F": " (°F)", "C": " (°C)"}.get(units.get("tmin", ""), "")
+    at = found.at("date")
+    order = "" if at is None else order_of(texts(found.body, at))
+    has_max = found.has("tmax")
+    lines = [""] * (found.head - 1) + [f"date,tmin{unit}" + (f",tmax{unit}" if has_max else "")]
+    for line in found.body:
+        lines += [""] * (line.number - len(lines) - 1)
+        cells = [_day(found, line.cells, near, order), _number(found.cell(line, "tmin"))]
+        lines.append(",".join([*cells, *([_number(found.cell(line, "tmax"))] if has_max else [])]))
+    return "\n".join(lines).encode()
+
+
+def _day(found: Layout, cells: tuple[str, ...], near: date, order: str) -> str:
+    """The day as year-month-day where it is told; as written where it is not, or where its order is open."""
+    at = found.at("date")
+    if at is not None:
+        text = cells[at] if at < len(cells) else ""
+        if order in ("?", "both"):
+            return text
+        day = read_day(text, near, order or "dmy")
+        return text.replace(",", " ") if day is None else day.isoformat()
+    year, month, day_ = (
+        cells[k] if k is not None and k < len(cells) else "" for k in map(found.at, ("year", "month", "day"))
+    )
+    read = read_day(f"{day_} {month} {year}" if not month.isdecimal() else f"{day_}.{month}.{year}", near)
+    return f"{day_} {month} {year}" if read is None else read.isoformat()
+
+
+def _number(cell: str) -> str:
+    value = read_number(cell)
+    return cell.replace(",", " ") if value is None else f"{value:g}"
+
+
+def read_daily(data: bytes, today: date | None, near: date, unit: str = "", order: str = "") -> WeatherFile:
+    """Daily weather from any sheet whose columns need not be asked for; never raises for its contents."""
+    daily = as_daily(data, near)
+    if daily.fatal is not None:
+        return WeatherFile(fatal=daily.fatal)
+    if daily.missing:
+        headings = ", ".join(c.heading for c in daily.layout.columns)[:120] if daily.layout else ""
+        return WeatherFile(
+            fatal=FileProblem(daily.layout.head if daily.layout else 0, f"no_{daily.missing[0]}_column", headings)
+        )
+    return read_weather(daily.data, today, unit, order)
