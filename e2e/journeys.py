@@ -6,6 +6,10 @@ import time
 from collections.abc import Callable
 from typing import Any
 
+from django.conf import settings
+
+from aestiva.frame.tests.garden import garden, user
+from aestiva.gardens.models import Garden, Member
 from e2e.browser import BrowserCase
 
 
@@ -54,6 +58,20 @@ class Journey(BrowserCase):
         self.press("form button.btn")
         self.fill("#id_password", "a long pass phrase")
         self.press("form button.btn")
+
+    def mine(self, role: str = "owner", **values: Any) -> Garden:
+        """A garden with a frost date, and its owner, or a member of that role, logged in."""
+        owner = user("wren")
+        where = garden(owner, **values)
+        me = owner
+        if role != "owner":
+            me = user("moss")
+            Member.objects.create(garden=where, user=me, role=role)
+        self.client.force_login(me, backend="django.contrib.auth.backends.ModelBackend")
+        cookie = self.client.cookies[settings.SESSION_COOKIE_NAME]
+        self.open("/account/log-in/")
+        self.driver.add_cookie({"name": cookie.key, "value": cookie.value, "path": "/"})
+        return where
 
     def when(self, what: Callable[[], Any]) -> None:
         """Wait for the program, not the person."""

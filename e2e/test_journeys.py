@@ -7,10 +7,12 @@ from zoneinfo import ZoneInfo
 
 import vobject
 from icalendar import Calendar
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
 
 from aestiva.frame.tests.garden import TODAY, garden, plant, user
 from aestiva.gardens.models import Garden, Invitation, Member
-from aestiva.season.models import Planting, TaskNote
+from aestiva.season.models import GardenCrop, Lot, Planting, TaskNote
 from e2e.browser import PHONE, resize
 from e2e.journeys import Journey
 
@@ -88,3 +90,94 @@ class Invited(Journey):
         self.press(".notice form button")  # and taken back
         self.assertEqual(TaskNote.objects.count(), 0)
         self.walked()
+
+
+def messy_sheet() -> str:
+    """A sheet of 150 rows as somebody kept it over years: titles, own headings, four ways to write a day, slips."""
+    crops = (("Tomatoes", 12), ("leeks", 60), ("Lettuce", 30), ("brocoli", 24), ("Kale", 18), ("cukes", 8), ("Basil", 20),
+             ("Zinnias", 40), ("moonfruit", 3), ("Celery", 12), ("Sweet peas", 30), ("Peppers", 10), ("Courgette", 4),
+             ("snaps", 50), ("Stock", 36))  # fmt: skip
+    days = ("wk 16", "20 April", "3/5/2026", "April 25", "", "2026-04-18", "28 Apr")
+    rows = ["Plan for the year", "typed by hand; ask before printing", "", "Plant,Kind,# plants,Start,Remarks"]
+    for k in range(150):
+        crop, count = crops[k % len(crops)]
+        wanted = "lots" if k in (20, 77, 131) else str(count)
+        day = "soon" if k == 50 else days[k % len(days)]
+        rows.append(f"{crop},{'Old Ferry' if k % 3 else ''},{wanted},{day},{'again' if k % 20 == 0 else ''}")
+    return "\n".join([*rows, "Total,,3000,,"])
+
+
+class Spreadsheet(Journey):
+    """150 rows of somebody’s own sheet, pasted: kept whole with ten decisions at most, and taken back with one tap."""
+
+    name = "spreadsheet"
+
+    def test_a_messy_sheet_is_kept_whole(self) -> None:
+        where = self.mine()
+        self.open(f"/g/{where.pk}/plan/import/")
+        self.driver.execute_script("arguments[0].value = arguments[1]", self.one("#pasted"), messy_sheet())
+        self.fields += 1
+        self.press(".bring button.btn")
+        self.assert_accessible("a sheet's preview")
+        decisions = 0
+        for select in self.all("select[name^='means-']"):
+            text = (select.get_attribute("name") or "").removeprefix("means-")
+            wanted = {"brocoli": "broccoli", "cukes": "cucumber", "moonfruit": "like:melon", "snaps": "snapdragon"}[
+                text
+            ]
+            select.find_element(By.CSS_SELECTOR, f"option[value='{wanted}']").click()
+            decisions += 1
+        if self.all("input[name=order]"):
+            self.touch("input[name=order][value=dmy]")
+            decisions += 1
+        self.touch("input[name=leave_bad]")
+        decisions += 1
+        self.press("button[value=look]")
+        self.assertIn("146 plantings", self.text("h1"))
+        self.assertEqual(Planting.objects.count(), 0)
+        self.press("button[value=keep]")
+        decisions += 1
+        self.assertLessEqual(decisions, 10)
+        self.assertEqual(Planting.objects.count(), 146)
+        self.assertEqual(Planting.objects.filter(variety="Old Ferry").count(), 96)
+        print(f"JOURNEY {self.name} decisions={decisions}")
+        self.walked()
+        self.press(".notice form button")
+        self.assertEqual(Planting.objects.count(), 0)
+
+
+class Drawer(Journey):
+    """Fifteen packets, by keys alone: eight a packet besides its names, a minute of the program’s time at most."""
+
+    name = "drawer"
+
+    PACKETS = (
+        ("tomatoes", "Red Gable"), ("Leek", "Old Ferry"), ("lettuces", "Market Day"), ("Basil", "Lintel"), ("brocoli", "Weir"), ("kale", "Barrow"),
+        ("zinnias", "Paper Kite"), ("Courgette", "Lock"), ("peppers", "Long Shelf"), ("Celery", "Ash Pit"), ("sweet peas", "Rope Walk"),
+        ("moonfruit", "First"), ("onions", "Keel"), ("stock", "Hearth"), ("cosmos", "Sill"),
+    )  # fmt: skip
+
+    def test_fifteen_packets_by_keys(self) -> None:
+        where = self.mine()
+        self.open(f"/g/{where.pk}/seeds/drawer/")
+        self.assert_accessible("the drawer")
+        keys = 0
+        field = self.driver.switch_to.active_element
+        for number, (crop, variety) in enumerate(self.PACKETS):
+            self.assertEqual(field.get_attribute("name"), f"crop-{number}")
+            for text, own in ((crop, 0), (variety, 0), ("25", 2), ("30", 2)):
+                field.send_keys(text, Keys.TAB)
+                keys += own + 1
+                field = self.driver.switch_to.active_element
+        self.assertLessEqual(keys, 8 * len(self.PACKETS))
+        self.press("button.big[value=keep]")
+        self.assertIn("2 rows want a word", self.text("h1"))
+        self.press("button[value$=':broccoli']")
+        self.one("select[name='own-11'] option[value=melon]").click()
+        self.press("button.big[value=keep]")
+        self.walked(most_seconds=60)
+        print(f"JOURNEY {self.name} keys={keys / len(self.PACKETS):.1f} a packet besides its names")
+        self.assertEqual(Lot.objects.filter(garden=where, packed_year=2025, seeds=30).count(), 15)
+        self.assertEqual(GardenCrop.objects.get().relative, "melon")
+        self.press(".notice form button")
+        self.assertFalse(Lot.objects.exists() or GardenCrop.objects.exists())

@@ -79,12 +79,16 @@ def layout(
 ) -> Layout:
     """The heading row and the meaning of every column.
 
-    names: the known names of each meaning, plain.  told: meanings by column, as somebody said.  known: by plain heading, as
-    somebody said before.  with_parts: whether year, month and day may stand in columns of their own.
+    names: the known names of each meaning, plain; a name of two is the first that no other column has.  told: meanings by
+    column, as somebody said.  known: by plain heading, as somebody said before.  with_parts: whether year, month and day may
+    stand in columns of their own.
     """
     all_names = {**names, **(PARTS if with_parts else {})}
-    lookup = {name: meaning for meaning, ways in reversed(all_names.items()) for name in ways}
-    lookup |= known or {}
+    lookup: dict[str, tuple[str, ...]] = {}
+    for meaning, ways in all_names.items():
+        for name in ways:
+            lookup[name] = (*lookup.get(name, ()), meaning)
+    lookup |= {name: (meaning,) for name, meaning in (known or {}).items()}
     at = _heading(sheet.lines[:LOOKED_THROUGH], lookup)
     head = sheet.lines[at]
     taken: set[str] = set()
@@ -93,7 +97,7 @@ def layout(
         if told is not None and place in told:
             meaning = told[place]
         else:
-            meaning = lookup.get(plain(heading), "")
+            meaning = next((m for m in lookup.get(plain(heading), ()) if m not in taken), "")
         if not meaning and not heading and place not in (told or {}):
             continue
         meaning = "" if meaning in taken else meaning
@@ -103,7 +107,7 @@ def layout(
     return Layout(tuple(columns), body, at, head.number)
 
 
-def _heading(lines: tuple[Line, ...], lookup: Mapping[str, str]) -> int:
+def _heading(lines: tuple[Line, ...], lookup: Mapping[str, tuple[str, ...]]) -> int:
     """The first row with most known headings; where none has any, the first with two words in it."""
     scores = [len({lookup[name] for cell in line.cells if (name := plain(cell)) in lookup}) for line in lines]
     if max(scores, default=0) > 0:

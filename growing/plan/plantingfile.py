@@ -24,7 +24,7 @@ NAMES: Mapping[str, tuple[str, ...]] = {
         *("kultur", "pflanze", "gemuse", "art", "culture", "plante", "legume", "espece", "cultivo", "planta", "hortaliza", "especie"),
         *("coltura", "pianta", "ortaggio", "specie", "gewas", "gewasnaam", "soort"),
     ),
-    "variety": ("variety", "varieties", "cultivar", "sort", "type", "sorte", "variete", "variedad", "varieta", "ras"),
+    "variety": ("variety", "kind", "varieties", "cultivar", "sort", "type", "sorte", "variete", "variedad", "varieta", "ras"),
     "wanted": (
         *("wanted", "plants", "no plants", "no of plants", "number of plants", "plants wanted", "plants needed", "plant count"),
         *("count", "number", "quantity", "qty", "how many", "transplants", "anzahl", "menge", "stuck", "pflanzen", "anzahl pflanzen"),

@@ -19,7 +19,7 @@ NAMES: Mapping[str, tuple[str, ...]] = {
         *("kultur", "pflanze", "gemuse", "art", "culture", "plante", "legume", "espece", "cultivo", "planta", "especie"),
         *("coltura", "pianta", "specie", "gewas", "soort"),
     ),
-    "variety": ("variety", "cultivar", "sort", "type", "sorte", "variete", "variedad", "varieta", "ras"),
+    "variety": ("variety", "kind", "cultivar", "sort", "type", "sorte", "variete", "variedad", "varieta", "ras"),
     "packed": (
         *("packed", "packed for", "packed year", "pack year", "year", "sow by year", "jahr", "annee", "ano", "anno", "jaar"),
         *("jahrgang", "year packed"),

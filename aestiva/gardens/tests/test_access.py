@@ -29,7 +29,7 @@ def routes(resolver: URLResolver, prefix: str = "") -> list[str]:
 
 
 OWNER_ONLY = ("settings/", "feeds/")
-GROWER_ONLY = ("more/", "import/")
+GROWER_ONLY = ("more/", "import/", "drawer/")
 POST_ONLY = (
     "undo/", "cancel/", "record/", "change/", "clock/", "station/", "tasks/", "live/", "leave/", "made-up/", "lay/", "draw/",
     "use/", "test/", "follow/", "put-off/",
