@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import re
 import urllib.request
+from datetime import date
 from zoneinfo import ZoneInfo
 
 import vobject
@@ -10,6 +12,7 @@ from icalendar import Calendar
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from aestiva.course.state import load
 from aestiva.frame.tests.garden import TODAY, garden, plant, user
 from aestiva.gardens.models import Garden, Invitation, Member
 from aestiva.season.models import GardenCrop, Lot, Planting, TaskNote
@@ -181,3 +184,31 @@ class Drawer(Journey):
         self.assertEqual(GardenCrop.objects.get().relative, "melon")
         self.press(".notice form button")
         self.assertFalse(Lot.objects.exists() or GardenCrop.objects.exists())
+
+
+class LateStarter(Journey):
+    """The last week of June: what can still begin, planned in two taps, and nothing of it in the past."""
+
+    name = "late starter"
+
+    def test_what_can_still_begin(self) -> None:
+        where = self.mine(simulated_on=date(2026, 6, 24))
+        self.open(f"/g/{where.pk}/today/")
+        self.press("main a.btn.quiet.big")
+        self.assertRegex(self.text("h1"), r"^\d+ crops can still begin today")
+        self.assert_accessible("the late list")
+        rows = [row.text for row in self.all("section:first-of-type article.laterow")]
+        shares = [int(re.match(r"(\d+) %", text)[1]) for text in rows if re.match(r"\d+ %", text)]  # type: ignore[index]
+        self.assertEqual(shares, sorted(shares, reverse=True))
+        self.press("article.laterow a.btn")
+        self.when(lambda: "Sow " in self.text("#answer"))
+        self.press("button[value=another]")
+        self.walked(most_actions=4)
+        planting = Planting.objects.get()
+        now = load(where, date(2026, 6, 24))
+        self.assertTrue(now.items)
+        self.assertEqual([t.task.key for t in now.todos(date(2027, 6, 1)) if t.due < now.today], [])
+        resize(self.driver, PHONE)
+        self.open(f"/g/{where.pk}/plan/late/")
+        self.assert_fits("the late list on a phone")
+        self.assertEqual(planting.planned_on, date(2026, 6, 24))

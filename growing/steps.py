@@ -127,9 +127,14 @@ class Raised:
     accepted_risk: float = 0.1
     stood: str = ""  # bought plants until now: "glass", "outdoors"; "": nobody knows
     attempt: int = 0  # batches that failed before
+    planned_on: date | None = None  # what should have been done before that day is for that day
     secured: int = 0  # cells already sown in an unfinished sowing
     seed: Seed | None = None  # what its lot will do at the warmth it will have
     packet: InHand | None = None  # of what is still to be sown
+
+    def not_before(self, day: date) -> date:
+        """That day, or the one on which it was planned, where that is later."""
+        return day if self.planned_on is None else max(day, self.planned_on)
 
     @property
     def plants(self) -> int | None:

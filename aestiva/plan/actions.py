@@ -7,7 +7,7 @@ from typing import Any
 
 from aestiva.accounts.models import User
 from aestiva.frame import say
-from aestiva.gardens import journal
+from aestiva.gardens import clock, journal
 from aestiva.gardens.models import Garden
 from aestiva.place.dating import Dating
 from aestiva.season.models import Planting, Season
@@ -52,7 +52,7 @@ def keep(
     with journal.change(garden, user, summary, key) as write:
         if new:
             planting.season = season_of(garden)
-            planting.made = made(dates)
+            planting.made, planting.planned_on = made(dates), clock.today(garden)
         write.save(planting, seen)
     return planting
 

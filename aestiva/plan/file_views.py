@@ -165,7 +165,7 @@ class _Look:
         """All of it in one entry: plantings, crops of one’s own, and what headings mean."""
         for one in self.proposed:
             one.planting.chosen_sow = one.dates.sow_on if one.dates.sow_because == "chosen" else None
-            one.planting.made = actions.made(one.dates)
+            one.planting.made, one.planting.planned_on = actions.made(one.dates), self.today
         said = f"Brought in {say.plural(len(self.proposed), 'planting')}"
         with journal.change(self.garden, self.request.user, said, self.request.POST.get("key", "")) as write:
             for own in self.names.made:

@@ -155,7 +155,7 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
         "wanted": planting.wanted,
         "relevant": list(dates.problems),
     }
-    said |= _ways(dating, planting, crop, dates)
+    said |= _ways(dating, planting, crop, dates) | _packets(dating, planting)
     if planting.method == "raised":
         said |= _count(planting, crop, dating, form.today, form.garden.year)
     if saved is not None:
@@ -174,6 +174,14 @@ def _ways(dating: Dating, planting: Planting, crop: Crop, dates: PlantingDates) 
     found = ways_out(crop, dating.place_of(planting), dating.choice(planting), dating.crops)
     told = [p for p in dates.problems if p.code not in ("hopeless", "never_ripe")]  # the headline says so
     return {"hopeless": True, "ways": found, "relevant": told}
+
+
+def _packets(dating: Dating, planting: Planting) -> dict[str, Any]:
+    """A variety of which nobody has a packet is asked about, with those of its crop that are there."""
+    if planting.method == "bought" or not planting.variety or dating.lot(planting) is not None:
+        return {}
+    here = [lot for lot in dating.lots.values() if lot.crop_key == planting.crop_key and not lot.used_up]
+    return {"nobody_has": planting.variety, "have": here[:6]}
 
 
 def _count(planting: Planting, crop: Crop, dating: Dating, today: date, year: int) -> dict[str, Any]:

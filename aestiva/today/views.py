@@ -8,6 +8,7 @@ from typing import Any
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.course.state import SeasonState, Todo, load
@@ -45,7 +46,13 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         return render(request, "today/first_run.html", {"view": "today"})
     if not now.items and not now.troubles:
         sample = overview.sample(now.place, now.crops, now.today)
-        return render(request, "today/empty.html", {"view": "today", "line": now.place.last_frost, "sample": sample})
+        context = {
+            "view": "today",
+            "line": now.place.last_frost,
+            "sample": sample,
+            "late": reverse("late", args=[garden.pk]),
+        }
+        return render(request, "today/empty.html", context)
     day = queries.day(now)
     if refused is None:
         keep(states(garden, now.today)[0], "today", day.short)

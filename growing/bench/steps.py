@@ -35,7 +35,7 @@ def _buy(one: Raised, today: date, until: date) -> Iterator[Task]:
     """Plants from elsewhere are fetched in time for the ladder, those that stood outdoors on the day they go out."""
     if one.dates.method != "bought" or one.facts.first("received") is not None or one.facts.planted_on is not None:
         return
-    day = one.course.steps["harden"].due if one.hardens else one.dates.out_on
+    day = one.not_before(one.course.steps["harden"].due if one.hardens else one.dates.out_on)
     if day > until:
         return
     rule = {"glass": "glass", "outdoors": "outdoors"}.get(one.stood, "unknown")

@@ -27,7 +27,7 @@ def _seed(one: Raised, today: date, until: date) -> Iterator[Task]:
         yield from _more_seed(one, today, until)
         return
     sow = one.dates.sow_on
-    begin = sow - timedelta(days=ORDER_AHEAD_DAYS + int(one.crop.number("chill_days")))
+    begin = one.not_before(sow - timedelta(days=ORDER_AHEAD_DAYS + int(one.crop.number("chill_days"))))
     if begin <= until:
         inputs = (Value("sow", sow), Value("ahead", ORDER_AHEAD_DAYS, "days", "estimate"))
         why = Working("seeds.seed", inputs, (), Value("by", sow))
@@ -46,7 +46,9 @@ def _more_seed(one: Raised, today: date, until: date) -> Iterator[Task]:
     needed = None if count is None else count.seeds
     if needed is not None and (had is None or had >= needed):
         return
-    by = one.dates.sow_on - timedelta(days=ORDER_AHEAD_DAYS)
+    by = one.not_before(one.dates.sow_on - timedelta(days=ORDER_AHEAD_DAYS))
+    if by > until:
+        return
     inputs = (
         Value("sow", one.dates.sow_on),
         Value("needed", needed, "seeds"),
@@ -66,7 +68,7 @@ def _test(one: Raised, today: date, until: date) -> Iterator[Task]:
         return
     found, had = one.packet
     by = lay_out_by(one.dates.sow_on, one.course.emergence_days)
-    begin = by - timedelta(days=TEST_AHEAD_DAYS)
+    begin = one.not_before(by - timedelta(days=TEST_AHEAD_DAYS))
     if begin > until or today > by or not (doubtful(found) or found.high - found.low > WIDE):
         return
     ratio = 1.0 if one.seed is None else one.seed.ratio
@@ -110,7 +112,7 @@ def _before(
 ) -> Iterator[Task]:
     """What the seed wants so many days before it is sown."""
     sow = one.dates.sow_on
-    start = sow - timedelta(days=ahead)
+    start = one.not_before(sow - timedelta(days=ahead))
     if start <= until:
         inputs = (Value("sow", sow), one.crop.values[field])
         why = Working(f"seeds.{spec.kind}", inputs, (), Value(f"{spec.kind} from", start))

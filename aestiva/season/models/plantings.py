@@ -110,6 +110,9 @@ class Planting(ManyRows):
     packet = models.JSONField(null=True, blank=True)
     values = models.JSONField(default=dict, blank=True)
     made = models.JSONField(default=dict, blank=True)
+    planned_on = models.DateField(
+        "planned on", null=True, blank=True, editable=False, help_text="no task of it falls due before that day"
+    )
     chosen_sow = models.DateField(
         "sow on",
         null=True,

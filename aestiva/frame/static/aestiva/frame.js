@@ -4,6 +4,12 @@ document.addEventListener("click", (event) => {
   const opener = event.target.closest("[data-opens]");
   if (opener) document.getElementById(opener.dataset.opens)?.showModal();
   if (event.target.closest("[data-print]")) window.print();
+  const puts = event.target.closest("[data-puts]");
+  if (puts) {
+    const field = document.getElementById(puts.dataset.into);
+    field.value = puts.dataset.puts;
+    field.dispatchEvent(new Event("input", { bubbles: true }));
+  }
   const stepper = event.target.closest("[data-add]");
   if (stepper) {
     const field = stepper.closest("form").querySelector("input[name=count]");
