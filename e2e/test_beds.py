@@ -56,8 +56,10 @@ class Ground(DemoCase):
 
         # strawflower with the pointer
         strawflower = Planting.objects.get(crop_key="strawflower")
-        self.until(lambda: self.all(f"[name=laying][value='{strawflower.pk}']"))
-        self.driver.execute_script("arguments[0].click()", self.one(f"[name=laying][value='{strawflower.pk}']"))
+        self.until(lambda: self.all(f".laying [name=planting][value='{strawflower.pk}']"))
+        self.driver.execute_script(
+            "arguments[0].click()", self.one(f".laying [name=planting][value='{strawflower.pk}']")
+        )
         svg = self.one("svg.bed")
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", svg)
         width, height = svg.size["width"], svg.size["height"]

@@ -9,6 +9,7 @@ from aestiva.accounts.models import User
 from aestiva.beds import queries
 from aestiva.beds.models import Plot, Use
 from aestiva.beds.queries import fit_of, rect_of
+from aestiva.frame import say
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
@@ -55,7 +56,7 @@ def inside(rect: Rect, bed: Rect) -> Rect:
     if not all(map(isfinite, rect)):
         raise Refused("area", "the drawing did not arrive whole: draw it again")
     if rect.length < LEAST_CM or rect.width < LEAST_CM:
-        raise Refused("area", f"an area of {rect.length:g} by {rect.width:g} cm holds nothing: draw it larger")
+        raise Refused("area", "so small an area holds nothing: draw it larger")
     length, width = min(rect.length, bed.length), min(rect.width, bed.width)
     x = min(max(0.0, rect.x), bed.length - length)
     y = min(max(0.0, rect.y), bed.width - width)
@@ -94,7 +95,7 @@ def _free(garden: Garden, planting: Planting, crop: Crop, spot: Spot, dating: Da
     grid = queries.plot_of(garden).grid_cm
     found = queries.free_in(crop, max(1, left), planting, dates, spot, laid.get(spot.pk, []), grid)
     if found is None:
-        apart = f"{queries.apart_of(planting, crop):.0f} cm"
+        apart = say.amount(queries.apart_of(planting, crop), "cm", garden.units, 0)
         raise Refused("area", f"{spot.code} has no free ground for {crop.name} at {apart}: draw it where it may share")
     return found
 

@@ -6,7 +6,8 @@ from typing import Any
 
 from django import forms
 
-from aestiva.beds.models import Plot, Use
+from aestiva.beds.models import GRIDS, Plot, Use
+from aestiva.frame import say
 from aestiva.gardens.models import Garden
 from aestiva.season.models import GROWING, SUNS, Spot
 from growing.units import shown, stored
@@ -92,6 +93,10 @@ class PlotForm(forms.ModelForm):
 
     def __init__(self, *args: Any, units: str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
+        grid = self.fields["grid_cm"]
+        assert isinstance(grid, forms.TypedChoiceField)
+        own = sorted(GRIDS, key=lambda one: ("cm" in one[1]) != (units == "metric"))  # those of one's own units first
+        grid.choices = [(cm, say.amount(cm, "cm", units)) for cm, _ in own]
         for name, label in (("width_cm", "Width of the ground"), ("height_cm", "Depth of the ground")):
             self.fields[name] = Length(
                 units=units, label=label, low=100, high=50_000, initial=getattr(self.instance, name)

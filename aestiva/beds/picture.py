@@ -9,6 +9,7 @@ from html import escape
 
 from aestiva.beds.models import Plot
 from aestiva.beds.queries import Laid
+from aestiva.frame import say
 from aestiva.season.models import Spot
 from growing.beds.bedplan import Rect, seen_from
 
@@ -97,16 +98,16 @@ def _flower(laid: Laid, day: date) -> tuple[str, str]:
     return (FLOWERS[laid.flower], laid.flower) if laid.flower in FLOWERS else (NOT_SAID, "in bloom, colour not said")
 
 
-def legend(laid: Sequence[Laid], by: str, day: date) -> list[tuple[str, str]]:
+def legend(laid: Sequence[Laid], by: str, day: date, units: str) -> list[tuple[str, str]]:
     """What each colour means, as (swatch, word)."""
     families = sorted({one.crop.family for one in laid})
     if by == "family":
         words = {name: FAMILIES[k % len(FAMILIES)] for k, name in enumerate(families)}
     elif by == "height":
         words = {
-            "under 35 cm": COLOURS["low"],
-            "to 70": COLOURS["middle"],
-            "to 120": COLOURS["high"],
+            f"under {say.amount(35, 'cm', units, 0)}": COLOURS["low"],
+            f"to {say.amount(70, 'cm', units, 0)}": COLOURS["middle"],
+            f"to {say.amount(120, 'cm', units, 0)}": COLOURS["high"],
             "taller": COLOURS["tall"],
         }
     elif by == "now":
@@ -124,7 +125,7 @@ def legend(laid: Sequence[Laid], by: str, day: date) -> list[tuple[str, str]]:
     ]
 
 
-def bed_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, grid: float, edit: bool) -> str:
+def bed_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, grid: float, edit: bool, units: str) -> str:
     """The bed from above; areas can be moved by pointer and keys where `edit`."""
     scale = min((WIDTH - 8) / bed.length, 420 / bed.width)
     width, height = bed.length * scale + 8, bed.width * scale + 8
@@ -140,7 +141,8 @@ def bed_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, grid: float, ed
     body = "".join(_area(one, scale, day, by, families, edit) for one in laid)
     return (
         f'<svg class="bed" viewBox="0 0 {width:.0f} {height:.0f}" width="{width:.0f}" height="{height:.0f}" role="group"'
-        f' aria-label="The bed from above, {bed.length:g} by {bed.width:g} cm" data-scale="{scale:.5f}" data-grid="{grid:g}"'
+        f' aria-label="The bed from above, {say.amount(bed.length, "cm", units)} by {say.amount(bed.width, "cm", units)}"'
+        f' data-scale="{scale:.5f}" data-grid="{grid:g}"'
         f' data-length="{bed.length:g}" data-width="{bed.width:g}">{glyphs}'
         f'<rect class="soil" x="4" y="4" width="{width - 8:.1f}" height="{height - 8:.1f}" rx="5"/>{lines}{body}</svg>'
     )
@@ -191,7 +193,7 @@ _SIDE = {  # silhouettes in a box one wide and one high, from the ground up
 }
 
 
-def elevation_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, side: str) -> str:
+def elevation_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, side: str, units: str) -> str:
     """The bed as it is seen from its side: what is far is drawn first, heights in the same measure as widths."""
     across = bed.length if side in ("below", "above") else bed.width
     scale = min((WIDTH - 8) / bed.length, 420 / bed.width)
@@ -218,13 +220,13 @@ def elevation_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, side: str
         f' transform="translate({4 + at * scale:.0f} {ground:.0f}) scale({spread * scale:.1f} {high * up:.1f})"/>'
         for _, at, high, spread, one in drawn[:MOST_SEEN]
     )
-    mark = 50 if tall < 120 else 100
+    mark = (50 if tall < 120 else 100) if units == "metric" else (20 if tall < 120 else 40) * 2.54
     return (
         f'<svg class="elevation" viewBox="0 0 {width:.0f} {ground + 12:.0f}" width="{width:.0f}" height="{ground + 12:.0f}" role="img"'
         f' aria-label="The bed from its side; heights are in the list">{shapes}<g class="plants">{plants}</g>'
         f'<path class="ground" d="M0 {ground:.1f}H{across * scale + 8:.1f}"/>'
         f'<path class="rule" d="M{across * scale + 14:.1f} {ground:.1f}V{ground - mark * up:.1f}h6"/>'
-        f'<text class="s" x="{across * scale + 20:.1f}" y="{ground - mark * up + 14:.1f}">{mark} cm</text></svg>'
+        f'<text class="s" x="{across * scale + 20:.1f}" y="{ground - mark * up + 14:.1f}">{say.amount(mark, "cm", units, 0)}</text></svg>'
     )
 
 

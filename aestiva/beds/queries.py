@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 from math import ceil
@@ -67,11 +67,6 @@ class Laid:
         return self.fit.plants * self.clump
 
     @property
-    def spare(self) -> int:
-        """Places more than plants are wanted."""
-        return self.plants - self.planting.wanted
-
-    @property
     def crop_height(self) -> float:
         return self.crop.number("height_cm")
 
@@ -88,6 +83,27 @@ class Laid:
         return clump_cm(self.crop.number("spacing_cm"), self.clump) * (
             0.3 + 0.7 * self.standing.height(day) / self.crop_height
         )
+
+
+class Room(NamedTuple):
+    """How an area stands against what is wanted, in words; short: too few have a place."""
+
+    text: str
+    short: bool = False
+
+
+def room_said(one: Laid, laid: dict[int, list[Laid]]) -> Room:
+    """Whether the planting has its places, here and in other beds together."""
+    total = sum(other.plants for areas in laid.values() for other in areas if other.planting.pk == one.planting.pk)
+    wanted, elsewhere = one.planting.wanted, total - one.plants
+    also = f", {elsewhere} more stand elsewhere" if elsewhere else ""
+    if one.planting.as_fits:
+        return Room(f"as many as fit{also}")
+    if total < wanted:
+        return Room(f"{one.plants} fit here{also}: {wanted - total} of the {wanted} wanted have no place yet", True)
+    if total > wanted:
+        return Room(f"room for {total - wanted} more than wanted{also}")
+    return Room(f"the other {elsewhere} stand elsewhere" if elsewhere else "")
 
 
 def clump_of(planting: Planting, crop: Crop) -> int:
@@ -163,13 +179,33 @@ def _laid(row: BedArea, dating: Dating, facts: Happened) -> Laid:
 
 
 def _letters(laid: list[Laid]) -> None:
-    """A letter a planting, as on squared paper: the first of its name, or the next that is free."""
-    given: dict[int, str] = {}
+    """A sign a planting, as on squared paper: the first letter of its name; two where others begin alike, so that no sign
+    can be taken for another crop’s."""
+    names = {one.planting.pk: one.crop.name for one in laid}
+    signs = signs_of(names)
     for one in laid:
-        if one.planting.pk not in given:
-            name = [c for c in one.crop.name.upper() + "ABCDEFGHIJKLMNOPQRSTUVWXYZ" if c.isalpha()]
-            given[one.planting.pk] = next((c for c in name if c not in given.values()), "?")
-        one.letter = given[one.planting.pk]
+        one.letter = signs[one.planting.pk]
+
+
+def signs_of(names: Mapping[int, str]) -> dict[int, str]:
+    """A sign for each name by its key, no two alike, each beginning as its name does."""
+    alike: dict[str, list[int]] = {}
+    for key, name in names.items():
+        alike.setdefault(next((c for c in name.upper() if c.isalpha()), "?"), []).append(key)
+    signs: dict[int, str] = {}
+    for first, keys in alike.items():
+        if len(keys) == 1:
+            signs[keys[0]] = first
+            continue
+        taken: set[str] = set()
+        for number, key in enumerate(keys, 1):
+            letters = [c for c in names[key].lower()[1:] if c.isalpha()]
+            numbered = (f"{n}" for n in range(number, number + len(keys)))
+            again = names[key] in [names[other] for other in keys if other != key]
+            second = next(c for c in ([] if again else letters) + list(numbered) if c not in taken)
+            taken.add(second)
+            signs[key] = first + second
+    return signs
 
 
 class Looking(NamedTuple):

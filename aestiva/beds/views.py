@@ -73,7 +73,7 @@ def beds(request: Any) -> HttpResponse:
             for s in growing
         ],
         "unmeasured": [s for s in growing if s.length_cm is None],
-        "legend": picture.legend([one for areas in laid.values() for one in areas], by, week),
+        "legend": picture.legend([one for areas in laid.values() for one in areas], by, week, request.units),
         "plan_add": link("plan_add", garden.pk),
         "looking": looking,
         "others": max(0, len(looking) - 1),
@@ -174,11 +174,14 @@ def _bed_context(request: Any, spot: Spot, note: str) -> dict[str, Any]:
         "spot": spot,
         "board": board,
         "plot": plot,
-        "from_above": picture.bed_svg(board.bed, board.laid, week, by, plot.grid_cm, may_edit),
-        "from_the_side": picture.elevation_svg(board.bed, board.laid, week, by, plot.seen_from),
-        "legend": picture.legend(board.laid, by, week),
+        "from_above": picture.bed_svg(board.bed, board.laid, week, by, plot.grid_cm, may_edit, request.units),
+        "from_the_side": picture.elevation_svg(board.bed, board.laid, week, by, plot.seen_from, request.units),
+        "legend": picture.legend(board.laid, by, week, request.units),
         "headline": _headline(spot, board, week),
-        "areas": [(one, AreaForm(units=request.units, initial=_initial(one.row))) for one in board.laid],
+        "areas": [
+            (one, AreaForm(units=request.units, initial=_initial(one.row)), queries.room_said(one, laid))
+            for one in board.laid
+        ],
         "dark": [one for one in board.laid if too_dark(one.crop.word("sun"), spot.sun)],
         "beyond": [one for one in board.laid if beyond(one.rect, board.bed)],
         "overlaps": overlaps(standing),
@@ -221,6 +224,8 @@ def place(request: Any, spot_id: int) -> HttpResponse:
     garden = request.garden
     spot = get_object_or_404(Spot, pk=spot_id, garden=garden, kind__in=GROWING)
     wanted = whole_number(request.POST.get("planting"))
+    if wanted is None:
+        return _back(request, spot, "Choose first what is to be laid out here.")
     planting = get_object_or_404(Planting, pk=wanted, season__garden=garden, cancelled_on=None)
     try:
         note = actions.lay(garden, request.user, planting, spot, _rect(request), request.POST.get("key", ""))

@@ -17,8 +17,12 @@ def _lamp(done: Finished) -> None:
     done.event("lamp")
 
 
+def _lifted(done: Finished) -> None:
+    done.event("lifted")
+
+
 def _lid(done: Finished) -> None:
     done.event("lid")
 
 
-COMPLETE = {"look": _count, "count": _count, "lamp": _lamp, "lid": _lid}
+COMPLETE = {"look": _count, "count": _count, "lift": _lifted, "lamp": _lamp, "lid": _lid}

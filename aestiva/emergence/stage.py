@@ -14,7 +14,7 @@ STAGE = Stage(
     WORDS,
     rules=RULES,
     steps=STEPS,
-    events=plain("up", "never_up", "lamp", "lid"),
+    events=plain("up", "never_up", "lamp", "lid", "lifted"),
     complete=COMPLETE,
     records=(
         Record(

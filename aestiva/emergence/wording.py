@@ -47,6 +47,29 @@ RULES = {
         "day 3 or six tenths of {emergence} after {sow}; this crop: {light}",
         short="The first days of light decide how stocky they grow; this crop: {light}.",
     ),
+    "emergence.lift_nothing": Said(
+        "Lift one and look: nothing up on {result}",
+        "half were due {half due}, {late} ago or more, and nothing is up of {sown}. Hard and pale: wait, it wants warmth or time. Soft, "
+        "brown or gone: sow again by {sow again by}",
+        short="Nothing up {late} after half were due. Lift one and look: soft or gone, sow again by {sow again by}.",
+    ),
+    "emergence.lift_nothing_closed": Said(
+        "Lift one and look: nothing up on {result}",
+        "half were due {half due}, {late} ago or more, and nothing is up of {sown}; its sowing window closed on {sow again by}: buy plants, or "
+        "another crop",
+        short="Nothing up {late} after half were due. Lift one and look; its window closed {sow again by}: buy plants, or another crop.",
+    ),
+    "emergence.lift_few": Said(
+        "Only {up} on {result}",
+        "half were due {half due}; {up} of {sown}, and those that are not up by now will hardly come. Write off the rest, and sow what is short "
+        "again by {sow again by}",
+        short="Only {up} of {sown}: the others will hardly come. Write them off, and sow what is short again by {sow again by}.",
+    ),
+    "emergence.lift_few_closed": Said(
+        "Only {up} on {result}",
+        "half were due {half due}; {up} of {sown}, and those that are not up by now will hardly come. Its sowing window closed on {sow again by}",
+        short="Only {up} of {sown}: the others will hardly come. Write them off; its window closed {sow again by}.",
+    ),
     "emergence.lid": Said(
         "Mat and lid off on {result}",
         "when half are up",
@@ -74,6 +97,13 @@ STEPS = {
         act="look at",
     ),
     "count": StepWords("up: count again", "Count", "Count what is up so far, not only the new ones.", act="count"),
+    "lift": StepWords(
+        _of_cells("lift one and look"),
+        "Looked",
+        "Lift one seed with a knife point. Firm and pale: keep it moist and warmer. Soft, brown, empty or gone: it will not come; "
+        "give the batch up or sow again. Write down what is up now.",
+        act="look under the surface of",
+    ),
     "lamp": StepWords(
         _of_cells("lamp on"),
         "Lamp on",
@@ -94,5 +124,11 @@ WORDS = StageWords(
     RULES,
     STEPS,
     course={"look": "First up", "lamp": "Lamp on", "up": "Half up", "lid": "Mat and lid off"},
-    events={"up": "up so far", "never_up": "will not come", "lamp": "lamp on", "lid": "mat and lid off"},
+    events={
+        "up": "up so far",
+        "never_up": "will not come",
+        "lifted": "lifted one and looked",
+        "lamp": "lamp on",
+        "lid": "mat and lid off",
+    },
 )

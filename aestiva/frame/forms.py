@@ -7,6 +7,9 @@ from typing import Any
 
 from django import forms
 
+NOT_WHOLE = "Give a whole number, without comma, point or word, such as 12."
+NOT_A_NUMBER = "This is no number: give it in figures, such as 12 or 2.5."
+
 
 class DayInput(forms.DateInput):
     """A day chosen with the browser's own calendar."""

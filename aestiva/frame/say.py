@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from datetime import date, timedelta
 
@@ -25,6 +26,37 @@ _MONTHS = [
 ]
 WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"]
 MINUS = "−"
+
+
+class Reader(str):
+    """The reader's units, "us" say, and with them the clock and the money of the garden: for all that speaks to people."""
+
+    clock: str
+    currency: str
+
+    def __new__(cls, system: str, clock: str = "24", currency: str = "") -> Reader:
+        made = super().__new__(cls, system)
+        made.clock, made.currency = clock, currency
+        return made
+
+
+def time_of_day(text: str, system: str) -> str:
+    """“16:30”, or “4:30 pm” for those whose clock has twelve hours."""
+    if getattr(system, "clock", "24") != "12":
+        return text
+    hour, minute = (int(part) for part in text.split(":"))
+    half = "am" if hour % 24 < 12 else "pm"
+    return f"{(hour - 1) % 12 + 1}{f':{minute:02d}' if minute else ''} {half}"
+
+
+def money(value: float, system: str) -> str:
+    """“£3.20”, “3.20 CHF”, “3.20” where nobody said in what."""
+    text = f"{value:,.2f}" if value < 1000 else f"{value:,.0f}"
+    currency = getattr(system, "currency", "")
+    return f"{text} {currency}".strip() if currency.isalpha() or not currency else f"{currency}{text}"
+
+
+_TIME = re.compile(r"\d{1,2}:\d{2}")
 
 
 def day(value: date | None, year: bool = False) -> str:
@@ -89,11 +121,18 @@ def number(value: float, places: int = 1) -> str:
     return text.replace("-", MINUS)
 
 
+FINE = ("oz", "fl oz", "US qt", "imp qt", "in", "l")  # of which a tenth is too coarse below one
+
+
 def amount(value: float, unit: str, system: str, places: int = 1) -> str:
     """A stored number in the reader's units, with its unit."""
     converted, name = shown(value, unit, system)
+    if name.endswith("gal") and abs(converted) < 1:
+        converted, name = 4 * converted, name.replace("gal", "qt")  # a tenth of a gallon is no measure to hand
     if name in ("°C", "°F") and unit == "°C":
         return f"{number(converted, places if name == '°C' else 0)} {name}"
+    if name in FINE and abs(converted) < 1:
+        places = max(2, places)
     return f"{number(converted, places)} {name}".strip()
 
 
@@ -209,6 +248,8 @@ def value(item: Value, system: str) -> str:
     if isinstance(item.number, str):
         if item.name == "bed":
             return _BEDS.get(item.number, item.number)
+        if _TIME.fullmatch(item.number):
+            return time_of_day(item.number, system)
         return _WORDS.get(item.number, item.number)
     if item.unit == "Δdays":
         later = "later" if item.number > 0 else "earlier"

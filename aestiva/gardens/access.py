@@ -55,7 +55,7 @@ def garden_view(
             if _RANK[found.role] < needed:
                 raise PermissionDenied(f"A {found.role} of {found.garden} cannot do this; ask an owner.")
             request.garden, request.role = found.garden, found.role
-            request.units = found.units or found.garden.units
+            request.units = found.garden.reader(found.units)
             try:
                 if request.method == "POST" and any("\x00" in value for _, value in _typed(request)):
                     raise Refused("", "a text holds a sign that cannot be kept: write it anew")

@@ -13,6 +13,7 @@ from aestiva.gardens.models import Garden
 from growing.hardening.ladder import ladders
 from growing.place.year import RISK_SCALE
 from growing.place.zones import ZonePlace, zone_place
+from growing.units import shown, stored
 
 RISKS = (
     (0.05, "1 spring in 20"),
@@ -42,6 +43,9 @@ class GardenForm(forms.ModelForm):
         initial=0.1,
         help_text="How often a frost may still come after tender plants are out; hardier ones accept more.",
     )
+    elevation_in = forms.ChoiceField(
+        choices=[("m", "metres"), ("ft", "feet")], required=False, initial="m", widget=forms.HiddenInput
+    )
     ladder = forms.ChoiceField(label="Hardening off", choices=[(k, v.name) for k, v in ladders().items()])
 
     class Meta:
@@ -61,7 +65,11 @@ class GardenForm(forms.ModelForm):
             "accepted_risk",
             "ladder",
         ]
-        labels = {"town": "Town or village", "elevation_m": "Height above the sea, m", "name": "Name of the garden"}
+        labels = {
+            "town": "Town or village",
+            "elevation_m": "Height above the sea, metres",
+            "name": "Name of the garden",
+        }
         help_texts = {
             "latitude": "Degrees north of the equator; minus for south.",
             "longitude": "Degrees east; minus for west.",
@@ -79,6 +87,10 @@ class GardenForm(forms.ModelForm):
             assert isinstance(field, forms.TypedChoiceField)
             if kept not in [value for value, _ in RISKS]:  # set on the frost curve
                 field.choices = [*RISKS, (kept, f"{say.percent(kept)}, as kept on the frost curve")]
+        if self.instance.pk and self.instance.units != "metric":
+            self.fields["elevation_m"].label = "Height above the sea, feet"
+            feet = round(shown(self.instance.elevation_m, "m", "us")[0])
+            self.initial.update(elevation_in="ft", elevation_m=feet)
         self.fields["longitude"].required = False
         self.fields["elevation_m"].required = False
 
@@ -94,7 +106,11 @@ class GardenForm(forms.ModelForm):
         return self.cleaned_data.get("longitude") or 0.0
 
     def clean_elevation_m(self) -> int:
-        return self.cleaned_data.get("elevation_m") or 0
+        height = self.cleaned_data.get("elevation_m") or 0
+        if self.data.get("elevation_in") != "ft":
+            return height
+        kept: int = self.instance.elevation_m  # an untouched field is never rewritten
+        return kept if height == self.initial.get("elevation_m") else round(stored(height, "m", "us"))
 
     def clean_sowing_days(self) -> str:
         return ",".join(self.cleaned_data["sowing_days"])

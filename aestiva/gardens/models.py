@@ -11,6 +11,7 @@ from django.core.exceptions import ValidationError
 from django.core.validators import MaxValueValidator, MinValueValidator, RegexValidator
 from django.db import models
 
+from aestiva.frame.say import Reader
 from growing.place.year import RISK_SCALE
 
 UNITS = (
@@ -95,6 +96,10 @@ class Garden(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+    def reader(self, units: str = "") -> Reader:
+        """How numbers, times and money are said here, in those units where somebody has their own."""
+        return Reader(units or self.units, self.clock, self.currency)
 
     @property
     def southern(self) -> bool:

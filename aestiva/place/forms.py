@@ -7,6 +7,7 @@ from typing import Any
 
 from django import forms
 
+from aestiva.frame import say
 from aestiva.frame.forms import DayField, DayInput
 from aestiva.gardens.models import Garden
 from aestiva.place.models import BASES, GUESSED, MEANINGS, Frost, Station, Warmth
@@ -48,6 +49,32 @@ class Degrees(forms.FloatField):
 
     def has_changed(self, initial: Any, data: Any) -> bool:
         return str(self.prepare_value(initial) if initial is not None else "") != str(data or "")
+
+
+class Speed(forms.FloatField):
+    """Wind typed in the reader's units and kept in km/h."""
+
+    def __init__(self, *, units: str, **kwargs: Any) -> None:
+        super().__init__(**kwargs)
+        self.units, self.unit = units, shown(1.0, "km/h", units)[1]
+        self.label = f"{self.label}, {self.unit}"
+        self.widget.attrs.update({"step": "any", "inputmode": "decimal"})
+
+    def prepare_value(self, value: Any) -> Any:
+        return round(shown(value, "km/h", self.units)[0], 1) if isinstance(value, int | float) else value
+
+    def clean(self, value: Any) -> Any:
+        number = super().clean(value)
+        if number is None:
+            return None
+        kept = round(stored(number, "km/h", self.units), 1)
+        if not 0 <= kept <= MOST_WIND_KMH:
+            most = shown(MOST_WIND_KMH, "km/h", self.units)[0]
+            raise forms.ValidationError(f"{number:g} {self.unit} cannot be: give 0 to {most:.0f}.")
+        return kept
+
+
+MOST_WIND_KMH = 150.0
 
 
 class FrostForm(forms.ModelForm):
@@ -260,13 +287,13 @@ class NightForm(forms.Form):
 
     day = DayField(label="Night of")
     cloud = forms.IntegerField(required=False, min_value=0, max_value=100, label="Cloud, %")
-    wind = forms.FloatField(required=False, min_value=0, max_value=150, label="Wind, km/h")
 
     def __init__(self, *args: Any, units: str, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.today = today
         self.fields["tmin"] = Degrees(units=units, label="Lowest")
         self.fields["tmax"] = Degrees(units=units, required=False, label="Highest that day")
+        self.fields["wind"] = Speed(units=units, required=False, label="Wind")
         self.order_fields(["day", "tmin", "tmax", "cloud", "wind"])
 
     def clean_day(self) -> date:
@@ -308,7 +335,12 @@ class SoilForm(forms.Form):
     def __init__(self, *args: Any, units: str, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.today = today
-        self.fields["celsius"] = Degrees(units=units, low=-15, high=45, label="Soil, 5–10 cm deep")
+        self.fields["celsius"] = Degrees(
+            units=units,
+            low=-15,
+            high=45,
+            label=f"Soil, {say.amount(5, 'cm', units)} to {say.amount(10, 'cm', units)} deep",
+        )
         self.order_fields(["day", "celsius", "hour"])
 
     def clean_day(self) -> date:

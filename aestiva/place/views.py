@@ -146,7 +146,11 @@ def _comparison(
         return shown, f"“{typed_shift}” is not a number: give degrees, such as −2.", None
     shift *= _difference(request.units)
     if not -10 <= shift <= 10:
-        return shown, f"{typed_shift}° is too much for one valley: give at most 10 °C either way.", None
+        return (
+            shown,
+            f"{typed_shift}° is too much for one valley: give at most {say.amount(10, 'Δ°C', request.units)} either way.",
+            None,
+        )
     other = overview.compare(request.garden, frost, event, threshold, station, shift)
     name = f"{other.name}, {say.amount(shift, 'Δ°C', request.units)}"
     return shown, other.problem, other._replace(name=name)

@@ -38,7 +38,7 @@ class Group(NamedTuple):
     rest: list[Late]
 
     @property
-    def count(self) -> int:
+    def size(self) -> int:
         return len(self.first) + len(self.rest)
 
 

@@ -155,7 +155,7 @@ def headline(found: Sequence[Line], today: date) -> str:
     first = min(one.days["sow"] for one in waiting if one.days["sow"] is not None)
     names = list(dict.fromkeys(one.item.crop.name for one in waiting if one.days["sow"] == first))
     when = say.away(first, today) if first >= today else f"waiting since {say.day(first)}"
-    left = len(waiting) - 1
+    left = sum(one.days["sow"] != first for one in waiting)
     return f"Next to sow: {say.listed(names, 2)}, {when}" + (
         f"; {say.plural(left, 'planting')} after that" if left > 0 else ""
     )

@@ -134,6 +134,12 @@ def _form_page(
     return render(request, "plan/planting.html", context, status=status)
 
 
+def _sown_on(planting: Planting) -> date | None:
+    """The day on which the first of its living batches was sown; None before that."""
+    days = planting.batches.filter(failed_on=None).exclude(sown_on=None).order_by("pk")
+    return days.values_list("sown_on", flat=True).first()
+
+
 def _first_planned(planting: Planting, dates: PlantingDates | None) -> date | None:
     """The sowing day when it was first kept, where it has moved since."""
     day = planting.made.get("sow_on")
@@ -312,7 +318,9 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
     context: dict[str, Any] = {"view": "plan", "form": form, "planting": saved, "crop_name": dating.name_of(saved)}
     try:
         crop = dating.crop(saved)
-        context |= {"crop": crop, "dates": (dates := dating.dates(saved, crop)), "relevant": list(dates.problems)}
+        sown_on = _sown_on(saved)
+        dates = dating.dates(saved, crop, dating.choice(saved, sown_on))
+        context |= {"crop": crop, "dates": dates, "relevant": list(dates.problems), "sown_on": sown_on}
         context |= _ways(dating, saved, crop, dates)
         if saved.method == "raised":
             context |= _count(saved, crop, dating, today, request.garden.year)

@@ -54,7 +54,7 @@ def balance_of(batch: Batch) -> tuple[Accounts, Counted | None, LedgerError | No
 
 
 _SAY = {
-    "up": "{count} up cannot be: only {there} could be (seeds sown, less those given up, and no fewer than have moved on)",
+    "up": "{count} up cannot be: {there} is the most there can be (seeds sown, less those given up), and no fewer than have moved on",
     "never_up": "{count} seeds given up, but only {there} are still waiting",
     "lost_outside": "{count} lost outdoors, but only {there} are planted out",
 }

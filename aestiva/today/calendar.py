@@ -53,7 +53,7 @@ def _event(now: SeasonState, todo: Todo, shared: dict[str, Any], link: str) -> E
     late = f"Due since {todo.due:%-d %B}. " if todo.due < now.today else ""
     event = _begun(garden, task.key, f"{name}: {count} {todo.name}".replace("  ", " "), shared)
     place = f"\n{item.spot_code}" if item.spot_code else ""
-    text = f"{late}{wording.reason(task.why, garden.units)}\n{wording.how(task, item.crop, garden.units)}{place}"
+    text = f"{late}{wording.reason(task.why, garden.reader())}\n{wording.how(task, item.crop, garden.reader())}{place}"
     event.add("description", text + (f"\n{link}" if link else ""))
     hours = _hours(garden, task, day)
     if hours is None:
@@ -81,7 +81,7 @@ def on_its_day(now: SeasonState, todo: Todo) -> Task:
 def _later(garden: Garden, one: Expected, shared: dict[str, Any], link: str) -> Event:
     """What is expected, and said to be."""
     event = _begun(garden, one.key, f"{one.name}: {one.word.lower()} (expected)", shared)
-    text = f"Expected, not yet a task: it moves with what happens before. {wording.reason(one.why, garden.units)}"
+    text = f"Expected, not yet a task: it moves with what happens before. {wording.reason(one.why, garden.reader())}"
     event.add("description", text + (f"\n{link}" if link else ""))
     event.add("status", "TENTATIVE")
     _all_day(event, one.day)

@@ -46,13 +46,13 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         return render(request, "today/first_run.html", {"view": "today"})
     if not now.items and not now.troubles:
         sample = overview.sample(now.place, now.crops, now.today)
-        context = {
+        empty = {
             "view": "today",
             "line": now.place.last_frost,
             "sample": sample,
             "late": reverse("late", args=[garden.pk]),
         }
-        return render(request, "today/empty.html", context)
+        return render(request, "today/empty.html", empty)
     day = queries.day(now)
     if refused is None:
         keep(states(garden, now.today)[0], "today", day.short)

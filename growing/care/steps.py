@@ -23,7 +23,13 @@ def _thin(one: Raised, today: date, until: date) -> Iterator[Task]:
     """To one a cell at the first true leaf."""
     step = _due(one, "thin", until)
     if step is not None and not _moved_on(one):
-        yield _task(one, THIN, step, one.cells, "cells", today)
+        yield _task(one, THIN, step, _with_seedlings(one), "cells", today)
+
+
+def _with_seedlings(one: Raised) -> int | None:
+    """Cells in which something can be up: no more than seedlings that were counted."""
+    up = None if one.accounts is None else one.accounts.emerged
+    return one.cells if up is None or one.cells is None else min(one.cells, up)
 
 
 def _prick(one: Raised, today: date, until: date) -> Iterator[Task]:

@@ -7,6 +7,11 @@ RULES = {
     "emergence.days": ("temperature", "rate"),
     **{f"emergence.look{known}": ("sow", "emergence", "temperature", "share") for known in ("", "_assumed")},
     **{f"emergence.up{known}": ("sow", "emergence", "temperature") for known in ("", "_assumed")},
+    **{
+        f"emergence.lift_{how}{window}": ("half due", "late", "up", "sown", "sow again by")
+        for how in ("nothing", "few")
+        for window in ("", "_closed")
+    },
     "emergence.lamp": ("sow", "emergence", "light"),
     "emergence.lid": ("half up", "emergence"),
 }

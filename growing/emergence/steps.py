@@ -18,6 +18,7 @@ from growing.working import Value, Working
 
 COUNT_EVERY_DAYS = 2
 COUNTED_UNTIL_X = 2.0
+LATE_DAYS = 5  # after half were due, with nothing up: estimate
 DARK_LOST = (0.0, 0.25, 0.5, 0.8, 0.8)  # share of seedlings spoilt after so many days up in the dark: estimates
 RESCUED = 1 / 3  # of those, where deep planting rescues the rest
 LID_SHARE, WARM_LID, WARM_LID_C = 0.02, 0.04, 24.0  # of those up a day under the lid: estimates
@@ -47,6 +48,34 @@ def _count(one: Raised, today: date, until: date) -> Iterator[Task]:
         total = one.accounts.sown if one.accounts and (cells is None or one.how.clump > 1) else cells
         key, why = f"{one.ref}.count.{facts.counts}", one.course.steps["up"].working
         yield Task(key, COUNT, due, emerged or 0, "up", why, int(due < today), total)
+
+
+def _lift(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Nothing up days after half were due, or far too few once counting ends: lift one and look, again and again until
+    something is up or the batch is given up.  It is never silent."""
+    facts, emerged = one.facts, None if one.accounts is None else one.accounts.emerged
+    if not _coming(one) or facts.half_up is not None or facts.sown_on is None or facts.last_count is None:
+        return  # nobody has counted: the first look is asked for
+    up = one.course.steps["up"].due
+    first = up + timedelta(days=LATE_DAYS)
+    if emerged:
+        first = max(first, facts.sown_on + timedelta(days=int(COUNTED_UNTIL_X * one.course.emergence_days) + 2))
+    looked = facts.days.get("lifted", ())
+    due = max([first, *(day + timedelta(days=LATE_DAYS) for day in looked[-1:])])
+    if due > until or facts.last_count < up:
+        return
+    total = one.accounts.sown if one.accounts else one.cells
+    inputs = (
+        Value("half due", up),
+        Value("late", LATE_DAYS, "days", "estimate"),
+        Value("up", emerged or 0, "up"),
+        Value("sown", total, "seeds"),
+        Value("sow again by", one.dates.sow_closes),
+    )
+    open_ = max(due, today) <= one.dates.sow_closes
+    rule = f"emergence.lift_{'few' if emerged else 'nothing'}{'' if open_ else '_closed'}"
+    why = Working(rule, inputs, (one.course.steps["up"].working,), Value("lift", due))
+    yield Task(f"{one.ref}.lift.{len(looked)}", LIFT, due, one.cells, one.how.sown_in, why, 1)
 
 
 def _lamp(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -150,6 +179,7 @@ def _lid_waits(one: Raised, task: Task, today: date) -> Working:
 
 LOOK = StepSpec("look", "bench", _look, minutes=1, asks=True, daily=True, waits=_look_waits)
 COUNT = StepSpec("count", "bench", _count, minutes=2, asks=True, daily=True, waits=_look_waits)
+LIFT = StepSpec("lift", "bench", _lift, minutes=3, daily=True, waits=_look_waits)
 LAMP = StepSpec("lamp", "bench", _lamp, minutes=2, waits=_lamp_waits)
 LID = StepSpec("lid", "bench", _lid, minutes=2, waits=_lid_waits)
-STEPS = (LOOK, COUNT, LAMP, LID)
+STEPS = (LOOK, COUNT, LIFT, LAMP, LID)

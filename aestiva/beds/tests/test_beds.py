@@ -168,7 +168,7 @@ class Laying(Ground):
         area.refresh_from_db()
         self.assertEqual((area.x_cm, area.y_cm, area.length_cm, area.width_cm), (250, 0, 110, 110))
         page = self.client.get(self.url(f"beds/{self.bed.pk}/"))
-        self.assertContains(page, "fits 4; you wanted 10")
+        self.assertContains(page, "4 fit here: 6 of the 10 wanted have no place yet")
         self.undo()
         area.refresh_from_db()
         self.assertNotEqual(area.x_cm, 250)
@@ -194,7 +194,7 @@ class Laying(Ground):
         wide = self.client.post(
             self.url(f"beds/area/{area.pk}/"), values | {"spacing_cm": "290"}, headers={"X-Part": "board"}
         )
-        self.assertContains(wide, "fits 0; you wanted 10")  # said, not forbidden
+        self.assertContains(wide, "0 fit here: 10 of the 10 wanted have no place yet")  # said, not forbidden
 
     def test_a_bed_too_dark_or_made_too_small_says_so(self) -> None:
         self.lay()

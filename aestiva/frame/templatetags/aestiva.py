@@ -122,7 +122,8 @@ def warm(found: Any) -> str:
 
 
 def _system(context: Any) -> str:
-    return str(context.get("units") or "metric")
+    system = context.get("units")
+    return system if isinstance(system, str) and system else "metric"
 
 
 @register.simple_tag(takes_context=True)
@@ -131,8 +132,13 @@ def degrees(context: Any, value: float | None) -> str:
 
 
 @register.simple_tag(takes_context=True)
-def amount(context: Any, value: float, unit: str) -> str:
-    return say.amount(value, unit, _system(context))
+def amount(context: Any, value: float, unit: str, places: int = 1) -> str:
+    return say.amount(value, unit, _system(context), places)
+
+
+@register.simple_tag(takes_context=True)
+def money(context: Any, value: float) -> str:
+    return say.money(value, _system(context))
 
 
 @register.simple_tag(takes_context=True)

@@ -117,7 +117,7 @@ class AtOnce(TransactionTestCase):
             form = self.planting_form(planting, wanted=20 + n)
             edit, cancel = (self.url(f"plan/{planting.pk}/"), self.url(f"plan/{planting.pk}/cancel/"))
             statuses = at_once(
-                [(self.people[0], edit, form), (self.people[1], cancel, {"revision": planting.revision})]
+                [(self.people[0], edit, form), (self.people[1], cancel, {"revision": planting.revision, "sure": "yes"})]
             )
             self.assertEqual(Counter(statuses), {302: 1, 409: 1})
             planting.refresh_from_db()

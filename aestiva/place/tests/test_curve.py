@@ -143,7 +143,7 @@ class Line(StationCase):
         for risk, said in (
             ("0.2", "give 1 to 50 %"),
             ("80", "give 1 to 50 %"),
-            ("many", "Enter a number"),
+            ("many", "This is no number"),
             ("", "Give a risk"),
         ):
             self.assertContains(self.client.get(self.url("place/line/"), {"risk": risk}), said, status_code=422)

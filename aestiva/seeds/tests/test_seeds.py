@@ -46,7 +46,7 @@ class Box(GardenCase):
             ({"crop": "Tomatto"}, "did you mean Tomato"),
             ({"crop": "Moon weed"}, "add it under Crops first"),
             ({"packed": "2031"}, "2031 cannot be: a packet is for 1950 to 2027"),
-            ({"seeds": "many"}, "Enter a whole number"),
+            ({"seeds": "many"}, "Give a whole number"),
         ):
             answer = self.put(**more)
             self.assertContains(answer, said, status_code=422)

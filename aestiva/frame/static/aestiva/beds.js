@@ -152,8 +152,8 @@ const setUp = () => {
       area.addEventListener("pointerdown", (event) => drag(svg, area, event));
       keys(svg, area);
     }
-    const chosen = () => board.querySelector("[name=laying]:checked")?.value;
-    if (board.querySelector("[name=laying]"))
+    const chosen = () => board.querySelector(".laying [name=planting]:checked")?.value;
+    if (board.querySelector(".laying [name=planting]"))
       drawOn(svg, 4, (r) => askFit({ planting: chosen() ?? "", l: r.l, w: r.w }), (r, ghost) => {
         if (!chosen()) { ghost.remove(); return note("Choose what to lay out first, under “Looking for a place”."); }
         post(board.dataset.place, { planting: chosen(), ...r });

@@ -72,6 +72,24 @@ document.addEventListener("htmx:afterRequest", () => {
   nextRow = null;
 });
 
+// Beside every day field its weekday and month in letters: the field itself shows figures, in the browser's own order.
+const inLetters = new Intl.DateTimeFormat(document.documentElement.lang === "en" ? "en-GB" : undefined, { weekday: "short", day: "numeric", month: "long", timeZone: "UTC" });
+function sayDay(field) {
+  let said = field.parentElement.querySelector(":scope > .saysday");
+  if (!said) {
+    said = Object.assign(document.createElement("span"), { className: "saysday" });
+    field.after(said);
+  }
+  const day = field.value ? new Date(`${field.value}T00:00:00Z`) : null;
+  said.textContent = day && !Number.isNaN(day.valueOf()) ? inLetters.format(day).replace(",", "") : "";
+}
+function sayDays(root) {
+  for (const field of root.querySelectorAll?.("input[type=date]") ?? []) sayDay(field);
+}
+document.addEventListener("input", (event) => { if (event.target.matches?.("input[type=date]")) sayDay(event.target); });
+document.addEventListener("htmx:load", (event) => sayDays(event.detail.elt));
+sayDays(document);
+
 // A post that came to nothing says so: an answer that is no answer brings the page as it is now, none at all a sentence.
 document.addEventListener("htmx:responseError", (event) => {
   if (event.detail.requestConfig.verb === "post") window.location.reload();
