@@ -17,7 +17,7 @@ from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.outcomes import Refused
-from aestiva.gardens.providers import link, records
+from aestiva.gardens.providers import Record, link, records
 from aestiva.season.actions import add_event, check_day, fail, split, typed_count, typed_day
 from aestiva.season.ledgers import balance_of, counted, ledger_words
 from aestiva.season.models import Batch, BatchLink, Spot
@@ -48,6 +48,7 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
     mine, today = _mine(request, batch_id), clock.today(request.garden)
     now, item = _item(request, mine, today)
     accounts, wrong, error = balance_of(mine)
+    likely = request.POST.get("kind") or _likely(None if item is None else item.raised)
     context: dict[str, Any] = {
         "view": "plan",
         "batch": mine,
@@ -64,8 +65,8 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
         "spots": Spot.objects.filter(garden=request.garden),
         "came_from": list(mine.links_in.order_by("on", "pk")),
         "children": [link.child for link in mine.links_out.select_related("child").order_by("on", "pk")],
-        "records": records(),
-        "likely": request.POST.get("kind") or _likely(None if item is None else item.raised),
+        "records": _likely_first(likely),
+        "likely": likely,
         "ages": _ages(mine, item, today),
         "refused": refused,
         "typed": request.POST,
@@ -89,7 +90,13 @@ def _likely(raised: Raised | None) -> str:
         return "lost_outside"
     if raised.facts.half_up is None and raised.facts.sown_on is not None:
         return "up"
-    return "died" if raised.facts.outings or raised.facts.first("potted") else "thinned"
+    thins = raised.course.steps.get("thin")
+    return "thinned" if thins is not None and thins.happened is None and not raised.facts.outings else "died"
+
+
+def _likely_first(likely: str) -> list[Record]:
+    """What can be written down: the likely one first, a plain note last."""
+    return sorted(records(), key=lambda r: (r.kind != likely, not r.counts))
 
 
 class Ages(NamedTuple):

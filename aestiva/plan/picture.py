@@ -17,8 +17,7 @@ from aestiva.frame import say
 from growing.calendar import Window
 from growing.place.year import PlaceYear
 
-WIDTH, LABELS, RIGHT = 1090, 196, 12
-ROW, TOP = 46, 96
+TOP = 96
 SKY_TOP, SKY_BOTTOM = 20, 66
 TRAY_PX, MOST_PX = 9.0, 27.0
 
@@ -58,50 +57,79 @@ class Row(NamedTuple):
     label: str = ""
 
 
-DRAWN = WIDTH - LABELS - RIGHT
+class Frame(NamedTuple):
+    """The measures of the picture [px]: its width, what is kept for names on the left, the margin on the right, the height of
+    a row, and where its ground lies in it.  names_above: names stand over their row, not beside it."""
+
+    width: int
+    labels: int
+    right: int
+    row: int
+    ground: int
+    names_above: bool = False
+
+
+WIDE = Frame(1090, 196, 12, 46, 31)
+PHONE = Frame(366, 4, 4, 64, 48, names_above=True)
 
 
 class Scale(NamedTuple):
     start: date
     end: date
+    frame: Frame = WIDE
+
+    @property
+    def drawn(self) -> int:
+        """Pixels from the first day to the last."""
+        return self.frame.width - self.frame.labels - self.frame.right
+
+    @property
+    def right(self) -> int:
+        return self.frame.width - self.frame.right
 
     def x(self, day: date) -> float:
         """Pixels from the left for a day; days outside are kept at the edge."""
-        start, end = self
+        start, end, frame = self
         if day <= start:
-            return float(LABELS)
+            return float(frame.labels)
         whole = end.toordinal() - start.toordinal()
-        return LABELS + min(day.toordinal() - start.toordinal(), whole) * DRAWN / max(1, whole)
+        return frame.labels + min(day.toordinal() - start.toordinal(), whole) * self.drawn / max(1, whole)
 
 
-def scale_for(rows: Sequence[Row], place: PlaceYear, today: date) -> Scale:
+def scale_for(rows: Sequence[Row], place: PlaceYear, today: date, frame: Frame = WIDE) -> Scale:
     """From the month of the first sowing window to the month of the last harvest, at most fourteen months."""
     base = place.last_frost[0]
     starts = [r.window.start for r in rows] + [r.sow for r in rows] + [base - timedelta(days=75), today]
     ends = [r.last for r in rows] + [base + timedelta(days=150)]
     start = max(min(starts), place.season_start).replace(day=1)
     end = min(max(ends), start + timedelta(days=425))
-    return Scale(start, (end.replace(day=1) + timedelta(days=32)).replace(day=1) - timedelta(days=1))
+    return Scale(start, (end.replace(day=1) + timedelta(days=32)).replace(day=1) - timedelta(days=1), frame)
 
 
 def season_svg(
-    rows: Sequence[Row], place: PlaceYear, today: date, load: Sequence[tuple[date, float]], export: bool = False
+    rows: Sequence[Row],
+    place: PlaceYear,
+    today: date,
+    load: Sequence[tuple[date, float]],
+    export: bool = False,
+    frame: Frame = WIDE,
 ) -> str:
     """The whole picture as an SVG element; `export` embeds the style so that the file stands alone."""
-    scale = scale_for(rows, place, today)
-    height = TOP + len(rows) * ROW + (86 if load else 14)
+    scale, row_px = scale_for(rows, place, today, frame), frame.row
+    height = TOP + len(rows) * row_px + (86 if load else 14)
     parts = [_months(scale, height), _sky(scale, place)]
     for i, row in enumerate(rows):
-        parts.append(_row(row, scale, TOP + i * ROW + 31, i % 2 == 0, export))
-    bottom = TOP + len(rows) * ROW + 6
+        parts.append(_row(row, scale, TOP + i * row_px + frame.ground, i % 2 == 0, export))
+    bottom = TOP + len(rows) * row_px + 6
     parts.append(_line(scale, place, bottom))
     if load:
         parts.append(_load(scale, load, height - 12))
     parts.append(_today(scale, today, height - 12))
     style = f"<style>{STYLE}</style>" if export else ""
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDTH} {height}" width="{WIDTH}" height="{height}"'
-        f' class="season" role="group" aria-label="The season in one picture; the same is in the list">{style}'
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {frame.width} {height}" width="{frame.width}" height="{height}"'
+        f' class="season{" narrow" if frame.names_above else ""}" role="group"'
+        f' aria-label="The season in one picture; the same is in the list">{style}'
         f"{''.join(parts)}</svg>"
     )
 
@@ -111,7 +139,8 @@ def _months(scale: Scale, height: int) -> str:
     while day <= scale.end:
         x = scale.x(day)
         parts.append(f'<line class="axis" x1="{x:.1f}" x2="{x:.1f}" y1="{SKY_BOTTOM}" y2="{height - 12}"/>')
-        name = f"{day:%B}" if (scale.end - scale.start).days < 330 else f"{day:%b}"
+        name = f"{day:%B}" if scale.drawn > 3 * (scale.end - scale.start).days else f"{day:%b}"
+        name = name[:1] if scale.frame.names_above else name
         parts.append(f'<text class="s" x="{x + 3:.1f}" y="13">{name}</text>')
         day = (day + timedelta(days=32)).replace(day=1)
     return "".join(parts)
@@ -120,20 +149,25 @@ def _months(scale: Scale, height: int) -> str:
 def _sky(scale: Scale, place: PlaceYear) -> str:
     """A gradient of the chance of frost, with the three dates that matter."""
     days = [scale.start + timedelta(days=k) for k in range(0, (scale.end - scale.start).days + 1, 4)]
-    width = WIDTH - LABELS - RIGHT
+    width, labels = scale.drawn, scale.frame.labels
     stops, previous = [], ""
+    sky = "frostsky-narrow" if scale.frame.names_above else "frostsky"
     risks = place.sky(days)
     colours = [_blend((250, 252, 252), (128, 175, 205), r) for r in risks]
     for i, (day, colour) in enumerate(zip(days, colours, strict=True)):
         following = colours[i + 1] if i + 1 < len(colours) else ""
         if colour != previous or colour != following:  # flat stretches need only their ends
-            stops.append(f'<stop offset="{(scale.x(day) - LABELS) / width:.3f}" stop-color="{colour}"/>')
+            stops.append(f'<stop offset="{(scale.x(day) - labels) / width:.3f}" stop-color="{colour}"/>')
         previous = colour
     parts = [
-        f'<linearGradient id="frostsky">{"".join(stops)}</linearGradient>'
-        f'<rect x="{LABELS}" y="{SKY_TOP}" width="{width}" height="{SKY_BOTTOM - SKY_TOP}" fill="url(#frostsky)"/>'
-        f'<text class="n" x="4" y="38">Frost still to come</text><text class="s" x="4" y="55">the bluer, the likelier</text>'
+        f'<linearGradient id="{sky}">{"".join(stops)}</linearGradient>'
+        f'<rect x="{labels}" y="{SKY_TOP}" width="{width}" height="{SKY_BOTTOM - SKY_TOP}" fill="url(#{sky})"/>'
     ]
+    if scale.frame.names_above:
+        return "".join(parts)
+    parts.append(
+        '<text class="n" x="4" y="38">Frost still to come</text><text class="s" x="4" y="55">the bluer, the likelier</text>'
+    )
     marks = [(0.9, "9 in 10"), (0.5, "1 in 2")]
     taken = 0.0
     for risk, text in marks:
@@ -144,17 +178,17 @@ def _sky(scale: Scale, place: PlaceYear) -> str:
                 continue
             taken = x
             parts.append(f'<line class="dash" x1="{x:.1f}" x2="{x:.1f}" y1="{SKY_TOP}" y2="{SKY_BOTTOM}"/>')
-            parts.append(_two(x - 4, text, say.short_day(found.day), "end"))
+            parts.append(_two(x - 4, "end", text, say.short_day(found.day)))
     if place.autumn is not None:
         first = place.autumn.date_for(0.5).day
         if first is not None and scale.start <= first <= scale.end:
             x = scale.x(first)
             parts.append(f'<line class="dash" x1="{x:.1f}" x2="{x:.1f}" y1="{SKY_TOP}" y2="{SKY_BOTTOM}"/>')
-            parts.append(_two(x - 4, "first frost, 1 in 2", say.short_day(first), "end"))
+            parts.append(_two(x - 4, "end", "first frost, 1 in 2", say.short_day(first)))
     return "".join(parts)
 
 
-def _two(x: float, top: str, below: str, anchor: str) -> str:
+def _two(x: float, anchor: str, top: str, below: str) -> str:
     return (
         f'<text class="t frost" x="{x:.1f}" y="37" text-anchor="{anchor}">{escape(top)}</text>'
         f'<text class="s frost" x="{x:.1f}" y="53" text-anchor="{anchor}">{escape(below)}</text>'
@@ -174,8 +208,13 @@ def _line(scale: Scale, place: PlaceYear, bottom: int) -> str:
     return (
         f'<line class="line" x1="{x:.1f}" x2="{x:.1f}" y1="{SKY_TOP}" y2="{bottom}"/>'
         f'<circle cx="{x:.1f}" cy="{SKY_BOTTOM}" r="6" fill="#fffdf8" stroke="#3f7ea6" stroke-width="2.4"/>'
-        + _two(x + 7, f"{say.odds(place.accepted_risk)} · your line", say.short_day(found.day), "start")
+        + _two(*_side(x, scale), f"{say.odds(place.accepted_risk)} · your line", say.short_day(found.day))
     )
+
+
+def _side(x: float, scale: Scale) -> tuple[float, str]:
+    """Where a label of the line stands, and how it runs: on the side that has room."""
+    return (x - 7, "end") if x > scale.right - 130 else (x + 7, "start")
 
 
 def _room(trays: float) -> float:
@@ -183,14 +222,17 @@ def _room(trays: float) -> float:
 
 
 def _row(r: Row, scale: Scale, y: int, banded: bool, export: bool) -> str:
-    x = scale.x
+    x, frame = scale.x, scale.frame
     clear = "" if banded else ' fill-opacity="0"'
-    band = f'<rect class="band" x="0" y="{y - 31}" width="{WIDTH}" height="{ROW}"{clear}/>'
+    band = f'<rect class="band" x="0" y="{y - frame.ground}" width="{frame.width}" height="{frame.row}"{clear}/>'
+    under = f'<text class="s" x="4" y="{y + 8}">{escape(_cut(r.note, 34))} </text>'
+    if frame.names_above:
+        under = f'<text class="s" x="{scale.right}" y="{y - 33}" text-anchor="end">{escape(_cut(r.note, 24))} </text>'
     parts = [
         band,
-        f'<text class="n" x="4" y="{y - 8}">{escape(_cut(r.name, 28))} </text>',
-        f'<text class="s" x="4" y="{y + 8}">{escape(_cut(r.note, 34))} </text>',
-        f'<line class="soil" x1="{LABELS}" x2="{WIDTH - RIGHT}" y1="{y}" y2="{y}"/>',
+        f'<text class="n" x="4" y="{y - (33 if frame.names_above else 8)}">{escape(_cut(r.name, 28))} </text>',
+        under,
+        f'<line class="soil" x1="{frame.labels}" x2="{scale.right}" y1="{y}" y2="{y}"/>',
     ]
     if r.up is not None:
         parts.append(_below(r, scale, y))
@@ -205,8 +247,9 @@ def _row(r: Row, scale: Scale, y: int, banded: bool, export: bool) -> str:
     if last - first > 8:  # dots of harvest or bloom: one dashed line with round ends
         parts.append(f'<path class="yield" d="M{first + 4:.1f} {y - 6.5}H{last - 3:.1f}"/>')
     if r.flag:
+        beside = (x(r.sow) - 8, "end") if x(r.sow) > 110 else (x(r.sow) + 8, "start")
         parts.append(
-            f'<text class="t alarm" x="{x(r.sow) - 8:.1f}" y="{y - 6}" text-anchor="end">{escape(r.flag)}</text>'
+            f'<text class="t alarm" x="{beside[0]:.1f}" y="{y - 6}" text-anchor="{beside[1]}">{escape(r.flag)}</text>'
         )
     body = "".join(parts)
     if export or not r.href:
@@ -221,7 +264,7 @@ def _row(r: Row, scale: Scale, y: int, banded: bool, export: bool) -> str:
 
 
 def _days_per_px(scale: Scale) -> float:
-    return (scale.end - scale.start).days / (WIDTH - LABELS - RIGHT)
+    return (scale.end - scale.start).days / scale.drawn
 
 
 def _cut(text: str, length: int) -> str:
@@ -276,14 +319,14 @@ def _load(scale: Scale, load: Sequence[tuple[date, float]], base: int) -> str:
     """Trays in use on the same axis, with its peak named."""
     most = max(v for _, v in load) or 1.0
     peak = max(load, key=lambda p: p[1])[0]
-    per = 40 / most
+    per, above = 40 / most, scale.frame.names_above
     points = [(scale.x(d), base - v * per) for d, v in load if scale.start <= d <= scale.end]
     path = "".join(f"L{x:.1f} {y:.1f}" for x, y in points)
     return (
-        f'<text class="n" x="4" y="{base - 24}">Bench room</text>'
-        f'<text class="s" x="4" y="{base - 8}">most {say.number(most)} trays, {say.short_day(peak)}</text>'
+        f'<text class="n" x="4" y="{base - (46 if above else 24)}">Bench room</text>'
+        f'<text class="s" x="{86 if above else 4}" y="{base - (46 if above else 8)}">most {say.number(most)} trays, {say.short_day(peak)}</text>'
         f'<path class="load" d="M{points[0][0]:.1f} {base}{path}L{points[-1][0]:.1f} {base}Z"/>'
-        f'<line class="soil" x1="{LABELS}" x2="{WIDTH - RIGHT}" y1="{base}" y2="{base}"/>'
+        f'<line class="soil" x1="{scale.frame.labels}" x2="{scale.right}" y1="{base}" y2="{base}"/>'
     )
 
 
@@ -291,7 +334,7 @@ def _today(scale: Scale, today: date, bottom: int) -> str:
     if not scale.start <= today <= scale.end:
         return ""
     x = scale.x(today)
-    anchor, dx = ("end", -4) if x > LABELS + 120 else ("start", 4)
+    anchor, dx = ("end", -4) if x > scale.frame.labels + 120 else ("start", 4)
     return (
         f'<line class="today" x1="{x:.1f}" x2="{x:.1f}" y1="{SKY_BOTTOM}" y2="{bottom}"/>'
         f'<text class="t alarm" x="{x + dx:.1f}" y="{SKY_BOTTOM + 16}" text-anchor="{anchor}">today, {say.day(today)}</text>'

@@ -5,6 +5,7 @@ from aestiva.plan import crop_views, file_views, late_views, views
 urlpatterns = [
     path("plan/", views.season, name="plan"),
     path("plan/season.svg", views.season_file, name="season_svg"),
+    path("plan/season/phone/", views.season_phone, name="season_phone"),
     path("plan/season.csv", views.season_csv, name="season_csv"),
     path("plan/late/", late_views.late, name="late"),
     path("plan/import/", file_views.plantings_import, name="plantings_import"),

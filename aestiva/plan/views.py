@@ -23,7 +23,7 @@ from aestiva.gardens.providers import link
 from aestiva.place.dating import Dating, dating_of
 from aestiva.plan import actions, overview
 from aestiva.plan.forms import PlantingForm
-from aestiva.plan.picture import season_svg
+from aestiva.plan.picture import PHONE, season_svg
 from aestiva.season.beginning import begun
 from aestiva.season.crops import how_of
 from aestiva.season.models import Planting
@@ -59,7 +59,7 @@ def season(request: Any) -> HttpResponse:
     by = request.GET.get("by", "sow")
     found = _order(overview.lines(now), by)
     groups = overview.folds(found, request.GET.get("open", ""))
-    picture = season_svg(overview.rows(request.garden.pk, groups, today), now.place, today, overview.bench_load(found))
+    rows = overview.rows(request.garden.pk, groups, today)
     line = now.place.spring.date_for(now.place.accepted_risk)
     return render(
         request,
@@ -71,7 +71,8 @@ def season(request: Any) -> HttpResponse:
             "headline": overview.headline(found, today),
             "groups": groups,
             "folded": any(g.key for g in groups),
-            "picture": picture,
+            "picture": season_svg(rows, now.place, today, overview.bench_load(found)),
+            "phone_picture": f"{reverse('season_phone', args=[request.garden.pk])}?{request.GET.urlencode()}",
             "line": line,
             "place": now.place,
             "last_frost": now.place.last_frost,
@@ -81,6 +82,20 @@ def season(request: Any) -> HttpResponse:
             "may_follow": len(actions.may_follow(request.garden)),
         },
     )
+
+
+@garden_view()
+def season_phone(request: Any) -> HttpResponse:
+    """The picture as narrow as a phone, for the page that asks for it there."""
+    today = clock.today(request.garden)
+    try:
+        now = load(request.garden, today)
+    except NoFrostDate as error:
+        raise Http404("There is no picture before a frost date is known.") from error
+    found = _order(overview.lines(now), request.GET.get("by", "sow"))
+    groups = overview.folds(found, request.GET.get("open", ""))
+    rows = overview.rows(request.garden.pk, groups, today)
+    return HttpResponse(season_svg(rows, now.place, today, overview.bench_load(found), frame=PHONE))
 
 
 @garden_view()

@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from unittest import TestCase
 from xml.etree import ElementTree
 
-from aestiva.plan.picture import LABELS, MOST_PX, RIGHT, WIDTH, Row, _room, scale_for, season_svg
+from aestiva.plan.picture import MOST_PX, PHONE, WIDE, Row, _room, scale_for, season_svg
 from growing.calendar import Window
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.year import PlaceYear
@@ -33,6 +33,21 @@ class Season(TestCase):
     def svg(self, *rows: Row, today: date = TODAY) -> str:
         return season_svg(rows or (row(),), PLACE, today, [(TODAY, 1.0), (TODAY + timedelta(days=2), 3.0)])
 
+    def test_as_narrow_as_a_phone_it_says_the_same(self) -> None:
+        wide = self.svg(row(), row(name="Leek"))
+        narrow = season_svg(
+            (row(), row(name="Leek")), PLACE, TODAY, [(TODAY, 1.0), (TODAY + timedelta(days=2), 3.0)], frame=PHONE
+        )
+        self.assertIn(f'viewBox="0 0 {PHONE.width} ', narrow)
+        for css in ("furrow", "out", "yield", "today", "load"):
+            self.assertEqual(narrow.count(f'class="{css}"'), wide.count(f'class="{css}"'), css)
+        for picture, frame in ((wide, WIDE), (narrow, PHONE)):
+            share = [
+                (x - frame.labels) / (frame.width - frame.labels - frame.right) for x in numbers(picture, "out", "x1")
+            ]
+            self.assertAlmostEqual(share[0], numbers(wide, "out", "x1")[0] / 882 - 196 / 882, places=2)
+            self.assertTrue(all(0 <= x <= frame.width for x in numbers(picture, "axis", "x1")))
+
     def test_is_well_formed_whatever_the_names(self) -> None:
         for name in ("<script>", 'a"b', "a & b", "ok ‘x’", "x" * 90):
             root = ElementTree.fromstring(season_svg([row(name=name)], PLACE, TODAY, [], export=True))
@@ -42,7 +57,7 @@ class Season(TestCase):
         scale = scale_for([row()], PLACE, TODAY)
         xs = [scale.x(scale.start + timedelta(days=k)) for k in range(-30, 430, 5)]
         self.assertEqual(xs, sorted(xs))
-        self.assertEqual((min(xs), round(max(xs))), (LABELS, WIDTH - RIGHT))
+        self.assertEqual((min(xs), round(max(xs))), (WIDE.labels, WIDE.width - WIDE.right))
         self.assertLessEqual((scale.end - scale.start).days, 460)
 
     def test_seed_lies_in_its_furrow_and_the_arrow_on_its_day(self) -> None:
