@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import urllib.request
-from datetime import date
+from datetime import date, timedelta
 from zoneinfo import ZoneInfo
 
 import vobject
@@ -212,3 +212,201 @@ class LateStarter(Journey):
         self.open(f"/g/{where.pk}/plan/late/")
         self.assert_fits("the late list on a phone")
         self.assertEqual(planting.planned_on, date(2026, 6, 24))
+
+
+class KeysOnly(Journey):
+    """No pointer: a skip link, one Tab stop a row, arrows inside it; a task done, another put off, all by keys."""
+
+    name = "keys only"
+
+    def press_key(self, *keys: str) -> None:
+        self.taps += len(keys)
+        for key in keys:
+            self.driver.switch_to.active_element.send_keys(key)
+
+    def focused(self) -> str:
+        return str(self.driver.execute_script("const e = document.activeElement; return e.innerText || e.name || e.id"))
+
+    def goes_to(self, end: str) -> None:
+        self.when(lambda: self.driver.current_url.endswith(end))
+
+    def test_a_day_of_tasks_without_a_pointer(self) -> None:
+        where = self.mine()
+        for crop in ("tomato", "basil", "kale"):
+            plant(where, where.members.get().user, crop, 10, sow_on=TODAY)
+        self.open(f"/g/{where.pk}/today/")
+        rows = self.all("#tasks article.task")
+        self.assertGreaterEqual(len(rows), 3)
+        for row in rows:  # one stop a row
+            stops = [
+                e
+                for e in row.find_elements(By.CSS_SELECTOR, "a, button, input, summary")
+                if e.get_attribute("tabindex") == "0"
+            ]
+            self.assertEqual(len(stops), 1, row.text)
+        self.one("body").send_keys(Keys.TAB)
+        self.press_key(Keys.TAB)
+        self.assertEqual(self.focused(), "Skip to the tasks")
+        self.press_key(Keys.ENTER, Keys.TAB)
+        first = self.driver.execute_script("return document.activeElement.closest('article').id")
+        self.press_key(Keys.ARROW_DOWN, Keys.ARROW_UP)
+        self.assertEqual(self.driver.execute_script("return document.activeElement.closest('article').id"), first)
+        verb = self.focused()
+        self.press_key(Keys.ARROW_RIGHT)
+        self.assertNotEqual(self.focused(), verb)
+        self.press_key(Keys.ARROW_LEFT, Keys.ENTER)
+        self.when(lambda: not self.all(f"#{first}"))
+        self.assertTrue(self.driver.execute_script("return document.activeElement.closest('.task') !== null"))
+        self.walked()
+
+    def test_keys_do_what_the_help_says_on_every_page(self) -> None:
+        where = self.mine()
+        plant(where, where.members.get().user, "tomato", 10, sow_on=TODAY)
+        for page in (
+            "today/",
+            "plan/",
+            "place/",
+            "seeds/",
+            "beds/",
+            "calendar/",
+            "crops/",
+            "journal/",
+            "members/",
+            "settings/",
+            "plan/late/",
+        ):
+            for key, end in (("2", "/place/"), ("5", "/plan/"), ("c", "/crops/"), ("j", "/journal/")):
+                self.open(f"/g/{where.pk}/{page}")
+                self.one("body").send_keys(key)
+                self.goes_to(end)
+            self.open(f"/g/{where.pk}/{page}")
+            self.one("body").send_keys("?")
+            self.when(lambda: self.driver.execute_script("return document.getElementById('help').open"))
+        for page, key, end in (
+            ("today/", "n", "/plan/add/"),
+            ("plan/", "n", "/plan/add/"),
+            ("today/", "w", "/calendar/week/"),
+        ):
+            self.open(f"/g/{where.pk}/{page}")
+            self.one("body").send_keys(key)
+            self.goes_to(end)
+
+
+class Zoomed(Journey):
+    """Everything twice as large on a screen of 1280 × 800: nothing hangs out, nothing is lost."""
+
+    name = "200 % zoom"
+
+    def test_at_two_hundred_per_cent(self) -> None:
+        where = self.mine()
+        for crop in ("tomato", "leek", "lettuce"):
+            plant(where, where.members.get().user, crop, 10, sow_on=TODAY)
+        resize(self.driver, (640, 400))
+        pages = ("today/", "plan/", "plan/add/", "plan/late/", "plan/import/", "seeds/", "seeds/drawer/", "calendar/", "calendar/month/",
+                 "place/", "beds/", "members/", "settings/")  # fmt: skip
+        for page in pages:
+            self.open(f"/g/{where.pk}/{page}")
+            self.assert_fits(f"{page} at 200 %")
+            self.assert_accessible(f"{page} at 200 %")
+        self.open(f"/g/{where.pk}/today/")
+        self.touch("article[id*='sow'] .do .btn")
+        self.when(lambda: "Sown" in self.text("#done"))
+        self.walked()
+
+
+class AnotherCountry(Journey):
+    """South of the equator, in a zone that belongs to no one place: asked for the latitude, and the year turned round."""
+
+    name = "another country"
+
+    def test_an_alias_zone_asks_and_a_southern_spring_is_in_september(self) -> None:
+        self.driver.execute_cdp_cmd("Emulation.setTimezoneOverride", {"timezoneId": "Pacific/Auckland"})
+        self.addCleanup(self.driver.execute_cdp_cmd, "Emulation.setTimezoneOverride", {"timezoneId": ""})
+        self.open("/account/sign-up/")
+        self.sign_up()
+        self.when(lambda: "36.9° south" in self.text("#whereabouts"))
+        self.assertIn("spring is September to November", self.text("#whereabouts"))
+        self.fill("#id_timezone", "NZ")
+        self.one("#id_name").send_keys("Far Side")
+        self.when(lambda: "belongs to no one place" in self.text("#whereabouts"))
+        self.fill("#id_timezone", "Pacific/Auckland")
+        self.one("#id_name").click()
+        self.when(lambda: "36.9° south" in self.text("#whereabouts"))
+        self.press("form.begin button.btn")
+        self.fill("#id_last_on", "2026-05-09")  # a northern habit
+        self.touch("#id_guess_first")
+        self.press("form button.btn.big")
+        self.assertIn("is not in the half of the year with the last frost here", self.text())
+        self.fill("#id_last_on", "2026-10-20")
+        self.press("form button.btn.big")
+        self.fill("#id_crop", "Tomato")
+        self.press("button[value=another]")
+        self.assertRegex(self.text(".sofar"), r"sow \w+ \d+ (August|September|October|November|December)")
+        self.walked()
+
+
+class SilentTray(Journey):
+    """On a phone at the bench: counts of nothing, and the program says what to do about it."""
+
+    name = "silent tray"
+
+    def test_five_days_after_half_were_due(self) -> None:
+        where = self.mine()
+        owner = where.members.get().user
+        planting = plant(where, owner, "tomato", 10, sow_on=TODAY)
+        self.client.post(f"/g/{where.pk}/task/p{planting.pk}.sow.0/")
+        up = next(i for i in load(where, TODAY).items).raised.course.steps["up"].due
+        resize(self.driver, PHONE)
+        Garden.objects.filter(pk=where.pk).update(simulated_on=up)
+        self.open(f"/g/{where.pk}/today/")
+        row = self.one("article[id*='look']").get_attribute("id")
+        field = self.one(f"#{row} input[name=count]")
+        self.assertEqual(field.get_attribute("value"), "")  # no number stands there that nobody counted
+        self.fill(f"#{row} input[name=count]", "0")
+        self.touch(f"#{row} .do .btn:not([type=button])")
+        self.when(lambda: not self.all(f"#{row}"))
+        Garden.objects.filter(pk=where.pk).update(simulated_on=up + timedelta(days=6))
+        self.open(f"/g/{where.pk}/today/")
+        self.assertIn("Nothing up 5 days after half were due. Lift one and look", self.text("article[id*='lift']"))
+        self.assertRegex(self.text("article[id*='lift']"), r"sow again by \w+ \d+ \w+")
+        self.assert_accessible("a silent tray")
+        self.walked()
+
+
+class InchesAndFahrenheit(Journey):
+    """A grower with an American clock and thermometer: from the zone alone, with everything in their units."""
+
+    name = "imperial"
+
+    def test_the_zone_brings_its_habits(self) -> None:
+        self.driver.execute_cdp_cmd("Emulation.setTimezoneOverride", {"timezoneId": "America/Chicago"})
+        self.addCleanup(self.driver.execute_cdp_cmd, "Emulation.setTimezoneOverride", {"timezoneId": ""})
+        self.open("/account/sign-up/")
+        self.sign_up()
+        self.when(lambda: "41.9° north" in self.text("#whereabouts"))
+        self.fill("#id_name", "Back Row")
+        self.press("form.begin button.btn")
+        garden_ = Garden.objects.get()
+        self.assertEqual((garden_.units, garden_.week_starts, garden_.clock), ("us", 6, "12"))
+        self.fill("#id_last_on", "2027-05-09")
+        self.touch("#id_guess_first")
+        self.press("form button.btn.big")
+        self.fill("#id_crop", "Tomato")
+        self.press("button[value=another]")
+        for page in (
+            "today/",
+            "plan/",
+            "plan/late/",
+            "seeds/",
+            "beds/",
+            "place/",
+            "crops/tomato/",
+            "calendar/",
+            "settings/",
+        ):
+            self.open(f"/g/{garden_.pk}/{page}")
+            text = self.driver.find_element(By.TAG_NAME, "body").text + (self.driver.title or "")
+            self.assertNotRegex(text, r"\d\s?(°C|mm|cm|m|ml|l|g|kg|km/h)(?![\w²/])", page)
+        self.open(f"/g/{garden_.pk}/calendar/month/")
+        self.assertEqual(self.one(".month th").text, "Sun")
+        self.walked()

@@ -57,6 +57,8 @@ class Wide(DemoCase):
                 f"seeds/{lot.pk}/text/",
                 "seeds/orders/",
                 "seeds/import/",
+                "seeds/drawer/",
+                "plan/late/",
             ),
             f"seeds/count/{planting.pk}/",
             f"plan/{planting.pk}/",

@@ -42,6 +42,46 @@ document.addEventListener("keydown", (event) => {
   }
 });
 
+// In a list one Tab stop a row: the field or button of its usual answer. ← and → go through what else is in the row, ↑ and ↓
+// to the row above and below; Escape leaves a field for the row's button. Without scripts everything is a Tab stop.
+const ROWS = "article.task, article.lotrow, table.list > tbody > tr";
+const APART = ".whybox, .bundle, .fold > .rows";
+function controls(row) {
+  return [...row.querySelectorAll("a[href], button, summary, input:not([type=hidden]), select")].filter((one) => !one.closest(APART) || one.closest(APART).contains(row));
+}
+function mainOf(row, all) {
+  return row.querySelector(".do input:not([type=hidden])") ?? [...row.querySelectorAll(".do > form > .btn")].pop() ?? all[0];
+}
+function rove(root) {
+  for (const row of root.querySelectorAll?.(ROWS) ?? []) {
+    const all = controls(row);
+    if (all.length < 2) continue;
+    const main = mainOf(row, all);
+    for (const one of all) one.tabIndex = one === main ? 0 : -1;
+  }
+}
+document.addEventListener("htmx:load", () => rove(document));
+rove(document);
+document.addEventListener("keydown", (event) => {
+  const row = event.target.closest?.(ROWS);
+  if (!row || event.ctrlKey || event.altKey || event.metaKey || event.target.closest(APART)) return;
+  const all = controls(row), typing = event.target.matches("input, select");
+  if (event.key === "Escape" && typing) {
+    (all.find((one) => one.matches(".btn:not([type=button])")) ?? all[0])?.focus();
+    return;
+  }
+  if (typing || !["ArrowLeft", "ArrowRight", "ArrowUp", "ArrowDown"].includes(event.key)) return;
+  event.preventDefault();
+  if (event.key === "ArrowLeft" || event.key === "ArrowRight") {
+    const next = all.indexOf(event.target) + (event.key === "ArrowRight" ? 1 : -1);
+    all[(next + all.length) % all.length]?.focus();
+    return;
+  }
+  const rows = [...document.querySelectorAll(ROWS)].filter((one) => one.checkVisibility?.() ?? true);
+  const beside = rows[rows.indexOf(row) + (event.key === "ArrowDown" ? 1 : -1)];
+  if (beside) mainOf(beside, controls(beside))?.focus();
+});
+
 // Arrow keys on a row of the season picture: a ghost of the seed moves, the server says what would change.
 let asked = 0;
 function moveRow(row, direction, days) {
