@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from growing.crops import Crop
 
-COOLER_C = 4.0  # under the best warmth that still does well: estimate
+COOLER_C = WARMER_C = 4.0  # under and over the best warmth that still does well: estimates
 ROOM_C, MAT_OVER_ROOM_C = (
     18.0,
     5.0,
@@ -29,4 +29,4 @@ def laying(crop: Crop) -> Laying:
     best, high = crop.number("germinate_c"), crop.number("high_c")
     depth = 0.0 if crop.word("light") == "light" else crop.number("depth_cm")
     low = min(best, max(crop.number("min_c"), best - COOLER_C))
-    return Laying(depth, crop.word("light"), low, high, high >= ROOM_C + MAT_OVER_ROOM_C)
+    return Laying(depth, crop.word("light"), low, min(high, best + WARMER_C), high >= ROOM_C + MAT_OVER_ROOM_C)
