@@ -42,8 +42,8 @@ class Ground(DemoCase):
         # sprouts by the keyboard alone
         sprouts = Planting.objects.get(crop_key="brussels_sprouts")
         self.go(f"beds/{bed.pk}/")
-        button = self.one(f"button[name=planting][value='{sprouts.pk}']")
-        button.send_keys(Keys.ENTER)
+        self.one(f".laying [name=planting][value='{sprouts.pk}']").send_keys(Keys.SPACE)
+        self.one(".laying button.btn").send_keys(Keys.ENTER)
         self.until(lambda: self.all("#bedboard [data-area]"))
         area = BedArea.objects.get(planting=sprouts)
         handle = self.one(f"[data-area='{area.pk}']")

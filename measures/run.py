@@ -18,7 +18,7 @@ from measures.pages import (
     today_400,
     weather_import_30y,
 )
-from measures.seasons import calendar_page_400, gardens_20, line_let_go_400, tap_400
+from measures.seasons import calendar_page_400, gardens_20, import_2000, line_let_go_400, tap_400
 from measures.timing import LANDED, found, landed, loop_ms
 
 MEASURES = (
@@ -37,6 +37,7 @@ MEASURES = (
     line_let_go_400,
     weather_import_30y,
     json_roundtrip_400,
+    import_2000,
     library_load,
     commit_cost,
     gardens_20,

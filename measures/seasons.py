@@ -116,3 +116,42 @@ def gardens_20() -> bool:
             lambda: [_get(client, addresses[0]) for _ in addresses],
         )
     return report("gardens_20", ms / least, 1.3, f"{ms / 20:.0f} ms a page, one garden {least / 20:.0f} ms", ms)
+
+
+def import_2000() -> bool:
+    """A sheet of 2,000 plantings to its preview with dates, against csv and dating in memory of the same plantings."""
+    import csv
+    import io
+
+    from django.core.files.uploadedfile import SimpleUploadedFile
+
+    from growing.chain.choice import Choice
+    from growing.chain.dates import date_planting
+    from growing.crops import library
+
+    client, _ = _pages("today/", "today/today.html")
+    large, _ = _pages.ready  # type: ignore[attr-defined]
+    from aestiva.place.queries import place_year
+
+    place, crops = place_year(large), library()
+    keys = [key for key, crop in crops.items() if crop.method == "raised"][:50]
+    first = large.simulated_on.toordinal()
+    rows = [
+        (crops[keys[n % len(keys)]].name, f"Kind {n}", 6 + n % 30, date.fromordinal(first + n // len(keys)))
+        for n in range(2000)
+    ]
+    text = "Plan\n\nCrop,Variety,# plants,Sow on\n" + "\n".join(",".join(map(str, row)) for row in rows)
+    by_name = {crop.name: crop for crop in crops.values()}
+
+    def look() -> None:
+        answer = client.post(f"/g/{large.pk}/plan/import/", {"file": SimpleUploadedFile("plan.csv", text.encode())})
+        assert answer.status_code == 200 and b"2000 plantings" in answer.content, answer.status_code
+
+    def floor() -> None:
+        found = csv.reader(io.StringIO(text))
+        for row in list(found)[3:]:
+            date_planting(by_name[row[0]], place, Choice("raised", "spring", date.fromisoformat(row[3])))
+
+    with without_instrumentation():
+        ms, least = compare(look, floor)
+    return report("import_2000", ms / least, 3, f"{ms:.0f} ms, floor {least:.0f} ms, {len(text) / 1000:.0f} kB", ms)

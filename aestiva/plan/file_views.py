@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import Any, NamedTuple
 
 from django.contrib import messages
@@ -21,7 +21,7 @@ from aestiva.place.dating import dating_of
 from aestiva.plan import actions
 from aestiva.season import sheets
 from aestiva.season.crops import method_of
-from aestiva.season.models import Planting
+from aestiva.season.models import Planting, Season
 from aestiva.season.trouble import CANNOT, words_of
 from growing.chain.choice import Problem
 from growing.chain.dates import PlantingDates
@@ -39,9 +39,25 @@ class Proposed(NamedTuple):
 
     row: PlantingRow
     crop: Crop
-    planting: Planting
     dates: PlantingDates
     problems: list[Problem]
+
+    def planting(self, season: Season, today: date) -> Planting:
+        """The row to be kept."""
+        row, dates = self.row, self.dates
+        return Planting(
+            season=season,
+            crop_key=self.crop.key,
+            variety=row.variety,
+            wanted=row.wanted,
+            method=method_of(self.crop, row.method),
+            term=row.term,
+            note=row.note,
+            chosen_sow=dates.sow_on if dates.sow_because == "chosen" else None,
+            chosen_out=row.out,
+            made=actions.made(dates),
+            planned_on=today,
+        )
 
 
 SAID = {
@@ -98,6 +114,7 @@ class _Look:
         self.names = sheets.names_of(garden, self.dating.crops, written, self.said.names)
         self.row_problems = sheets.in_words(self.found.problems, SAID)
         self.proposed: list[Proposed] = []
+        self._asked = Planting()
         for row in self.found.rows:
             crop = self.names.crops.get(row.crop.lower())
             if crop is not None and row.row not in self.said.leave:
@@ -109,21 +126,15 @@ class _Look:
                 text = SAID["far_off"].format(value=f"{day:%-d %B %Y}")
                 self.row_problems.append(sheets.Problem(row.row, text))
                 return
-        planting = Planting(
-            crop_key=crop.key,
-            variety=row.variety,
-            wanted=row.wanted,
-            method=method_of(crop, row.method),
-            term=row.term,
-            chosen_out=row.out,
-            note=row.note,
-        )
+        asked = self._asked  # one for all: a row of the model apiece would take as long as dating it
+        asked.crop_key, asked.variety, asked.chosen_out = crop.key, row.variety, row.out
+        asked.method, asked.term = method_of(crop, row.method), row.term
         try:
-            _, dates = self.dating.proposed(planting, self.today, row.sow)
+            _, dates = self.dating.proposed(asked, self.today, row.sow)
         except CANNOT as error:
             self.row_problems.append(sheets.Problem(row.row, f"its dates cannot be said: {words_of(error)}"))
             return
-        self.proposed.append(Proposed(row, crop, planting, dates, list(dates.problems)))
+        self.proposed.append(Proposed(row, crop, dates, list(dates.problems)))
 
     @property
     def ready(self) -> bool:
@@ -163,9 +174,6 @@ class _Look:
 
     def keep(self) -> HttpResponse:
         """All of it in one entry: plantings, crops of one’s own, and what headings mean."""
-        for one in self.proposed:
-            one.planting.chosen_sow = one.dates.sow_on if one.dates.sow_because == "chosen" else None
-            one.planting.made, one.planting.planned_on = actions.made(one.dates), self.today
         said = f"Brought in {say.plural(len(self.proposed), 'planting')}"
         with journal.change(self.garden, self.request.user, said, self.request.POST.get("key", "")) as write:
             for own in self.names.made:
@@ -173,9 +181,7 @@ class _Look:
             if self.found.layout is not None:
                 sheets.remember_columns(write, self.garden, SHEET, self.found.layout, self.said, NAMES)
             season = actions.season_of(self.garden)
-            for one in self.proposed:
-                one.planting.season = season
-            write.insert([one.planting for one in self.proposed])
+            write.insert([one.planting(season, self.today) for one in self.proposed])
         out = len({p.row for p in self.row_problems}) + len(self.said.leave)
         left = f" {say.plural(out, 'row')} left out." if out else ""
         messages.success(self.request, f"{say.plural(len(self.proposed), 'planting')} in the plan.{left}")

@@ -34,24 +34,26 @@ class Column(NamedTuple):
 
 
 class Layout(NamedTuple):
-    """columns in order; body: the rows under the heading; above: rows of title and comment before it; head: its number."""
+    """columns in order; body: the rows under the heading; above: rows of title and comment before it; head: its number.
+    where: the place of each meaning that a column has."""
 
     columns: tuple[Column, ...]
     body: tuple[Line, ...]
     above: int
     head: int
+    where: Mapping[str, int]
 
     def at(self, meaning: str) -> int | None:
         """Where that is; None where no column says it."""
-        return next((c.at for c in self.columns if c.meaning == meaning), None)
+        return self.where.get(meaning)
 
     def cell(self, line: Line, meaning: str) -> str:
         """The row's cell of that meaning; empty where there is none."""
-        at = self.at(meaning)
+        at = self.where.get(meaning)
         return "" if at is None or at >= len(line.cells) else line.cells[at]
 
     def has(self, meaning: str) -> bool:
-        return self.at(meaning) is not None
+        return meaning in self.where
 
 
 def plain(heading: str) -> str:
@@ -104,7 +106,8 @@ def layout(
         taken |= {meaning} - {""}
         columns.append(Column(place, heading, meaning, unit_of(heading)))
     body = tuple(line for line in sheet.lines[at + 1 :] if not _is_comment(line))
-    return Layout(tuple(columns), body, at, head.number)
+    where = {column.meaning: column.at for column in columns if column.meaning}
+    return Layout(tuple(columns), body, at, head.number, where)
 
 
 def _heading(lines: tuple[Line, ...], lookup: Mapping[str, tuple[str, ...]]) -> int:

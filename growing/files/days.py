@@ -25,6 +25,7 @@ _MONTHS = (  # by their first letters, without accents: English, German, French,
     ("nov",),
     ("dec", "dez", "dic"),
 )
+_ISO = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}")
 _NUMERIC = re.compile(r"(\d{1,4})\s*([./-])\s*(\d{1,2})(?:\s*[./-]\s*(\d{2,4}))?\.?")
 _WEEK = re.compile(
     r"(?:(\d{4})\s*[- ]?\s*)?(?:w|wk|week|kw|woche|semaine|sem|semana|settimana)\.?\s*(\d{1,2})(?:\D+(\d{4}))?"
@@ -70,6 +71,12 @@ def read_day(text: str, near: date, order: str = "dmy", weeks: bool = False, beg
     near: a day without a year is that of the year in which it lies nearest to it.  order: of two numbers with a stroke
     between them.  weeks: a bare number is a week.  A week is its Monday, or the day before on which it begins (0 to 6).
     """
+    if _ISO.fullmatch(text):
+        try:
+            plain = date.fromisoformat(text)
+        except ValueError:
+            return None
+        return plain if 1900 <= plain.year <= 2200 else None
     text = _plain(text)[:40]
     text = re.sub(r"^(mon|tue|wed|thu|fri|sat|sun)[a-z]*\.?,?\s+", "", text)
     found = []
