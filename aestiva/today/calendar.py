@@ -18,11 +18,14 @@ from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
 from aestiva.today.expected import Expected, expected
 from growing.hardening.steps import BRING_IN, HARDEN, Outdoors, clock_times
+from growing.plantingout.steps import WATCH_NIGHTS
 from growing.steps import Task
 
 BEFORE_DARK = time(16, 30)
 AHEAD_OF_DARK = timedelta(minutes=30)
 SHORTEST = timedelta(minutes=5)
+FORECAST = timedelta(days=WATCH_NIGHTS)
+COUNTS_DOWN = "days left"  # the input of a rule that counts from the day on which it speaks
 
 
 def calendar(now: SeasonState, link: str = "") -> bytes:
@@ -72,10 +75,16 @@ def _event(now: SeasonState, todo: Todo, shared: dict[str, Any], link: str) -> E
 def on_its_day(now: SeasonState, todo: Todo) -> Task:
     """The task as it will speak on the day it is for; as it speaks today where it is for today, or a rung to come."""
     task = todo.task
-    if todo.due <= now.today or todo.moved:
+    if todo.due <= now.today or todo.moved or not _speaks_of_its_day(now, todo):
         return task
     ordinal = task.key.split(".", 2)[2]
     return task.spec.find(todo.item.raised, ordinal, todo.due, now.horizon) or task
+
+
+def _speaks_of_its_day(now: SeasonState, todo: Todo) -> bool:
+    """Does it count from the day it is read on, or speak of a night that is forecast?"""
+    near = todo.due - now.today <= FORECAST
+    return near or any(value.name == COUNTS_DOWN for value in todo.task.why.inputs)
 
 
 def _later(garden: Garden, one: Expected, shared: dict[str, Any], link: str) -> Event:

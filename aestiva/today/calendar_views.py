@@ -22,8 +22,8 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.season.beginning import begun
 from aestiva.today.calendar import calendar
-from aestiva.today.expected import Expected, expected
-from aestiva.today.listing import keep, kept, line, listing, states
+from aestiva.today.expected import expected
+from aestiva.today.listing import Coming, Outlook, keep, keep_outlook, kept, kept_outlook, line, listing, states
 from aestiva.today.models import CalendarLink
 from aestiva.today.queries import coming, next_tasks
 from aestiva.today.week import AHEAD, WeekAhead, month, week, weeks
@@ -55,15 +55,8 @@ def page(request: Any) -> HttpResponse:
     context: dict[str, Any] = {"view": "calendar", "link": link, "address": address}
     try:
         context["weeks"] = _ahead(garden)
-        now = load(garden, clock.today(garden))
-        following = [] if context["weeks"] else next_tasks(now)
-        context |= {
-            "first": coming(following[0], now.today) if following else None,
-            "following": [line(todo, now.today) for todo in following[:MOST_COMING]],
-            "coming": _coming(now, following[-1].due if following else now.today),
-            "planted": bool(now.items),
-            "begun": begun(garden),
-        }
+        context |= _outlook(garden, bool(context["weeks"]))._asdict()
+        context["begun"] = begun(garden)
     except NoFrostDate:
         context["no_frost"] = True
     return render(request, "today/calendar.html", context)
@@ -72,9 +65,23 @@ def page(request: Any) -> HttpResponse:
 MOST_COMING = 12
 
 
-def _coming(now: SeasonState, last: date) -> list[Expected]:
-    """What is expected next, before there is a task for it; as far as the tasks go, where they are far ahead."""
-    return expected(now, max(last, now.today + timedelta(days=COMING_DAYS)))[:MOST_COMING]
+def _outlook(garden: Garden, busy: bool) -> Outlook:
+    """What lies beyond the next weeks, kept for the garden as it is now; raises NoFrostDate.  busy: the weeks hold tasks."""
+    today = clock.today(garden)
+    state = states(garden, today)[0]
+    found = kept_outlook(state)
+    if found is None:
+        now = load(garden, today)
+        following = [] if busy else next_tasks(now)
+        until = max(following[-1].due if following else today, today + timedelta(days=COMING_DAYS))
+        found = Outlook(
+            bool(now.items),
+            coming(following[0], today) if following else "",
+            tuple(line(todo, today) for todo in following[:MOST_COMING]),
+            tuple(Coming(one.day, one.word, one.name) for one in expected(now, until)[:MOST_COMING]),
+        )
+        keep_outlook(state, found)
+    return found
 
 
 @garden_view()

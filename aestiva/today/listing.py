@@ -99,6 +99,24 @@ def outside(raised: Raised) -> int:
     return planted + ((raised.plants or 0) if carried else 0)
 
 
+class Coming(NamedTuple):
+    """A step expected, in short."""
+
+    day: date
+    word: str
+    name: str
+
+
+class Outlook(NamedTuple):
+    """What the calendar page shows beyond its weeks: whether anything is planted, the sentence about the first task and the next
+    tasks where the weeks hold none, and what is expected."""
+
+    planted: bool
+    first: str
+    following: tuple[Line, ...]
+    coming: tuple[Coming, ...]
+
+
 class State(NamedTuple):
     """What a list is of: a garden's revision and its last entry (whose key no other garden, and no garden brought back from
     a backup, has at that revision), on a day."""
@@ -118,6 +136,16 @@ def states(garden: Garden, today: date) -> tuple[State, State]:
     entries = JournalEntry.objects.filter(garden=garden).order_by("-pk").values_list("key", flat=True)[:2]
     newest, older = ([*entries, "", ""])[:2]
     return State(garden.pk, revision, newest, today), State(garden.pk, revision - 1, older, today)
+
+
+def keep_outlook(state: State, found: Outlook) -> None:
+    cache.set(state.key("outlook"), found, KEPT_S)
+
+
+def kept_outlook(state: State) -> Outlook | None:
+    """The outlook of that state, where it is still there."""
+    found = cache.get(state.key("outlook"))
+    return found if isinstance(found, Outlook) else None
 
 
 def keep(state: State, what: str, found: Listing) -> None:
