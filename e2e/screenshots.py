@@ -46,30 +46,30 @@ def main() -> None:
         WELCOME.write_text(season_svg(rows, now.place, now.today, [], export=True), encoding="utf-8")
         server = create_server(application, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
-        shoot(f"http://127.0.0.1:{server.effective_port}", batch, garden.stations.get().pk, bed, beet)
+        shoot(f"http://127.0.0.1:{server.effective_port}", batch, bed, beet)
 
 
-def shoot(base: str, batch: int, station: int, bed: int, beet: int) -> None:
+def shoot(base: str, batch: int, bed: int, beet: int) -> None:
     from selenium.webdriver.common.by import By
     from selenium.webdriver.support.ui import WebDriverWait
 
     from e2e.browser import chromium, resize
+    from e2e.test_journeys import messy_sheet
 
     views = (
         ("today", "today/", WIDE),
         ("plan", "plan/", WIDE),
         ("place", "place/", WIDE),
-        ("weather", f"place/weather/{station}/", WIDE),
         ("batch", f"batch/{batch}/", WIDE),
         ("beds", "beds/", WIDE),
         ("bed", f"beds/{bed}/?week=2026-08-10&by=bloom", WIDE),
         ("seeds", "seeds/", WIDE),
         ("count", f"seeds/count/{beet}/", WIDE),
         ("crop", "crops/onion/", WIDE),
-        ("hopeless", "plan/add/?crop=Melon", WIDE),
+        ("late", "plan/late/", WIDE),
         ("add-planting", "plan/add/?crop=Tomato", WIDE),
         ("today-phone", "today/", PHONE),
-        ("place-phone", "place/", PHONE),
+        ("batch-phone", f"batch/{batch}/", PHONE),
         ("plan-phone", "plan/", PHONE),
     )
     driver = chromium()
@@ -86,10 +86,15 @@ def shoot(base: str, batch: int, station: int, bed: int, beet: int) -> None:
             driver.implicitly_wait(3)
             if "add" in path:
                 driver.find_element(By.CSS_SELECTOR, "#answer .steps")
-            if name == "weather":
-                driver.find_element(By.CSS_SELECTOR, ".chart svg path")
+            if name == "plan-phone":
+                driver.find_element(By.CSS_SELECTOR, "svg.season.narrow")
             driver.save_screenshot(str(OUT / f"{name}.png"))
         resize(driver, WIDE)
+        driver.get(f"{base}/g/{garden}/plan/import/")
+        driver.execute_script("document.getElementById('pasted').value = arguments[0]", messy_sheet())
+        driver.find_element(By.CSS_SELECTOR, ".bring button").click()
+        driver.find_element(By.CSS_SELECTOR, "select[name^=means]")
+        driver.save_screenshot(str(OUT / "import.png"))
         driver.get(base + "/gardens/")
         driver.find_element(By.LINK_TEXT, "Kanuka Flat").click()
         WebDriverWait(driver, 20).until(lambda d: "/g/" in d.current_url)
@@ -105,7 +110,7 @@ def shoot(base: str, batch: int, station: int, bed: int, beet: int) -> None:
 
 
 def first_run(driver: Any, base: str) -> None:
-    """The second of the newcomer's three steps."""
+    """The third of the newcomer's four steps, with two crops planned."""
     from selenium.webdriver.common.by import By
     from selenium.webdriver.support.ui import WebDriverWait
 
@@ -116,13 +121,23 @@ def first_run(driver: Any, base: str) -> None:
     WebDriverWait(driver, 10).until(lambda d: "sign-up" not in d.current_url)  # the log-in that follows
     driver.find_element(By.ID, "id_password").send_keys("a long pass phrase")
     driver.find_element(By.CSS_SELECTOR, "form button.btn").click()
-    driver.find_element(By.NAME, "latitude")
-    for name, value in (("name", "Back Row"), ("latitude", "51.5")):
-        driver.find_element(By.NAME, name).send_keys(value)
-    button = driver.find_element(By.CSS_SELECTOR, "form.cols button.btn")
-    driver.execute_script("arguments[0].click()", button)
     driver.implicitly_wait(10)
-    driver.find_element(By.ID, "id_last_on")
+    zone = driver.find_element(By.ID, "id_timezone")
+    zone.clear()
+    zone.send_keys("Europe/London")
+    driver.find_element(By.ID, "id_name").send_keys("Back Row")
+    driver.find_element(By.CSS_SELECTOR, "form.begin button.btn").click()
+    driver.execute_script(
+        "document.getElementById('id_last_on').value = '2027-05-09'", driver.find_element(By.ID, "id_last_on")
+    )
+    driver.find_element(By.ID, "id_guess_first").click()
+    driver.find_element(By.CSS_SELECTOR, "form button.btn.big").click()
+    for number, (crop, wanted) in enumerate((("Celery", "8"), ("Tomato", "6")), 1):
+        driver.find_element(By.ID, "id_crop").send_keys(crop)
+        driver.find_element(By.ID, "id_wanted").clear()
+        driver.find_element(By.ID, "id_wanted").send_keys(wanted)
+        driver.find_element(By.CSS_SELECTOR, "button[value=another]").click()
+        driver.find_element(By.CSS_SELECTOR, f".sofar li:nth-child({number})")
     driver.save_screenshot(str(OUT / "first-run.png"))
 
 

@@ -25,7 +25,8 @@ def plan_svg(request: Any) -> HttpResponse:
     )
     style = (
         "<style>text{font-family:system-ui,sans-serif;fill:#22302a;font-size:13px}.grid{stroke:#ddd4c2;stroke-width:.7;fill:none}"
-        ".lawn{fill:#f0eee0}.soil{fill:#e8dcc6;stroke:#6a4c36}.path{fill:#ddd4c2}.plants{stroke:#22302a}.north path{fill:#22302a}</style>"
+        ".lawn{fill:#f0eee0}.soil{fill:#e8dcc6;stroke:#6a4c36}.path{fill:#ddd4c2}"
+        ".slip{fill:#fffdf8;stroke:#b79b7f}.plants{stroke:#22302a}.north path{fill:#22302a}</style>"
     )
     svg = svg.replace("<svg ", '<svg xmlns="http://www.w3.org/2000/svg" ', 1).replace(">", f">{style}", 1)
     response = HttpResponse(svg, content_type="image/svg+xml")

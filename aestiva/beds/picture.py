@@ -256,12 +256,36 @@ def plot_svg(
     )
 
 
+def _sign(one: Laid, scale: float, taken: list[Rect]) -> str:
+    """The area's sign on a slip of paper, so that no plant and no other sign runs into it: along its middle, where it is free."""
+    width, height = 8.0 + 7.0 * len(one.letter), 14.0
+    across, y = one.rect.length * scale, (one.rect.y + one.rect.width / 2) * scale
+    found = None
+    for share in (0.5, 0.25, 0.75, 0.1, 0.9, 0.5):
+        x = one.rect.x * scale + min(max(across * share, width / 2), max(across - width / 2, width / 2))
+        found = Rect(x - width / 2, y - height / 2, width, height)
+        if not any(_meets(found, other) for other in taken):
+            break
+    assert found is not None
+    taken.append(found)
+    return (
+        f'<rect class="slip" x="{found.x:.1f}" y="{found.y:.1f}" width="{width:.1f}" height="{height:.1f}" rx="2"/>'
+        f'<text class="t" x="{found.x + width / 2:.1f}" y="{y + 4.5:.1f}" text-anchor="middle">{one.letter}</text>'
+    )
+
+
+def _meets(one: Rect, other: Rect) -> bool:
+    """Do two slips lie over each other?"""
+    apart = one.x + one.length <= other.x or other.x + other.length <= one.x
+    return not (apart or one.y + one.width <= other.y or other.y + other.width <= one.y)
+
+
 def _plot_bed(
     spot: Spot, laid: Sequence[Laid], scale: float, day: date, by: str, families: Sequence[str], href: str
 ) -> str:
     assert spot.x_cm is not None and spot.y_cm is not None and spot.length_cm and spot.width_cm
     w, h = spot.length_cm * scale, spot.width_cm * scale
-    plants = []
+    plants, signs, taken = [], [], list[Rect]()
     for one in laid:
         if not one.standing.stands(day):
             continue
@@ -270,14 +294,11 @@ def _plot_bed(
             f'<use href="#p-{habit(one)}" transform="translate({(one.rect.x + x) * scale:.1f} {(one.rect.y + y) * scale:.1f}) scale({radius:.1f})"/>'
             for x, y in one.places
         )
-        middle = f'x="{(one.rect.x + one.rect.length / 2) * scale:.1f}" y="{(one.rect.y + one.rect.width / 2) * scale + 4:.1f}"'
-        plants.append(
-            f'<g class="plants" fill="{colour(one, by, day, families)}">{uses}</g>'
-            f'<text class="t halo" {middle} text-anchor="middle">{one.letter}</text>'
-        )
+        plants.append(f'<g class="plants" fill="{colour(one, by, day, families)}">{uses}</g>')
+        signs.append(_sign(one, scale, taken))
     body = (
         f'<rect class="soil k-{spot.kind}" width="{w:.1f}" height="{h:.1f}" rx="3"/>'
-        f'<text class="n halo" x="2" y="-4">{escape(spot.code)}</text>{" ".join(plants)}'
+        f'<text class="n halo" x="2" y="-4">{escape(spot.code)}</text>{" ".join(plants)}{"".join(signs)}'
     )
     group = f'<g transform="translate({spot.x_cm * scale:.1f} {spot.y_cm * scale:.1f})">{body}</g>'
     if not href:

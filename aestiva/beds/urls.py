@@ -4,6 +4,7 @@ from aestiva.beds import file_views, views
 
 urlpatterns = [
     path("beds/", views.beds, name="beds"),
+    path("beds/lay/", views.lay_chosen, name="bed_lay"),
     path("beds/draw/", views.draw, name="bed_draw"),
     path("beds/ground/", views.ground_settings, name="ground"),
     path("beds/use/", views.use, name="bed_use"),

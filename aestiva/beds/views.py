@@ -236,6 +236,18 @@ def place(request: Any, spot_id: int) -> HttpResponse:
     return _back(request, spot, note)
 
 
+@garden_view("grower", no_frost="beds", back="beds")
+@require_POST
+def lay_chosen(request: Any) -> HttpResponse:
+    """Lay the chosen planting out in the bed that has room for it."""
+    wanted = whole_number(request.POST.get("planting"))
+    spot_id = whole_number(request.POST.get(f"bed-{wanted}"))
+    if wanted is None or spot_id is None:
+        messages.info(request, "Choose first what is to be laid out.")
+        return redirect("beds", request.garden.pk)
+    return place(request, request.garden.pk, spot_id)
+
+
 def _rect(request: Any) -> Rect | None:
     """The rectangle of a post in cm; None where none was drawn."""
     texts = [request.POST.get(name, "") for name in ("x", "y", "l", "w")]
