@@ -66,6 +66,8 @@ def told(request: Any) -> Told:
     names = {key.removeprefix("means-"): value for key, value in post.items() if key.startswith("means-")}
     leave = frozenset(row for text in post.getlist("leave") if (row := whole_number(text)) is not None)
     order = post.get("order", "")
+    if post.get("unleave") == "yes":
+        leave = frozenset()
     return Told(columns, names, leave, post.get("leave_bad") == "yes", order if order in ("dmy", "mdy") else "")
 
 

@@ -16,6 +16,7 @@ from growing.working import Working
 
 TASKS_OF = {"sow": ("sow", "sow_direct"), "out": ("plant",)}  # kinds of work by the step of the course that they are
 FIRST = "first"
+NOT_OF = {"direct": "out", "bought": "sow"}  # the step that is none of a method: what is sown in place goes nowhere
 ORDER = ("sow", "look", "lamp", "up", "lid", "thin", "prick", "pot", "harden", "out")
 
 
@@ -62,7 +63,9 @@ def _course(item: Item) -> list[Expected]:
     found = [
         Expected(item, step.kind, COURSE[step.kind], step.due, step.working)
         for step in sorted(raised.course.steps.values(), key=lambda step: ORDER.index(step.kind))
-        if step.happened is None and not _past(raised.facts.planted_on, raised.facts.half_up, step.kind)
+        if step.happened is None
+        and step.kind != NOT_OF.get(raised.dates.method)
+        and not _past(raised.facts.planted_on, raised.facts.half_up, step.kind)
     ]
     dates = raised.dates
     if dates.first.start != dates.out_on:

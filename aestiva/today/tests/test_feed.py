@@ -59,6 +59,15 @@ class Feed(GardenCase):
         found = {uid.split("@")[0].rsplit(".", 1)[1] for uid in self.read() if f"p{planting.pk}.expected." in uid}
         self.assertEqual(found, {"look", "lamp", "up", "lid", "thin", "pot", "harden", "out", "first"})
 
+    def test_what_is_sown_in_place_is_not_planted_out_and_what_is_bought_not_sown(self) -> None:
+        direct = plant(self.garden, self.owner, "carrot", 90, method="direct", sow_on=TODAY + timedelta(days=9))
+        bought = plant(self.garden, self.owner, "tomato", 6, method="bought")
+        steps = {(one.item.planting.pk, one.kind) for one in expected(self.now(), date(2027, 6, 1))}
+        self.assertNotIn((direct.pk, "out"), steps)
+        self.assertNotIn((bought.pk, "sow"), steps)
+        self.assertIn((direct.pk, "first"), steps)
+        self.assertIn((bought.pk, "out"), steps)
+
     def test_an_expected_step_gives_way_to_its_task(self) -> None:
         self.sown("tomato", 10)
         until = date(2027, 1, 1)
