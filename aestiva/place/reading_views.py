@@ -23,6 +23,7 @@ from aestiva.place.models import Feed, GardenNight, SoilReading
 from aestiva.place.queries import estimated_shift, frost_of, record_of, soil_readings
 from growing.place.computedwarmth import ComputedWarmth
 from growing.place.feed import MOST_BYTES, BadPost, read_post
+from growing.place.soilsheet import read_soil
 from growing.place.weathersheet import read_daily
 
 SHOWN = 30
@@ -45,6 +46,8 @@ def readings(request: Any) -> HttpResponse:
             return _remove(request)
         if which == "file" and request.FILES.get("file"):
             problem = _nights_file(request, today)
+        elif which == "soilfile" and request.FILES.get("file"):
+            problem = _soil_file(request, today)
         elif form is not None and form.is_valid():
             _keep_one(request, which, form.cleaned_data)
         if not problem and (form is None or not form.errors):
@@ -109,6 +112,30 @@ def _nights_file(request: Any, today: date) -> str:
     summary = f"Brought in {len(rows)} of the garden’s own nights"
     actions.keep_readings(request.garden, request.user, rows, summary, request.POST.get("key", ""))
     messages.success(request, f"{len(rows)} nights are in.")
+    return ""
+
+
+def _soil_file(request: Any, today: date) -> str:
+    """Readings of a soil probe from a sheet; the problem in words when nothing was taken."""
+    form = SoilForm({"hour": request.POST.get("hour", "")}, units=request.units, today=today)
+    form.is_valid()
+    hour = form.cleaned_data.get("hour")
+    if hour is None:
+        return "Nothing was taken. Say the hour of the day for readings without one: 0 to 24."
+    found = read_soil(request.FILES["file"].read(), today, hour)
+    problem = found.fatal or next(iter(found.problems), None)
+    if problem is not None:
+        more = f" And {len(found.problems) - 1} more rows." if len(found.problems) > 1 else ""
+        return f"Nothing was taken. {problem_words(problem)}{more}"
+    latest = {(row.day, row.hour): row for row in found.rows}
+    rows = [
+        SoilReading(garden=request.garden, day=d, hour=h, celsius=r.celsius, source="file")
+        for (d, h), r in latest.items()
+    ]
+    summary = f"Brought in {len(rows)} readings of the soil"
+    actions.keep_readings(request.garden, request.user, rows, summary, request.POST.get("key", ""))
+    when = f", all taken as read at {hour:g} o’clock" if found.no_hour else ""
+    messages.success(request, f"{len(rows)} readings are in{when}.")
     return ""
 
 

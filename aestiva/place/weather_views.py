@@ -168,6 +168,9 @@ def _keep_weather(request: Any) -> HttpResponse:
     order = request.POST.get("order", "")
     if "columns" in request.POST:
         return _columns(request, name, data, None)
+    if request.POST.get("again") == "problems":
+        found = read_weather(data, clock.today(garden), unit, order).problems
+        return sheets.problems_file([sheets.Problem(p.row, problem_words(p._replace(row=0))) for p in found])
     if "again" in request.POST:
         return _preview(request, name, data, None, unit, order)
     parsed = read_weather(data, clock.today(garden), unit, order)

@@ -196,17 +196,3 @@ def context_of(
         "more_problems": max(0, len(rows) - MOST_SHOWN),
         "problems": [p.text for p in whole],
     }
-
-
-__all__ = [
-    "PARTS",
-    "Names",
-    "Problem",
-    "Told",
-    "context_of",
-    "in_words",
-    "known_columns",
-    "names_of",
-    "problems_file",
-    "told",
-]

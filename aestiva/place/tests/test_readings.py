@@ -283,3 +283,28 @@ class Posts(GardenCase):
         )
         night = ForecastNight.objects.get()
         self.assertEqual((night.day, night.cloud, night.source), (date(2026, 4, 13), 0.2, "Probe"))
+
+
+class SoilSheets(GardenCase):
+    def send(self, text: str, **more: str) -> Any:
+        data = {"which": "soilfile", "hour": "8", "file": SimpleUploadedFile("s.csv", text.encode()), **more}
+        return self.client.post(self.url("place/readings/"), data, follow=True)
+
+    def test_a_sheet_of_soil_readings_comes_in_and_goes_back_whole(self) -> None:
+        page = self.send('our probe\nDate,Soil\n10 April,9.5\n11 April,"10,5"\n11 April,10.6\n')
+        self.assertContains(page, "2 readings are in, all taken as read at 8 o’clock.")
+        self.assertEqual(list(SoilReading.objects.order_by("day").values_list("celsius", flat=True)), [9.5, 10.6])
+        self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
+        self.assertFalse(SoilReading.objects.exists())
+
+    def test_a_bad_row_takes_nothing_and_is_named(self) -> None:
+        for text, said in (
+            ("Date,Soil\n10 April,9\n11 April,hot\n", "Row 3: “hot” is not a number"),
+            ("Date,Soil\n10 May,9\n", "is still to come"),
+            ("What,How\n10 April,9\n", "No column is called"),
+        ):
+            self.assertContains(self.send(text), said, status_code=422)
+        self.assertContains(
+            self.send("Date,Soil\n10 April,9\n", hour="late"), "Say the hour of the day", status_code=422
+        )
+        self.assertFalse(SoilReading.objects.exists())

@@ -300,6 +300,37 @@ class Crops(GardenCase):
         self.assertFalse(CropValue.objects.exists())
 
 
+class VarietyAsked(GardenCase):
+    def answer(self, **data: str) -> Any:
+        given = {"crop": "tomato", "wanted": "6", "method": "raised", "term": "spring", **data}
+        return self.client.get(self.url("plan/preview/"), given)
+
+    def test_a_variety_that_nobody_has_asks(self) -> None:
+        Lot.objects.create(garden=self.garden, crop_key="tomato", variety="Red Gable", packed_year=2025)
+        page = self.answer(variety="Red Gabel")
+        self.assertContains(page, "Nobody here has a packet of Tomato ‘Red Gabel’")
+        self.assertContains(page, 'data-puts="Red Gable"')
+        for data in ({"variety": "red gable"}, {"variety": ""}, {"variety": "Other", "method": "bought"}):
+            self.assertNotContains(self.answer(**data), "Nobody here has a packet")
+
+
+class KeptInARow(GardenCase):
+    def test_one_after_the_other(self) -> None:
+        data = {"crop": "tomato", "wanted": "6", "method": "raised", "term": "spring", "then": "another"}
+        first = self.post("plan/add/", **data)
+        page = self.client.get(first["Location"])
+        self.assertContains(page, "And what else?")
+        second = self.post(first["Location"].removeprefix(self.url("")), **{**data, "crop": "leek"})
+        page = self.client.get(second["Location"])
+        self.assertEqual([k.name for k in page.context["so_far"]], ["Leek", "Tomato"])
+        self.sown("kale")  # the garden lives: only what was kept in this go is shown
+        page = self.client.get(second["Location"])
+        self.assertEqual([k.name for k in page.context["so_far"]], ["Leek", "Tomato"])
+        for odd in ("?kept=x.y", "?kept=" + "9" * 300, "?kept=999.998", "?kept="):
+            self.assertEqual(self.client.get(self.url("plan/add/") + odd).status_code, 200)
+        self.assertEqual(self.client.get(self.url("plan/add/")).context["so_far"], [])
+
+
 class Lists(GardenCase):
     def look(self, text: str, **more: str) -> Any:
         return self.client.post(self.url("plan/import/"), {"file": SimpleUploadedFile("p.csv", text.encode()), **more})
