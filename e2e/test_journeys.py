@@ -275,7 +275,7 @@ class KeysOnly(Journey):
             "settings/",
             "plan/late/",
         ):
-            for key, end in (("2", "/place/"), ("5", "/plan/"), ("c", "/crops/"), ("j", "/journal/")):
+            for key, end in (("5", "/plan/"), ("j", "/journal/")):
                 self.open(f"/g/{where.pk}/{page}")
                 self.one("body").send_keys(key)
                 self.goes_to(end)

@@ -1,12 +1,12 @@
 from django.urls import path
 
-from aestiva.plan import crop_views, file_views, late_views, views
+from aestiva.plan import crop_views, file_views, late_views, season_views, views
 
 urlpatterns = [
-    path("plan/", views.season, name="plan"),
-    path("plan/season.svg", views.season_file, name="season_svg"),
-    path("plan/season/phone/", views.season_phone, name="season_phone"),
-    path("plan/season.csv", views.season_csv, name="season_csv"),
+    path("plan/", season_views.season, name="plan"),
+    path("plan/season.svg", season_views.season_file, name="season_svg"),
+    path("plan/season/phone/", season_views.season_phone, name="season_phone"),
+    path("plan/season.csv", season_views.season_csv, name="season_csv"),
     path("plan/late/", late_views.late, name="late"),
     path("plan/import/", file_views.plantings_import, name="plantings_import"),
     path("tasks.csv", file_views.tasks_csv, name="tasks_csv"),

@@ -1,4 +1,4 @@
-"""Plan: the season as one picture and as a list; adding, changing, moving and cancelling plantings."""
+"""Plan: adding, changing, moving and cancelling plantings; the dates answer while somebody types."""
 
 from __future__ import annotations
 
@@ -6,14 +6,12 @@ from datetime import date
 from typing import Any, NamedTuple
 
 from django.contrib import messages
-from django.http import Http404, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from aestiva.course.state import load
 from aestiva.frame import say
-from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
@@ -23,7 +21,6 @@ from aestiva.gardens.providers import link
 from aestiva.place.dating import Dating, dating_of
 from aestiva.plan import actions, overview
 from aestiva.plan.forms import PlantingForm
-from aestiva.plan.picture import PHONE, season_svg
 from aestiva.season.beginning import begun
 from aestiva.season.crops import how_of
 from aestiva.season.models import Planting
@@ -35,95 +32,8 @@ from growing.crops import Crop, CropError
 from growing.seeds.sowing import NoCount, count_for
 from growing.seeds.ways import a_plant_more
 
-ORDERS = {"sow": "sowing", "out": "planting out", "name": "name"}
-
 # what another page may offer to plan, as the address says it
 OFFERED = ("crop", "variety", "wanted", "method", "term", "sow_on", "chosen_out", "lot", "spot")
-
-
-def _order(found: list[overview.Line], by: str) -> list[overview.Line]:
-    if by == "name":
-        return sorted(found, key=lambda one: one.name)
-    if by == "out":
-        return sorted(found, key=lambda one: one.days["out"] or date.max)
-    return found
-
-
-@garden_view()
-def season(request: Any) -> HttpResponse:
-    today = clock.today(request.garden)
-    try:
-        now = load(request.garden, today)
-    except NoFrostDate:
-        return render(request, "plan/no_frost.html", {"view": "plan"})
-    by = request.GET.get("by", "sow")
-    found = _order(overview.lines(now), by)
-    groups = overview.folds(found, request.GET.get("open", ""))
-    rows = overview.rows(request.garden.pk, groups, today)
-    line = now.place.spring.date_for(now.place.accepted_risk)
-    return render(
-        request,
-        "plan/season.html",
-        {
-            "view": "plan",
-            "lines": found,
-            "troubles": now.troubles,
-            "headline": overview.headline(found, today),
-            "groups": groups,
-            "folded": any(g.key for g in groups),
-            "picture": season_svg(rows, now.place, today, overview.bench_load(found)),
-            "phone_picture": f"{reverse('season_phone', args=[request.garden.pk])}?{request.GET.urlencode()}",
-            "line": line,
-            "place": now.place,
-            "last_frost": now.place.last_frost,
-            "by": by,
-            "orders": ORDERS,
-            "states": overview.STATES,
-            "may_follow": len(actions.may_follow(request.garden)),
-        },
-    )
-
-
-@garden_view()
-def season_phone(request: Any) -> HttpResponse:
-    """The picture as narrow as a phone, for the page that asks for it there."""
-    today = clock.today(request.garden)
-    try:
-        now = load(request.garden, today)
-    except NoFrostDate as error:
-        raise Http404("There is no picture before a frost date is known.") from error
-    found = _order(overview.lines(now), request.GET.get("by", "sow"))
-    groups = overview.folds(found, request.GET.get("open", ""))
-    rows = overview.rows(request.garden.pk, groups, today)
-    return HttpResponse(season_svg(rows, now.place, today, overview.bench_load(found), frame=PHONE))
-
-
-@garden_view()
-def season_file(request: Any) -> HttpResponse:
-    """The picture as an SVG file that stands alone."""
-    today = clock.today(request.garden)
-    try:
-        now = load(request.garden, today)
-    except NoFrostDate as error:
-        raise Http404("There is no picture before a frost date is known.") from error
-    found = overview.lines(now)
-    groups = overview.folds(found)
-    rows = overview.rows(request.garden.pk, groups, today)
-    picture = season_svg(rows, now.place, today, overview.bench_load(found), export=True)
-    response = HttpResponse(picture, content_type="image/svg+xml; charset=utf-8")
-    response["Content-Disposition"] = f'attachment; filename="season-{request.garden.year}.svg"'
-    response["Content-Security-Policy"] = "default-src 'none'; style-src 'unsafe-inline'"
-    return response
-
-
-@garden_view()
-def season_csv(request: Any) -> HttpResponse:
-    today = clock.today(request.garden)
-    try:
-        found = overview.lines(load(request.garden, today))
-    except NoFrostDate as error:
-        raise Http404("There are no dates before a frost date is known.") from error
-    return csv_response(f"season-{request.garden.year}.csv", overview.COLUMNS, overview.table(found))
 
 
 def _mine(request: Any, planting_id: int) -> Planting:

@@ -20,6 +20,7 @@ from aestiva.seeds import actions
 from aestiva.seeds.forms import check_year
 from growing.crops import Crop
 from growing.files.numbers import read_number
+from growing.units import stored
 
 ROWS, MOST_ROWS = 15, 60
 FIELDS = ("crop", "variety", "packed", "amount")
@@ -67,6 +68,7 @@ def drawer(request: Any) -> HttpResponse:
         "rows": [*rows, *empty],
         "count": count,
         "crops": list(crops),
+        "weight": say.amount(2.0, "g", request.units),
         "problems": problems,
         "there": sum(row.there for row in rows),
         "nothing": what == "keep" and not any(row.lot is not None or row.is_open for row in rows),
@@ -128,12 +130,18 @@ def _year(request: Any, text: str, wrong: dict[str, str]) -> int | None:
 
 
 def _amount(text: str, wrong: dict[str, str]) -> tuple[int | None, float | None]:
-    """Seeds, or grams where it says so: “30”, “2 g”, “0,5 g”."""
+    """Seeds, or grams where it says so: “30”, “2 g”, “0,5 g”, “0.1 oz”."""
     if not text:
         return None, None
-    number, weighed = read_number(text), text.lower().rstrip(".").endswith(("g", "gram", "grams"))
+    number, unit = (
+        read_number(text),
+        next((u for u in ("oz", "g", "gram", "grams") if text.lower().rstrip(".").endswith(u)), ""),
+    )
+    weighed = bool(unit)
+    if number is not None and unit == "oz":
+        number = round(stored(number, "g", "us"), 3)
     if number is None or not 0 <= number <= actions.MOST_SEEDS or (not weighed and number != int(number)):
-        wrong["amount"] = f"“{text[:20]}” is no count of seeds and no weight: 30, or 2 g"
+        wrong["amount"] = f"“{text[:20]}” is no count of seeds and no weight, such as 30, or so many g or oz"
         return None, None
     return (None, number) if weighed else (int(number), None)
 

@@ -22,11 +22,12 @@ from aestiva.today.queries import day
 from demo import kanuka
 from demo.scenario import build
 from demo.simulation import do_tasks, step
+from demo.tests.imperial import ImperialPages
 from demo.walk import faults
 from growing.hardening.harm import harm
 
 
-class QuarryLane(TestCase):
+class QuarryLane(ImperialPages, TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
         cls.garden = build()

@@ -19,13 +19,17 @@ class Drawer(GardenCase):
         return self.post("seeds/drawer/", **data, **{"what": "keep", "rows": "15", **more})
 
     def test_plurals_synonyms_weights_and_empty_fields(self) -> None:
-        self.put(("tomatoes", "Red Gable", "25", "30"), ("courgette", "", "2024", "2,5 g"), ("Leek", "", "", ""))
+        self.put(("tomatoes", "Red Gable", "25", "30"), ("courgette", "", "2024", "2,5 g"), ("Leek", "", "", "0.5 oz"))
         found = [
             (lot.crop_key, lot.variety, lot.packed_year, lot.seeds, lot.grams) for lot in Lot.objects.order_by("pk")
         ]
         self.assertEqual(
             found,
-            [("tomato", "Red Gable", 2025, 30, None), ("squash", "", 2024, None, 2.5), ("leek", "", None, None, None)],
+            [
+                ("tomato", "Red Gable", 2025, 30, None),
+                ("squash", "", 2024, None, 2.5),
+                ("leek", "", None, None, 14.175),
+            ],
         )
         self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
         self.assertFalse(Lot.objects.exists())

@@ -7,7 +7,7 @@ import itertools
 import re
 from typing import Any
 
-from django.test import Client, TestCase
+from django.test import Client
 from django.urls import get_resolver
 
 from aestiva.course.state import load
@@ -15,14 +15,13 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.tests.test_access import routes
 from aestiva.place.models import Station
 from aestiva.season.models import Batch, BedArea, Lot, Planting, Spot
-from demo.scenario import build
 
 METRIC = re.compile(r"\d[\s\u00a0\u202f]?(°C|mm|cm|m|ml|l|g|kg|km/h|km|litres?|metres?)(?![\w²³/°])")
 SPOKEN = re.compile(r'(?:title|aria-label|placeholder|alt)="([^"]*)"')
 SILENT = re.compile(
     r"<script.*?</script>|<style.*?</style>|<textarea.*?</textarea>|<q\b.*?</q>", re.S
 )  # <q>: a packet's own words
-STEP = 4  # of many batches, packets and tasks every fourth is looked at
+STEP = 6  # of many batches, packets and tasks every sixth is looked at
 CROPS, FIELDS = ("tomato", "celery", "onion", "potato"), ("hold", "germinate_c", "spacing_cm", "cell_ml")
 
 
@@ -32,13 +31,10 @@ def said(page: str) -> str:
     return html.unescape(re.sub(r"<[^>]+>", " ", page) + " | " + " | ".join(SPOKEN.findall(page)))
 
 
-class Imperial(TestCase):
-    garden: Garden
+class ImperialPages:
+    """What Quarry Lane says to somebody in inches; part of its own tests, for the garden takes a while to live through."""
 
-    @classmethod
-    def setUpTestData(cls) -> None:
-        build()
-        cls.garden = Garden.objects.get(name="Quarry Lane")
+    garden: Garden
 
     def addresses(self) -> list[str]:
         """Every address of the garden that can be read, for everything in it."""
@@ -71,14 +67,14 @@ class Imperial(TestCase):
                 found.append("/" + address)
         return found
 
-    def test_no_page_says_a_metric_measure(self) -> None:
+    def test_no_page_says_a_metric_measure(self: Any) -> None:
         addresses = self.addresses()
         for system in ("us", "imperial"):
             Garden.objects.filter(pk=self.garden.pk).update(units=system)
             client, wrong, looked = Client(), set(), 0
             owner = self.garden.members.get(role="owner").user
             client.force_login(owner, backend="django.contrib.auth.backends.ModelBackend")
-            for address in addresses:
+            for address in addresses if system == "us" else addresses[::3]:
                 page = client.get(address)
                 if page.status_code != 200 or page["Content-Type"].split(";")[0] not in ("text/html", "image/svg+xml"):
                     continue
@@ -88,9 +84,9 @@ class Imperial(TestCase):
                     if system == "us" or found[1] != "°C":  # in the other, degrees are Celsius
                         wrong.add((address, " ".join(text[max(0, found.start() - 40) : found.end() + 10].split())))
             self.assertEqual(wrong, set(), system)
-            self.assertGreater(looked, 90)
+            self.assertGreater(looked, 20)
 
-    def test_the_measures_it_says_are_right(self) -> None:
+    def test_the_measures_it_says_are_right(self: Any) -> None:
         Garden.objects.filter(pk=self.garden.pk).update(units="us", clock="12", currency="$")
         client = Client()
         owner = self.garden.members.get(role="owner").user
