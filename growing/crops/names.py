@@ -60,8 +60,16 @@ def holding(crops: Iterable[Crop], text: str) -> list[Crop]:
 def alike(crops: Iterable[Crop], text: str) -> list[Crop]:
     """Crops spelled much like the text, nearest first."""
     wanted = typed(text)
-    scored = [(max(SequenceMatcher(None, wanted, name).ratio() for name in names(crop)), crop) for crop in crops]
+    scored = [(max(_likeness(wanted, name) for name in names(crop)), crop) for crop in crops]
     return [crop for score, crop in sorted(scored, key=lambda one: -one[0]) if score >= LIKE][:MOST_LIKE]
+
+
+def _likeness(wanted: str, name: str) -> float:
+    """How alike two spellings are, 0–1; 0 where their lengths, or their letters, already say that they are not."""
+    if 2 * min(len(wanted), len(name)) < LIKE * (len(wanted) + len(name)):
+        return 0.0
+    match = SequenceMatcher(None, wanted, name)
+    return match.ratio() if match.quick_ratio() >= LIKE else 0.0
 
 
 def meant(crops: Iterable[Crop], text: str, compare: bool = True) -> Meant:
