@@ -8,9 +8,7 @@ from demo import kanuka
 from e2e.browser import PHONE, WIDE, BrowserCase, DemoCase, resize
 
 
-class Wide(DemoCase):
-    size = WIDE
-
+class Views(DemoCase):
     def test_views_of_the_garden(self) -> None:
         garden = self.garden
         batch = Batch.objects.filter(planting__crop_key="tomato").first()
@@ -66,18 +64,16 @@ class Wide(DemoCase):
             f"batch/{batch.pk}/",
             f"batch/{batch.pk}/card/",
         ]
-        resize(self.driver, self.size)
         for path in paths:
-            with self.subTest(path, width=self.size[0]):
-                self.go(path)
-                self.driver.execute_script("document.querySelectorAll('main details').forEach(d => d.open = true)")
-                self.assertEqual(self.driver.execute_script("return window.innerWidth"), self.size[0])
-                self.assert_accessible(path)
-                self.assert_fits(path)
-
-
-class Phone(Wide):
-    size = PHONE
+            resize(self.driver, WIDE)
+            self.go(path)
+            self.driver.execute_script("document.querySelectorAll('main details').forEach(d => d.open = true)")
+            for size in (WIDE, PHONE):
+                with self.subTest(path, width=size[0]):
+                    resize(self.driver, size)
+                    self.assertEqual(self.driver.execute_script("return window.innerWidth"), size[0])
+                    self.assert_accessible(path)
+                    self.assert_fits(path)
 
 
 class Folded(DemoCase):
