@@ -21,11 +21,12 @@ from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils.encoding import force_bytes
-from django.utils.http import url_has_allowed_host_and_scheme, urlsafe_base64_decode, urlsafe_base64_encode
+from django.utils.http import urlsafe_base64_decode, urlsafe_base64_encode
 
 from aestiva.accounts.forms import SignUpForm
 from aestiva.accounts.models import User
 from aestiva.frame import limits
+from aestiva.frame.forms import own_page
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 
@@ -51,9 +52,7 @@ def sign_up(request: HttpRequest) -> HttpResponse:
 
 def safe_onward(request: HttpRequest) -> str:
     """Where somebody was going when the account came between, an invitation say; empty where it is no page of ours."""
-    target = request.POST.get("next") or request.GET.get("next") or ""
-    safe = target.startswith("/") and url_has_allowed_host_and_scheme(target, allowed_hosts=None)
-    return target[:200] if safe else ""
+    return own_page(request.POST.get("next") or request.GET.get("next") or "")[:200]
 
 
 def _account(form: SignUpForm) -> tuple[User, bool]:

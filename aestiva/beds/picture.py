@@ -14,6 +14,7 @@ from aestiva.season.models import Spot
 from growing.beds.bedplan import Rect, seen_from
 
 WIDTH = 700
+SHARES = (0.5, 0.25, 0.75, 0.1, 0.9)  # of an area's length, where its sign may stand
 MOST_SEEN = 900  # plants drawn from the side: behind so many nothing is seen
 COLOURS = {
     "harvest": "#a9c191", "bloom": "#c7a9c1", "low": "#dfe6b5", "middle": "#b9cf9c", "high": "#8fb377", "tall": "#5f9150",
@@ -260,24 +261,14 @@ def _sign(one: Laid, scale: float, taken: list[Rect]) -> str:
     """The area's sign on a slip of paper, so that no plant and no other sign runs into it: along its middle, where it is free."""
     width, height = 8.0 + 7.0 * len(one.letter), 14.0
     across, y = one.rect.length * scale, (one.rect.y + one.rect.width / 2) * scale
-    found = None
-    for share in (0.5, 0.25, 0.75, 0.1, 0.9, 0.5):
-        x = one.rect.x * scale + min(max(across * share, width / 2), max(across - width / 2, width / 2))
-        found = Rect(x - width / 2, y - height / 2, width, height)
-        if not any(_meets(found, other) for other in taken):
-            break
-    assert found is not None
+    centres = [min(max(across * share, width / 2), max(across - width / 2, width / 2)) for share in SHARES]
+    slips = [Rect(one.rect.x * scale + x - width / 2, y - height / 2, width, height) for x in centres]
+    found = next((slip for slip in slips if not any(slip.overlap(other) for other in taken)), slips[0])
     taken.append(found)
     return (
         f'<rect class="slip" x="{found.x:.1f}" y="{found.y:.1f}" width="{width:.1f}" height="{height:.1f}" rx="2"/>'
         f'<text class="t" x="{found.x + width / 2:.1f}" y="{y + 4.5:.1f}" text-anchor="middle">{one.letter}</text>'
     )
-
-
-def _meets(one: Rect, other: Rect) -> bool:
-    """Do two slips lie over each other?"""
-    apart = one.x + one.length <= other.x or other.x + other.length <= one.x
-    return not (apart or one.y + one.width <= other.y or other.y + other.width <= one.y)
 
 
 def _plot_bed(

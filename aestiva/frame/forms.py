@@ -6,6 +6,7 @@ from datetime import date
 from typing import Any
 
 from django import forms
+from django.utils.http import url_has_allowed_host_and_scheme
 
 NOT_WHOLE = "Give a whole number, without comma, point or word, such as 12."
 NOT_A_NUMBER = "This is no number: give it in figures, such as 12 or 2.5."
@@ -36,6 +37,11 @@ class DayField(forms.DateField):
 
 
 MOST_DIGITS = 18  # what a row's key can have
+
+
+def own_page(target: str) -> str:
+    """Where a page or an address asks to go on to, where that is a page of ours; empty otherwise."""
+    return target if target.startswith("/") and url_has_allowed_host_and_scheme(target, allowed_hosts=None) else ""
 
 
 def whole_number(text: str | None) -> int | None:

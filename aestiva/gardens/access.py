@@ -15,8 +15,8 @@ from django.core.exceptions import PermissionDenied, RequestDataTooBig
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import NoReverseMatch, reverse
-from django.utils.http import url_has_allowed_host_and_scheme
 
+from aestiva.frame.forms import own_page
 from aestiva.gardens import stale
 from aestiva.gardens.models import Member
 from aestiva.gardens.outcomes import NoFrostDate, Refused, Repeated, Stale
@@ -110,5 +110,4 @@ def _typed(request: Any) -> list[tuple[str, str]]:
 
 def safe_next(request: Any) -> str:
     """The page to go back to, if it is one of ours."""
-    target = request.POST.get("next", "")
-    return target if target.startswith("/") and url_has_allowed_host_and_scheme(target, allowed_hosts=None) else ""
+    return own_page(request.POST.get("next", ""))

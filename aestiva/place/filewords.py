@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
+from aestiva.season.sheets import SAID
 from growing.files.textfile import FileProblem
 
 _SAY = {
+    **SAID,
     "too_big": "The file is larger than {value}, the most that is read: cut it to what you need.",
-    "broken_workbook": "This workbook cannot be read: save it once more as .xlsx, or as CSV.",
     "too_many_rows": "The sheet has more than {value} rows: cut it to the years you need.",
     "too_many_days": "The file has more than {value} days: cut it to the years you need.",
     "too_many_problems": "More than {value} rows cannot be read: is this the right file, and is its first row the header?",
-    "broken_row": "the row cannot be read: is a quotation mark missing?",
     "empty": "The file is empty: choose another.",
-    "binary": "This is neither text nor a workbook: save the table as CSV or .xlsx and choose that.",
-    "encoding": "The text cannot be read as {value}: save the file as UTF-8.",
     "too_wide": "The first row has {value} columns: only date, tmin and tmax are needed.",
     "no_date_column": "No column is called “date” (found: {value}): name it in the heading.",
     "no_tmin_column": "No column is called “tmin” (found: {value}): name the daily minimum in the first row.",

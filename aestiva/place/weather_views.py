@@ -62,6 +62,16 @@ def _weather_page(request: Any, form: Any) -> HttpResponse:
     return render(request, "place/weather.html", context, status=422 if form.errors else 200)
 
 
+TOO_LARGE = "This is more than two centuries of daily weather: cut it to the years you need."
+
+
+def _refused(request: Any, name: str, form: Any, why: str) -> HttpResponse:
+    """The page once more, with what is wrong with the file.  form: as posted; None where only the sealed file came."""
+    form = form or WeatherFileForm({"name": name}, MultiValueDict())
+    form.add_error("file", why)
+    return _weather_page(request, form)
+
+
 def _columns(request: Any, name: str, data: bytes, form: Any) -> HttpResponse:
     """Which column is what, where the headings do not say; then the preview."""
     garden, today = request.garden, clock.today(request.garden)
@@ -73,20 +83,16 @@ def _columns(request: Any, name: str, data: bytes, form: Any) -> HttpResponse:
                 sheets.remember_columns(write, garden, SHEET, daily.layout, said, NAMES)
         return _preview(request, name, daily.data, form)
     if daily.fatal is not None:
-        form = form or WeatherFileForm({"name": name}, MultiValueDict())
-        form.add_error("file", problem_words(daily.fatal))
-        return _weather_page(request, form)
+        return _refused(request, name, form, problem_words(daily.fatal))
     try:
-        sealed = seal(data, f"weather {garden.pk}")
+        stored = seal(data, f"weather {garden.pk}")
     except TooLarge:
-        form = form or WeatherFileForm({"name": name}, MultiValueDict())
-        form.add_error("file", "This is more than two centuries of daily weather: cut it to the years you need.")
-        return _weather_page(request, form)
+        return _refused(request, name, form, TOO_LARGE)
     assert daily.layout is not None
     context = {
         "view": "place",
         "name": name,
-        "stored": sealed,
+        "stored": stored,
         "columns": sheets.columns_shown(daily.layout, daily.missing),
         "above": daily.layout.above,
         "lacks": [MEANINGS[meaning] for meaning in daily.missing],
@@ -100,9 +106,7 @@ def _preview(request: Any, name: str, data: bytes, form: Any, unit: str = "", or
     garden = request.garden
     parsed = read_weather(data, clock.today(garden), unit, order)
     if parsed.fatal is not None:
-        form = form or WeatherFileForm({"name": name}, MultiValueDict())
-        form.add_error("file", problem_words(parsed.fatal))
-        return _weather_page(request, form)
+        return _refused(request, name, form, problem_words(parsed.fatal))
     frost = frost_of(garden)
     said: dict[str, Any] = {}
     found = ComputedFrost(garden.southern, _series(parsed), frost.shift_c)
@@ -114,9 +118,7 @@ def _preview(request: Any, name: str, data: bytes, form: Any, unit: str = "", or
     try:
         stored = seal(data, f"weather {garden.pk}")
     except TooLarge:
-        form = form or WeatherFileForm({"name": name}, MultiValueDict())
-        form.add_error("file", "This is more than two centuries of daily weather: cut it to the years you need.")
-        return _weather_page(request, form)
+        return _refused(request, name, form, TOO_LARGE)
     old = Station.objects.filter(owner=garden, name=name).first()
     merged = None if old is None else actions.compared(old, parsed)
     away = None
@@ -129,8 +131,8 @@ def _preview(request: Any, name: str, data: bytes, form: Any, unit: str = "", or
         "name": name,
         "unit": unit_words(parsed.unit),
         "units_told": unit,
-        "order_told": order,
-        "ambiguous": next((p.value for p in parsed.problems if p.code == "ambiguous_dates"), ""),
+        "order": order,
+        "ask_order": next((p.value for p in parsed.problems if p.code == "ambiguous_dates"), ""),
         "unit_choices": UNIT_CHOICES,
         "problems": [(p.row, problem_words(p)) for p in parsed.problems[:40]],
         "more": max(0, len(parsed.problems) - 40),

@@ -147,7 +147,7 @@ class _Look:
         whole = sheets.stops(self.found.fatal, SAID)
         problems = [*whole, *sorted(self.row_problems)]
         shown = sheets.context_of(
-            SHEET, self.found.layout, self.found.missing, self.names, problems, MEANINGS, self.dating.crops
+            SHEET, self.found.layout, self.found.missing, self.names, problems, MEANINGS, self.dating.crops, self.said
         )
         rows = sorted(self.proposed, key=lambda one: (not one.problems, one.row.row))
         return shown | {
@@ -158,11 +158,6 @@ class _Look:
             "warned": sum(bool(one.problems) for one in rows),
             "ready": self.ready,
             "ask_order": self._example() if self.found.ask_order else "",
-            "order": self.said.order,
-            "said_names": {n: v for n, v in self.said.names.items() if v and n not in self.names.open},
-            "leave_bad": self.said.bad,
-            "left": len(self.said.leave),
-            "leave": sorted(self.said.leave),
         }
 
     def _example(self) -> str:
@@ -176,14 +171,10 @@ class _Look:
         """All of it in one entry: plantings, crops of one’s own, and what headings mean."""
         said = f"Brought in {say.plural(len(self.proposed), 'planting')}"
         with journal.change(self.garden, self.request.user, said, self.request.POST.get("key", "")) as write:
-            for own in self.names.made:
-                write.save(own)
-            if self.found.layout is not None:
-                sheets.remember_columns(write, self.garden, SHEET, self.found.layout, self.said, NAMES)
+            sheets.keep_said(write, self.garden, SHEET, self.found.layout, self.names, self.said, NAMES)
             season = actions.season_of(self.garden)
             write.insert([one.planting(season, self.today) for one in self.proposed])
-        out = len({p.row for p in self.row_problems}) + len(self.said.leave)
-        left = f" {say.plural(out, 'row')} left out." if out else ""
+        left = sheets.left_out(self.row_problems, self.said)
         messages.success(self.request, f"{say.plural(len(self.proposed), 'planting')} in the plan.{left}")
         return redirect("plan", self.garden.pk)
 

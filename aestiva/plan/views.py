@@ -160,9 +160,10 @@ def add(request: Any) -> HttpResponse:
                 kept = ".".join([*_kept(request), str(planting.pk)][-MOST_KEPT:])
                 return redirect(f"{reverse('planting_add', args=[request.garden.pk])}?kept={kept}")
             return redirect("planting", request.garden.pk, planting.pk)
-    more: dict[str, Any] = {"kept": ".".join(_kept(request)), "so_far": _so_far(request, dating)}
-    more |= {"begun": begun(request.garden), "calendar": link("calendar", request.garden.pk)}
-    if more["begun"] and not form.is_bound:
+    beginning = begun(request.garden)
+    more: dict[str, Any] = {"kept": ".".join(_kept(request)), "so_far": _so_far(request, dating, beginning)}
+    more |= {"begun": beginning, "calendar": link("calendar", request.garden.pk)}
+    if beginning and not form.is_bound:
         planned = {k.planting.crop_key for k in more["so_far"]}
         found = overview.sample(dating.place, dating.crops, today)
         more["sample"] = [(crop, dates) for crop, dates in found if crop.key not in planned]
@@ -185,10 +186,10 @@ class Kept(NamedTuple):
     dates: PlantingDates | None
 
 
-def _so_far(request: Any, dating: Dating) -> list[Kept]:
+def _so_far(request: Any, dating: Dating, beginning: bool) -> list[Kept]:
     """What was planned in this go; in a garden that is being begun, all of it."""
     here = Planting.objects.filter(season__garden=request.garden, season__year=request.garden.year, cancelled_on=None)
-    found = here if begun(request.garden) else here.filter(pk__in=_kept(request))
+    found = here if beginning else here.filter(pk__in=_kept(request))
     kept = []
     for planting in found.order_by("-pk")[:MOST_KEPT]:
         try:

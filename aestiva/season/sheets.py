@@ -12,6 +12,7 @@ from typing import Any, NamedTuple
 
 from django.http import HttpResponse
 
+from aestiva.frame import say
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
 from aestiva.gardens.journal import Write
@@ -20,6 +21,7 @@ from aestiva.season.crops import Crops, own_crop, too_many_unknown
 from aestiva.season.models import GardenCrop
 from growing.crops import Crop
 from growing.files.columns import PARTS, Column, Layout, plain
+from growing.files.columns import Names as Ways
 from growing.files.textfile import FileProblem
 
 MOST_SHOWN = 30  # problems listed; the rest is counted, and leaves as a file
@@ -76,9 +78,7 @@ def known_columns(garden: Garden, sheet: str) -> dict[str, str]:
     return dict(ColumnMeaning.objects.filter(garden=garden, sheet=sheet).values_list("heading", "meaning"))
 
 
-def remember_columns(
-    write: Write, garden: Garden, sheet: str, found: Layout, said: Told, names: Mapping[str, tuple[str, ...]]
-) -> None:
+def remember_columns(write: Write, garden: Garden, sheet: str, found: Layout, said: Told, names: Ways) -> None:
     """Keep what was said of headings otherwise than their names tell, in the same entry."""
     lookup = {name: meaning for meaning, ways in (*PARTS.items(), *names.items()) for name in ways}
     old = {m.heading: m for m in ColumnMeaning.objects.filter(garden=garden, sheet=sheet)}
@@ -94,6 +94,16 @@ def remember_columns(
         if row.pk is None or row.meaning != column.meaning:
             row.meaning = column.meaning
             old[heading] = write.save(row)
+
+
+def keep_said(
+    write: Write, garden: Garden, sheet: str, found: Layout | None, names: Names, said: Told, known: Ways
+) -> None:
+    """Keep what a list brings besides its rows, in the same entry: crops of one’s own, and what headings mean."""
+    for own in names.made:
+        write.save(own)
+    if found is not None:
+        remember_columns(write, garden, sheet, found, said, known)
 
 
 class Shown(NamedTuple):
@@ -178,8 +188,9 @@ def context_of(
     problems: list[Problem],
     meanings: Mapping[str, str],
     crops: Crops,
+    said: Told,
 ) -> dict[str, Any]:
-    """What every preview shows."""
+    """What every preview shows, and what was said on it so far."""
     rows = [p for p in problems if p.row]
     whole = [p for p in problems if not p.row] + [Problem(0, text) for text in too_many_unknown(names.open)]
     return {
@@ -195,4 +206,14 @@ def context_of(
         "bad_rows": len({p.row for p in rows}),
         "more_problems": max(0, len(rows) - MOST_SHOWN),
         "problems": [p.text for p in whole],
+        "order": said.order,
+        "said_names": {name: choice for name, choice in said.names.items() if choice and name not in names.open},
+        "leave_bad": said.bad,
+        "leave": sorted(said.leave),
     }
+
+
+def left_out(problems: Iterable[Problem], said: Told) -> str:
+    """“ 3 rows left out.”, of rows with a problem and those that somebody left out; empty where it is none."""
+    out = len({p.row for p in problems}) + len(said.leave)
+    return f" {say.plural(out, 'row')} left out." if out else ""

@@ -133,12 +133,10 @@ def _amount(text: str, wrong: dict[str, str]) -> tuple[int | None, float | None]
     """Seeds, or grams where it says so: “30”, “2 g”, “0,5 g”, “0.1 oz”."""
     if not text:
         return None, None
-    number, unit = (
-        read_number(text),
-        next((u for u in ("oz", "g", "gram", "grams") if text.lower().rstrip(".").endswith(u)), ""),
-    )
-    weighed = bool(unit)
-    if number is not None and unit == "oz":
+    number, said = read_number(text), text.lower().rstrip(".")
+    ounces = said.endswith("oz")
+    weighed = ounces or said.endswith(("g", "gram", "grams"))
+    if number is not None and ounces:
         number = round(stored(number, "g", "us"), 3)
     if number is None or not 0 <= number <= actions.MOST_SEEDS or (not weighed and number != int(number)):
         wrong["amount"] = f"“{text[:20]}” is no count of seeds and no weight, such as 30, or so many g or oz"

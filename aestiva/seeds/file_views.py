@@ -98,7 +98,7 @@ class _Look:
         whole = sheets.stops(self.found.fatal, SAID)
         problems = [*whole, *sorted(self.row_problems)]
         shown = sheets.context_of(
-            SHEET, self.found.layout, self.found.missing, self.names, problems, MEANINGS, self.crops
+            SHEET, self.found.layout, self.found.missing, self.names, problems, MEANINGS, self.crops, self.said
         )
         return shown | {
             "rows": self.packets[: sheets.MOST_ROWS_SHOWN],
@@ -107,9 +107,6 @@ class _Look:
             "there": sum(one.known for one in self.packets),
             "also": self.also,
             "ready": self.ready,
-            "said_names": {n: v for n, v in self.said.names.items() if v and n not in self.names.open},
-            "leave_bad": self.said.bad,
-            "leave": sorted(self.said.leave),
         }
 
     def keep(self) -> HttpResponse:
@@ -121,16 +118,10 @@ class _Look:
         ]  # fmt: skip
         said = f"Brought in {say.plural(len(lots), 'packet')}"
         with journal.change(self.garden, self.request.user, said, self.request.POST.get("key", "")) as write:
-            for own in self.names.made:
-                write.save(own)
-            if self.found.layout is not None:
-                sheets.remember_columns(write, self.garden, SHEET, self.found.layout, self.said, NAMES)
+            sheets.keep_said(write, self.garden, SHEET, self.found.layout, self.names, self.said, NAMES)
             write.insert(lots)
-        out = len({p.row for p in self.row_problems}) + len(self.said.leave)
         known = len(self.packets) - len(lots)
-        told = (f" {known} were there already." if known else "") + (
-            f" {say.plural(out, 'row')} left out." if out else ""
-        )
+        told = (f" {known} were there already." if known else "") + sheets.left_out(self.row_problems, self.said)
         messages.success(self.request, f"{say.plural(len(lots), 'packet')} in the box.{told}")
         return redirect("seeds", self.garden.pk)
 

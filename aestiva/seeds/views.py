@@ -27,10 +27,7 @@ from growing.crops.schema import FIELDS
 from growing.seeds.packetfacts import PacketFacts, packet_facts
 from growing.seeds.packettext import MOST_LETTERS, read_packet
 from growing.seeds.shortfall import Stake
-from growing.seeds.sowing import (
-    Seed,
-    case_for,
-)
+from growing.seeds.sowing import Seed, case_for
 from growing.seeds.testing import TestPlan, plan_test
 from growing.seeds.viability import Germination, viability
 from growing.units import shown, stored

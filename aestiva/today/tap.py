@@ -7,6 +7,7 @@ changed (what stands outdoors, the last task of a place), the page is asked for 
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from datetime import date, timedelta
 from typing import Any
 
 from django.http import HttpResponse
@@ -94,11 +95,15 @@ def _render(
         "sub": sub(now, after),
         "said": "Written down.",
         "done": done_today(request.garden, now.today),
-        "words": wording.STEPS,
-        "beside": notes_of(request.garden, now.today),
+        **beside_rows(request.garden, now.today),
         "today": now.today,
     }
     return render(request, "today/_tap.html", context)
+
+
+def beside_rows(garden: Garden, today: date) -> dict[str, Any]:
+    """What every row of tasks is drawn with: the words of each kind of work, the notes beside tasks, the day after."""
+    return {"words": wording.STEPS, "beside": notes_of(garden, today), "tomorrow": today + timedelta(days=1)}
 
 
 def _flat(rows: Iterable[tuple[Line, ...]]) -> list[Line]:

@@ -60,14 +60,12 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         "view": "today",
         "day": day,
         "strip": nights_svg(day.nights, request.units),
-        "words": wording.STEPS,
-        "beside": notes_of(garden, now.today),
         "refused": refused,
         "at": key,
         "typed": request.POST,
         "troubles": now.troubles,
         "done": tap.done_today(garden, now.today),
-        "tomorrow": now.today + timedelta(days=1),
+        **tap.beside_rows(garden, now.today),
     }
     return render(request, "today/today.html", context, status=422 if refused else 200)
 
@@ -87,9 +85,7 @@ def fold_rows(request: Any) -> HttpResponse:
         "view": "today",
         "fold": found,
         "bundles": [queries.bundle(row, by_key) for row in found.rows] if found is not None else [],
-        "words": wording.STEPS,
-        "beside": notes_of(request.garden, clock.today(request.garden)),
-        "tomorrow": now.today + timedelta(days=1),
+        **tap.beside_rows(request.garden, now.today),
     }
     return render(request, "today/_fold_rows.html" if request.htmx else "today/fold.html", context)
 
@@ -115,9 +111,7 @@ def minutes(request: Any) -> HttpResponse:
         "budget": budget,
         "typed": typed,
         "problem": problem,
-        "words": wording.STEPS,
-        "beside": notes_of(request.garden, clock.today(request.garden)),
-        "tomorrow": now.today + timedelta(days=1),
+        **tap.beside_rows(request.garden, now.today),
     }
     return render(request, "today/minutes.html", context, status=422 if problem else 200)
 
@@ -148,9 +142,7 @@ def _refused_row(request: Any, refused: Refused, key: str) -> HttpResponse:
         "at": key,
         "typed": request.POST,
         "oob": True,
-        "words": wording.STEPS,
-        "beside": notes_of(request.garden, clock.today(request.garden)),
-        "tomorrow": clock.today(request.garden) + timedelta(days=1),
+        **tap.beside_rows(request.garden, clock.today(request.garden)),
     }
     return render(request, "today/_row.html", context, status=422)
 

@@ -7,10 +7,8 @@ from typing import NamedTuple
 from growing.crops import Crop
 
 COOLER_C = WARMER_C = 4.0  # under and over the best warmth that still does well: estimates
-ROOM_C, MAT_OVER_ROOM_C = (
-    18.0,
-    5.0,
-)  # a heated room, and the least that a mat without a thermostat adds: growers' readings
+# a heated room, and the least that a mat without a thermostat adds: growers' readings
+ROOM_C, MAT_OVER_ROOM_C = 18.0, 5.0
 
 
 class Laying(NamedTuple):

@@ -6,10 +6,10 @@ A meaning is found only where a heading is one of its known names; all else stay
 from __future__ import annotations
 
 import re
-import unicodedata
 from collections.abc import Collection, Mapping
 from typing import NamedTuple
 
+from growing.files.days import bare
 from growing.files.sheet import Line, Sheet
 
 LOOKED_THROUGH = 40  # rows among which the heading is looked for
@@ -58,8 +58,7 @@ class Layout(NamedTuple):
 
 def plain(heading: str) -> str:
     """A heading as it is compared: small letters without accents, units and signs; “# plants” is “no plants”."""
-    text = unicodedata.normalize("NFKD", heading.strip().lower().replace("#", "no ").replace("ß", "ss"))
-    text = "".join(sign for sign in text if not unicodedata.combining(sign))
+    text = bare(heading).replace("#", "no ").replace("ß", "ss")
     text = re.sub(r"[\[(].*?[\])]|°\s*[cf]\b", " ", text)
     return re.sub(r"[^a-z0-9]+", " ", text).strip()
 

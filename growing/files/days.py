@@ -38,14 +38,15 @@ _MONTH_DAY = re.compile(r"([a-z]+)\.?[\s.-]*(\d{1,2})(?:st|nd|rd|th)?,?(?:[\s-]+
 
 def month_of(word: str) -> int | None:
     """The month that a word names, in one of six languages, whole or cut short; None where it is none."""
-    text = _plain(word)
+    text = bare(word)
     for number, ways in enumerate(_MONTHS, 1):
         if len(text) >= 3 and any(text.startswith(way) for way in ways if len(way) >= 3):
             return number
     return None
 
 
-def _plain(text: str) -> str:
+def bare(text: str) -> str:
+    """Small letters without accents."""
     text = unicodedata.normalize("NFKD", text.strip().lower())
     return "".join(sign for sign in text if not unicodedata.combining(sign))
 
@@ -77,7 +78,7 @@ def read_day(text: str, near: date, order: str = "dmy", weeks: bool = False, beg
         except ValueError:
             return None
         return plain if 1900 <= plain.year <= 2200 else None
-    text = _plain(text)[:40]
+    text = bare(text)[:40]
     text = re.sub(r"^(mon|tue|wed|thu|fri|sat|sun)[a-z]*\.?,?\s+", "", text)
     found = []
     for year in (near.year, near.year - 1, near.year + 1):

@@ -12,7 +12,7 @@ from typing import NamedTuple
 from growing.files.columns import Layout, layout, missing
 from growing.files.days import order_of, read_day
 from growing.files.numbers import read_number
-from growing.files.sheet import Sheet, read_sheet, texts
+from growing.files.sheet import Line, Sheet, read_sheet, texts
 from growing.files.textfile import MOST_BYTES, FileProblem
 from growing.place.weatherfile import MOST_DAYS, WeatherFile, read_weather
 
@@ -88,23 +88,20 @@ def _table(found: Layout, sheet: Sheet, near: date) -> bytes:
     lines = [""] * (found.head - 1) + [f"date,tmin{unit}" + (f",tmax{unit}" if has_max else "")]
     for line in found.body:
         lines += [""] * (line.number - len(lines) - 1)
-        cells = [_day(found, line.cells, near, order), _number(found.cell(line, "tmin"))]
+        cells = [_day(found, line, near, order), _number(found.cell(line, "tmin"))]
         lines.append(",".join([*cells, *([_number(found.cell(line, "tmax"))] if has_max else [])]))
     return "\n".join(lines).encode()
 
 
-def _day(found: Layout, cells: tuple[str, ...], near: date, order: str) -> str:
+def _day(found: Layout, line: Line, near: date, order: str) -> str:
     """The day as year-month-day where it is told; as written where it is not, or where its order is open."""
-    at = found.at("date")
-    if at is not None:
-        text = cells[at] if at < len(cells) else ""
+    if found.has("date"):
+        text = found.cell(line, "date")
         if order in ("?", "both"):
             return text
         day = read_day(text, near, order or "dmy")
         return text.replace(",", " ") if day is None else day.isoformat()
-    year, month, day_ = (
-        cells[k] if k is not None and k < len(cells) else "" for k in map(found.at, ("year", "month", "day"))
-    )
+    year, month, day_ = (found.cell(line, part) for part in ("year", "month", "day"))
     read = read_day(f"{day_} {month} {year}" if not month.isdecimal() else f"{day_}.{month}.{year}", near)
     return f"{day_} {month} {year}" if read is None else read.isoformat()
 
