@@ -9,16 +9,20 @@ from datetime import date, timedelta
 from typing import Any
 
 from django.apps import apps
+from django.db import transaction
 from django.test import Client
 
 from aestiva.course.state import load
 from aestiva.gardens import clock, journal
 from aestiva.gardens.models import Garden, JournalEntry
+from aestiva.gardens.outcomes import CannotUndo, Repeated
+from aestiva.gardens.undo import undo
 from aestiva.place.models import GardenNight, SoilReading, Warmth
 from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, BedArea, CropValue, GardenCrop, Lot, Planting, Spot
 from aestiva.seeds.models import SeedTest
 
+MOST_PASSES = 5  # of taking everything back
 MAIN = ("today/", "plan/", "seeds/", "beds/", "place/", "calendar/", "journal/", "crops/", "spots/")
 LABELS = (
     "season.Spot", "season.GardenCrop", "season.CropValue", "season.Lot", "season.Planting", "season.BedArea", "season.Batch",
@@ -54,6 +58,19 @@ def origin(entry: JournalEntry) -> tuple[int, bool]:
     while entry.undoes is not None:
         entry, depth = entry.undoes, depth + 1
     return entry.pk, depth % 2 == 1
+
+
+def in_the_way(entry: JournalEntry) -> JournalEntry | None:
+    """The entry that a refusal to take this one back names; None where it is not refused, or names none."""
+    try:
+        with transaction.atomic():
+            undo(entry, None)
+            transaction.set_rollback(True)
+    except CannotUndo as refused:
+        return refused.later
+    except Repeated:
+        return None
+    return None
 
 
 @dataclass
@@ -115,14 +132,27 @@ class Walk:
 
     def undo_everything(self, since: int) -> int:
         """Take back what was first written after entry `since` and is in force, newest first, then put back what was
-        written before it and is not; how many refuse."""
+        written before it and is not, doing what a refusal says; how many refuse all the same."""
+        stuck: list[JournalEntry] = []
+        for _ in range(MOST_PASSES):
+            stuck = [entry for entry in self._out_of_place(since) if not self._take_back(entry)]
+            for named in {one.pk: one for entry in stuck if (one := in_the_way(entry)) is not None}.values():
+                self._take_back(named)
+            if not self._out_of_place(since):
+                return 0
+        return len(stuck)
+
+    def _out_of_place(self, since: int) -> list[JournalEntry]:
         standing = JournalEntry.objects.filter(garden=self.garden, pk__gt=since, undone_by=None).defer("changes")
         open_ = [(entry, *origin(entry)) for entry in standing if entry.can_be_taken_back]
         away = [entry for entry, first, undone in open_ if first > since and not undone]
-        back = [entry for entry, first, undone in reversed(open_) if first <= since and undone]
-        for entry in (*away, *back):
-            self.people[0].post(f"/g/{self.garden.pk}/journal/{entry.pk}/undo/", {"key": f"end-{self.seed}-{entry.pk}"})
-        return sum(not JournalEntry.objects.filter(undoes=entry).exists() for entry in (*away, *back))
+        return away + [entry for entry, first, undone in reversed(open_) if first <= since and undone]
+
+    def _take_back(self, entry: JournalEntry) -> bool:
+        self.key += 1
+        key = f"end-{self.seed}-{self.key}"
+        self.people[0].post(f"/g/{self.garden.pk}/journal/{entry.pk}/undo/", {"key": key})
+        return JournalEntry.objects.filter(undoes=entry).exists()
 
 
 def _plantings(walk: Walk) -> Any:

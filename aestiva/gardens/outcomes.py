@@ -33,7 +33,7 @@ class Refused(ValueError):
         super().__init__(message)
 
 
-_REASONS = {"": "changed the same thing", "needs": "needs what it wrote"}
+_REASONS = {"": "changed the same thing", "needs": "needs what it wrote", "belongs": "took away what it belongs to"}
 
 
 class CannotUndo(Exception):

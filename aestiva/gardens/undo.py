@@ -67,12 +67,12 @@ def _swap(entry: JournalEntry, model: type[models.Model], changes: list[dict[str
         if not _same(model, now, one["after"]):
             raise CannotUndo(_later(entry, one["model"], one["pk"]))
         if row is None:
-            rows[one["pk"]] = row = _set(model(), before)  # an entry may have written one row twice
+            rows[one["pk"]] = row = _set(entry, model(), before)  # an entry may have written one row twice
             made.append(row)
         elif before is None:
             unmade.append(row)
         else:
-            _change(row, before)
+            _change(entry, row, before)
         after = None if before is None else journal.fields(row)
         done.append({"model": one["model"], "pk": one["pk"], "before": now, "after": after})
     _delete(entry, model, unmade)
@@ -82,19 +82,19 @@ def _swap(entry: JournalEntry, model: type[models.Model], changes: list[dict[str
     return done
 
 
-def _set(row: models.Model, values: dict[str, Any]) -> models.Model:
+def _set(entry: JournalEntry, row: models.Model, values: dict[str, Any]) -> models.Model:
     """The row with the stored values on it; columns that were not stored keep theirs."""
     for field in row._meta.concrete_fields:
         if field.attname in values:
-            setattr(row, field.attname, _reachable(field, field.to_python(values[field.attname])))
+            setattr(row, field.attname, _reachable(entry, field, field.to_python(values[field.attname])))
     return row
 
 
-def _change(row: models.Model, before: dict[str, Any]) -> None:
+def _change(entry: JournalEntry, row: models.Model, before: dict[str, Any]) -> None:
     """Set the stored fields of a row that is there; its revision only ever rises."""
     name = journal.revision_of(type(row))
     revision = getattr(row, name) + 1 if name else 0
-    _set(row, before)
+    _set(entry, row, before)
     if name:
         setattr(row, name, revision)
     keys = {f.attname for f in row._meta.concrete_fields if f.primary_key}
@@ -148,7 +148,7 @@ def _same(model: type[models.Model], now: dict[str, Any] | None, after: dict[str
     return all(now[name] == value for name, value in after.items() if name not in aside)
 
 
-def _reachable(field: models.Field[Any, Any], value: Any) -> Any:
+def _reachable(entry: JournalEntry, field: models.Field[Any, Any], value: Any) -> Any:
     """The value of a column, unless it points to a row that is gone: a person becomes nobody, all else is refused."""
     if value is None or not field.is_relation or field.primary_key:
         return value
@@ -158,7 +158,8 @@ def _reachable(field: models.Field[Any, Any], value: Any) -> Any:
         return value
     if target is User and field.null:
         return None
-    raise CannotUndo(None, f"the {target._meta.verbose_name} it belongs to is gone")
+    taken = _later(entry, target._meta.label, value)
+    raise CannotUndo(taken, "belongs" if taken else f"the {target._meta.verbose_name} it belongs to is gone")
 
 
 def _later(entry: JournalEntry, model: str, pk: int) -> JournalEntry | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import date, timedelta
 
 from django.test import TestCase
 from hypothesis import given, settings
@@ -13,7 +13,8 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.gardens.undo import undo
-from aestiva.season.models import Batch, BatchEvent, Planting, Spot
+from aestiva.season.models import Batch, BatchEvent, Lot, Planting, Spot
+from aestiva.seeds.models import SeedTest
 
 
 class Undo(TestCase):
@@ -61,6 +62,25 @@ class Undo(TestCase):
         assert caught.exception.later is not None
         self.assertEqual(caught.exception.later.summary, "named it")
         self.assertTrue(Spot.objects.filter(code="A", name="wall").exists())
+
+    def test_names_the_entry_that_took_away_what_it_belongs_to(self) -> None:
+        with journal.change(self.garden, self.user, "put a packet in") as write:
+            lot = write.save(Lot(garden=self.garden, crop_key="kale"))
+        put = JournalEntry.objects.get()
+        with journal.change(self.garden, self.user, "tested it") as write:
+            test = write.save(SeedTest(lot=lot, on=date(2026, 3, 1), sown=10, up=9))
+        with journal.change(self.garden, self.user, "removed the test") as write:
+            write.delete(test)
+        removed = JournalEntry.objects.get(summary="removed the test")
+        taken = undo(put, self.user)
+        with self.assertRaisesMessage(
+            journal.CannotUndo, "took away what it belongs to: take that back first"
+        ) as caught:
+            undo(removed, self.user)
+        self.assertEqual(caught.exception.later, taken)
+        undo(taken, self.user)
+        undo(removed, self.user)
+        self.assertEqual(SeedTest.objects.get().lot_id, lot.pk)
 
     def test_one_use_keys_and_revision(self) -> None:
         before = self.garden.revision
