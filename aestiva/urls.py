@@ -6,12 +6,12 @@ from aestiva.frame import views as frame
 from aestiva.gardens import import_views, people
 from aestiva.gardens import views as gardens
 from aestiva.place import reading_views
-from aestiva.today import calendar_views
+from aestiva.today import calendar_views, demo_views
 
 urlpatterns = [
     path("", gardens.home, name="home"),
     path("csp-report/", frame.csp_report, name="csp_report"),
-    path("", include("demo.urls")),
+    path("demo/", demo_views.enter, name="demo_enter"),
     path("account/", include("aestiva.accounts.urls")),
     path("new/", gardens.garden_new, name="garden_new"),
     path("new/zone/", gardens.zone, name="zone"),

@@ -1,10 +1,13 @@
-"""Kanuka Flat from its scenario: hundreds of plantings with histories that agree with the rules, made at once."""
+"""Kanuka Flat from its scenario: hundreds of plantings that a good grower has looked after, made at once.
+
+Nature says what came up and what died; the grower did each step on the day that the plan asks for it.
+"""
 
 from __future__ import annotations
 
 import math
 from datetime import date, timedelta
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 from django.db import transaction
@@ -16,16 +19,19 @@ from aestiva.place.models import Frost
 from aestiva.plan.actions import made
 from aestiva.season.crops import how_of
 from aestiva.season.models import Batch, BatchEvent, BatchStand, CellRun, Lot, Planting, Season, Spot, Tray, TrayStand
+from demo.history import History
+from demo.nature.kinds import kind
 from demo.scenario import make_spots
-from demo.simulation import put_weather
-from demo.story import read, weather_of
+from demo.station import simulate
+from demo.story import read, world_of
+from demo.truth import Truth
 from growing.care.steps import TRIM_AFTER_DAYS, TRIM_AGAIN_DAYS, TRIM_TO_CM, TRIMMED
 from growing.chain.choice import Choice
 from growing.chain.course import Facts, course
 from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop
 from growing.emergence.steps import COUNT_EVERY_DAYS
-from growing.emergence.thermal_time import emergence_days, share_coming, share_up
+from growing.emergence.thermal_time import emergence_days, share_coming
 from growing.hardening.ladder import Ladder, ladders
 from growing.seeds.shortfall import CHECK_X
 from growing.seeds.sowing import Seed, SowingCount, count_for
@@ -76,7 +82,7 @@ def build(count: int | None = None) -> Garden:
     Lot.objects.bulk_create(lots.values())
     Planting.objects.bulk_create(plantings, batch_size=500)
     _raise(garden, plantings, dates, dating, spots, random)
-    put_weather(garden, weather_of(data), g["today"])
+    simulate(garden, g["today"])
     return garden
 
 
@@ -109,13 +115,17 @@ def _raise(
     batches: list[Batch] = []
     trays: list[Tray] = []
     events, stands, runs, tray_stands = [], [], [], []
-    for n, (planting, found) in enumerate(zip(plantings, dates, strict=True)):
-        if found.sow_on >= today:
-            continue
+    sown = [(p, d) for p, d in zip(plantings, dates, strict=True) if d.sow_on < today]
+    counts = [_count(dating.crops[p.crop_key], p) for p, _ in sown]
+    spots_of = [(shelves[n % len(shelves)], frames[n % len(frames)]) for n in range(len(sown))]
+    lived = [
+        _planned(garden, n, planting, found, count, dating.crops[planting.crop_key], spots_of[n], ladder)
+        for n, ((planting, found), count) in enumerate(zip(sown, counts, strict=True))
+    ]
+    truth = Truth(lived, world_of(garden), today)
+    for n, ((planting, found), count) in enumerate(zip(sown, counts, strict=True)):
         crop = dating.crops[planting.crop_key]
         how = how_of(planting, crop)
-        seed = Seed(share_coming(crop, crop.number("germinate_c")))
-        count = count_for(crop, planting.wanted, how, seed)
         batch = Batch(
             planting=planting,
             lot=planting.lot,
@@ -126,11 +136,11 @@ def _raise(
             surplus=how.surplus,
         )
         batches.append(batch)
-        history = _history(planting, crop, found, count, seed.mean, float(random.uniform(0.9, 1.2)), ladder, today)
+        history = _history(planting, crop, found, count, Seen(truth, n), ladder, today)
         events += [BatchEvent(batch=batch, **event) for event in history]
         out = any(e["kind"] == "planted" for e in history)
         outings = sum(e["kind"] == "outing" for e in history)
-        spot = planting.spot if out else frames[n % len(frames)] if outings >= 4 else shelves[n % len(shelves)]
+        spot = planting.spot if out else spots_of[n][1] if outings >= 4 else spots_of[n][0]
         if out:
             stands.append(BatchStand(batch=batch, spot=spot, since=found.out_on))
             continue
@@ -146,48 +156,90 @@ def _raise(
     TrayStand.objects.bulk_create(tray_stands, batch_size=500)
 
 
-def _history(
+class Seen(NamedTuple):
+    """What the grower could see of one batch on the days that are past."""
+
+    truth: Truth
+    ref: int
+
+    def up(self, on: date) -> int:
+        """How many had come up."""
+        return self.truth.up_on(self.ref, on)
+
+    def share(self, on: date) -> float:
+        """How many of those that had come up still lived."""
+        return self.truth.living_on(self.ref, on) / max(1, self.up(on))
+
+
+def _count(crop: Crop, planting: Planting) -> SowingCount:
+    return count_for(
+        crop, planting.wanted, how_of(planting, crop), Seed(share_coming(crop, crop.number("germinate_c")))
+    )
+
+
+def _planned(
+    garden: Garden,
+    n: int,
     planting: Planting,
-    crop: Crop,
     dates: PlantingDates,
     count: SowingCount,
-    share: float,
-    slower: float,
+    crop: Crop,
+    spots: tuple[Spot, Spot],
     ladder: Ladder,
-    today: date,
+) -> History:
+    """What will be done to a batch, as the plan has it: on its shelf, up the ladder, into the ground."""
+    start, rungs = dates.out_on - timedelta(days=len(ladder.rungs)), ladder.rungs
+    assert planting.spot is not None
+    return History(
+        n,
+        f"{planting.crop_key}/{planting.variety}/{dates.sow_on}/{n}",
+        kind(planting.crop_key, crop.hardiness),
+        count.seeds,
+        sown_on=dates.sow_on,
+        planted=dates.out_on,
+        stands=[
+            (dates.sow_on, spots[0].code),
+            (start + timedelta(days=4), spots[1].code),
+            (dates.out_on, planting.spot.code),
+        ],
+        outings={start + timedelta(days=k): (min(r.hours, 14.0), r.night) for k, r in enumerate(rungs)},
+    )
+
+
+def _history(
+    planting: Planting, crop: Crop, dates: PlantingDates, count: SowingCount, seen: Seen, ladder: Ladder, today: date
 ) -> list[dict[str, Any]]:
     """The events of one batch up to the day before today, as a good grower has written them down: each step on its day."""
     how = how_of(planting, crop)._replace(per_cell=count.per_cell)
-    sow, sigma = dates.sow_on, crop.number("sigma")
-    half = slower * emergence_days(crop, crop.number("germinate_c"))[0]
-    coming = math.floor(count.seeds * share)
-    up = lambda day: math.floor(coming * share_up((day - sow).days / half, sigma))  # noqa: E731
+    sow, yesterday = dates.sow_on, today - timedelta(days=1)
     events: list[dict[str, Any]] = [{"kind": "sown", "on": sow, "count": count.seeds}]
     facts = Facts(sow)
     look = course(crop, dates, ladder, facts, how).steps["look"].due
-    counted = look
-    counts: list[date] = []
-    while facts.half_up is None and counted < today:
+    finished = sow + timedelta(days=math.ceil(CHECK_X * emergence_days(crop, crop.number("germinate_c"))[0]))
+    before = min(today, dates.out_on)  # what is set out is not counted in its tray any more
+    last = min(max(look, finished), before - timedelta(days=1))
+    expected = max(1, math.floor(count.seeds * share_coming(crop, crop.number("germinate_c"))))
+    counted, counts = look, list[date]()
+    while facts.half_up is None and counted < before:
         counts.append(counted)
+        up = seen.up(counted)
         facts = facts._replace(
-            first_up=facts.first_up or (counted if up(counted) else None),
-            half_up=counted if up(counted) >= coming / 2 else None,
+            first_up=facts.first_up or (counted if up else None), half_up=counted if up >= expected / 2 else None
         )
         counted += timedelta(days=COUNT_EVERY_DAYS)
-    written = dict.fromkeys([*counts[:1], *counts[-1:]])  # the first look and the last count say it all
-    events += [{"kind": "up", "on": on, "count": up(on)} for on in written]
+    written = sorted(
+        {*counts[:1], *counts[-1:], *([max(last, counts[-1])] if counts and facts.half_up is not None else [])}
+    )
+    events += [{"kind": "up", "on": on, "count": seen.up(on)} for on in written]
     steps = course(crop, dates, ladder, facts, how).steps
-    last = max(counted, sow + timedelta(days=math.ceil(CHECK_X * steps["up"].course.emergence_days)))
-    if facts.half_up is not None and last < today:
-        events.append({"kind": "up", "on": last, "count": coming})
-    places = count.places if how.surplus == "thin" else coming
-    for step, kind in (("lamp", "lamp"), ("lid", "lid"), ("thin", "thinned"), ("pot", "potted")):
+    emerged = seen.up(written[-1]) if written else 0
+    places = count.places if how.surplus == "thin" else emerged
+    for step, kind_ in (("lamp", "lamp"), ("lid", "lid"), ("thin", "thinned"), ("pot", "potted")):
         if step not in steps or (step != "lamp" and facts.half_up is None):
             continue
-        over = {"count": max(0, coming - places), "estimated": True} if kind == "thinned" else {}
-        events.append(
-            {"kind": kind, "on": max(steps[step].due, last) if kind == "thinned" else steps[step].due, **over}
-        )
+        over = {"count": max(0, emerged - places), "estimated": True} if kind_ == "thinned" else {}
+        on = max(steps[step].due, written[-1]) if kind_ == "thinned" else steps[step].due
+        events.append({"kind": kind_, "on": on, **over})
     if crop.family == TRIMMED and facts.half_up is not None:
         trims = range(TRIM_AFTER_DAYS, (dates.out_on - facts.half_up).days, TRIM_AGAIN_DAYS)
         events += [
@@ -198,9 +250,14 @@ def _history(
         {"kind": "outing", "on": start + timedelta(days=k), "hours": r.hours, "wanted_hours": r.hours}
         for k, r in enumerate(ladder.rungs)
     ]
-    kept = min(coming, count.places) if how.surplus == "thin" else coming
-    events.append({"kind": "planted", "on": dates.out_on, "count": min(max(planting.wanted, how.clump), kept)})
-    spare = kept - min(planting.wanted, kept)
-    if spare:
+    kept = min(emerged, places)
+    look_on = min(dates.out_on, yesterday)
+    if written and look_on > written[-1] and (died := kept - round(kept * seen.share(look_on))) > 0:
+        kept -= died
+        events.append({"kind": "died", "on": look_on, "count": died})
+    if kept:
+        events.append({"kind": "planted", "on": dates.out_on, "count": min(max(planting.wanted, how.clump), kept)})
+    if (spare := kept - min(planting.wanted, kept)) > 0:
         events.append({"kind": "given", "on": dates.out_on + timedelta(days=1), "count": spare})
-    return [e for e in sorted(events, key=lambda e: e["on"]) if e["on"] < today]
+    order = {"died": 1, "planted": 2}
+    return [e for e in sorted(events, key=lambda e: (e["on"], order.get(e["kind"], 0))) if e["on"] < today]

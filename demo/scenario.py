@@ -19,8 +19,9 @@ from aestiva.place.queries import estimated_shift, record_of
 from aestiva.plan import actions
 from aestiva.season.models import BedArea, CropValue, Lot, Planting, Season, Spot
 from aestiva.seeds.models import SeedTest
-from demo.simulation import Habit, live_day, put_weather
-from demo.story import read, weather_of
+from demo.hands import Habit, live_day
+from demo.station import simulate
+from demo.story import read, record
 from growing.chain.raising import raising_of
 from growing.crops import library
 from growing.place.computedwarmth import ComputedWarmth
@@ -41,34 +42,32 @@ def build(name: str = "quarry_lane", until: date | None = None) -> Garden:
     plain = {k: v for k, v in g.items() if k not in ("begins", "today")}
     garden = Garden.objects.create(**plain, is_demo=True, simulated_on=g["begins"])
     Member.objects.create(garden=garden, user=user, role="owner")
-    _place(garden, data)
+    _place(garden, data, record(name))
     spots = make_spots(garden, data["spots"])
     _own(garden, data["own"])
     habits = _plantings(garden, user, data["planting"], spots, data["seeds"], data["colours"])
     _packets(garden, data)
     _ground(garden, data, spots)
-    weather = weather_of(data)
     today = g["begins"]
     end = until or g["today"]
     while today < end:
-        put_weather(garden, weather, today)
+        simulate(garden, today)
         live_day(garden, user, habits)
         today += timedelta(days=1)
         garden.simulated_on = today
         garden.save(update_fields=["simulated_on"])
-    put_weather(garden, weather, today)
+    simulate(garden, today)
     return garden
 
 
-def _place(garden: Garden, data: dict[str, Any]) -> None:
-    s, weather = data["station"], weather_of(data)
-    seen = (date(garden.year - 1, 12, 31) - weather.start).days + 1
-    days = tuple(weather.start + timedelta(days=k) for k in range(seen))
+def _place(garden: Garden, data: dict[str, Any], weather: Weather) -> None:
+    s = data["station"]
+    days = tuple(weather.start + timedelta(days=k) for k in range(len(weather.tmin)))
     station = Station.objects.create(
         name=s["name"], note=s["note"], owner=garden, simulated=True,
         latitude=s["latitude"], longitude=s["longitude"], elevation_m=s["elevation_m"],
     )  # fmt: skip
-    merge(station, days, weather.tmin[:seen], weather.tmax[:seen])
+    merge(station, days, weather.tmin, weather.tmax)
     _readings(garden, data["readings"], weather, station, s["cover"])
     record = record_of(station)
     found = None if record is None else estimated_shift(garden, record)

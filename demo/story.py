@@ -1,39 +1,74 @@
-"""The invented gardens as their files tell them, and the weather over them."""
+"""The invented gardens as their files tell them, and the world that nature makes of each."""
 
 from __future__ import annotations
 
 import tomllib
-from datetime import date
+from datetime import date, timedelta
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
 from aestiva.gardens.models import Garden
+from demo.nature.rooms import Place, Room, World
+from demo.nature.weather import Record, draw
 from growing.place.station import Climate, Weather, generate
 
 HERE = Path(__file__).parent
 SCENARIOS = ("quarry_lane", "kanuka_flat")
+KINDS = {
+    "mat": "shelf",
+    "rack": "shelf",
+    "room": "sill",
+    "planter": "bed",
+    "path": "bed",
+}  # of spots, as nature has them
+OUTSIDE = ("porch", "frame", "tunnel", "bed")
 
 
+@lru_cache(maxsize=4)
 def read(name: str) -> dict[str, Any]:
     """A scenario by its name."""
     return tomllib.loads((HERE / f"{name}.toml").read_text(encoding="utf-8"))
 
 
 @lru_cache(maxsize=4)
-def record(climate: Climate, seed: int, start: date, days: int, southern: bool) -> Weather:
-    """The station's weather: thirty years and the season to come, one path."""
-    return generate(climate, southern, seed, start, days)
+def record(name: str) -> Weather:
+    """The station's years before nature takes over, one path."""
+    data = read(name)
+    s, start = data["station"], data["station"]["from"]
+    days = (data["nature"]["from"] - start).days
+    return generate(Climate(**s["climate"]), data["garden"]["latitude"] < 0, s["seed"], start, days)
 
 
-def of(garden: Garden) -> dict[str, Any]:
-    """The scenario a demo garden was made from."""
-    return next(data for data in map(read, SCENARIOS) if data["garden"]["name"] == garden.name)
+@lru_cache(maxsize=8)
+def world(name: str, spots: tuple[tuple[str, str], ...]) -> World:
+    """The season over the scenario's garden, and its places (code, kind of spot) in it."""
+    data, past = read(name), record(name)
+    g, n = data["garden"], data["nature"]
+    made = draw(
+        Record(past.start, past.tmin, past.tmax), n["seed"], n["from"], n["days"], g["latitude"],
+        garden_c=(n["clear_c"], n["cloudy_c"]),
+    )  # fmt: skip
+    return World(made, tuple(_place(code, kind, n) for code, kind in spots))
 
 
-def weather_of(data: dict[str, Any]) -> Weather:
-    """Thirty years before a scenario's season, and the season itself with some days to spare."""
-    s = data["station"]
-    days = (data["garden"]["today"] - s["from"]).days + 500
-    southern = data["garden"]["latitude"] < 0
-    return record(Climate(**s["climate"]), s["seed"], s["from"], days, southern)
+def _place(code: str, kind: str, n: dict[str, Any]) -> Place:
+    return Place(
+        code, KINDS.get(kind, kind), Room(**n["room"]), n["lamp"]["dli"], n["lamp"]["hours"], n["mats"].get(code, ""), n["mat_set_c"], n["fan"]
+    )  # fmt: skip
+
+
+def name_of(garden: Garden) -> str:
+    """The scenario that a demo garden was made from: its seed says so, whatever it is called now."""
+    return next(name for name in SCENARIOS if read(name)["garden"]["seed"] == garden.seed)
+
+
+def world_of(garden: Garden) -> World:
+    """The world over a demo garden with the places it has now."""
+    return world(name_of(garden), tuple(garden.spots.order_by("pk").values_list("code", "kind")))
+
+
+def last_day(garden: Garden) -> date:
+    """The last day that nature has weather for, and a forecast beyond it."""
+    here = read(name_of(garden))["nature"]
+    return date.fromordinal(here["from"].toordinal()) + timedelta(days=here["days"] - 10)

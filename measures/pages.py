@@ -229,12 +229,12 @@ def weather_import_30y() -> bool:
     from aestiva.place import actions
     from aestiva.place.models import Station
     from demo.kanuka import build
-    from demo.scenario import read, weather_of
+    from demo.story import record
     from measures.floors import parse_weather
 
     garden = build(2)
     user = garden.members.get().user
-    weather = weather_of(read("quarry_lane"))
+    weather = record("quarry_lane")
     from datetime import timedelta
 
     from growing.place.weatherfile import read_weather

@@ -51,8 +51,9 @@ def sixty_days() -> bool:
     from aestiva.course.state import load
     from aestiva.frame.tests.garden import client_for
     from aestiva.gardens.models import Garden
+    from aestiva.today.demo_views import step
+    from demo.hands import do_tasks
     from demo.scenario import build
-    from demo.simulation import do_tasks, step
     from demo.walk import faults
 
     garden = build()
@@ -79,8 +80,9 @@ def southern_fortnight() -> bool:
     """Kanuka Flat's four hundred plantings lived for a fortnight in the same way."""
     from aestiva.frame.tests.garden import client_for
     from aestiva.gardens.models import Garden
+    from aestiva.today.demo_views import step
     from demo import kanuka
-    from demo.simulation import do_tasks, step
+    from demo.hands import do_tasks
     from demo.walk import faults
 
     garden = kanuka.build()

@@ -132,6 +132,30 @@ def effects(garden: Garden, today: date, here: PlaceYear, ahead: PlaceYear) -> l
     return [one for ask in _effects for one in ask(garden, today, here, ahead)]
 
 
+class Simulation(NamedTuple):
+    """What lets a simulated garden live.
+
+    simulate(garden, day): what reaches it by itself up to that day; the grower's work stays undone.  Raises Refused past its
+    end.  work(garden, user, key): today's tasks done for the grower; how many.
+    """
+
+    simulate: Callable[[Garden, date], None]
+    work: Callable[[Garden, Any, str], int]
+
+
+_simulation: list[Simulation] = []
+
+
+def offer_simulation(simulation: Simulation) -> None:
+    """The one provider of simulated days."""
+    _simulation[:] = [simulation]
+
+
+def simulation() -> Simulation | None:
+    """What lets simulated gardens live; None where nothing offers it."""
+    return _simulation[0] if _simulation else None
+
+
 _links: dict[str, Callable[..., str]] = {}
 
 

@@ -1,9 +1,10 @@
 from django.urls import path
 
-from aestiva.today import calendar_views, views
+from aestiva.today import calendar_views, demo_views, views
 
 urlpatterns = [
     path("today/", views.today, name="today"),
+    path("today/clock/", demo_views.clock_step, name="clock_step"),
     path("today/minutes/", views.minutes, name="minutes"),
     path("today/put-off/", views.put_off, name="put_off"),
     path("today/fold/", views.fold_rows, name="fold"),

@@ -75,8 +75,8 @@ def every_third_day(seen: Seen) -> Groups:
 
 
 def weekly_feed(seen: Seen) -> Groups:
-    """Feed once a week from two true leaves on."""
-    return np.asarray((seen.leaves >= 2) & (seen.t % 7 == 0))
+    """Feed once a week from the first true leaf on, or four weeks after sowing."""
+    return np.asarray(((seen.leaves >= 1) | (seen.sown_days >= 28)) & (seen.t % 7 == 0))
 
 
 def book_days(kind: Kind) -> int:
@@ -132,17 +132,19 @@ def by_the_packet(kinds: list[Kind], last_frost: date) -> tuple[list[date], list
 def soil_and_forecast(kinds: list[Kind], groups: list[int], earliest: NDArray[np.int32]) -> Script:
     """Set out once they have their leaves, the soil is warm enough by the hand and five nights' forecast has no harm in it.
 
-    groups: the number of each group's kind.  earliest: not before these days of the run.
+    groups: the number of each group's kind.  earliest: not before these days of the run; eight weeks later she waits no longer.
     """
     ready = np.array([kinds[n].ready for n in groups], np.float32)
     soil = np.array([kinds[n].grow_base_c + 3 for n in groups], np.float32)
     harm = np.array([max(kinds[n].hard_c + 1.5, kinds[n].chill_c - 2) for n in groups], np.float32)
 
     def out(seen: Seen) -> Groups:
-        if not (seen.leaves >= ready).any():
-            return np.zeros(len(ready), bool)
+        given_up = seen.t >= earliest + 56
+        if not ((seen.leaves >= ready) & ~given_up).any():
+            return given_up
         nights = seen.forecast().tmin[:, :5].min(axis=1)
-        return np.asarray((seen.leaves >= ready) & (seen.soil_c >= soil) & (nights > harm) & (seen.t >= earliest))
+        good = (seen.leaves >= ready) & (seen.soil_c >= soil) & (nights > harm) & (seen.t >= earliest)
+        return np.asarray(good | given_up)
 
     return out
 

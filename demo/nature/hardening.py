@@ -14,6 +14,7 @@ Array = NDArray[np.float32]
 GAINS, LOSES = (0.15, 0.25), 0.10
 LETHAL_DEGREE_HOURS = 3.0
 CHILL_HOURS_A_DAY = 14.0  # degree-hours below its chill that cost a tender plant a day
+CHILL_HARM = 0.02  # of its leaf for each such day
 
 
 def towards(now: Array, met: Array, quick: Array) -> Array:
@@ -38,8 +39,8 @@ def cold_dose(night: Array, tolerance: Array) -> Array:
 
 
 def burnt(sun_h: Array, hard: Array) -> Array:
-    """Share of the leaf that the sun burns in a day: 2.5 % for each hour of full sun beyond 2 h unhardened, 10 h hardened."""
-    return np.asarray(0.025 * np.maximum(sun_h - 2 - 8 * hard, 0))
+    """Share of the leaf that the sun burns in a day: 2.5 % for each hour of full sun beyond 4 h unhardened, 18 h hardened."""
+    return np.asarray(0.025 * np.maximum(sun_h - 4 - 14 * hard, 0))
 
 
 def torn(gust_kmh: Array, hard: Array) -> Array:

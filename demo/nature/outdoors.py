@@ -8,8 +8,9 @@ from numpy.typing import NDArray
 from demo.nature.kinds import GIVES, Kinds
 
 Array = NDArray[np.float32]
+SOIL_SHARE = 0.3  # of the temperature that growth in the ground goes by; the air has the rest
 GOOD_SUMMER = 0.64  # of the best day's growth, in the mean of a summer day: what first_days is reckoned in
-COLD_FROM_C, COLD_TO_C = 2.0, 12.0
+COLD_FROM_C, COLD_TO_C, UNDONE_C = 2.0, 12.0, 16.0
 BOLT_SPREAD, BULB_DAYS = 0.12, 38.0
 SLUG, BIRD = 0.012, 0.0015
 HEAD, BULB = GIVES.index("head"), GIVES.index("bulb")
@@ -21,9 +22,10 @@ def leaves_at_first(k: Kinds) -> Array:
 
 
 def cold_hours(day_c: Array, night: Array) -> Array:
-    """Hours of the day between 2 and 12 °C that lead to flower, (groups,)."""
-    cold = (night > COLD_FROM_C) & (night < COLD_TO_C)
-    return np.asarray(cold.sum(axis=1) + 10 * ((day_c > COLD_FROM_C) & (day_c < COLD_TO_C)))
+    """Hours of a day between 2 and 12 °C that lead to flower, most at 7, less those above 16 °C that undo as many, (groups,)."""
+    half = (COLD_TO_C - COLD_FROM_C) / 2
+    weight = lambda t: np.maximum(1 - np.abs(t - COLD_FROM_C - half) / half, 0) - (t > UNDONE_C)  # noqa: E731
+    return np.asarray(weight(night).sum(axis=1) + 10 * weight(day_c), np.float32)
 
 
 def bolts_after(k: Kinds, chance: NDArray[np.float64]) -> Array:

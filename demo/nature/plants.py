@@ -87,10 +87,15 @@ class Plants:
             False,
         )  # what vigour, health and life allow; known until one of them changes
         self.leaves, self.height, self.area, self.health = plant(), plant(), plant(), plant(1)
-        self.wet, self.wilted, self.nitrogen = plant(1), plant(), plant() + water.MIX_N_MG_ML * self.cell_ml
+        self.wet, self.wilted, self.nitrogen = (
+            plant(water.MOISTENED),
+            plant(),
+            plant() + water.MIX_N_MG_ML * self.cell_ml,
+        )
         self.damp_dose, self.fell, self.eaten_dose = plant(), plant(), plant()
         self.stall, self.bound = plant(), plant()
-        self._stalls, self._hurt, self._driest = False, False, 1.0
+        self._stalls = self._hurt = self._wilts = self._falls = False  # is there any of it anywhere?
+        self._driest = 1.0
         self.harvest, self.harvested, self.bulb, self.bulb_size = plant(), plant(), plant(), plant()
         for g, s in enumerate(sowings):
             if s.bought:
@@ -132,11 +137,12 @@ class Plants:
     def give_water(self, where: Groups, to: float | Array = 1.0) -> None:
         """Water these groups until every cell holds `to` of what it can."""
         np.maximum(self.wet, to, out=self.wet, where=where)
+        self.salts -= where * np.float32(water.FLUSHED) * (self.salts - 1)
 
-    def give_food(self, where: Groups, n_mg_l: float, share: float = 0.5) -> None:
+    def give_food(self, where: Groups, n_mg_l: float, share: float = 0.8) -> None:
         """A feed of so many mg/l of nitrogen, `share` of what a cell holds; salts stay behind."""
         self.nitrogen += where * (share * water.HOLDS * n_mg_l / 1000) * self.cell_ml
-        self.salts += where * (share * n_mg_l / 300)
+        self.salts += where * np.float32(share * n_mg_l / 300)
 
     def pot_on(self, where: Groups, ml: Array, cm2: Array) -> None:
         """Into containers of their own: room, fresh mix, a day's check; deep ones bury half of what stretched."""
@@ -165,6 +171,18 @@ class Plants:
         self.living[gone], self._settled = 0, False
         self.will_come &= ~gone
 
+    def move(self, group: int, to: int, plants: NDArray[np.intp]) -> None:
+        """These plants of a group go into the first places of another, as they are, with what their tray has met."""
+        rows = np.arange(len(plants))
+        for name, values in vars(self).items():
+            if not isinstance(values, np.ndarray) or name in ("season", "cell_ml", "cell_cm2", "dries"):
+                continue
+            if values.shape == self.living.shape:
+                values[rows, to] = values[plants, group]
+            elif values.shape == self.sown.shape and name not in ("sown", "planted", "most_need"):
+                values[to] = values[group]
+        self.living[plants, group], self._settled = 0, False
+
     def weakest(self, group: int, count: int) -> NDArray[np.intp]:
         """The so many smallest living plants of a group."""
         living = np.flatnonzero(self.living[:, group])
@@ -183,8 +201,9 @@ class Plants:
             a = _mixed(a, air.at(care.out_place, self.season), care.out_h)
         if (self.sown & (self.heat < self.most_need)).any():
             self._germinate(a, care.lid, care.mat, t)
-        if self.living.any():
+        if self.sown.any():
             self._drink(a, care.lid)
+        if self.living.any():
             self._grow(a)
             self._meet(a)
             if self.planted.any():
@@ -204,30 +223,35 @@ class Plants:
 
     def _drink(self, a: Air, lid: Groups) -> None:
         """Water leaves the cells on the bench; those that are dry or soaked for days suffer."""
-        thirst = water.demand(a.day_c, a.dli, a.gust_kmh, lid) * ~self.planted
+        thirst = water.demand(a.day_c, a.dli, a.gust_kmh, lid) * (self.sown & ~self.planted)
         self.wet -= water.loss(self.wet, self.area, self.cell_cm2, self.cell_ml, thirst, self.dries)
         driest, wettest = self.wet.min(axis=0), self.wet.max(axis=0)
         self.soaked = (self.soaked + 1) * (driest > water.SOAKED)
         self.root_harm += np.where(self.soaked >= water.SOAKED_DAYS, np.float32(0.08), np.float32(0))
         self.root_harm *= np.float32(0.97)
         self._driest = float(driest.min())
-        if self._driest < water.WILTS:
+        if self._driest < water.WILTS or self._wilts:
             self.wilted = (self.wilted + 1) * (self.wet < water.WILTS)
             self.living *= self.wilted < water.WILTED_KILLS
-            self._settled = False
-        still = a.still * ~self.planted
+            self._wilts, self._settled = bool(self.wilted.any()), False
+        if self._falls:
+            np.maximum(self.fell - 1, 0, out=self.fell)
+            self._falls = bool(self.fell.any())
+        still = np.where(lid, np.float32(seedlings.UNDER_LID), a.still) * ~self.planted
         if ((still > 0.3) & (wettest > seedlings.DAMP_FROM)).any():
             self.damp_dose += seedlings.damping(self.wet, still, self.leaves, self.fell > 0, self.across)
-            self.fell = np.maximum(self.fell - 1, 0)
             fallen = (self.damp_dose > self.grit_damp) & (self.living > 0)
             if fallen.any():
                 self.fell[fallen], self.living[fallen], self._settled = FELL_FOR_DAYS, 0, False
+                self._falls = True
 
     def _grow(self, a: Air) -> None:
         """Leaves, and the area and height that come of them, as far as roots, water, food, light and harm allow."""
         k, indoors = self.k, ~self.planted
         short = seedlings.stretch(k, a.dli) * indoors
-        base = seedlings.leaf_rate(k, a.day_c, a.night_c, a.light_h, a.dli)
+        ground = np.where(indoors, 0, outdoors.SOIL_SHARE).astype(np.float32)
+        day_c, night_c = (air_c + ground * (a.soil_c - air_c) for air_c in (a.day_c, a.night_c))
+        base = seedlings.leaf_rate(k, day_c, night_c, a.light_h, a.dli)
         base = base * np.where(
             indoors,
             water.salted_share(self.salts) * np.maximum(1 - self.root_harm, 0.2),
@@ -270,6 +294,7 @@ class Plants:
             leggy = 1 + np.minimum(self.leggy, 1)
             dose = dose + hardening.burnt(a.sun_h, self.hard_sun) + hardening.torn(a.gust_kmh, self.hard_wind) * leggy
             chill = np.maximum(self.k.chill_c[:, None] - a.night, 0).sum(axis=1) / hardening.CHILL_HOURS_A_DAY
+            dose = dose + hardening.CHILL_HARM * chill
             if dose.any():
                 self.health -= dose * self.tough * self.living
                 self.living *= self.health > SICK_KILLS
@@ -279,6 +304,10 @@ class Plants:
             if dose.any() or self._hurt:
                 np.minimum(self.health + HEALS, 1, out=self.health)
                 self._hurt, self._settled = bool(self.health.min() < 1), False
+        # cold hours count once a tray has passed its juvenile size, wherever it stands; past the kind's measure for good
+        old = ((self.leaves * self.living).max(axis=0) > self.k.juvenile) & (self.k.bolt_hours > 0)
+        hours = self.cold_hours + outdoors.cold_hours(a.day_c, a.night) * old
+        self.cold_hours = np.where(hours < self.k.bolt_hours, np.maximum(hours, 0), np.maximum(hours, self.cold_hours))
         self.cold = hardening.towards(self.cold, met[0], self._quick[0])
         self.hard_sun = hardening.towards(self.hard_sun, met[1], self._quick[1])
         self.hard_wind = hardening.towards(self.hard_wind, met[2], self._quick[2])
@@ -292,12 +321,9 @@ class Plants:
                 self.eaten_dose += hazard / (1 + 0.06 * self.leaves * self.leaves) * out
                 self.living *= self.eaten_dose < self.grit_eaten
                 self._settled = False
-        # cold hours count once half of a tray has passed its juvenile size
-        old = self.leaves.mean(axis=0) > k.juvenile
-        self.cold_hours += outdoors.cold_hours(a.day_c, a.night) * old * (k.bolt_hours > 0)
         good = 1 - 0.75 * (self.bolts < self.cold_hours)
         good *= self.health
-        self.setting += 0.12 * (outdoors.sets_fruit(k, a.day_c + 2) - self.setting)
+        self.setting += 0.12 * self.planted * (outdoors.sets_fruit(k, a.day_c + 2) - self.setting)
         ripe = (self.leaves >= self.first_leaves) * out
         picks = (k.gives < outdoors.HEAD) * (a.day_c > k.grow_base_c + 2)
         if picks.any():
@@ -309,7 +335,7 @@ class Plants:
             heads = ripe * (k.gives == outdoors.HEAD) * (self.harvest == 0)
             self.harvest += heads * good * (0.5 + 0.5 * self.setting) * (1 - 0.5 * np.clip(self.bound - 1, 0, 1))
         if (k.gives == outdoors.BULB).any():
-            bulbs = (k.gives == outdoors.BULB) * (a.light_h >= k.bulb_h) * out
+            bulbs = (k.gives == outdoors.BULB) * ((a.light_h >= k.bulb_h) | (self.bulb > 0)) * out
             self.bulb_size += (self.bulb == 0) * bulbs * np.minimum(self.leaves / 8, 1.3)
             self.bulb += bulbs * seedlings.beta(k, a.day_c) / outdoors.BULB_DAYS
             self.harvest += (self.bulb >= 1) * (self.harvest == 0) * out * good * self.bulb_size

@@ -22,10 +22,11 @@ Numbers = NDArray[np.float64]
 FOUR_WEEKS = 28
 POT_ON_LEAVES, POT_FILLED, POT_CM2 = 3.0, 0.8, 1.7  # cm² of a pot's top: 1.7 × ml^⅔
 CELL_ML, CELL_CM2, ACROSS = 40.0, 21.0, 12
-FEED_N_MG_L = 100.0
+FEED_N_MG_L = 150.0
 LADDER_H = (2, 3, 4, 5, 6, 8, 10)
 NIGHTS_OUT = 2
 NEVER = 10**6
+MAT_FROM_C = 30.0  # what germinates up to here at least goes on the mat, as packets say; cool seed does not
 SEED_PRICE, CELL_PRICE = 0.05, 0.06
 
 
@@ -91,7 +92,9 @@ class Run:
         self.set_out, self.alive = np.zeros(groups), np.zeros(groups)
         self.time, self.potted = np.zeros(self.seasons), np.zeros(groups, bool)
         k = self.plants.k
-        self.pot_ml = np.asarray(k.root_ml * k.ready**1.5 / POT_FILLED)
+        self.takes_mat = k.ceiling_c > MAT_FROM_C
+        self.pot_ml = np.asarray(k.root_ml * k.ready**1.5 / POT_FILLED, np.float32)
+        self.pot_cm2 = np.asarray(POT_CM2 * self.pot_ml ** (2 / 3), np.float32)
         self.wants_sow, self.wants_out = np.full(groups, NEVER), np.full(groups, NEVER)
 
     def score(self) -> Score:
@@ -155,7 +158,7 @@ class Run:
         plants.give_food(feed, FEED_N_MG_L)
         if pot.any():
             self._choose(np.flatnonzero(pot), 1.25)
-            plants.pot_on(pot, self.pot_ml, np.asarray(POT_CM2 * self.pot_ml ** (2 / 3), np.float32))
+            plants.pot_on(pot, self.pot_ml, self.pot_cm2)
             self.potted |= pot
         if go.any():
             self._choose(np.flatnonzero(go), 1.0)
@@ -165,7 +168,9 @@ class Run:
         hours, place = self._carried(t)
         self.time += np.bincount(self.season, take * done + (hours > 0) * cost.carried, self.seasons)
         rising = (self.sown_on >= 0) & ~plants.up.any(axis=0)
-        plants.day(self.world.air(t), Care(place, rising, rising, hours, np.full(len(place), self.porch)), t)
+        plants.day(
+            self.world.air(t), Care(place, rising, rising & self.takes_mat, hours, np.full(len(place), self.porch)), t
+        )
         if t == self.unharmed_until:
             plants.unharmed = False
         four = (self.out_on >= 0) & (t == self.out_on + FOUR_WEEKS)

@@ -11,6 +11,13 @@ Array = NDArray[np.float32]
 LOT_SD, BADLY_STORED, BADLY_LOGIT = 0.35, 0.05, 1.5
 LOT_BASE_SD_C = 1.0
 WRONG_LIGHT = 0.25
+KEPT = {
+    "cool": 1.8,
+    "fridge": 4.0,
+    "opened": 0.4,
+    "kitchen": 0.35,
+    "shed": 0.3,
+}  # times its life in a living room: estimates
 COLD_OVER_BASE_C, COLD_A_DEGREE = 2.0, 0.03
 
 

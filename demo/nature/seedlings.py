@@ -11,7 +11,8 @@ Array = NDArray[np.float32]
 HALF_LIGHT = 4.0
 LEGGY_FULL_H = 150.0  # hours of having no light at all that make a plant as leggy as it can be
 YOUNG_LEAVES = 2.5
-DAMP_FROM, DAMP_A_DAY, BESIDE = np.float32(0.85), np.float32(0.35), 12.0
+DAMP_FROM, DAMP_A_DAY, BESIDE = np.float32(0.85), np.float32(0.15), 8.0
+UNDER_LID = 0.95  # how still the air is
 
 
 def beta(k: Kinds, celsius: Array) -> Array:

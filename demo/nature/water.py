@@ -10,7 +10,9 @@ HOLDS = 0.85  # of a cell's volume is water when it has drained
 BARE_ML_CM2, LEAF_ML_CM2 = 0.14, 0.09  # a day at 20 °C by day under 12 mol m⁻²
 EDGE, TRAY_SD = 1.3, 0.25
 FREE, WILTS, ENOUGH, SOAKED = 0.5, 0.12, 0.32, 0.85
+MOISTENED = 0.8  # mix as it is filled in
 WILTED_KILLS, SOAKED_DAYS = 3, 4
+FLUSHED = 0.05  # of the salts that a watering washes out
 MIX_N_MG_ML, LEAF_N_MG_CM2 = 0.12, 0.10
 
 

@@ -18,10 +18,11 @@ from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.place.models import ForecastNight
 from aestiva.plan import overview
 from aestiva.season.models import Batch
+from aestiva.today.demo_views import step
 from aestiva.today.queries import day
 from demo import kanuka
+from demo.hands import do_tasks
 from demo.scenario import build
-from demo.simulation import do_tasks, step
 from demo.tests.imperial import ImperialPages
 from demo.walk import faults
 from growing.hardening.harm import harm

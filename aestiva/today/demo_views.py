@@ -1,7 +1,8 @@
-"""The demo: opened with one click where the server offers it, its days passed by hand."""
+"""A simulated garden: opened with one click where the server offers it, its days passed by hand."""
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import Any
 
 from django.conf import settings
@@ -11,9 +12,12 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect
 from django.views.decorators.http import require_POST
 
+from aestiva.gardens import journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden, Member
-from demo.simulation import do_tasks, step
+from aestiva.gardens.providers import simulation
+
+STEPS = {"day": 1, "week": 7}
 
 
 @require_POST
@@ -27,17 +31,31 @@ def enter(request: HttpRequest) -> HttpResponse:
     return redirect("today", garden.pk)
 
 
+def step(garden: Garden, days: int, key: str = "") -> None:
+    """Forward by so many days: one journal entry by the simulation; the grower's tasks stay undone."""
+    offered = simulation()
+    if offered is None:
+        raise Http404("Nothing simulates gardens here.")
+    with journal.change(garden, None, f"{days} {'day' if days == 1 else 'days'} went by", key) as write:
+        row = Garden.objects.get(pk=garden.pk)
+        assert row.simulated_on is not None
+        row.simulated_on += timedelta(days=days)
+        write.save(row)
+        offered.simulate(row, row.simulated_on)
+    garden.simulated_on = row.simulated_on
+
+
 @garden_view("grower")
 @require_POST
 def clock_step(request: Any) -> HttpResponse:
     """In a simulated garden: the next day or week, or today's tasks done for me."""
-    garden = request.garden
-    if garden.simulated_on is None:
+    garden, what, key = request.garden, request.POST.get("what", ""), request.POST.get("key", "")
+    offered = simulation()
+    if garden.simulated_on is None or not garden.is_demo or offered is None:
         raise Http404("This garden lives in real time.")
-    what = request.POST.get("what", "")
     if what == "tasks":
-        done = do_tasks(garden, request.user, request.POST.get("key", ""))
+        done = offered.work(garden, request.user, key)
         messages.success(request, f"{done} done for you; each can be taken back.")
-    elif what in ("day", "week"):
-        step(garden, 7 if what == "week" else 1, request.POST.get("key", ""))
+    elif what in STEPS:
+        step(garden, STEPS[what], key)
     return redirect("today", garden.pk)

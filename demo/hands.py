@@ -1,0 +1,134 @@
+"""Today's tasks done as a careful grower would: what she finds is what nature has there, and she writes down what died."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from contextlib import suppress
+from typing import NamedTuple
+from zlib import crc32
+
+from aestiva.accounts.models import User
+from aestiva.course.state import Todo, load
+from aestiva.gardens import journal
+from aestiva.gardens.models import Garden
+from aestiva.gardens.outcomes import Repeated
+from aestiva.season.actions import add_event
+from aestiva.season.ledgers import accounts_of
+from aestiva.season.models import Batch, Spot
+from aestiva.season.places import stand
+from aestiva.today import actions
+from demo.history import histories
+from demo.story import name_of, read, world_of
+from demo.truth import Truth
+
+FRAME_FROM_OUTING = 4
+WARM_SEED_C = 23.0  # what germinates best from here on stands on a mat
+
+
+class Habit(NamedTuple):
+    """What a grower does in his own way with a planting: days its sowing is left waiting, plants fetched in one tray."""
+
+    late: int = 0
+    tray: int | None = None
+
+
+AS_SAID = Habit()
+
+
+def truth_of(garden: Garden) -> Truth:
+    """What has become of the garden's plants by this morning."""
+    assert garden.simulated_on is not None
+    return Truth(histories(garden), world_of(garden), garden.simulated_on)
+
+
+def do_tasks(garden: Garden, user: User, key: str = "") -> int:
+    """Today's tasks done for the grower; returns how many.  Raises Repeated for a key used before."""
+    pressed = journal.stored_key("change", f"{key}-")
+    if key and journal.JournalEntry.objects.filter(garden=garden, key__startswith=pressed).exists():
+        raise Repeated
+    return live_day(garden, user, {}, key)
+
+
+def live_day(garden: Garden, user: User, habits: Mapping[int, Habit], key: str = "") -> int:
+    """Look at everything, then do what is due in the order of Today, each planting in its own way."""
+    assert garden.simulated_on is not None
+    today, truth = garden.simulated_on, truth_of(garden)
+    done = notice(garden, user, truth, key)
+    tried: set[str] = set()
+    for _ in range(3):  # what is done can bring up the next thing of the same day
+        todos = [t for t in load(garden, today).todos(today) if t.task.key not in tried]
+        if not todos:
+            break
+        for todo in todos:
+            tried.add(todo.task.key)
+            habit = habits.get(todo.item.planting.pk, AS_SAID)
+            if todo.task.kind == "sow" and (today - todo.due).days < habit.late:
+                continue
+            done += _do(garden, user, todo, truth, f"{key}-{todo.task.key}" if key else "", habit)
+    return done
+
+
+def notice(garden: Garden, user: User, truth: Truth, key: str = "") -> int:
+    """Plants that have died since the last look are written down, where anybody knows that they were there."""
+    today, found = truth.day, 0
+    for one in truth.all:
+        fresh = truth.dead(one.ref) - one.died
+        if fresh <= 0:
+            continue
+        batch = Batch.objects.select_related("planting").get(pk=one.ref)
+        now = accounts_of(batch)
+        kind, there = ("lost_outside", now.outdoors) if one.planted is not None else ("died", now.indoors or 0)
+        if (count := min(fresh, there)) <= 0:
+            continue
+        name = f"{batch.planting.crop_key.replace('_', ' ')} {batch.planting.variety}"
+        with (
+            suppress(Repeated),
+            journal.change(garden, user, f"{name}: {count} died", f"{key}-d{one.ref}" if key else "") as write,
+        ):
+            add_event(write, write.touch(batch), kind, today, today, count=count)
+            found += 1
+    return found
+
+
+def _do(garden: Garden, user: User, todo: Todo, truth: Truth, key: str, habit: Habit) -> bool:
+    kind, today = todo.task.kind, truth.day
+    count = habit.tray if kind == "buy" else None
+    if kind in ("look", "count"):
+        assert todo.item.batch is not None
+        accounts = todo.item.raised.accounts
+        count = truth.counted(todo.item.batch.pk, (accounts.emerged or 0) if accounts else 0)
+    elif kind == "pot" and todo.item.raised.plants is not None:
+        count = todo.task.count
+    with suppress(Repeated):
+        if actions.finish(garden, user, todo.task.key, today, today, count, key):
+            _put_somewhere(garden, user, todo, truth)
+            return True
+    return False
+
+
+def _put_somewhere(garden: Garden, user: User, todo: Todo, truth: Truth) -> None:
+    """Where she puts things: warm seed on a shelf with a mat, other sowings on the others, what was bought in the porch, what
+    hardens in the frame from the fourth outing."""
+    kind, spots = todo.task.kind, Spot.objects.filter(garden=garden)
+    where: Spot | None = None
+    batch = todo.item.batch
+    if kind in ("sow", "again", "buy"):
+        batch = Batch.objects.filter(planting=todo.item.planting).order_by("-pk").first()
+    if kind in ("sow", "again"):
+        mats = read(name_of(garden))["nature"]["mats"]
+        warm = todo.item.crop.number("germinate_c") >= WARM_SEED_C
+        shelves = [s for s in spots.filter(kind="shelf") if (s.code in mats) == warm] or list(
+            spots.filter(kind="shelf")
+        )
+        where = (
+            shelves[crc32(f"{todo.item.crop.key}/{todo.item.planting.variety}".encode()) % len(shelves)]
+            if shelves
+            else None
+        )
+    elif kind == "buy":
+        where = spots.filter(kind="porch").first()
+    elif kind == "harden" and len(todo.item.raised.facts.outings) + 1 >= FRAME_FROM_OUTING:
+        where = spots.filter(kind="frame").first()
+    if batch is not None and where is not None:
+        with journal.change(garden, user, f"Put a batch on {where.code}") as write:
+            stand(write, write.touch(batch), where, truth.day)

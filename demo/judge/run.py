@@ -1,0 +1,36 @@
+"""`make simulate`: our rules against growers' habits, a line a policy; ONLY=name … for some of the comparisons."""
+
+from __future__ import annotations
+
+import sys
+import time
+from collections.abc import Callable, Iterator
+
+from demo.judge import dates
+from demo.judge.lines import Line
+
+COMPARISONS: dict[str, Callable[[], Iterator[Line]]] = {"dates": dates.compare}
+CROPS = {"dates": dates.CROPS}
+
+
+def main(wanted: list[str]) -> int:
+    """Run the comparisons of these names, all without any; 2 where a name is unknown."""
+    flags, names = {w for w in wanted if w.startswith("--")}, [w for w in wanted if not w.startswith("--")]
+    if unknown := [w for w in names if w not in COMPARISONS]:
+        print(f"no comparison {', '.join(unknown)}; there are {', '.join(COMPARISONS)}", file=sys.stderr)
+        return 2
+    for name in names or COMPARISONS:
+        began = time.monotonic()
+        for line in COMPARISONS[name]():
+            print(line, flush=True)
+            if "--crops" in flags:
+                print(
+                    "   " + ", ".join(f"{c} {w:.2f}" for c, w in zip(CROPS[name], line.by_crop, strict=True)),
+                    flush=True,
+                )
+        print(f"# {name}: {time.monotonic() - began:.0f} s", flush=True)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
