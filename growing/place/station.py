@@ -1,8 +1,8 @@
 """Where does the weather come from?  One interface for a simulated station, a file and a feed.
 
-The simulated station makes seeded daily weather: daily means follow the season with autocorrelated departures; wet and
-dry days alternate with persistence; the range between minimum and maximum is narrow when it is overcast.  Its forecast
-is the weather to come plus errors that grow with lead.  The same seed gives the same weather for ever.
+A made-up record is seeded daily weather: daily means follow the season with autocorrelated departures; wet and dry days
+alternate with persistence; the range between minimum and maximum is narrow when it is overcast.  The same seed gives the
+same weather for ever.
 """
 
 from __future__ import annotations
@@ -16,12 +16,9 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from growing.place.minima import DailySeries
-from growing.place.nights import ERROR_C, ERROR_PER_DAY_C, Night
+from growing.place.nights import Night
 
 YEAR_DAYS = 365.2425
-FORECAST_NIGHTS = 8
-GUSTS = 1.6  # times the mean wind: estimate
-ERROR_KEPT = 0.8  # of today's error is in tomorrow's: a forecast that is too warm stays so for days
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,24 +83,6 @@ class Weather:
 
     def index(self, day: date) -> int:
         return (day - self.start).days
-
-
-@dataclass(frozen=True)
-class SimulatedStation:
-    """The stand-in: what its seeded weather was, and what a forecast would say of it."""
-
-    weather: Weather
-    seed: int
-
-    def observed(self, first: date, last: date) -> DailyWeather:
-        """Its days from `first` to `last`, both included; ValueError outside its weather."""
-        a, b = self.weather.index(first), self.weather.index(last)
-        if not 0 <= a <= b < len(self.weather.tmin):
-            raise ValueError(f"no simulated weather from {first} to {last}")
-        return DailyWeather(first, self.weather.tmin[a : b + 1], self.weather.tmax[a : b + 1])
-
-    def forecast(self, today: date) -> tuple[Night, ...]:
-        return tuple(forecast(self.weather, self.seed, today))
 
 
 @dataclass(frozen=True)
@@ -213,31 +192,3 @@ def fit(minima: DailySeries, maxima: DailySeries, southern: bool, wet_share: flo
     return Climate(
         float(level), swing, spread, persistence, float(spans.mean()), wet_share, round(warmest % YEAR_DAYS), calm
     )
-
-
-def forecast(weather: Weather, seed: int, today: date, nights: int = FORECAST_NIGHTS) -> list[Night]:
-    """What a forecast made on `today` says of the coming nights.
-
-    The error's standard deviation is half a degree per day of lead (the coming night has a lead of one day); errors of
-    one forecast hang together from night to night.
-    """
-    random = np.random.default_rng([seed, today.toordinal(), 1])
-    fresh = random.normal(0, 1, nights)
-    result: list[Night] = []
-    drift = fresh[0]
-    for lead in range(1, nights + 1):
-        day = today + timedelta(days=lead - 1)
-        i = weather.index(day)
-        if not 0 <= i < len(weather.tmin) - 1:
-            break
-        if lead > 1:
-            drift = ERROR_KEPT * drift + np.sqrt(1 - ERROR_KEPT**2) * fresh[lead - 1]
-        error = (ERROR_C + ERROR_PER_DAY_C * (lead - 1)) * drift
-        # the night that begins this evening ends in the minimum of the next morning
-        low, high = round(float(weather.tmin[i + 1] + error), 1), round(float(weather.tmax[i] + error), 1)
-        result.append(
-            Night(
-                day, low, float(weather.cloud[i]), float(weather.wind[i]), high, round(float(weather.wind[i]) * GUSTS)
-            )
-        )
-    return result

@@ -12,7 +12,7 @@ from growing.place.computedwarmth import ComputedWarmth
 from growing.place.daylight import day_length_h, onions, reaches, ten_hour_autumn
 from growing.place.minima import DailySeries
 from growing.place.soil import ProbeReading, calibrate, morning_part, soil_mean, warm_from
-from growing.place.station import PRESETS, Climate, SimulatedStation, fit, forecast, generate
+from growing.place.station import PRESETS, Climate, fit, generate
 from growing.place.warmth import TypedWarmth, WarmDate
 from growing.tests.climates import declination_hours
 
@@ -210,25 +210,7 @@ class Station(TestCase):
             self.assertAlmostEqual(float((weather.rain > 0).mean()), asked.wet_share, delta=0.01)
             self.assertTrue((weather.tmax >= weather.tmin).all())
 
-    def test_the_forecast_errs_as_forecasts_do_and_more_with_every_day(self) -> None:
-        weather = generate(Climate(6, 7), False, 2, date(2000, 1, 1), 2200)
-        errors: list[list[float]] = [[] for _ in range(8)]
-        for k in range(2000):
-            today = weather.start + timedelta(days=k)
-            for lead, night in enumerate(forecast(weather, 4, today)):
-                errors[lead].append(night.tmin_c - float(weather.tmin[k + lead + 1]))
-        for lead, found in enumerate(errors, 1):
-            self.assertAlmostEqual(float(np.std(found)), 1.5 + 0.25 * (lead - 1), delta=0.2)
-            self.assertAlmostEqual(float(np.mean(found)), 0.0, delta=0.2)
-
-    def test_a_station_gives_days_and_nights_or_refuses(self) -> None:
+    def test_a_climate_is_not_fitted_to_a_hundred_days(self) -> None:
         weather = generate(Climate(6, 7), False, 2, date(2020, 1, 1), 100)
-        source = SimulatedStation(weather, 1)
-        days = source.observed(date(2020, 1, 5), date(2020, 1, 9))
-        self.assertEqual(days.tmin.tolist(), weather.tmin[4:9].tolist())
-        self.assertEqual(len(source.forecast(date(2020, 2, 1))), 8)
-        self.assertEqual(len(source.forecast(date(2020, 4, 7))), 2)
-        with self.assertRaises(ValueError):
-            source.observed(date(2019, 12, 1), date(2020, 1, 2))
         with self.assertRaises(ValueError):
             fit(DailySeries(weather.start, weather.tmin), DailySeries(weather.start, weather.tmax), False)

@@ -9,7 +9,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from growing.place.station import Climate, forecast, generate
+from growing.place.station import Climate, generate
 from growing.place.weatherfile import read_weather
 
 GOOD = "date,tmin,tmax\n2024-02-28,-1.5,6\n2024-02-29,0.2,7.1\n2024-03-01,2,9\n"
@@ -116,11 +116,3 @@ class Station(TestCase):
         self.assertGreater(one.tmax[july].mean(), one.tmax[january].mean() + 8)
         south = generate(Climate(8, 7), True, 5, date(2020, 1, 1), 1500)
         self.assertLess(south.tmax[july].mean(), south.tmax[january].mean() - 8)
-
-    def test_forecast_is_the_weather_with_errors_growing(self) -> None:
-        weather = generate(Climate(8, 7), False, 5, date(2020, 1, 1), 800)
-        errors = np.array([
-            [n.tmin_c - weather.tmin[weather.index(n.day) + 1] for n in forecast(weather, s, date(2021, 3, 1))] for s in range(300)
-        ])  # fmt: skip
-        self.assertLess(errors[:, 0].std(), errors[:, -1].std())
-        self.assertAlmostEqual(float(errors.mean()), 0.0, delta=0.15)

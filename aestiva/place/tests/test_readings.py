@@ -17,7 +17,8 @@ from aestiva.place.actions import take_weather
 from aestiva.place.models import Feed, ForecastNight, GardenNight, SoilReading, Station
 from aestiva.place.queries import record_of
 from aestiva.place.tests.test_curve import StationCase
-from growing.place.station import SimulatedStation, generate
+from growing.place.nights import Night
+from growing.place.station import Given, generate
 
 
 def lines(start: date, low: list[float], high: list[float]) -> bytes:
@@ -145,7 +146,10 @@ class Source(StationCase):
         assert before is not None
         weather = generate(self.climate, False, 9, date(2005, 7, 16), (TODAY - date(2005, 7, 16)).days + 40)
         today = TODAY + timedelta(days=10)
-        take_weather(self.garden, SimulatedStation(weather, 1), today, self.station)
+        days = [weather.start + timedelta(days=k) for k in range(weather.index(today))]
+        nights = tuple(Night(today + timedelta(days=k), 3.0) for k in range(8))
+        seen = Given.of(days, weather.tmin[: len(days)], weather.tmax[: len(days)])
+        take_weather(self.garden, Given(seen.weather, nights), today, self.station)
         after = record_of(self.station)
         assert after is not None
         self.assertEqual(after.minima.end, today - timedelta(days=1))
