@@ -4,7 +4,7 @@ PORT ?= 8000
 PY := .venv/bin/python
 export DJANGO_SETTINGS_MODULE ?= aestiva.settings
 
-.PHONY: .browser demo demo-reset run test check unit browser measure screenshots backup restore password soak style trace audit sources lock clean
+.PHONY: .browser demo demo-reset run test check unit browser measure simulate screenshots backup restore password soak style trace audit sources lock clean
 
 .venv/base.done: requirements/base.txt
 	sh tools/need.sh python-venv python3-venv
@@ -56,6 +56,9 @@ style: .venv/dev.done
 
 trace: .venv/base.done
 	$(PY) tools/trace.py --tap
+
+simulate: .venv/base.done
+	$(PY) -m demo.judge.run $(ONLY)
 
 soak: .venv/dev.done
 	$(PY) -W ignore -m soak.run $(ONLY)

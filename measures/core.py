@@ -163,3 +163,43 @@ def library_load() -> bool:
 
     ms, floor = compare(work, lambda: load_toml(paths))
     return report("library_load", ms / floor, 3, f"{ms:.0f} ms, floor {floor:.0f} ms, {len(crops.library())} crops", ms)
+
+
+def nature_day() -> bool:
+    """A day of 10,000 plants of the simulated nature, half of them on the bench and half in the ground, over sixty spring days,
+    against ten float32 passes a day over as many values."""
+    from copy import deepcopy
+    from datetime import date
+
+    import numpy as np
+
+    from demo.nature.kinds import kind
+    from demo.nature.plants import Care, Plants, Sowing
+    from demo.nature.rooms import Place, World
+    from demo.nature.weather import Record, draw
+    from measures.floors import float32_passes
+
+    random, days, groups, each = np.random.default_rng(3), 60, 200, 50
+    t = np.arange(3650)
+    mean = 8 + 8 * np.cos(2 * np.pi * (t - 200) / 365.25) + random.normal(0, 3, len(t))
+    weather = draw(Record(date(2010, 1, 1), mean - 4, mean + 4), 1, date(2026, 1, 1), 200, 52.4, 100)
+    world = World(weather, (Place("shelf", "shelf"), Place("porch", "porch"), Place("bed", "bed")))
+    made = Plants([Sowing(s, k, kind(k), each) for s in range(100) for k in ("tomato", "kale")], 1)
+    out = np.arange(groups) % 2 == 1
+    none, porch = np.zeros(groups, bool), np.ones(groups, np.intp)
+    care = Care(np.where(out, 2, 0), none, ~out, np.zeros(groups, np.float32), porch)
+    made.sown[:] = True
+    for day in range(60, 100):
+        made.day(world.air(day), care._replace(place=np.zeros(groups, np.intp)), day)
+        made.give_water(made.wet.mean(axis=0) < 0.5)
+    made.plant_out(out)
+    values = random.random((each, groups)).astype(np.float32)
+
+    def work() -> None:
+        plants = deepcopy(made)
+        for day in range(100, 100 + days):
+            plants.day(world.air(day), care, day)
+            plants.give_water(~out & (plants.wet.mean(axis=0) < 0.5))
+
+    ms, floor = compare(work, lambda: float32_passes(values, days))
+    return report("nature_day", ms / floor, 8, f"{ms / days:.2f} ms a day, floor {floor / days:.2f} ms", ms)

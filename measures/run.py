@@ -7,7 +7,15 @@ import os
 import sys
 import tempfile
 
-from measures.core import bootstrap_1000, chain_10000x30, dating_500, frost_100y, library_load, sow_counts_300
+from measures.core import (
+    bootstrap_1000,
+    chain_10000x30,
+    dating_500,
+    frost_100y,
+    library_load,
+    nature_day,
+    sow_counts_300,
+)
 from measures.pages import (
     bed_600,
     commit_cost,
@@ -29,6 +37,7 @@ MEASURES = (
     bed_600,
     dating_500,
     chain_10000x30,
+    nature_day,
     today_400,
     plan_400,
     ical_400,

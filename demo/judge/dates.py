@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from demo.judge.climates import CLIMATES, YEAR, Where, last_frost, place_year, world
 from demo.judge.lines import Line
 from demo.nature import habits
+from demo.nature.grower import Minutes
 from demo.nature.kinds import Kind, kind
 from demo.nature.rooms import World
 from demo.nature.season import Run, Score, Wish
@@ -52,14 +53,13 @@ def ways(here: World, sow: Sequence[date] | NDArray[np.int32], out: Sequence[dat
 def best(here: World, kinds: Sequence[Kind]) -> NDArray[np.float64]:
     """Harvest of a plant that nothing harms before high summer, set out on each season's best day, (seasons, kinds)."""
     outs = [BEST_FROM + timedelta(days=n) for n in range(0, (BEST_TO - BEST_FROM).days, BEST_EVERY)]
-    found = np.zeros((len(here.weather.tmin), len(kinds)))
+    seasons, tries = len(here.weather.tmin), [(day, k) for day in outs for k in kinds]
+    wishes = [Wish(k.key, k, BEST_PLANTS) for _, k in tries]
+    way = ways(here, [day - timedelta(days=habits.book_days(k)) for day, k in tries], [day for day, _ in tries])
     until = here.weather.index(UNHARMED_UNTIL)
-    for day in outs:
-        sow = [day - timedelta(days=habits.book_days(k)) for k in kinds]
-        wishes = [Wish(k.key, k, BEST_PLANTS) for k in kinds]
-        score = Run(here, wishes, ways(here, sow, [day] * len(kinds)), SEED, unharmed_until=until).score()
-        np.maximum(found, score.harvest * BEST_PLANTS / np.maximum(score.set_out, 1), out=found)
-    return found
+    score = Run(here, wishes, way, SEED, Minutes(a_day=np.inf), unharmed_until=until).score()
+    each = score.harvest * BEST_PLANTS / np.maximum(score.set_out, 1)
+    return np.asarray(each.reshape(seasons, len(outs), len(kinds)).max(axis=1))
 
 
 def policies(where: Where, here: World) -> dict[str, habits.Ways]:

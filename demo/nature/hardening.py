@@ -8,6 +8,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from demo.nature.chance import within
 from demo.nature.kinds import Kinds
 
 Array = NDArray[np.float32]
@@ -22,10 +23,13 @@ def towards(now: Array, met: Array, quick: Array) -> Array:
     return np.asarray(now + np.where(met > now, quick, LOSES) * (met - now))
 
 
-def met(low_c: Array, sun_h: Array, gust_kmh: Array) -> tuple[Array, Array, Array]:
-    """How much of the utmost a day brought: cold (12 °C nothing, 1 °C all), sun (8 h), gusts (45 km/h)."""
-    clip = lambda x: np.asarray(np.clip(x, 0, 1), np.float32)  # noqa: E731
-    return clip((12 - low_c) / 11), clip(sun_h / 8), clip(gust_kmh / 45)
+def met(low_c: Array, sun_h: Array, gust_kmh: Array) -> Array:
+    """How much of the utmost a day brought, (3, groups): cold (12 °C nothing, 1 °C all), sun (8 h), gusts (45 km/h)."""
+    brought = np.empty((3, len(low_c)), np.float32)
+    np.divide(12 - low_c, 11, out=brought[0])
+    np.divide(sun_h, 8, out=brought[1])
+    np.divide(gust_kmh, 45, out=brought[2])
+    return within(brought, 0, 1)
 
 
 def tolerance_c(k: Kinds, hard: Array) -> Array:

@@ -90,6 +90,10 @@ class Kinds:
             values = [GIVES.index(c) for c in cells] if name == "gives" else cells
             values = [LIGHT.index(c) for c in cells] if name == "light" else values
             setattr(self, name, np.array(values, np.float32))
+        # the beta function's own numbers: 1/(max − best), 1/(best − base), and its power
+        self.per_fall = 1 / (self.grow_max_c - self.grow_best_c)
+        self.per_rise = 1 / (self.grow_best_c - self.grow_base_c)
+        self.rise_power = (self.grow_best_c - self.grow_base_c) * self.per_fall
 
     def __getattr__(self, name: str) -> Row:  # the rows, for the reader and the type checker
         raise AttributeError(name)

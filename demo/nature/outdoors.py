@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from demo.nature.chance import within
 from demo.nature.kinds import GIVES, Kinds
 
 Array = NDArray[np.float32]
@@ -36,10 +37,10 @@ def bolts_after(k: Kinds, chance: NDArray[np.float64]) -> Array:
 
 def sets_fruit(k: Kinds, high_c: Array) -> Array:
     """Does fruit set, does quality hold on such a day?  1, falling to 0 over four degrees above its heat."""
-    return np.asarray(np.clip(1 - (high_c - k.heat_c) / 4, 0, 1))
+    return within(np.asarray(1 - (high_c - k.heat_c) / 4), 0, 1)
 
 
 def eaten(rain_mm: Array, low_c: Array) -> Array:
     """A day's hazard of slugs (wet, mild nights) and birds for a plant without leaves, (groups,); a large one hardly meets it."""
-    wet = np.minimum(rain_mm / 4, 1) * np.clip((low_c - 2) / 6, 0, 1)
+    wet = np.minimum(rain_mm / 4, 1) * within(np.asarray((low_c - 2) / 6), 0, 1)
     return np.asarray(SLUG * wet + BIRD)

@@ -75,11 +75,12 @@ class Plants:
         )
         # of the tray
         self.sown, self.planted = np.zeros(groups, bool), np.zeros(groups, bool)
+        self._bench = tray(1)  # 0 where it is planted out
         self.heat, self.seed_dose = tray(), tray()
-        self.cold, self.hard_sun, self.hard_wind = tray(), tray(), tray()
+        self.hard = np.zeros((3, groups), np.float32)  # tolerance of cold, sun and wind
         self.leggy, self.salts, self.soaked, self.root_harm = tray(), tray(1), tray(), tray()
         self.cold_hours, self.setting = tray(), tray(1)
-        self.first_leaves = outdoors.leaves_at_first(self.k)
+        self.first_leaves, self._bolters = outdoors.leaves_at_first(self.k), self.k.bolt_hours > 0
         # of the plant
         self.up, self.living, self.up_at = np.zeros((most, groups), bool), plant(), plant(np.nan)
         self._able, self._settled = (
@@ -102,7 +103,7 @@ class Plants:
                 self.sown[g], self.up[:, g], self.living[:, g] = True, there[:, g], there[:, g]
                 self.leaves[:, g], self.height[:, g] = s.bought, s.bought * s.kind.cm
                 self.area[:, g] = s.kind.leaf_cm2 * s.bought**1.5
-                self.cold[g] = self.hard_sun[g] = self.hard_wind[g] = 0.3
+                self.hard[:, g] = 0.3
 
     def _draw(self, sowings: Sequence[Sowing], there: Groups, seed_: int) -> None:
         """What chance decides: of the lot and tray, and of each seed."""
@@ -131,6 +132,11 @@ class Plants:
         self.dries = np.ones((most, groups), np.float32) * dry
         column = np.arange(most) % self.across
         self.dries[(column == 0) | (column == self.across - 1) | (np.arange(most) < self.across)] *= water.EDGE
+
+    @property
+    def cold(self) -> Array:
+        """How hard each tray is against cold, 0–1."""
+        return np.asarray(self.hard[0])
 
     # -- what hands do -----------------------------------------------------------------------------------------------
 
@@ -164,6 +170,7 @@ class Plants:
         self.stall, self._stalls = np.where(where, np.maximum(self.stall, roots.stall(filled)), self.stall), True
         self.leggy = np.where(where & (self.k.bury > 0), self.leggy / 2, self.leggy)
         self.planted |= where
+        self._bench = (~self.planted).astype(np.float32)
         self.will_come &= self.up | ~where
 
     def remove(self, gone: Groups) -> None:
@@ -223,12 +230,12 @@ class Plants:
 
     def _drink(self, a: Air, lid: Groups) -> None:
         """Water leaves the cells on the bench; those that are dry or soaked for days suffer."""
-        thirst = water.demand(a.day_c, a.dli, a.gust_kmh, lid) * (self.sown & ~self.planted)
+        thirst = water.demand(a.day_c, a.dli, a.gust_kmh, lid) * np.where(self.sown, self._bench, 0)
         self.wet -= water.loss(self.wet, self.area, self.cell_cm2, self.cell_ml, thirst, self.dries)
         driest, wettest = self.wet.min(axis=0), self.wet.max(axis=0)
         self.soaked = (self.soaked + 1) * (driest > water.SOAKED)
-        self.root_harm += np.where(self.soaked >= water.SOAKED_DAYS, np.float32(0.08), np.float32(0))
-        self.root_harm *= np.float32(0.97)
+        if (drowns := self.soaked >= water.SOAKED_DAYS).any() or self.root_harm.any():
+            self.root_harm = ((self.root_harm + 0.08 * drowns) * 0.97).astype(np.float32)
         self._driest = float(driest.min())
         if self._driest < water.WILTS or self._wilts:
             self.wilted = (self.wilted + 1) * (self.wet < water.WILTS)
@@ -237,7 +244,7 @@ class Plants:
         if self._falls:
             np.maximum(self.fell - 1, 0, out=self.fell)
             self._falls = bool(self.fell.any())
-        still = np.where(lid, np.float32(seedlings.UNDER_LID), a.still) * ~self.planted
+        still = np.where(lid, np.float32(seedlings.UNDER_LID), a.still) * self._bench
         if ((still > 0.3) & (wettest > seedlings.DAMP_FROM)).any():
             self.damp_dose += seedlings.damping(self.wet, still, self.leaves, self.fell > 0, self.across)
             fallen = (self.damp_dose > self.grit_damp) & (self.living > 0)
@@ -247,19 +254,19 @@ class Plants:
 
     def _grow(self, a: Air) -> None:
         """Leaves, and the area and height that come of them, as far as roots, water, food, light and harm allow."""
-        k, indoors = self.k, ~self.planted
+        k, indoors = self.k, self._bench
         short = seedlings.stretch(k, a.dli) * indoors
-        ground = np.where(indoors, 0, outdoors.SOIL_SHARE).astype(np.float32)
+        ground = (1 - indoors) * np.float32(outdoors.SOIL_SHARE)
         day_c, night_c = (air_c + ground * (a.soil_c - air_c) for air_c in (a.day_c, a.night_c))
         base = seedlings.leaf_rate(k, day_c, night_c, a.light_h, a.dli)
         base = base * np.where(
-            indoors,
+            indoors > 0,
             water.salted_share(self.salts) * np.maximum(1 - self.root_harm, 0.2),
             1 - 0.25 * np.minimum(self.leggy, 1),
         )
         if not self._settled:
             self._able, self._settled = self.vigour * self.health * self.living, True
-        step = roots.growth_share(self._filled() if indoors.all() else self._filled() * indoors)
+        step = roots.growth_share(self._filled() * indoors)
         if self._driest < water.ENOUGH:
             step *= water.growth_share(self.wet)
         step *= water.fed_share(self.nitrogen, self.area)
@@ -274,7 +281,7 @@ class Plants:
         grown *= 1.5 * k.leaf_cm2
         self.leaves += step
         self.area += grown
-        grown *= water.LEAF_N_MG_CM2 * indoors
+        grown *= np.float32(water.LEAF_N_MG_CM2)  # the ground has more than they can take
         self.nitrogen -= grown
         np.maximum(self.nitrogen, 0, out=self.nitrogen)
         layers = np.add.reduce(self.area, axis=0) / (len(self.area) * self.cell_cm2) * indoors
@@ -292,7 +299,7 @@ class Plants:
                 hardening.cold_dose(a.night, hardening.tolerance_c(self.k, self.cold)) / hardening.LETHAL_DEGREE_HOURS
             )
             leggy = 1 + np.minimum(self.leggy, 1)
-            dose = dose + hardening.burnt(a.sun_h, self.hard_sun) + hardening.torn(a.gust_kmh, self.hard_wind) * leggy
+            dose = dose + hardening.burnt(a.sun_h, self.hard[1]) + hardening.torn(a.gust_kmh, self.hard[2]) * leggy
             chill = np.maximum(self.k.chill_c[:, None] - a.night, 0).sum(axis=1) / hardening.CHILL_HOURS_A_DAY
             dose = dose + hardening.CHILL_HARM * chill
             if dose.any():
@@ -302,15 +309,20 @@ class Plants:
                 self.stall = np.minimum(self.stall + chill, MOST_STALL_DAYS)
                 self._stalls = True
             if dose.any() or self._hurt:
-                np.minimum(self.health + HEALS, 1, out=self.health)
+                self.health += np.float32(HEALS)
+                np.minimum(self.health, 1, out=self.health)
                 self._hurt, self._settled = bool(self.health.min() < 1), False
         # cold hours count once a tray has passed its juvenile size, wherever it stands; past the kind's measure for good
-        old = ((self.leaves * self.living).max(axis=0) > self.k.juvenile) & (self.k.bolt_hours > 0)
-        hours = self.cold_hours + outdoors.cold_hours(a.day_c, a.night) * old
-        self.cold_hours = np.where(hours < self.k.bolt_hours, np.maximum(hours, 0), np.maximum(hours, self.cold_hours))
-        self.cold = hardening.towards(self.cold, met[0], self._quick[0])
-        self.hard_sun = hardening.towards(self.hard_sun, met[1], self._quick[1])
-        self.hard_wind = hardening.towards(self.hard_wind, met[2], self._quick[2])
+        old = (
+            self._bolters & ((self.leaves * self.living).max(axis=0) > self.k.juvenile)
+            if self._bolters.any()
+            else self._bolters
+        )
+        if old.any():
+            hours = self.cold_hours + outdoors.cold_hours(a.day_c, a.night) * old
+            past = np.maximum(hours, self.cold_hours)
+            self.cold_hours = np.where(hours < self.k.bolt_hours, np.maximum(hours, 0), past)
+        self.hard = hardening.towards(self.hard, met, self._quick)
 
     def _ripen(self, a: Air) -> None:
         """In the ground: pests, flower before its time, bulbs, and the day's harvest."""
@@ -318,19 +330,25 @@ class Plants:
         if not self.unharmed:
             hazard = outdoors.eaten(a.rain_mm, a.low_c)
             if hazard.any():
-                self.eaten_dose += hazard / (1 + 0.06 * self.leaves * self.leaves) * out
+                small = self.leaves * self.leaves
+                small *= np.float32(0.06)
+                small += 1
+                self.eaten_dose += np.divide(hazard, small, out=small) * out
                 self.living *= self.eaten_dose < self.grit_eaten
                 self._settled = False
-        good = 1 - 0.75 * (self.bolts < self.cold_hours)
-        good *= self.health
+        good = self.health
+        if (self.cold_hours > 0).any():
+            good = good * (1 - np.float32(0.75) * (self.bolts < self.cold_hours))
         self.setting += 0.12 * self.planted * (outdoors.sets_fruit(k, a.day_c + 2) - self.setting)
         ripe = (self.leaves >= self.first_leaves) * out
         picks = (k.gives < outdoors.HEAD) * (a.day_c > k.grow_base_c + 2)
         if picks.any():
-            today = ripe * picks * (self.harvested < k.lasts_days)
+            today = ripe * picks
+            today *= self.harvested < k.lasts_days
             self.harvested += today
             today *= self.setting
-            self.harvest += today * good
+            today *= good
+            self.harvest += today
         if (k.gives == outdoors.HEAD).any():
             heads = ripe * (k.gives == outdoors.HEAD) * (self.harvest == 0)
             self.harvest += heads * good * (0.5 + 0.5 * self.setting) * (1 - 0.5 * np.clip(self.bound - 1, 0, 1))

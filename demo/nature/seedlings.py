@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from demo.nature.chance import within
 from demo.nature.kinds import Kinds
 
 Array = NDArray[np.float32]
@@ -17,21 +18,21 @@ UNDER_LID = 0.95  # how still the air is
 
 def beta(k: Kinds, celsius: Array) -> Array:
     """Growth at a temperature against that at the best one, 0–1: the beta function of three cardinal temperatures."""
-    low, best, high = k.grow_base_c, k.grow_best_c, k.grow_max_c
-    t = np.clip(celsius, low, high)
-    return np.asarray((high - t) / (high - best) * ((t - low) / (best - low)) ** ((best - low) / (high - best)))
+    t = within(celsius, k.grow_base_c, k.grow_max_c)
+    fall = (k.grow_max_c - t) * k.per_fall
+    return np.asarray(fall * ((t - k.grow_base_c) * k.per_rise) ** k.rise_power)
 
 
 def leaf_rate(k: Kinds, day_c: Array, night_c: Array, light_h: Array, dli: Array) -> Array:
     """Leaves a day of a plant that lacks nothing else, (groups,): beta of the temperature by day and night × DLI/(DLI + 4)."""
-    day = np.clip(light_h, 8, 20) / 24
-    warmth = day * beta(k, day_c) + (1 - day) * beta(k, night_c)
-    return np.asarray(warmth * dli / (dli + HALF_LIGHT) / k.leaf_days)
+    by_day, by_night = beta(k, day_c), beta(k, night_c)
+    day = within(light_h, 8, 20) * np.float32(1 / 24)
+    return np.asarray((by_night + day * (by_day - by_night)) * dli / ((dli + HALF_LIGHT) * k.leaf_days))
 
 
 def stretch(k: Kinds, dli: Array) -> Array:
     """How far the light falls short of what keeps them stocky, 0–1 (DLI 5; 7 for fruiting crops)."""
-    return np.asarray(np.clip(1 - dli / k.leggy_dli, 0, 1))
+    return np.asarray(np.maximum(1 - dli / k.leggy_dli, 0))
 
 
 def taller(k: Kinds, day_c: Array, night_c: Array, short: Array, layers: Array) -> Array:
@@ -39,8 +40,8 @@ def taller(k: Kinds, day_c: Array, night_c: Array, short: Array, layers: Array) 
 
     layers: leaf area over the area of the cells; each beyond the first adds 0.4, up to two.
     """
-    difference = 1 + 0.05 * np.clip(day_c - night_c, -4, 8)
-    return np.asarray(k.cm * difference * (1 + 1.2 * short) * (1 + 0.4 * np.clip(layers - 1, 0, 2)))
+    difference = 1 + 0.05 * within(day_c - night_c, -4, 8)
+    return np.asarray(k.cm * difference * (1 + 1.2 * short) * (1 + 0.4 * within(layers - 1, 0, 2)))
 
 
 def drawn(k: Kinds, day_c: Array, short: Array) -> Array:

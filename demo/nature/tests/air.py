@@ -68,5 +68,11 @@ def grown(key: str, leaves: float, groups: int = 1, plants: int = 72, **how: Any
     made = Plants(
         [Sowing(0, f"{key} {g}", kind(key), plants, across=12, bought=leaves, **how) for g in range(groups)], 1
     )
-    made.cold[:] = made.hard_sun[:] = made.hard_wind[:] = 0
+    made.hard[:] = 0
     return made
+
+
+def put_out(plants: Plants) -> None:
+    """Into the ground as they are, without any check."""
+    plants.plant_out(np.ones(plants.season.shape, bool))
+    plants.stall[:] = 0

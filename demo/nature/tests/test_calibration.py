@@ -9,7 +9,7 @@ from demo.nature import seed
 from demo.nature.chance import stream
 from demo.nature.kinds import kind, table
 from demo.nature.plants import Plants
-from demo.nature.tests.air import BENCH, GARDEN, air, grown, keep, night, sown
+from demo.nature.tests.air import BENCH, GARDEN, air, grown, keep, night, put_out, sown
 from growing import tables
 
 PUBLISHED = (
@@ -193,9 +193,9 @@ class Bench(SimpleTestCase):
 class Cold(SimpleTestCase):
     def outside(self, key: str, lowest: float, hardened: float) -> float:
         plants = grown(key, 6.0, groups=5)
-        plants.planted[:] = True
-        plants.cold[:] = hardened
-        plants.hard_sun[:] = plants.hard_wind[:] = 1
+        put_out(plants)
+        plants.hard[0] = hardened
+        plants.hard[1:] = 1
         plants.day(air(night(lowest), **GARDEN), keep(5), 0)
         return float((plants.living > 0).mean())
 
@@ -207,8 +207,8 @@ class Cold(SimpleTestCase):
     def test_a_night_at_one_degree_sets_basil_back(self) -> None:
         cold, mild = grown("basil", 5.0), grown("basil", 5.0)
         for plants, lowest in ((cold, 1.0), (mild, 12.0)):
-            plants.planted[:] = True
-            plants.hard_sun[:] = plants.hard_wind[:] = 1
+            put_out(plants)
+            plants.hard[1:] = 1
             plants.day(air(night(lowest, 14.0), **{**GARDEN, "low_c": lowest}), keep(1), 0)
             for t in range(7):
                 plants.day(air(night(12.0, 16.0), **{**GARDEN, "day_c": 22.0}), keep(1), t + 1)
@@ -217,7 +217,7 @@ class Cold(SimpleTestCase):
 
     def test_hardening_takes_a_week_or_two_and_is_lost_more_slowly(self) -> None:
         plants = grown("kale", 5.0)
-        plants.planted[:] = True
+        put_out(plants)
         chilly = air(night(3.0, 8.0), **{**GARDEN, "low_c": 3.0, "night_c": 5.0})
         for t in range(10):
             plants.day(chilly, keep(1), t)
@@ -229,7 +229,7 @@ class Cold(SimpleTestCase):
 
     def test_sun_burns_and_wind_tears_what_never_met_them(self) -> None:
         soft, hard = grown("tomato", 5.0), grown("tomato", 5.0)
-        hard.hard_sun[:] = hard.hard_wind[:] = 0.9
+        hard.hard[1:] = 0.9
         day = air(night(12.0, 16.0), **{**GARDEN, "sun_h": 9.0, "gust_kmh": 45.0})
         for plants in (soft, hard):
             plants.day(day, keep(1), 0)
@@ -241,7 +241,7 @@ class Cold(SimpleTestCase):
 class Ground(SimpleTestCase):
     def season(self, key: str, days: int = 150, ml: float = 400.0, **numbers: float) -> Plants:
         plants = grown(key, kind(key).ready, groups=3, plants=20, cell_ml=ml)
-        plants.hard_sun[:] = plants.hard_wind[:] = 1
+        plants.hard[1:] = 1
         plants.plant_out(np.ones(3, bool))
         day = air(night(numbers.get("low_c", 12.0), 17.0), **{**GARDEN, "day_c": 23.0, "night_c": 14.0, **numbers})
         for t in range(days):
