@@ -1,7 +1,8 @@
 """What has become of the demo's plants?  Nature lived again from the first sowing on, by what the garden's rows say was done.
 
 Nothing of it is stored: what the grower takes back never happened.  What Aestiva has no task for yet, nature's grower does by a
-stated habit: lids and mats until the first is up, water where a tray feels light, a feed a week from the first true leaf or four weeks after sowing.
+stated habit: lids and mats until the first is up, water where a tray feels light or hangs limp, at noon again what stands
+outdoors, a feed a week from the first true leaf or four weeks after sowing.
 """
 
 from __future__ import annotations
@@ -20,7 +21,7 @@ from demo.nature.rooms import World
 
 FEED_N_MG_L = 150.0
 ACROSS, POT_CM2, LEAST_POT_ML = 12, 1.7, 100.0
-COOL_SEED_C, LID_DAYS, BOUGHT_LEAVES = 30.0, 14, 6.0  # what germinates in the cool stays off the mat
+NOON_H, COOL_SEED_C, LID_DAYS, BOUGHT_LEAVES = 5.0, 30.0, 14, 6.0  # what germinates in the cool stays off the mat
 INDOORS = ("shelf", "sill")
 
 
@@ -115,7 +116,7 @@ class Truth:
                 self._begin(g)
             self._hands(on, np.asarray(skips[n]))
             assert self.plants is not None
-            self.plants.day(self.world.air(t0 + n), self._care(on), t0 + n)
+            self.plants.day(self.world.air(t0 + n), self._care(on, skips[n]), t0 + n)
             self._note(on)
 
     def _note(self, on: date) -> None:
@@ -173,14 +174,16 @@ class Truth:
         wet = np.where(
             number > 0, (plants.wet * plants.living).sum(axis=0) / np.maximum(number, 1), plants.wet.mean(axis=0)
         )
-        bench = plants.sown & ~plants.planted & ~skipped
-        plants.give_water(bench & (grower.lifted(wet) == grower.DRY))
+        bench = plants.sown & ~plants.planted
+        limp = (plants.wilted * plants.living).any(axis=0)  # which is seen in passing
+        plants.give_water(bench & (((grower.lifted(wet) == grower.DRY) & ~skipped) | limp))
+        bench &= ~skipped
         if on.toordinal() % 7 == 0:
             leaves = np.divide((plants.leaves * plants.living).sum(axis=0), np.maximum(number, 1))
             old = np.array([one.begins is not None and (on - one.begins).days >= 28 for one in self.all])
             plants.give_food(bench & ((leaves >= 1) | old), FEED_N_MG_L)
 
-    def _care(self, on: date) -> Care:
+    def _care(self, on: date, skipped: NDArray[np.bool_]) -> Care:
         """Where everything stands that day and the night after it."""
         groups, code, places = len(self.all), self.world.code, self.world.places
         indoors = next((n for n, p in enumerate(places) if p.kind in INDOORS), 0)
@@ -201,7 +204,9 @@ class Truth:
             place[g] = here
             mat[g] = one.parent is None and not up[g] and one.kind.ceiling_c > COOL_SEED_C
             lid[g] = one.parent is None and (on < one.lid_off if one.lid_off is not None else self._waits(g, on))
-        return Care(place, lid, mat, out_h, out_place)
+        outdoors = np.array([p.kind not in INDOORS for p in places])[place] | (out_h >= NOON_H)
+        noon = outdoors & self.plants.sown & ~self.plants.planted & ~skipped
+        return Care(place, lid, mat, out_h, out_place, noon)
 
     def _waits(self, g: int, on: date) -> bool:
         """Is a lid that nobody took off by the rows still on?  By habit it is off a fortnight after the first is up."""

@@ -187,7 +187,7 @@ def nature_day() -> bool:
     made = Plants([Sowing(s, k, kind(k), each) for s in range(100) for k in ("tomato", "kale")], 1)
     out = np.arange(groups) % 2 == 1
     none, porch = np.zeros(groups, bool), np.ones(groups, np.intp)
-    care = Care(np.where(out, 2, 0), none, ~out, np.zeros(groups, np.float32), porch)
+    care = Care(np.where(out, 2, 0), none, ~out, np.zeros(groups, np.float32), porch, none)
     made.sown[:] = True
     for day in range(60, 100):
         made.day(world.air(day), care._replace(place=np.zeros(groups, np.intp)), day)

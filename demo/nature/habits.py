@@ -24,8 +24,8 @@ class Seen(NamedTuple):
     """What a grower knows on a day: nothing of nature but this reaches a rule.
 
     t: day of the run.  For each group: days since it was sown (−1: not yet), the last count of what is up (NaN: not looked
-    yet), leaves of the middle plant as a look says, heft (DRY, FAIR, WET; −1: not lifted today), share that hangs limp (NaN: not
-    looked today), share that looks harmed.
+    yet), leaves of the middle plant as a look says, heft (DRY, FAIR, WET; −1: not lifted today), share that hangs limp
+    (which is seen in passing), share that looks harmed.
     Outdoors: lowest_c of the last night on the garden's own thermometer, soil_c at eight in the morning.  forecast: asked for.
     """
 
@@ -47,7 +47,8 @@ Script = Callable[[Seen], Groups]
 class Ways(NamedTuple):
     """One way of growing: which groups are sown, watered, fed and set out today; seeds for each plant wanted.
 
-    hardens: days of outings before planting out, where the day is known ahead (out_on, day of the run by group).
+    hardens: days of outings before planting out, where the day is known ahead (out_on, day of the run by group).  noon: what
+    stands outdoors in its tray is watered a second time.
     """
 
     sow: Script
@@ -56,6 +57,7 @@ class Ways(NamedTuple):
     feed: Script
     seeds: float = 2.0
     hardens: int = 7
+    noon: bool = True
     out_on: NDArray[np.int32] | None = None
 
 

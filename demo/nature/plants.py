@@ -46,13 +46,15 @@ class Sowing(NamedTuple):
 
 
 class Care(NamedTuple):
-    """How each group is kept today, arrays (groups,): its place by number, what is over and under it, hours out and where."""
+    """How each group is kept today, arrays (groups,): its place by number, what is over and under it, hours out and where,
+    and whether it is watered a second time at noon."""
 
     place: NDArray[np.intp]
     lid: Groups
     mat: Groups
     out_h: NDArray[np.float32]
     out_place: NDArray[np.intp]
+    noon: Groups
 
 
 class Plants:
@@ -209,7 +211,7 @@ class Plants:
         if (self.sown & (self.heat < self.most_need)).any():
             self._germinate(a, care.lid, care.mat, t)
         if self.sown.any():
-            self._drink(a, care.lid)
+            self._drink(a, care.lid, care.noon)
         if self.living.any():
             self._grow(a)
             self._meet(a)
@@ -228,10 +230,14 @@ class Plants:
             self.living[new], self._settled = 1, False
             self.up_at[new] = (t + (self.need - before) / np.maximum(rate, 1e-9))[new]
 
-    def _drink(self, a: Air, lid: Groups) -> None:
+    def _drink(self, a: Air, lid: Groups, noon: Groups) -> None:
         """Water leaves the cells on the bench; those that are dry or soaked for days suffer."""
         thirst = water.demand(a.day_c, a.dli, a.gust_kmh, lid) * np.where(self.sown, self._bench, 0)
-        self.wet -= water.loss(self.wet, self.area, self.cell_cm2, self.cell_ml, thirst, self.dries)
+        if noon.any():
+            thirst *= np.float32(0.5)
+            self.wet = water.left(self.wet, self.area, self.cell_cm2, self.cell_ml, thirst, self.dries)
+            self.give_water(noon)
+        self.wet = water.left(self.wet, self.area, self.cell_cm2, self.cell_ml, thirst, self.dries)
         driest, wettest = self.wet.min(axis=0), self.wet.max(axis=0)
         self.soaked = (self.soaked + 1) * (driest > water.SOAKED)
         if (drowns := self.soaked >= water.SOAKED_DAYS).any() or self.root_harm.any():

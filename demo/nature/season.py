@@ -24,7 +24,7 @@ POT_ON_LEAVES, POT_FILLED, POT_CM2 = 3.0, 0.8, 1.7  # cmÂ² of a pot's top: 1.7 Ã
 CELL_ML, CELL_CM2, ACROSS = 40.0, 21.0, 12
 FEED_N_MG_L = 150.0
 LADDER_H = (2, 3, 4, 5, 6, 8, 10)
-NIGHTS_OUT = 2
+NIGHTS_OUT, NOON_H = 2, 5  # what is out for so long is watered at noon again
 NEVER = 10**6
 MAT_FROM_C = 30.0  # what germinates up to here at least goes on the mat, as packets say; cool seed does not
 SEED_PRICE, CELL_PRICE = 0.05, 0.06
@@ -126,7 +126,7 @@ class Run:
             up=self.up,
             leaves=np.floor(of_living(plants.leaves)),
             heft=np.where(look & on_bench, grower.lifted(wet), np.int8(-1)),
-            limp=np.where(look, np.round(of_living(plants.wilted > 0), 2), np.float32(np.nan)),
+            limp=np.round(of_living(plants.wilted > 0), 2),
             harmed=np.round(of_living(plants.health < 0.8), 1),
             lowest_c=np.round(self.world.weather.night_here(t), 1)[season].astype(np.float32),
             soil_c=np.round(self.world.soil[season, max(t - 1, 0)] - 1.0, 1).astype(np.float32),
@@ -167,9 +167,13 @@ class Run:
             self.set_out[go] = plants.living.sum(axis=0)[go]
         hours, place = self._carried(t)
         self.time += np.bincount(self.season, take * done + (hours > 0) * cost.carried, self.seasons)
+        stands_out = (hours >= NOON_H) | (place == self.frame)
+        noon = ways.noon & stands_out & (self.sown_on >= 0) & (self.out_on < 0) & ~self.chances.skips[t]
         rising = (self.sown_on >= 0) & ~plants.up.any(axis=0)
         plants.day(
-            self.world.air(t), Care(place, rising, rising & self.takes_mat, hours, np.full(len(place), self.porch)), t
+            self.world.air(t),
+            Care(place, rising, rising & self.takes_mat, hours, np.full(len(place), self.porch), noon),
+            t,
         )
         if t == self.unharmed_until:
             plants.unharmed = False

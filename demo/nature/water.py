@@ -22,17 +22,24 @@ def demand(day_c: Array, dli: Array, gust_kmh: Array, lid: NDArray[np.bool_]) ->
     return np.asarray(np.where(lid, 0.1, 1.0) * thirst, np.float32)
 
 
-def loss(wet: Array, leaf_cm2: Array, cell_cm2: Array, cell_ml: Array, thirst: Array, dries: Array) -> Array:
-    """Share of what a cell holds that goes in a day: full while it has half, then in proportion to what is left.
+def left(wet: Array, leaf_cm2: Array, cell_cm2: Array, cell_ml: Array, thirst: Array, dries: Array) -> Array:
+    """What is left in the cells after a day, as a share of what they hold: it goes at the full rate while they have half, then in
+    proportion to what is left.
 
-    dries: what this cell dries faster than the mean (edge 1.3, its tray log-N(0, 0.25)).
+    thirst (groups,): of the air.  dries: how much faster than the mean this cell dries (edge 1.3, its tray log-N(0, 0.25)).
     """
     unit = thirst / (HOLDS * cell_ml)
     out = leaf_cm2 * (LEAF_ML_CM2 * unit)
     out += BARE_ML_CM2 * cell_cm2 * unit
     out *= dries
-    out *= np.minimum(wet * np.float32(1 / FREE), 1)
-    return np.asarray(np.minimum(out, wet, out=out))
+    free = wet - np.float32(FREE)
+    np.maximum(free, 0, out=free)
+    np.minimum(free, out, out=free)
+    out -= free
+    out *= np.float32(-1 / FREE)
+    np.exp(out, out=out)
+    out *= np.subtract(wet, free, out=free)
+    return np.asarray(out)
 
 
 def growth_share(wet: Array) -> Array:

@@ -49,7 +49,9 @@ def night(lowest: float, evening: float = 8.0) -> Any:
 
 def keep(groups: int, lid: bool = False, mat: bool = False) -> Care:
     none = np.zeros(groups, np.intp)
-    return Care(none, np.full(groups, lid), np.full(groups, mat), np.zeros(groups, np.float32), none)
+    return Care(
+        none, np.full(groups, lid), np.full(groups, mat), np.zeros(groups, np.float32), none, np.zeros(groups, bool)
+    )
 
 
 def sown(

@@ -104,7 +104,7 @@ class Better(SimpleTestCase):
         good = score()
         self.assertTrue((good.set_out <= 6).all() and (good.alive <= good.set_out).all())
         self.assertGreater(good.harvest.mean(), 0)
-        neglected = score(water=lambda seen: np.zeros(len(seen.leaves), bool))
+        neglected = score(water=lambda seen: np.zeros(len(seen.leaves), bool), noon=False)
         self.assertEqual(neglected.set_out[:, 0].sum(), 0)
         starved = score(feed=lambda seen: np.zeros(len(seen.leaves), bool))
         self.assertLess(starved.harvest[:, 0].sum(), good.harvest[:, 0].sum())
