@@ -12,7 +12,7 @@ from aestiva.course.state import Todo, load
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Repeated
-from aestiva.season.actions import add_event
+from aestiva.season.actions import add_event, fail
 from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, Spot
 from aestiva.season.places import stand
@@ -101,9 +101,24 @@ def _do(garden: Garden, user: User, todo: Todo, truth: Truth, key: str, habit: H
         count = todo.task.count
     with suppress(Repeated):
         if actions.finish(garden, user, todo.task.key, today, today, count, key):
+            if kind == "lift":
+                _found_gone(garden, user, todo, truth)
             _put_somewhere(garden, user, todo, truth)
             return True
     return False
+
+
+def _found_gone(garden: Garden, user: User, todo: Todo, truth: Truth) -> None:
+    """She has lifted one: where all that wait are soft or gone, they are written off, and the batch with them if nothing came."""
+    batch, accounts = todo.item.batch, todo.item.raised.accounts
+    if batch is None or accounts is None or not accounts.waiting or truth.waiting(batch.pk):
+        return
+    with journal.change(garden, user, f"{todo.item.name}: what waits is soft or gone") as write:
+        mine = write.touch(batch)
+        if accounts.emerged:
+            add_event(write, mine, "never_up", truth.day, truth.day, count=accounts.waiting)
+        else:
+            fail(write, mine, truth.day, truth.day, "soft or gone when lifted")
 
 
 def _put_somewhere(garden: Garden, user: User, todo: Todo, truth: Truth) -> None:

@@ -71,6 +71,13 @@ class Truth:
         """How many plants of it live."""
         return int(self._of(ref, "living"))
 
+    def waiting(self, ref: int) -> int:
+        """How many of its seeds are firm when lifted: alive, and not yet up."""
+        g = self.index.get(ref)
+        if g is None or self.plants is None:
+            return 0
+        return int((self.plants.firm(g) & ~self.plants.up[:, g]).sum())
+
     def dead(self, ref: int) -> int:
         """How many came up, or were brought, and have died where they stood."""
         g = self.index.get(ref)

@@ -15,7 +15,7 @@ def _thin(done: Finished) -> None:
     surplus = None
     if now.indoors is not None and done.batch.cells is not None:
         surplus = max(0, now.indoors - done.batch.cells)
-    done.event("thinned", count=surplus, estimated=surplus is not None)
+    done.event("thinned", count=surplus, estimated=bool(surplus))
 
 
 def _prick(done: Finished) -> None:

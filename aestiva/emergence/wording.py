@@ -70,6 +70,11 @@ RULES = {
         "half were due {half due}; {up} of {sown}, and those that are not up by now will hardly come. Its sowing window closed on {sow again by}",
         short="Only {up} of {sown}: the others will hardly come. Write them off; its window closed {sow again by}.",
     ),
+    "emergence.lid_few": Said(
+        "Mat and lid off on {result}",
+        "{up} of {sown}, and counting has ended",
+        short="Only {up} of {sown}, and counting has ended: they need air more than the others need the lid.",
+    ),
     "emergence.lid": Said(
         "Mat and lid off on {result}",
         "when half are up",

@@ -192,6 +192,10 @@ class Plants:
                 values[to] = values[group]
         self.living[plants, group], self._settled = 0, False
 
+    def firm(self, group: int) -> Groups:
+        """Which seeds of a group are alive, or were."""
+        return np.asarray(self.will_come[:, group] & (self.grit_seed[:, group] > self.seed_dose[group]))
+
     def weakest(self, group: int, count: int) -> NDArray[np.intp]:
         """The so many smallest living plants of a group."""
         living = np.flatnonzero(self.living[:, group])

@@ -14,4 +14,5 @@ RULES = {
     },
     "emergence.lamp": ("sow", "emergence", "light"),
     "emergence.lid": ("half up", "emergence"),
+    "emergence.lid_few": ("up", "sown"),
 }

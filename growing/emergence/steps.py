@@ -18,6 +18,7 @@ from growing.working import Value, Working
 
 COUNT_EVERY_DAYS = 2
 COUNTED_UNTIL_X = 2.0
+MOVED_ON = ("thinned", "pricked", "potted")
 LATE_DAYS = 5  # after half were due, with nothing up: estimate
 DARK_LOST = (0.0, 0.25, 0.5, 0.8, 0.8)  # share of seedlings spoilt after so many days up in the dark: estimates
 RESCUED = 1 / 3  # of those, where deep planting rescues the rest
@@ -52,13 +53,16 @@ def _count(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 def _lift(one: Raised, today: date, until: date) -> Iterator[Task]:
     """Nothing up days after half were due, or far too few once counting ends: lift one and look, again and again until
-    something is up or the batch is given up.  It is never silent."""
+    something is up or the batch is given up.  It is never silent; but once the few that came have been thinned, pricked out
+    or potted up, nobody waits for the others any more."""
     facts, emerged = one.facts, None if one.accounts is None else one.accounts.emerged
     if not _coming(one) or facts.half_up is not None or facts.sown_on is None or facts.last_count is None:
         return  # nobody has counted: the first look is asked for
     up = one.course.steps["up"].due
     first = up + timedelta(days=LATE_DAYS)
     if emerged:
+        if any(facts.first(kind) is not None for kind in MOVED_ON):
+            return
         first = max(first, facts.sown_on + timedelta(days=int(COUNTED_UNTIL_X * one.course.emergence_days) + 2))
     looked = facts.days.get("lifted", ())
     due = max([first, *(day + timedelta(days=LATE_DAYS) for day in looked[-1:])])
@@ -84,10 +88,26 @@ def _lamp(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 
 def _lid(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """Mat and lid off when half are up; never before they really are."""
-    if not _coming(one) or (one.facts.half_up is None and one.course.steps["lid"].due <= today):
+    """Mat and lid off when half are up; never before they really are.  Where half never come, for the few that did once counting ends."""
+    if not _coming(one):
+        return
+    if one.facts.half_up is None and one.course.steps["lid"].due <= today:
+        yield from _lid_of_few(one, today, until)
         return
     yield from _once(one, LID, today, until, done=one.facts.first("lid") is not None)
+
+
+def _lid_of_few(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Counting has ended and a few are up: they need air more than the others need the lid."""
+    facts, emerged = one.facts, None if one.accounts is None else one.accounts.emerged
+    if not emerged or facts.sown_on is None or facts.first("lid") is not None:
+        return
+    due = facts.sown_on + timedelta(days=int(COUNTED_UNTIL_X * one.course.emergence_days) + 1)
+    if max(due, today) > until:
+        return
+    inputs = (Value("up", emerged, "up"), Value("sown", one.accounts.sown if one.accounts else None, "seeds"))
+    why = Working("emergence.lid_few", inputs, (one.course.steps["lid"].working,), Value("lid off", due))
+    yield Task(f"{one.ref}.lid.0", LID, due, one.cells, one.how.sown_in, why, int(due < today))
 
 
 def _coming(one: Raised) -> bool:

@@ -63,6 +63,23 @@ class NothingComes(GardenCase):
         self.assertIn("lift", self.open_kinds(TODAY + timedelta(days=40)))
         self.assertContains(self.client.get(self.url("today/")), "Only 2 up of")
 
+    def test_the_few_that_came_lose_their_lid_and_nobody_waits_for_the_others_for_ever(self) -> None:
+        course = next(i for i in self.now().items if i.batch).raised.course
+        self.day(course.steps["up"].due)
+        self.post(f"batch/{self.batch.pk}/record/", kind="up", count="2")
+        ends = TODAY + timedelta(days=int(2 * course.emergence_days) + 1)
+        self.assertNotIn("lid", self.open_kinds(ends - timedelta(days=1)))
+        self.assertIn("lid", self.open_kinds(ends))
+        self.assertContains(self.client.get(self.url("today/")), "Only 2 up of")
+        self.tap("lid")
+        self.assertNotIn("lid", self.open_kinds(ends))
+        page = self.client.get(self.url(f"batch/{self.batch.pk}/"))
+        self.assertContains(page, "was expected")  # half of them, in days that are past
+        self.assertIn("lift", self.open_kinds(ends + timedelta(days=20)))
+        self.post(f"batch/{self.batch.pk}/record/", kind="thinned", count="0")
+        self.assertNotIn("lift", self.open_kinds(ends + timedelta(days=20)))
+        self.assertContains(self.client.get(self.url(f"batch/{self.batch.pk}/")), "thinned: none")
+
     def test_thinning_counts_no_more_than_is_up(self) -> None:
         batch = self.sown("cosmos", 6, per_cell=2)
         cells = Batch.objects.get(pk=batch.pk).cells or 0
