@@ -342,3 +342,19 @@ def commit_cost() -> bool:
     with without_instrumentation():
         ms, least = compare(work, floor)
     return report("commit_cost", ms / least, 4, f"{ms / times:.1f} ms a change, bare {least / times:.1f} ms", ms)
+
+
+def demo_built() -> bool:
+    """Both gardens of the demo from nothing, once: seconds, against the minute that somebody waits for `make demo`."""
+    import time
+
+    from demo import kanuka
+    from demo.scenario import build
+
+    began = time.perf_counter()
+    build()
+    lane = time.perf_counter() - began
+    kanuka.build()
+    seconds = time.perf_counter() - began
+    note = f"Quarry Lane lived through 113 days {lane:.0f} s, Kanuka Flat {seconds - lane:.1f} s"
+    return report("demo_built", seconds, 60, note, 1000 * seconds)

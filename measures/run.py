@@ -19,6 +19,7 @@ from measures.core import (
 from measures.pages import (
     bed_600,
     commit_cost,
+    demo_built,
     ical_400,
     json_roundtrip_400,
     place_page,
@@ -50,6 +51,7 @@ MEASURES = (
     library_load,
     commit_cost,
     gardens_20,
+    demo_built,
 )
 
 

@@ -13,7 +13,8 @@ from demo.nature.season import Score, mean_and_error
 class Line(NamedTuple):
     """What a policy came to in a climate: plants alive after four weeks and harvest of a hundred wanted plants, worth with its error.
 
-    set_out: of a hundred wanted.  behind: our worth less this one's, paired by season, with its error.  by_crop: worth of each.
+    set_out: of a hundred wanted; full: of a hundred plantings, those with all that was wanted; seeds a wanted plant.  behind: our
+    worth less this one's, paired by season, with its error.  by_crop: worth of each.
     """
 
     comparison: str
@@ -24,6 +25,8 @@ class Line(NamedTuple):
     worth: float
     se: float
     set_out: float
+    full: float
+    seeds: float
     minutes: float
     behind: float
     behind_se: float
@@ -51,13 +54,24 @@ class Line(NamedTuple):
         share = lambda counts: 100 * float(mean(counts / score.wanted).mean())  # noqa: E731
         each = np.divide((score.worth(top) * grows).sum(axis=0), np.maximum(grows.sum(axis=0), 1))
         return cls(
-            comparison, climate, policy, share(score.alive), float(mean(score.harvest).mean()), value, error, share(score.set_out),
-            float(score.minutes.mean()), behind, behind_se, tuple(float(x) for x in each),
-        )  # fmt: skip
+            comparison,
+            climate,
+            policy,
+            plants=share(score.alive),
+            harvest=float(mean(score.harvest).mean()),
+            worth=value,
+            se=error,
+            set_out=share(score.set_out),
+            full=100 * float((score.set_out >= score.wanted).mean()),
+            seeds=float((score.seeds / score.wanted).mean()),
+            minutes=float(score.minutes.mean()),
+            behind=behind,
+            behind_se=behind_se,
+            by_crop=tuple(float(x) for x in each),
+        )
 
     def __str__(self) -> str:
         line = f"SIMULATE {self.comparison} {self.climate} {self.policy} plants={self.plants:.1f} harvest={self.harvest:.2f} "
         line += f"worth={self.worth:.3f} se={self.se:.3f}"
-        if self.policy == "aestiva":
-            return f"{line}  # set out {self.set_out:.0f} of 100, {self.minutes:.0f} minutes"
-        return f"{line}  # aestiva {self.behind:+.3f} ± {self.behind_se:.3f}; set out {self.set_out:.0f} of 100, {self.minutes:.0f} minutes"
+        ours = "" if self.policy == "aestiva" else f"aestiva {self.behind:+.3f} ± {self.behind_se:.3f}; "
+        return f"{line}  # {ours}set out {self.set_out:.0f} of 100, all in {self.full:.0f} of 100, {self.seeds:.1f} seeds, {self.minutes:.0f} minutes"

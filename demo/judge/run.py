@@ -6,11 +6,11 @@ import sys
 import time
 from collections.abc import Callable, Iterator
 
-from demo.judge import dates
+from demo.judge import counts, dates
 from demo.judge.lines import Line
 
-COMPARISONS: dict[str, Callable[[], Iterator[Line]]] = {"dates": dates.compare}
-CROPS = {"dates": dates.CROPS}
+COMPARISONS: dict[str, Callable[[], Iterator[Line]]] = {"dates": dates.compare, "counts": counts.compare}
+CROPS = {"dates": dates.CROPS, "counts": tuple(w.name for w in counts.wishes())}
 
 
 def main(wanted: list[str]) -> int:

@@ -45,7 +45,8 @@ Script = Callable[[Seen], Groups]
 
 
 class Ways(NamedTuple):
-    """One way of growing: which groups are sown, watered, fed and set out today; seeds for each plant wanted.
+    """One way of growing: which groups are sown, watered, fed and set out today; seeds for each plant wanted, or of each wish,
+    and how many of them in a cell (thinned to one at the first true leaf).
 
     hardens: days of outings before planting out, where the day is known ahead (out_on, day of the run by group).  noon: what
     stands outdoors in its tray is watered a second time.
@@ -55,7 +56,8 @@ class Ways(NamedTuple):
     out: Script
     water: Script
     feed: Script
-    seeds: float = 2.0
+    seeds: float | tuple[int, ...] = 2.0
+    per_cell: int | tuple[int, ...] = 1
     hardens: int = 7
     noon: bool = True
     out_on: NDArray[np.int32] | None = None
@@ -64,6 +66,11 @@ class Ways(NamedTuple):
 def on(days: NDArray[np.int32]) -> Script:
     """On given days of the run, by group, or as soon after as can be."""
     return lambda seen: seen.t >= days
+
+
+def doubled(wanted: list[int]) -> tuple[tuple[int, ...], tuple[int, ...]]:
+    """Two in a cell, and twice the cells: seeds, and seeds a cell, of each wish."""
+    return tuple(4 * n for n in wanted), tuple(2 for _ in wanted)
 
 
 def by_heft(seen: Seen) -> Groups:

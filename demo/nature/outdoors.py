@@ -13,7 +13,7 @@ SOIL_SHARE = 0.3  # of the temperature that growth in the ground goes by; the ai
 GOOD_SUMMER = 0.64  # of the best day's growth, in the mean of a summer day: what first_days is reckoned in
 COLD_FROM_C, COLD_TO_C, UNDONE_C = 2.0, 12.0, 16.0
 BOLT_SPREAD, BULB_DAYS = 0.12, 38.0
-SLUG, BIRD = 0.012, 0.0015
+SLUG, BIRD, HAIL_HARM = 0.012, 0.0015, 0.3
 HEAD, BULB = GIVES.index("head"), GIVES.index("bulb")
 
 

@@ -311,7 +311,7 @@ class Plants:
             leggy = 1 + np.minimum(self.leggy, 1)
             dose = dose + hardening.burnt(a.sun_h, self.hard[1]) + hardening.torn(a.gust_kmh, self.hard[2]) * leggy
             chill = np.maximum(self.k.chill_c[:, None] - a.night, 0).sum(axis=1) / hardening.CHILL_HOURS_A_DAY
-            dose = dose + hardening.CHILL_HARM * chill
+            dose = dose + hardening.CHILL_HARM * chill + outdoors.HAIL_HARM * a.hail
             if dose.any():
                 self.health -= dose * self.tough * self.living
                 self.living *= self.health > SICK_KILLS

@@ -62,7 +62,7 @@ class Air(NamedTuple):
     """What meets groups of plants on one day and in the night after it, float32, (groups,).
 
     day_c, night_c: means; low_c: the night's lowest; soil_c: of the mix or ground; mat_c: on the mat; lid_c: more under a lid;
-    dli; light_h: hours of light; sun_h: hours of direct sun; gust_kmh; still 0–1; rain_mm; night: its 14 hours, (groups, 14).
+    dli; light_h: hours of light; sun_h: hours of direct sun; gust_kmh; still 0–1; rain_mm; hail; night: its 14 hours, (groups, 14).
     """
 
     day_c: Array
@@ -77,6 +77,7 @@ class Air(NamedTuple):
     gust_kmh: Array
     still: Array
     rain_mm: Array
+    hail: Array
     night: Array
 
 
@@ -194,6 +195,7 @@ class World:
                 put("gust_kmh", n, wind * 1.6 * windy)
                 put("soil_c", n, self.soil + (3.0 if place.kind == "tunnel" else 0.0))
                 put("rain_mm", n, w.rain if place.kind == "bed" else 0.0)
+                put("hail", n, w.hail if place.kind == "bed" else 0.0)
                 put("still", n, 0.15 if place.kind == "bed" else 0.5)
                 continue
             room, lamp = self.rooms[n] + own, place.kind == "shelf"

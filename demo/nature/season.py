@@ -71,11 +71,17 @@ class Run:
     ) -> None:  # fmt: skip
         self.world, self.wishes, self.ways, self.minutes = world, wishes, ways, minutes
         self.seasons, self.ends = len(world.weather.tmin), ends or world.weather.days - 1
-        seeds = [max(1, round(w.wanted * ways.seeds)) for w in wishes]
+        each = (
+            [max(1, round(w.wanted * ways.seeds)) for w in wishes]
+            if isinstance(ways.seeds, float)
+            else list(ways.seeds)
+        )
+        cells = [ways.per_cell] * len(wishes) if isinstance(ways.per_cell, int) else list(ways.per_cell)
+        self.per_cell, self.thinned = np.tile(cells, self.seasons), np.tile(cells, self.seasons) == 1
         sowings = [
             Sowing(s, w.name, w.kind, n, w.age_years, 1.0, CELL_ML, CELL_CM2, ACROSS)
             for s in range(self.seasons)
-            for w, n in zip(wishes, seeds, strict=True)
+            for w, n in zip(wishes, each, strict=True)
         ]
         self.plants = Plants(sowings, seed, unharmed_until is not None)
         self.unharmed_until, self.season = unharmed_until, self.plants.season
@@ -143,6 +149,9 @@ class Run:
         for wish, order, late in ((self.wants_sow, sow, 0), (self.wants_out, go, 1)):
             np.minimum(wish, np.where(order, t, NEVER), out=wish)
             order &= t >= wish + self.chances.late[:, late]
+        thin = sown & ~out & ~self.thinned & (seen.leaves >= 1)
+        if thin.any():
+            self._thin(thin)
         pot = sown & ~out & ~self.potted & (seen.leaves >= POT_ON_LEAVES) & (self.pot_ml > plants.cell_ml)
         each = (
             sow * self.seeds * cost.seed,
@@ -179,6 +188,19 @@ class Run:
             plants.unharmed = False
         four = (self.out_on >= 0) & (t == self.out_on + FOUR_WEEKS)
         self.alive[four] = plants.living.sum(axis=0)[four]
+
+    def _thin(self, thin: NDArray[np.bool_]) -> None:
+        """Each cell of these groups keeps its largest."""
+        plants, self.thinned = self.plants, self.thinned | thin
+        gone = np.zeros(plants.living.shape, bool)
+        for m in np.unique(self.per_cell[thin]):
+            groups = np.flatnonzero(thin & (self.per_cell == m))
+            size = ((plants.leaves + 1) * plants.living)[:, groups]
+            rows = -(-len(size) // m) * m
+            size = np.concatenate([size, np.zeros((rows - len(size), len(groups)))]).reshape(rows // m, m, len(groups))
+            kept = np.arange(m)[None, :, None] == size.argmax(axis=1)[:, None, :]
+            gone[:, groups] = ~kept.reshape(rows, len(groups))[: len(gone)]
+        plants.remove(gone)
 
     def _choose(self, groups: NDArray[np.intp], times: float) -> None:
         """The grower keeps the best of them: so many times what is wanted."""

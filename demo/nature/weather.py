@@ -18,6 +18,7 @@ from demo.nature.chance import stream
 Days = NDArray[np.float64]
 BLOCK, AROUND, KEPT, RESIDUAL_C = (5, 15), 7, 0.7, 0.6
 SPELL = (2, 6)
+HAIL_MM, HAIL_C, HAIL = 6.0, 4.0, 0.04  # wet days warm enough for it, and how many of them have it
 LEAD = 8
 FORECAST_SD_C, FORECAST_SD_A_DAY_C, BIAS_C, CLOUD_WRONG = 1.2, 0.35, 0.5, 0.2
 OFFSET_SD_C = 0.7
@@ -34,7 +35,8 @@ class Record(NamedTuple):
 
 @dataclass(frozen=True)
 class Weather:
-    """Seasons × days from `start`: minima and maxima at the station [°C], cloud 0–1, mean wind [km/h], rain [mm].
+    """Seasons × days from `start`: minima and maxima at the station [°C], cloud 0–1, mean wind [km/h], rain [mm], hail (1 on a day
+    with it).
 
     garden_c: what the garden is warmer by at night than the station (seasons × 2: clear, overcast) [°C].
     latitude [°].  `seed` and the place in `seasons` name the streams, so that season 7 is the same however many there are.
@@ -46,6 +48,7 @@ class Weather:
     cloud: Days
     wind: Days
     rain: Days
+    hail: Days
     garden_c: Days
     latitude: float
     seed: int
@@ -80,8 +83,8 @@ def draw(
     for s in range(seasons):
         offset = stream(seed, "garden", s).normal(0, OFFSET_SD_C)
         offsets[s] = (1.3 * offset, 0.7 * offset) if garden_c is None else garden_c
-    tmin, tmax, cloud, wind, rain = (np.stack([m[n] for m in made]) for n in range(5))
-    return Weather(start, tmin, tmax, cloud, wind, rain, offsets, latitude, seed)
+    tmin, tmax, cloud, wind, rain, hail = (np.stack([m[n] for m in made]) for n in range(6))
+    return Weather(start, tmin, tmax, cloud, wind, rain, hail, offsets, latitude, seed)
 
 
 def _season(record: Record, normal: Days, chance: np.random.Generator, start: date, days: int) -> tuple[Days, ...]:
@@ -100,7 +103,8 @@ def _season(record: Record, normal: Days, chance: np.random.Generator, start: da
     mean = mean + residual
     day = (np.arange(days) + start.timetuple().tm_yday - 1) % 365
     cloud, wind, rain = _spells(chance, (span - normal[day]) / 3.0)
-    return np.round(mean - span / 2, 1), np.round(mean + span / 2, 1), cloud, wind, rain
+    hail = (rain > HAIL_MM) & (mean > HAIL_C) & (chance.random(days) < HAIL)
+    return np.round(mean - span / 2, 1), np.round(mean + span / 2, 1), cloud, wind, rain, hail.astype(float)
 
 
 def record_mean(record: Record, at: int) -> float:

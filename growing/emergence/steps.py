@@ -33,7 +33,7 @@ def _look(one: Raised, today: date, until: date) -> Iterator[Task]:
 def _count(one: Raised, today: date, until: date) -> Iterator[Task]:
     """A count every second day until half are up or x = 2; and a last one, at x = 1.5, where fewer are up than are wanted."""
     facts, cells = one.facts, one.cells
-    if not _coming(one) or facts.last_count is None or facts.sown_on is None:
+    if not _coming(one) or facts.last_count is None or facts.sown_on is None or _none_waits(one):
         return
     emerged = None if one.accounts is None else one.accounts.emerged
     if emerged is not None and cells is not None and emerged >= cells * one.how.clump:
@@ -58,6 +58,8 @@ def _lift(one: Raised, today: date, until: date) -> Iterator[Task]:
     facts, emerged = one.facts, None if one.accounts is None else one.accounts.emerged
     if not _coming(one) or facts.half_up is not None or facts.sown_on is None or facts.last_count is None:
         return  # nobody has counted: the first look is asked for
+    if emerged and _none_waits(one):
+        return
     up = one.course.steps["up"].due
     first = up + timedelta(days=LATE_DAYS)
     if emerged:
@@ -114,6 +116,11 @@ def _coming(one: Raised) -> bool:
     """Sown indoors, not yet outdoors on the ladder."""
     facts = one.facts
     return facts.sown_on is not None and facts.planted_on is None and "look" in one.course.steps and not facts.outings
+
+
+def _none_waits(one: Raised) -> bool:
+    """Is every seed up, or written off?"""
+    return one.accounts is not None and one.accounts.waiting == 0
 
 
 def _once(one: Raised, spec: StepSpec, today: date, until: date, done: bool) -> Iterator[Task]:

@@ -123,4 +123,4 @@ class Figures(SimpleTestCase):
     def test_an_unknown_comparison_is_named(self) -> None:
         with contextlib.redirect_stderr(io.StringIO()) as said:
             self.assertEqual(run.main(["weather"]), 2)
-        self.assertIn("no comparison weather; there are dates", said.getvalue())
+        self.assertIn("no comparison weather; there are dates, counts", said.getvalue())

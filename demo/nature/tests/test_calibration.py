@@ -279,6 +279,10 @@ class Ground(SimpleTestCase):
         hot, good = self.season("tomato", 140, day_c=36.0), self.season("tomato", 140, day_c=25.0)
         self.assertLess(hot.harvest.mean(), 0.2 * good.harvest.mean())
 
+    def test_hail_costs_what_stands_open_some_of_its_leaf(self) -> None:
+        hit, spared = self.season("kale", 3, hail=1.0), self.season("kale", 3)
+        self.assertTrue(0 < hit.health[hit.living > 0].mean() < 0.6 * spared.health.mean())
+
     def test_slugs_take_some_of_the_young_in_wet_weeks(self) -> None:
         wet, dry = self.season("lettuce", 21, rain_mm=5.0), self.season("lettuce", 21)
         self.assertTrue(0.01 < 1 - wet.living.mean() < 0.5)

@@ -67,6 +67,9 @@ class Days(SimpleTestCase):
         self.assertLess(span[w.cloud > 0.8].mean(), span[w.cloud < 0.3].mean() - 1)
         self.assertTrue(0.2 < (w.rain > 0).mean() < 0.6)
 
+    def test_hail_is_rare(self) -> None:
+        self.assertTrue(0.2 < self.weather.hail.sum(axis=1).mean() * 365 / self.weather.days < 2)
+
     def test_a_garden_has_an_offset_of_its_own_greater_on_clear_nights(self) -> None:
         clear, dull = drawn(400, 40).garden_c.T
         self.assertAlmostEqual(clear.std(), 0.91, delta=0.12)
