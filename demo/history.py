@@ -14,7 +14,7 @@ from demo.nature.kinds import Kind, kind
 from demo.nature.seed import KEPT
 from growing.hardening.ladder import NIGHT_HOURS
 
-CELL, BOX = (40.0, 21.0), (14.0, 7.0)  # ml and cm² a plant, where nobody says what it is sown in
+CELL, BOX, GROUND = (40.0, 21.0), (14.0, 7.0), (3000.0, 100.0)  # ml and cm² a plant: of a cell, a box, the ground
 GONE = ("thinned", "given", "moved")
 
 
@@ -58,13 +58,18 @@ class History:
 def histories(garden: Garden) -> list[History]:
     """Every batch of the garden that has begun, in the order they were made."""
     crops, found, names = Crops(garden), {}, Counter[str]()
-    batches = Batch.objects.filter(planting__season__garden=garden).select_related("planting", "lot").order_by("pk")
+    batches = (
+        Batch.objects.filter(planting__season__garden=garden).select_related("planting__spot", "lot").order_by("pk")
+    )
     for batch in batches:
         key, lot = batch.planting.crop_key, batch.lot
         name = f"{key}/{batch.planting.variety}/{batch.sown_on}"
         names[name] += 1
         made = History(batch.pk, f"{name}/{names[name]}", kind(key, crops[key].hardiness), sown_on=batch.sown_on)
         made.cell = BOX if batch.sown_in == "box" else CELL
+        if batch.planting.method == "direct" and batch.sown_on is not None:  # no lid, no mat: where it will grow
+            made.cell, made.lid_off = GROUND, batch.sown_on
+            made.stands = [(batch.sown_on, batch.planting.spot.code if batch.planting.spot else "")]
         if lot is not None:
             made.age_years, made.keeping = (
                 max(0, garden.year - (lot.packed_year or garden.year)),

@@ -22,7 +22,7 @@ KINDS = {
     "planter": "bed",
     "path": "bed",
 }  # of spots, as nature has them
-OUTSIDE = ("porch", "frame", "tunnel", "bed")
+NOWHERE = ("", "room")  # where a batch stands of which nobody said where
 
 
 @lru_cache(maxsize=4)
@@ -65,7 +65,7 @@ def name_of(garden: Garden) -> str:
 
 def world_of(garden: Garden) -> World:
     """The world over a demo garden with the places it has now."""
-    return world(name_of(garden), tuple(garden.spots.order_by("pk").values_list("code", "kind")))
+    return world(name_of(garden), (*garden.spots.order_by("pk").values_list("code", "kind"), NOWHERE))
 
 
 def last_day(garden: Garden) -> date:

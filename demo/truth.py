@@ -193,7 +193,7 @@ class Truth:
     def _care(self, on: date, skipped: NDArray[np.bool_]) -> Care:
         """Where everything stands that day and the night after it."""
         groups, code, places = len(self.all), self.world.code, self.world.places
-        indoors = next((n for n, p in enumerate(places) if p.kind in INDOORS), 0)
+        indoors = next((n for n, p in enumerate(places) if p.kind == "shelf"), len(places) - 1)
         shelter = next((n for n, p in enumerate(places) if p.kind == "porch"), indoors)
         bed = next((n for n, p in enumerate(places) if p.kind == "bed"), indoors)
         assert self.plants is not None

@@ -193,7 +193,11 @@ class World:
                 put("light_h", n, length)
                 put("sun_h", n, sun_h * lit)
                 put("gust_kmh", n, wind * 1.6 * windy)
-                put("soil_c", n, self.soil + (3.0 if place.kind == "tunnel" else 0.0))
+                in_pots = (day_out + by_day * (1 - cloud) + night.mean(axis=2) + by_night) / 2
+                ground = self.soil + (3.0 if place.kind == "tunnel" else 0.0)
+                mix = ground if place.kind in ("bed", "tunnel") else in_pots
+                put("soil_c", n, mix)
+                put("mat_c", n, mix)  # no mat lies out there
                 put("rain_mm", n, w.rain if place.kind == "bed" else 0.0)
                 put("hail", n, w.hail if place.kind == "bed" else 0.0)
                 put("still", n, 0.15 if place.kind == "bed" else 0.5)

@@ -24,11 +24,11 @@ from demo.nature import plants
 from demo.nature.kinds import kind
 from demo.scenario import build
 from demo.station import NatureStation, simulate
-from demo.story import last_day, name_of, world, world_of
+from demo.story import NOWHERE, last_day, name_of, world, world_of
 from demo.truth import Truth
 
 BEGINS = date(2025, 12, 20)
-SPOTS = (("R1·1", "shelf"), ("Porch", "porch"), ("Frame", "frame"), ("Bed A", "bed"))
+SPOTS = (("R1·1", "shelf"), ("Porch", "porch"), ("Frame", "frame"), ("Bed A", "bed"), NOWHERE)
 
 
 def history(key: str, seeds: int = 60, sown: date = date(2026, 3, 1), **more: object) -> History:
@@ -83,6 +83,20 @@ class FromRows(TestCase):
         truth = lived(on + timedelta(days=4), parent, child)
         self.assertEqual(truth.living(2) + truth.dead(2), 10)
         self.assertEqual(truth.living(1) + truth.dead(1), truth.up(1) - 15)
+
+    def test_sown_in_the_ground_or_the_frame_it_comes_when_that_is_warm(self) -> None:
+        for code, cell in (("Bed A", (3000.0, 100.0)), ("Frame", (40.0, 21.0))):
+            may, winter = (
+                history("lettuce", 50, on, stands=[(on, code)], cell=cell, lid_off=on)
+                for on in (date(2026, 5, 1), date(2026, 1, 5))
+            )
+            self.assertGreater(lived(date(2026, 5, 25), may).up(1), 25, code)
+            self.assertEqual(lived(date(2026, 1, 12), winter).up(1), 0, code)
+
+    def test_what_stands_nowhere_and_a_garden_without_places_live_too(self) -> None:
+        one = history("kale", stands=[])
+        bare = Truth([one], world("quarry_lane", (NOWHERE,)), date(2026, 3, 25))
+        self.assertGreater(bare.up(1), 30)
 
     def test_a_plant_set_out_lives_in_the_ground(self) -> None:
         one = history(
