@@ -15,6 +15,7 @@ from demo.nature.seed import KEPT
 from growing.hardening.ladder import NIGHT_HOURS
 
 CELL, BOX, GROUND = (40.0, 21.0), (14.0, 7.0), (3000.0, 100.0)  # ml and cm² a plant: of a cell, a box, the ground
+DARK_DAYS = 4  # so long light germinators forgive the dark
 GONE = ("thinned", "given", "moved")
 
 
@@ -36,6 +37,7 @@ class History:
     sown_on: date | None = None
     bought_on: date | None = None
     lid_off: date | None = None
+    lit_on: date | None = None
     planted: date | None = None
     stands: list[tuple[date, str]] = field(default_factory=list)
     outings: dict[date, tuple[float, bool]] = field(default_factory=dict)
@@ -49,6 +51,15 @@ class History:
     def begins(self) -> date | None:
         """The first day it is there; None: nothing was sown or fetched yet."""
         return self.parent[2] if self.parent is not None else self.sown_on or self.bought_on
+
+    def wrong_light(self, day: date) -> bool:
+        """By that day, was it left in the dark though it needs light, or lit from the first day though it needs dark?"""
+        if self.sown_on is None:
+            return False
+        lit = self.lit_on or day
+        if self.kind.light == "light":
+            return (lit - self.sown_on).days > DARK_DAYS
+        return self.kind.light == "dark" and self.lit_on is not None and (lit - self.sown_on).days < DARK_DAYS / 2
 
     def at(self, day: date) -> str:
         """Where it stands on a day; empty where nobody said."""
@@ -68,7 +79,7 @@ def histories(garden: Garden) -> list[History]:
         made = History(batch.pk, f"{name}/{names[name]}", kind(key, crops[key].hardiness), sown_on=batch.sown_on)
         made.cell = BOX if batch.sown_in == "box" else CELL
         if batch.planting.method == "direct" and batch.sown_on is not None:  # no lid, no mat: where it will grow
-            made.cell, made.lid_off = GROUND, batch.sown_on
+            made.cell, made.lid_off, made.lit_on = GROUND, batch.sown_on, batch.sown_on + timedelta(days=DARK_DAYS)
             made.stands = [(batch.sown_on, batch.planting.spot.code if batch.planting.spot else "")]
         if lot is not None:
             made.age_years, made.keeping = (
@@ -95,6 +106,8 @@ def happened(one: History, event: str, on: date, count: int | None, hours: float
         one.seeds, one.sown_on = one.seeds + number, on
     elif event == "received":
         one.seeds, one.bought_on = one.seeds + number, on
+    elif event == "lamp":
+        one.lit_on = one.lit_on or on
     elif event == "lid":
         one.lid_off = one.lid_off or on
     elif event in GONE:

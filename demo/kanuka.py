@@ -19,7 +19,7 @@ from aestiva.place.models import Frost
 from aestiva.plan.actions import made
 from aestiva.season.crops import how_of
 from aestiva.season.models import Batch, BatchEvent, BatchStand, CellRun, Lot, Planting, Season, Spot, Tray, TrayStand
-from demo.history import History
+from demo.history import DARK_DAYS, History
 from demo.nature.kinds import kind
 from demo.scenario import make_spots
 from demo.station import simulate
@@ -196,6 +196,7 @@ def _planned(
         kind(planting.crop_key, crop.hardiness),
         count.seeds,
         sown_on=dates.sow_on,
+        lit_on=dates.sow_on + timedelta(days=DARK_DAYS),
         planted=dates.out_on,
         stands=[
             (dates.sow_on, spots[0].code),

@@ -40,18 +40,11 @@ class Truth:
             return
         sowings = [
             Sowing(
-                0,
-                o.name,
-                o.kind,
-                max(1, o.seeds),
-                o.age_years,
-                o.keeping,
-                *o.cell,
-                ACROSS,
-                BOUGHT_LEAVES * (o.bought_on is not None),
+                0, o.name, o.kind, max(1, o.seeds), o.age_years, o.keeping, *o.cell, ACROSS, BOUGHT_LEAVES * (o.bought_on is not None),
+                o.wrong_light(day),
             )
             for o in self.all
-        ]
+        ]  # fmt: skip
         self.plants = Plants(sowings, self.seed)
         for g, one in enumerate(self.all):
             if one.bought_on is not None or one.parent is not None:  # not there yet

@@ -31,6 +31,7 @@ class Sowing(NamedTuple):
     """One group: its season's number and its name (both name its chance), its kind, seeds, and the lot's years and keeping.
 
     cell_ml, cell_cm2, across: of the container it is sown in, and how many cells in a row.  bought: plants, of so many leaves.
+    wrong_light: covered though it needs light, or lit though it needs dark.
     """
 
     season: int
@@ -43,6 +44,7 @@ class Sowing(NamedTuple):
     cell_cm2: float = 21.0
     across: int = 6
     bought: float = 0.0
+    wrong_light: bool = False
 
 
 class Care(NamedTuple):
@@ -71,10 +73,8 @@ class Plants:
         self.cell_ml, self.cell_cm2 = row([s.cell_ml for s in sowings]), row([s.cell_cm2 for s in sowings])
         there = np.arange(most)[:, None] < row([s.seeds for s in sowings])
         self._draw(sowings, there, seed_)
-        plant, tray = (
-            (lambda start=0.0: np.full((most, groups), start, np.float32)),
-            (lambda start=0.0: np.full(groups, start, np.float32)),
-        )
+        plant = lambda start=0.0: np.full((most, groups), start, np.float32)  # noqa: E731
+        tray = lambda start=0.0: np.full(groups, start, np.float32)  # noqa: E731
         # of the tray
         self.sown, self.planted = np.zeros(groups, bool), np.zeros(groups, bool)
         self._bench = tray(1)  # 0 where it is planted out
@@ -85,16 +85,11 @@ class Plants:
         self.first_leaves, self._bolters = outdoors.leaves_at_first(self.k), self.k.bolt_hours > 0
         # of the plant
         self.up, self.living, self.up_at = np.zeros((most, groups), bool), plant(), plant(np.nan)
-        self._able, self._settled = (
-            plant(),
-            False,
-        )  # what vigour, health and life allow; known until one of them changes
+        # what vigour, health and life allow: known until one of them changes
+        self._able, self._settled = plant(), False
         self.leaves, self.height, self.area, self.health = plant(), plant(), plant(), plant(1)
-        self.wet, self.wilted, self.nitrogen = (
-            plant(water.MOISTENED),
-            plant(),
-            plant() + water.MIX_N_MG_ML * self.cell_ml,
-        )
+        self.wet, self.wilted = plant(water.MOISTENED), plant()
+        self.nitrogen = plant() + water.MIX_N_MG_ML * self.cell_ml
         self.damp_dose, self.fell, self.eaten_dose = plant(), plant(), plant()
         self.stall, self.bound = plant(), plant()
         self._stalls = self._hurt = self._wilts = self._falls = False  # is there any of it anywhere?
@@ -111,14 +106,13 @@ class Plants:
         """What chance decides: of the lot and tray, and of each seed."""
         most, groups = there.shape
         share, base, dry = (np.ones(groups, np.float32) for _ in range(3))
-        quick, chances, grit = (
-            np.ones((3, groups), np.float32),
-            np.full((4, most, groups), 0.5),
-            np.ones((3, most, groups)),
-        )
+        quick, chances = np.ones((3, groups), np.float32), np.full((4, most, groups), 0.5)
+        grit = np.ones((3, most, groups))
         for g, s in enumerate(sowings):
             lot, own = stream(seed_, "lot", s.name, s.season), stream(seed_, "plants", s.name, s.season)
             share[g] = 1.0 if s.bought else seed.lot_share(s.kind, s.age_years, s.keeping, lot)
+            if s.wrong_light and s.kind.light != "either":
+                share[g] *= seed.WRONG_LIGHT
             base[g] = np.clip(lot.normal(0, seed.LOT_BASE_SD_C), -2, 2)
             dry[g], quick[:, g] = np.exp(own.normal(0, water.TRAY_SD)), own.uniform(*hardening.GAINS, 3)
             chances[:, : s.seeds, g] = own.random((s.seeds, 4)).T

@@ -41,7 +41,7 @@ class Wish(NamedTuple):
 
 class Score(NamedTuple):
     """What became of it, (seasons, wishes): plants set out, alive after four weeks, harvest (days, or heads) a wanted plant, seeds,
-    minutes (seasons,), money.  up: median day from sowing to emergence."""
+    minutes (seasons,), money."""
 
     wanted: Numbers
     set_out: Numbers
@@ -71,13 +71,10 @@ class Run:
     ) -> None:  # fmt: skip
         self.world, self.wishes, self.ways, self.minutes = world, wishes, ways, minutes
         self.seasons, self.ends = len(world.weather.tmin), ends or world.weather.days - 1
-        each = (
-            [max(1, round(w.wanted * ways.seeds)) for w in wishes]
-            if isinstance(ways.seeds, float)
-            else list(ways.seeds)
-        )
-        cells = [ways.per_cell] * len(wishes) if isinstance(ways.per_cell, int) else list(ways.per_cell)
-        self.per_cell, self.thinned = np.tile(cells, self.seasons), np.tile(cells, self.seasons) == 1
+        seeds, cells = ways.seeds, ways.per_cell
+        each = [max(1, round(w.wanted * seeds)) for w in wishes] if isinstance(seeds, float) else list(seeds)
+        self.per_cell = np.tile([cells] * len(wishes) if isinstance(cells, int) else list(cells), self.seasons)
+        self.thinned = self.per_cell == 1
         sowings = [
             Sowing(s, w.name, w.kind, n, w.age_years, 1.0, CELL_ML, CELL_CM2, ACROSS)
             for s in range(self.seasons)

@@ -19,7 +19,7 @@ from aestiva.season.models import Batch, Spot
 from aestiva.season.places import stand
 from aestiva.today.demo_views import step
 from demo.hands import do_tasks, live_day, notice, truth_of
-from demo.history import History, histories
+from demo.history import DARK_DAYS, History, histories
 from demo.nature import plants
 from demo.nature.kinds import kind
 from demo.scenario import build
@@ -33,6 +33,7 @@ SPOTS = (("R1·1", "shelf"), ("Porch", "porch"), ("Frame", "frame"), ("Bed A", "
 
 def history(key: str, seeds: int = 60, sown: date = date(2026, 3, 1), **more: object) -> History:
     made = History(1, f"{key}/test", kind(key), seeds, sown_on=sown, stands=[(sown, "R1·1")])
+    made.lit_on = sown + timedelta(days=DARK_DAYS)
     for name, value in more.items():
         setattr(made, name, value)
     return made
@@ -64,6 +65,14 @@ class FromRows(TestCase):
     def test_a_packet_ten_years_old_comes_more_thinly(self) -> None:
         old, fresh = (lived(date(2026, 4, 10), history("onion", 200, age_years=age)).up(1) for age in (6.0, 0.0))
         self.assertLess(old, 0.6 * fresh)
+
+    def test_light_germinators_left_in_the_dark_come_at_a_quarter(self) -> None:
+        on = date(2026, 3, 1)
+        lit, dark = (history("lobelia", 100, lit_on=when) for when in (on + timedelta(days=1), None))
+        self.assertLess(lived(date(2026, 4, 5), dark).up(1), 0.4 * lived(date(2026, 4, 5), lit).up(1))
+        self.assertFalse(dark.wrong_light(on + timedelta(days=2)))  # nobody is late yet
+        self.assertTrue(history("pansy", lit_on=on).wrong_light(on + timedelta(days=9)))
+        self.assertFalse(history("pansy", lit_on=on + timedelta(days=5)).wrong_light(on + timedelta(days=9)))
 
     def test_a_tender_night_out_that_nobody_ended_kills(self) -> None:
         day = date(2026, 4, 3)  # −5 °C at the station
