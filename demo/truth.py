@@ -101,22 +101,24 @@ class Truth:
     # -- how it came to be -----------------------------------------------------------------------------------------
 
     def _live(self, first: date, day: date) -> None:
-        t0, days = self.world.weather.index(first), (day - first).days
-        if days <= 0:
+        """From the first sowing on, or from the first day that there is weather for."""
+        assert self.plants is not None
+        begins_at, weather = self.world.weather.start, self.world.weather
+        start, ends = weather.index(max(first, begins_at)), weather.index(day)
+        if ends <= start:
             return
-        names = [(0, one.name) for one in self.all]
-        skips: NDArray[np.bool_] = grower.chances(self.seed, names, days).skips
+        # by the day of the world, so that one sowing more or less changes nothing for the others
+        skips: NDArray[np.bool_] = grower.chances(self.seed, [(0, one.name) for one in self.all], ends).skips
         begins: dict[date, list[int]] = defaultdict(list)
         for g, one in enumerate(self.all):
             if one.begins is not None:
-                begins[one.begins].append(g)
-        for n in range(days):
-            on = first + timedelta(days=n)
+                begins[max(one.begins, begins_at)].append(g)
+        for t in range(start, ends):
+            on, skipped = begins_at + timedelta(days=t), np.asarray(skips[t])
             for g in begins.get(on, ()):
                 self._begin(g)
-            self._hands(on, np.asarray(skips[n]))
-            assert self.plants is not None
-            self.plants.day(self.world.air(t0 + n), self._care(on, skips[n]), t0 + n)
+            self._hands(on, skipped)
+            self.plants.day(self.world.air(t), self._care(on, skipped), t)
             self._note(on)
 
     def _note(self, on: date) -> None:

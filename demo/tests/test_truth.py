@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 from unittest import mock
 
+import numpy as np
 from django.test import TestCase
 
 from aestiva.frame.tests.garden import client_for
@@ -106,6 +107,17 @@ class FromRows(TestCase):
         one = history("kale", stands=[])
         bare = Truth([one], world("quarry_lane", (NOWHERE,)), date(2026, 3, 25))
         self.assertGreater(bare.up(1), 30)
+
+    def test_one_sowing_more_changes_nothing_for_the_others(self) -> None:
+        one, early = history("kale", 40), history("leek", 40, date(2026, 1, 3))
+        early.ref = 2
+        alone, beside = lived(date(2026, 4, 10), one), lived(date(2026, 4, 10), one, early)
+        assert alone.plants is not None and beside.plants is not None
+        np.testing.assert_array_equal(alone.plants.leaves[:, 0], beside.plants.leaves[:, 0])
+
+    def test_sown_before_there_is_weather_it_begins_with_the_weather(self) -> None:
+        old = history("kale", 40, date(2025, 10, 1), stands=[(date(2025, 10, 1), "R1·1")])
+        self.assertGreater(lived(date(2026, 1, 10), old).up(1), 20)
 
     def test_a_plant_set_out_lives_in_the_ground(self) -> None:
         one = history(
