@@ -11,7 +11,7 @@ from aestiva.accounts.models import User
 from aestiva.course.state import Todo, load
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
-from aestiva.gardens.outcomes import Repeated
+from aestiva.gardens.outcomes import Refused, Repeated
 from aestiva.season.actions import add_event, fail
 from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, Spot
@@ -70,23 +70,20 @@ def live_day(garden: Garden, user: User, habits: Mapping[int, Habit], key: str =
 
 def notice(garden: Garden, user: User, truth: Truth, key: str = "") -> int:
     """Plants that have died since the last look are written down, where anybody knows that they were there."""
-    today, found = truth.day, 0
+    found = 0
     for one in truth.all:
-        fresh = truth.dead(one.ref) - one.died
-        if fresh <= 0:
+        if truth.dead(one.ref) <= one.died:
             continue
         batch = Batch.objects.select_related("planting").get(pk=one.ref)
-        now = accounts_of(batch)
-        kind, there = ("lost_outside", now.outdoors) if one.planted is not None else ("died", now.indoors or 0)
-        if (count := min(fresh, there)) <= 0:
-            continue
-        name = f"{batch.planting.crop_key.replace('_', ' ')} {batch.planting.variety}"
-        with (
-            suppress(Repeated),
-            journal.change(garden, user, f"{name}: {count} died", f"{key}-d{one.ref}" if key else "") as write,
-        ):
-            add_event(write, write.touch(batch), kind, today, today, count=count)
-            found += 1
+        with suppress(Repeated), journal.change(garden, user, key=f"{key}-d{one.ref}" if key else "") as write:
+            now = accounts_of(batch)  # as it is by now: somebody else may have written it down
+            lost = now.planted - now.outdoors
+            kind, there = ("lost_outside", now.outdoors) if one.planted is not None else ("died", now.indoors or 0)
+            count = min(truth.dead(one.ref) - now.died - lost, there)
+            if count > 0:
+                write.summary = f"{batch.planting.crop_key.replace('_', ' ')} {batch.planting.variety}: {count} died"
+                add_event(write, write.touch(batch), kind, truth.day, truth.day, count=count)
+                found += 1
     return found
 
 
@@ -96,10 +93,14 @@ def _do(garden: Garden, user: User, todo: Todo, truth: Truth, key: str, habit: H
     if kind in ("look", "count"):
         assert todo.item.batch is not None
         accounts = todo.item.raised.accounts
-        count = truth.counted(todo.item.batch.pk, (accounts.emerged or 0) if accounts else 0)
+        known = (accounts.emerged or 0) if accounts else 0
+        waiting = accounts.waiting if accounts else None
+        count = truth.counted(todo.item.batch.pk, known)
+        if waiting is not None:  # no more than the accounts can hold: some were written off
+            count = min(count, known + waiting)
     elif kind == "pot" and todo.item.raised.plants is not None:
         count = todo.task.count
-    with suppress(Repeated):
+    with suppress(Repeated, Refused):  # what cannot be written stays on Today
         if actions.finish(garden, user, todo.task.key, today, today, count, key):
             if kind == "lift":
                 _found_gone(garden, user, todo, truth)

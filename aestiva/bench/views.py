@@ -23,6 +23,7 @@ from aestiva.season.ledgers import balance_of, counted, ledger_words
 from aestiva.season.models import Batch, BatchLink, Spot
 from aestiva.season.places import stand, where
 from growing.chain.course import Course, Step
+from growing.emergence.steps import moved_on
 from growing.steps import Raised
 
 
@@ -79,6 +80,7 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
         context["steps"] = [(name, step, planned.get(step.kind)) for name, step in _named(course)]
         context["dates"] = item.raised.dates
         context["item"] = item
+        context["moved_on"] = moved_on(item.raised.facts)
         todos = sorted((t for t in now.todos(now.horizon) if t.item is item), key=lambda t: t.due)
         context["coming"] = [(t, link("task", request.garden.pk, t.task.key)) for t in todos[:6]]
     return render(request, "bench/batch.html", context, status=422 if refused else 200)

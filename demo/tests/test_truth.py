@@ -166,6 +166,21 @@ class InTheGarden(TestCase):
             stand(write, write.touch(tomb), porch, date(2026, 3, 28))
         self.assertEqual(next(o for o in histories(garden) if o.ref == tomb.pk).at(date(2026, 3, 28)), "Porch")
 
+    def test_no_more_is_counted_than_was_not_written_off(self) -> None:
+        garden = self.fresh()
+        client = client_for(self.owner)
+        for batch in Batch.objects.filter(planting__season__garden=garden, sown_on__gte=date(2026, 3, 20)):
+            waiting = accounts_of(batch).waiting
+            if waiting:
+                client.post(f"/g/{garden.pk}/batch/{batch.pk}/record/", {"kind": "never_up", "count": str(waiting)})
+        for _ in range(4):
+            do_tasks(self.fresh(), self.owner)
+            step(self.fresh(), 3)
+        for batch in Batch.objects.filter(planting__season__garden=garden):
+            now = accounts_of(batch)
+            if now.waiting is not None:
+                self.assertGreaterEqual(now.waiting, 0)
+
     def test_rows_become_histories(self) -> None:
         garden, kale = self.fresh(), self.batch("kale")
         with journal.change(garden, self.owner, "moved a few") as write:

@@ -9,6 +9,7 @@ from datetime import date, timedelta
 import numpy as np
 from scipy.stats import binom
 
+from growing.chain.course import Facts
 from growing.emergence.thermal_time import share_coming, share_up
 from growing.seeds.shortfall import CHECK_X
 from growing.seeds.sowing import place_chances
@@ -63,7 +64,7 @@ def _lift(one: Raised, today: date, until: date) -> Iterator[Task]:
     up = one.course.steps["up"].due
     first = up + timedelta(days=LATE_DAYS)
     if emerged:
-        if any(facts.first(kind) is not None for kind in MOVED_ON):
+        if moved_on(facts):
             return
         first = max(first, facts.sown_on + timedelta(days=int(COUNTED_UNTIL_X * one.course.emergence_days) + 2))
     looked = facts.days.get("lifted", ())
@@ -116,6 +117,11 @@ def _coming(one: Raised) -> bool:
     """Sown indoors, not yet outdoors on the ladder."""
     facts = one.facts
     return facts.sown_on is not None and facts.planted_on is None and "look" in one.course.steps and not facts.outings
+
+
+def moved_on(facts: Facts) -> bool:
+    """Have those that came left the others behind: thinned, pricked out, potted up or set out?"""
+    return facts.planted_on is not None or any(facts.first(kind) is not None for kind in MOVED_ON)
 
 
 def _none_waits(one: Raised) -> bool:

@@ -78,7 +78,10 @@ class NothingComes(GardenCase):
         self.assertIn("lift", self.open_kinds(ends + timedelta(days=20)))
         self.post(f"batch/{self.batch.pk}/record/", kind="thinned", count="0")
         self.assertNotIn("lift", self.open_kinds(ends + timedelta(days=20)))
-        self.assertContains(self.client.get(self.url(f"batch/{self.batch.pk}/")), "thinned: none")
+        page = self.client.get(self.url(f"batch/{self.batch.pk}/"))
+        self.assertContains(page, "thinned: none")
+        self.assertContains(page, "not seen up")
+        self.assertNotContains(page, "</b> waiting")
 
     def test_thinning_counts_no_more_than_is_up(self) -> None:
         batch = self.sown("cosmos", 6, per_cell=2)
