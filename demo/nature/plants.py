@@ -205,7 +205,7 @@ class Plants:
         """One day at its places, and the night after it."""
         a = air.at(care.place, self.season)
         if care.out_h.any():
-            a = _mixed(a, air.at(care.out_place, self.season), care.out_h)
+            a = a.with_outing(air.at(care.out_place, self.season), care.out_h)
         if (self.sown & (self.heat < self.most_need)).any():
             self._germinate(a, care.lid, care.mat, t)
         if self.sown.any():
@@ -361,17 +361,3 @@ class Plants:
             self.bulb_size += (self.bulb == 0) * bulbs * np.minimum(self.leaves / 8, 1.3)
             self.bulb += bulbs * seedlings.beta(k, a.day_c) / outdoors.BULB_DAYS
             self.harvest += (self.bulb >= 1) * (self.harvest == 0) * out * good * self.bulb_size
-
-
-def _mixed(inside: Air, outside: Air, hours: Array) -> Air:
-    """A day of which some hours (groups,) were spent outdoors; the night is where they stand."""
-    share = np.minimum(hours / np.maximum(outside.light_h, 1), 1)
-    out = hours > 0
-    return inside._replace(
-        day_c=inside.day_c + np.minimum(hours / 14, 1) * (outside.day_c - inside.day_c),
-        dli=inside.dli + share * np.maximum(outside.dli - 0.8 * inside.dli, 0),
-        sun_h=np.maximum(outside.sun_h * share, inside.sun_h),
-        gust_kmh=np.where(out, np.maximum(outside.gust_kmh, inside.gust_kmh), inside.gust_kmh),
-        low_c=np.where(out, np.minimum(inside.low_c, outside.day_c - 2), inside.low_c),
-        still=np.where(out, np.minimum(inside.still, np.float32(0.4)), inside.still),
-    )

@@ -80,6 +80,19 @@ class Air(NamedTuple):
     hail: Array
     night: Array
 
+    def with_outing(self, out: Air, hours: Array) -> Air:
+        """A day of which some hours (groups,) were spent out there; the night is where they stand."""
+        share = np.minimum(hours / np.maximum(out.light_h, 1), 1)
+        was_out = hours > 0
+        return self._replace(
+            day_c=self.day_c + np.minimum(hours / 14, 1) * (out.day_c - self.day_c),
+            dli=self.dli + share * np.maximum(out.dli - 0.8 * self.dli, 0),
+            sun_h=np.maximum(out.sun_h * share, self.sun_h),
+            gust_kmh=np.where(was_out, np.maximum(out.gust_kmh, self.gust_kmh), self.gust_kmh),
+            low_c=np.where(was_out, np.minimum(self.low_c, out.day_c - 2), self.low_c),
+            still=np.where(was_out, np.minimum(self.still, np.float32(0.4)), self.still),
+        )
+
 
 NUMBERS = Air._fields[:-1]
 
