@@ -16,14 +16,14 @@ from growing.hardening.ladder import NIGHT_HOURS
 
 CELL, BOX, GROUND = (40.0, 21.0), (14.0, 7.0), (3000.0, 100.0)  # ml and cm² a plant: of a cell, a box, the ground
 DARK_DAYS = 4  # so long light germinators forgive the dark
-GONE = ("thinned", "given", "moved")
+GONE = ("thinned", "given")
 
 
 @dataclass
 class History:
     """One batch.  name: what its chance goes by, the same whatever rows it has.  stands: from when it stands where, by code.
 
-    outings: hours out by day, and whether the night as well.  gone: plants taken away by day; died: losses that the grower
+    outings: hours out by day, and whether the night as well.  gone: plants thinned or given away by day; died: losses that the grower
     has written down.  parent: the batch it was split from, so many plants on a day.  again: what happened on the bench, by day.
     """
 

@@ -71,4 +71,4 @@ def world_of(garden: Garden) -> World:
 def last_day(garden: Garden) -> date:
     """The last day that nature has weather for, and a forecast beyond it."""
     here = read(name_of(garden))["nature"]
-    return date.fromordinal(here["from"].toordinal()) + timedelta(days=here["days"] - 10)
+    return here["from"] + timedelta(days=here["days"] - 10)

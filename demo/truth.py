@@ -18,10 +18,10 @@ from demo.nature import grower
 from demo.nature.chance import stream
 from demo.nature.plants import Care, Plants, Sowing
 from demo.nature.rooms import World
+from demo.nature.season import ACROSS, FEED_N_MG_L, MAT_FROM_C, NOON_H, pot_ml, top_cm2
 
-FEED_N_MG_L = 150.0
-ACROSS, POT_CM2, LEAST_POT_ML = 12, 1.7, 100.0
-NOON_H, COOL_SEED_C, LID_DAYS, BOUGHT_LEAVES = 5.0, 30.0, 14, 6.0  # what germinates in the cool stays off the mat
+LEAST_POT_ML = 100.0
+LID_DAYS, BOUGHT_LEAVES = 14, 6.0
 INDOORS = ("shelf", "sill")
 
 
@@ -148,22 +148,14 @@ class Truth:
         """What the grower did on that day: by the rows, and by habit."""
         plants = self.plants
         assert plants is not None
-        groups = len(self.all)
-        for name, ml in (("pricked", CELL[0]), ("potted", 0.0)):
+        cells = np.full(len(self.all), CELL[0], np.float32)
+        for name, ml in (("pricked", cells), ("potted", np.maximum(pot_ml(plants.k), LEAST_POT_ML))):
             which = np.array([on in getattr(one, name) for one in self.all])
             if which.any():
-                size = (
-                    np.full(groups, ml)
-                    if ml
-                    else np.maximum(plants.k.root_ml * plants.k.ready**1.5 / 0.8, LEAST_POT_ML)
-                )
-                size = np.maximum(size, plants.cell_ml).astype(np.float32)
-                plants.pot_on(which, size, (POT_CM2 * size ** (2 / 3)).astype(np.float32))
+                size = np.maximum(ml, plants.cell_ml)
+                plants.pot_on(which, size, top_cm2(size))
         for g, one in enumerate(self.all):
-            moved = sum(
-                n for p, n, day in (o.parent for o in self.all if o.parent is not None) if p == one.ref and day == on
-            )
-            if taken := max(0, one.gone[on] - moved):
+            if taken := one.gone[on]:
                 weakest = plants.weakest(g, taken)
                 gone = np.zeros(plants.living.shape, bool)
                 gone[weakest, g] = True
@@ -172,18 +164,12 @@ class Truth:
         out = np.array([one.planted == on for one in self.all])
         if out.any():
             plants.plant_out(out)
-        number = plants.living.sum(axis=0)
-        wet = np.where(
-            number > 0, (plants.wet * plants.living).sum(axis=0) / np.maximum(number, 1), plants.wet.mean(axis=0)
-        )
         bench = plants.sown & ~plants.planted
         limp = (plants.wilted * plants.living).any(axis=0)  # which is seen in passing
-        plants.give_water(bench & (((grower.lifted(wet) == grower.DRY) & ~skipped) | limp))
-        bench &= ~skipped
+        plants.give_water(bench & (((grower.lifted(plants.felt()) == grower.DRY) & ~skipped) | limp))
         if on.toordinal() % 7 == 0:
-            leaves = np.divide((plants.leaves * plants.living).sum(axis=0), np.maximum(number, 1))
             old = np.array([one.begins is not None and (on - one.begins).days >= 28 for one in self.all])
-            plants.give_food(bench & ((leaves >= 1) | old), FEED_N_MG_L)
+            plants.give_food(bench & ~skipped & ((plants.of_living(plants.leaves) >= 1) | old), FEED_N_MG_L)
 
     def _care(self, on: date, skipped: NDArray[np.bool_]) -> Care:
         """Where everything stands that day and the night after it."""
@@ -204,7 +190,7 @@ class Truth:
                 out_h[g] = hours
                 here = shelter if night and places[here].kind in INDOORS else here
             place[g] = here
-            mat[g] = one.parent is None and not up[g] and one.kind.ceiling_c > COOL_SEED_C
+            mat[g] = one.parent is None and not up[g] and one.kind.ceiling_c > MAT_FROM_C
             lid[g] = one.parent is None and (on < one.lid_off if one.lid_off is not None else self._waits(g, on))
         outdoors = np.array([p.kind not in INDOORS for p in places])[place] | (out_h >= NOON_H)
         noon = outdoors & self.plants.sown & ~self.plants.planted & ~skipped

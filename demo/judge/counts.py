@@ -68,7 +68,4 @@ def compare(seasons: int = SEASONS, climates: Sequence[Where] = CLIMATES) -> Ite
         here, all_of_them = world(where, seasons), wishes()
         run = {n: Run(here, all_of_them, way, SEED).score() for n, way in policies(where, here, all_of_them).items()}
         top = best(here, [kind(key) for key in CROPS]).repeat(len(AGES), axis=1)
-        for score in run.values():
-            top = score.harvest.clip(min=top)
-        for name, score in run.items():
-            yield Line.of("counts", where.name, name, score, top, top > 0, run["aestiva"])
+        yield from Line.all_of("counts", where.name, run, top)

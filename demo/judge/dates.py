@@ -17,7 +17,7 @@ from demo.nature import habits
 from demo.nature.grower import Minutes
 from demo.nature.kinds import Kind, kind
 from demo.nature.rooms import World
-from demo.nature.season import Run, Score, Wish
+from demo.nature.season import Run, Wish
 from growing.chain.choice import Choice
 from growing.chain.dates import date_planting
 from growing.crops import library
@@ -80,19 +80,10 @@ def policies(where: Where, here: World) -> dict[str, habits.Ways]:
     }
 
 
-def scores(where: Where, seasons: int = SEASONS) -> tuple[dict[str, Score], NDArray[np.float64]]:
-    """Every policy's score in one climate, and the best a season could have given."""
-    here, wishes = world(where, seasons), [Wish(key, kind(key), WANTED) for key in CROPS]
-    run = {name: Run(here, wishes, way, SEED).score() for name, way in policies(where, here).items()}
-    top = best(here, [w.kind for w in wishes])
-    return run, np.maximum(top, np.max([s.harvest for s in run.values()], axis=0))
-
-
 def compare(seasons: int = SEASONS, climates: Sequence[Where] = CLIMATES) -> Iterator[Line]:
-    """One line a climate and policy, and below each climate what every crop was worth."""
+    """One line a climate and policy."""
+    wishes = [Wish(key, kind(key), WANTED) for key in CROPS]
     for where in climates:
-        run, top = scores(where, seasons)
-        grows = top > 0  # a crop that not even an unharmed plant brings to harvest says nothing of dates
-        ours = run["aestiva"]
-        for name, score in run.items():
-            yield Line.of("dates", where.name, name, score, top, grows, ours)
+        here = world(where, seasons)
+        run = {name: Run(here, wishes, way, SEED).score() for name, way in policies(where, here).items()}
+        yield from Line.all_of("dates", where.name, run, best(here, [w.kind for w in wishes]))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 import numpy as np
@@ -69,6 +70,15 @@ class Line(NamedTuple):
             behind_se=behind_se,
             by_crop=tuple(float(x) for x in each),
         )
+
+    @classmethod
+    def all_of(
+        cls, comparison: str, climate: str, run: Mapping[str, Score], best: NDArray[np.float64]
+    ) -> Iterator[Line]:
+        """One a policy, ours among them.  A crop that not even an unharmed plant brings to harvest in a season says nothing of it."""
+        top = np.maximum(best, np.max([score.harvest for score in run.values()], axis=0))
+        for policy, score in run.items():
+            yield cls.of(comparison, climate, policy, score, top, top > 0, run["aestiva"])
 
     def __str__(self) -> str:
         line = f"SIMULATE {self.comparison} {self.climate} {self.policy} plants={self.plants:.1f} harvest={self.harvest:.2f} "

@@ -159,10 +159,8 @@ class Plants:
         """Into the ground; a plant that filled its pot stands still the longer.  What is not up is left behind."""
         filled = self._filled()
         self.bound = np.where(where, filled, self.bound)
-        self.wet, self.nitrogen = (
-            np.where(where, np.float32(0.7), self.wet),
-            np.where(where, np.float32(GROUND_N_MG), self.nitrogen),
-        )
+        self.wet = np.where(where, np.float32(0.7), self.wet)
+        self.nitrogen = np.where(where, np.float32(GROUND_N_MG), self.nitrogen)
         self.stall, self._stalls = np.where(where, np.maximum(self.stall, roots.stall(filled)), self.stall), True
         self.leggy = np.where(where & (self.k.bury > 0), self.leggy / 2, self.leggy)
         self.planted |= where
@@ -185,6 +183,15 @@ class Plants:
             elif values.shape == self.sown.shape and name not in ("sown", "planted", "most_need"):
                 values[to] = values[group]
         self.living[plants, group], self._settled = 0, False
+
+    def of_living(self, values: NDArray[np.generic]) -> Array:
+        """The mean over a group's living plants, (groups,); 0 without any."""
+        living = self.living > 0
+        return np.asarray((values * living).sum(axis=0) / np.maximum(living.sum(axis=0), 1), np.float32)
+
+    def felt(self) -> Array:
+        """How wet a tray feels: the mean of the cells with plants in them, of all while there are none, (groups,)."""
+        return np.asarray(np.where(self.living.any(axis=0), self.of_living(self.wet), self.wet.mean(axis=0)))
 
     def firm(self, group: int) -> Groups:
         """Which seeds of a group are alive, or were."""

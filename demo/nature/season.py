@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from demo.nature import grower
 from demo.nature.habits import Seen, Ways
-from demo.nature.kinds import Kind
+from demo.nature.kinds import Kind, Kinds
 from demo.nature.plants import Care, Plants, Sowing
 from demo.nature.rooms import World
 from demo.nature.weather import Forecast, forecast
@@ -62,6 +62,16 @@ def mean_and_error(values: Numbers) -> tuple[float, float]:
     return float(each.mean()), float(each.std(ddof=1) / np.sqrt(len(each))) if len(each) > 1 else float("nan")
 
 
+def pot_ml(k: Kinds) -> NDArray[np.float32]:
+    """The pot that roots of a plant ready to go out fill to four fifths [ml]."""
+    return np.asarray(k.root_ml * k.ready**1.5 / POT_FILLED, np.float32)
+
+
+def top_cm2(ml: NDArray[np.float32]) -> NDArray[np.float32]:
+    """The open surface of a pot of so many ml [cm²]."""
+    return np.asarray(POT_CM2 * ml ** (2 / 3), np.float32)
+
+
 class Run:
     """One run; `places` of the world: a shelf, a porch, a frame and a bed."""
 
@@ -96,8 +106,8 @@ class Run:
         self.time, self.potted = np.zeros(self.seasons), np.zeros(groups, bool)
         k = self.plants.k
         self.takes_mat = k.ceiling_c > MAT_FROM_C
-        self.pot_ml = np.asarray(k.root_ml * k.ready**1.5 / POT_FILLED, np.float32)
-        self.pot_cm2 = np.asarray(POT_CM2 * self.pot_ml ** (2 / 3), np.float32)
+        self.pot_ml = pot_ml(k)
+        self.pot_cm2 = top_cm2(self.pot_ml)
         self.wants_sow, self.wants_out = np.full(groups, NEVER), np.full(groups, NEVER)
 
     def score(self) -> Score:
@@ -114,23 +124,18 @@ class Run:
     def seen(self, t: int) -> Seen:
         """What the grower sees of it on the morning of day t."""
         plants, season, on_bench = self.plants, self.season, (self.sown_on >= 0) & (self.out_on < 0)
-        look, living = ~self.chances.skips[t], plants.living > 0
-        number = living.sum(axis=0).astype(np.float32)
-
-        def of_living(values: NDArray[np.generic]) -> NDArray[np.float32]:
-            return np.asarray((values * living).sum(axis=0) / np.maximum(number, 1), np.float32)
+        look, number = ~self.chances.skips[t], (plants.living > 0).sum(axis=0).astype(np.float32)
 
         count = grower.counted(number, self.chances.wrong[t], self.seeds)
         self.up = np.where(look & (self.sown_on >= 0), count, self.up)
-        wet = np.where(number > 0, of_living(plants.wet), plants.wet.mean(axis=0))
         return Seen(
             t=t,
             sown_days=np.where(self.sown_on >= 0, t - self.sown_on, -1),
             up=self.up,
-            leaves=np.floor(of_living(plants.leaves)),
-            heft=np.where(look & on_bench, grower.lifted(wet), np.int8(-1)),
-            limp=np.round(of_living(plants.wilted > 0), 2),
-            harmed=np.round(of_living(plants.health < 0.8), 1),
+            leaves=np.floor(plants.of_living(plants.leaves)),
+            heft=np.where(look & on_bench, grower.lifted(plants.felt()), np.int8(-1)),
+            limp=np.round(plants.of_living(plants.wilted > 0), 2),
+            harmed=np.round(plants.of_living(plants.health < 0.8), 1),
             lowest_c=np.round(self.world.weather.night_here(t), 1)[season].astype(np.float32),
             soil_c=np.round(self.world.soil[season, max(t - 1, 0)] - 1.0, 1).astype(np.float32),
             forecast=lambda: Forecast(*(said[season] for said in forecast(self.world.weather, t))),

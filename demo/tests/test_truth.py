@@ -88,7 +88,6 @@ class FromRows(TestCase):
         child = History(
             2, "kale/test→", kind("kale"), 10, sown_on=parent.sown_on, stands=[(on, "Frame")], parent=(1, 10, on)
         )
-        parent.gone[on] += 10
         parent.gone[on + timedelta(days=2)] += 5
         truth = lived(on + timedelta(days=4), parent, child)
         self.assertEqual(truth.living(2) + truth.dead(2), 10)
