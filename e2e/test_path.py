@@ -7,13 +7,16 @@ from datetime import date, timedelta
 
 import vobject
 from icalendar import Calendar
+from selenium.webdriver.common.actions.action_builder import ActionBuilder
+from selenium.webdriver.common.actions.pointer_input import PointerInput
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
 
 from aestiva.frame.tests.garden import garden, plant, user
 from aestiva.gardens.models import Garden, Member
 from aestiva.season.models import Planting
-from e2e.browser import PHONE, BrowserCase, DemoCase, chromium, resize
+from e2e.browser import PHONE, WIDE, BrowserCase, DemoCase, chromium, resize
 
 
 class WholePath(DemoCase):
@@ -72,25 +75,61 @@ class WholePath(DemoCase):
         self.assertIn(f"{key}@garden-{self.garden.pk}.aestiva", uids)
         self.assertEqual(uids, {e.uid.value for e in vobject.readOne(data.decode()).vevent_list})
 
+    def handle(self, planting: Planting) -> WebElement:
+        found = self.one(f".handle[data-planting='{planting.pk}']")
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
+        return found
+
     def test_keys_on_the_picture_and_a_day_in_the_list(self) -> None:
         self.go("plan/")
         planting = Planting.objects.get(crop_key="basil")
-        row = self.one(f"a.rowlink[data-move*='/plan/{planting.pk}/']")
-        row.send_keys(Keys.ARROW_RIGHT)
-        row.send_keys(Keys.ARROW_RIGHT)
-        moved = date.fromisoformat(planting.made["sow_on"]) + timedelta(days=2)
-        self.until(lambda: f"sow on {moved:%a} {moved.day}" in self.text("#answer"))
+        first = date.fromisoformat(self.handle(planting).get_attribute("data-sow") or "")
+        self.handle(planting).send_keys(Keys.ARROW_RIGHT)
+        self.driver.switch_to.active_element.send_keys(Keys.ARROW_RIGHT)
+        moved = first + timedelta(days=2)
+        self.until(lambda: f"{moved:%a} {moved.day} {moved:%B}" in self.text("#answer"))
         planting.refresh_from_db()
         self.assertNotEqual(planting.chosen_sow, moved)  # nothing is kept by looking
-        self.press("#answer form button")
+        self.press("#answer form .btn:not([type=button])")
         planting.refresh_from_db()
         self.assertEqual(planting.chosen_sow, moved)
         self.press(".notice form button")  # take back
         planting.refresh_from_db()
         self.assertNotEqual(planting.chosen_sow, moved)
         self.go("plan/")
-        self.fill(f"input[hx-get*='/plan/{planting.pk}/']", "2026-04-30")
-        self.until(lambda: "sow on Thu 30 April" in self.text("#answer"))
+        self.fill(f"input[data-planting='{planting.pk}']", "2026-04-30")
+        self.until(lambda: "Thu 30 April" in self.text("#answer"))
+        self.handle(planting).send_keys(Keys.ESCAPE)  # back to the day that is kept
+        self.until(lambda: not self.text("#answer"))
+        other = self.driver.switch_to.active_element
+        other.send_keys(Keys.ARROW_DOWN)
+        self.assertNotEqual(self.driver.switch_to.active_element.get_attribute("aria-label"), None)
+
+    def test_a_seed_dragged_by_pointer_and_by_touch(self) -> None:
+        planting = Planting.objects.get(crop_key="basil")
+        for size, touch in ((WIDE, False), (PHONE, True)):
+            resize(self.driver, size)
+            self.go("plan/")
+            seed = f".drawing .handle[data-planting='{planting.pk}']"
+            self.until(lambda seed=seed: [h for h in self.all(seed) if h.is_displayed()])
+            (handle,) = [h for h in self.all(seed) if h.is_displayed()]
+            self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", handle)
+            box = handle.rect
+            x, y = round(box["x"] + box["width"] / 2), round(box["y"] + box["height"] / 2)
+            top = self.driver.execute_script("return window.scrollY")
+            kind = "touch" if touch else "mouse"
+            hand = ActionBuilder(self.driver, mouse=PointerInput(kind, f"{kind} hand"))
+            hand.pointer_action.move_to_location(x, y - round(top))
+            hand.pointer_action.pointer_down()
+            hand.pointer_action.move_to_location(x + 8, y - round(top))
+            hand.pointer_action.move_to_location(x + 20, y - round(top))
+            hand.pointer_action.pointer_up()
+            hand.perform()
+            self.until(lambda: "would move" in self.text("#answer"))
+            self.assertIn("sow", self.text("#answer"))
+            kept = planting.chosen_sow
+            planting.refresh_from_db()
+            self.assertEqual(planting.chosen_sow, kept)
 
     def test_counting_at_the_bench_on_a_phone(self) -> None:
         resize(self.driver, PHONE)

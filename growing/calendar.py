@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterable
 from datetime import date, timedelta
 from typing import NamedTuple
 
@@ -29,6 +29,17 @@ class Window(NamedTuple):
 
     def __contains__(self, day: object) -> bool:
         return isinstance(day, date) and self.start <= day <= self.end
+
+
+def joined(windows: Iterable[Window]) -> tuple[Window, ...]:
+    """The same days in order, those that touch or overlap as one; empty ones left out."""
+    found: list[Window] = []
+    for one in sorted(w for w in windows if not w.is_empty):
+        if found and one.start <= found[-1].end + timedelta(days=1):
+            found[-1] = Window(found[-1].start, max(found[-1].end, one.end))
+        else:
+            found.append(one)
+    return tuple(found)
 
 
 def weeks(number: float) -> timedelta:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from copy import copy
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import NamedTuple
@@ -88,6 +89,7 @@ class SeasonState:
     lots: dict[int, Lot] = field(default_factory=dict)
     known: dict[int, Germination] = field(default_factory=dict)
     troubles: list[Trouble] = field(default_factory=list)
+    shared: _Shared | None = None
 
     @property
     def horizon(self) -> date:
@@ -179,18 +181,48 @@ def load(
         place, crops, lots = place or place_year(garden, frost=frost), Crops(garden), lots_of(garden)
         ahead, shift = nights(garden, today), frost.shift_c
     rows = rows or season_rows(garden, plantings, None if like is None else like.rows.spots)
-    dating = Dating(place, crops, rows.covers, lots)
+    dating = Dating(place, crops, rows.covers, lots, garden)
     known = (
         like.known if like is not None else seeds_known(dating, tests_of(garden) if lots else {}, today, garden.year)
     )
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
     shared = _Shared(dating, today, rows, ahead, shift, ladders()[garden.ladder], known, {}, {})
+    found.shared = shared
     for planting in rows.plantings:
         try:
             found.items.extend(_items(planting, dating.crop(planting), shared, found))
         except CANNOT as error:
             found.trouble(planting, None, error)
     found.troubles += dating.troubles(garden)
+    return found
+
+
+class Moved(NamedTuple):
+    """A planting as it stands, and as it would with other days chosen."""
+
+    before: Item
+    after: Item
+
+
+def moved(now: SeasonState, chosen: Mapping[int, date | None]) -> list[Moved]:
+    """What other sowing days would make of plantings of which nothing is sown, and of those that follow on their ground.
+
+    chosen: by planting; None lets it follow the rules again.  Writes nothing; those asked for come first, in their order.
+    """
+    assert now.shared is not None
+    plain = {item.planting.pk: item for item in now.items if item.batch is None}
+    instead = {}
+    for pk, day in chosen.items():
+        if pk in plain:
+            instead[pk] = other = copy(plain[pk].planting)
+            other.chosen_sow = day
+    dating = now.shared.dating.with_others(instead)
+    shared, found = now.shared._replace(dating=dating), []
+    for pk in [*instead, *(pk for pk in sorted(dating.beside(instead)) if pk in plain and pk not in instead)]:
+        planting = instead.get(pk, plain[pk].planting)
+        for item in _items(planting, dating.crop(planting), shared, now):
+            if item.batch is None and (pk in instead or item.raised.dates != plain[pk].raised.dates):
+                found.append(Moved(plain[pk], item))
     return found
 
 

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from contextlib import contextmanager
+from copy import copy
 from datetime import date
 from typing import Any
 
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.gardens.providers import link
+from aestiva.place.ground import free_from, shared_ground
 from aestiva.place.queries import place_year
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting, Spot
@@ -27,7 +29,8 @@ from growing.place.year import PlaceYear
 class Dating:
     """Dates plantings of one place, each different case once.
 
-    place: None where there is no frost date yet.  covers: spots under a cover, by their key.  lots: seed lots by their key, for what
+    garden: the garden whose beds say when ground is free; None: no bed is looked at.  place: None where there is no frost
+    date yet.  covers: spots under a cover, by their key.  lots: seed lots by their key, for what
     their packets say.
     """
 
@@ -37,7 +40,12 @@ class Dating:
         crops: Crops,
         covers: Mapping[int, str] | None = None,
         lots: Mapping[int, Lot] | None = None,
+        garden: Garden | None = None,
     ) -> None:
+        self._garden = garden
+        self._free: dict[int, date] | None = None if garden is not None else {}
+        self._ground: list[Mapping[int, set[int]]] = []
+        self._instead: dict[int, Planting] = {}
         self._place, self.crops, self.covers, self.lots = place, crops, covers or {}, lots or {}
         self._done: dict[Any, PlantingDates] = {}
         self._open: dict[str, list[Lot]] = defaultdict(list)  # packets that are not empty, by crop
@@ -47,6 +55,31 @@ class Dating:
         self._by_lot: dict[tuple[str, int], Crop] = {}
         self._broken: dict[int, str] = {}  # lots whose packet says what cannot stand: left aside
         self._unsaid: dict[int, Trouble] = {}  # plantings that cannot be reckoned with, by their key
+
+    def with_others(self, instead: Mapping[int, Planting]) -> Dating:
+        """The same, with some plantings as they might be; what was dated stays dated."""
+        other = copy(self)
+        other._instead, other._free = dict(instead), None if self._garden is not None else {}
+        return other
+
+    def beside(self, plantings: Collection[int]) -> set[int]:
+        """Plantings on the same ground as these, and on that of those in turn."""
+        ground, found, open_ = self.shared_ground, set(plantings), set(plantings)
+        while open_:
+            open_ = {other for pk in open_ for other in ground.get(pk, ())} - found
+            found |= open_
+        return found - set(plantings)
+
+    @property
+    def shared_ground(self) -> Mapping[int, set[int]]:
+        """Plantings laid out on the same piece of ground, by their keys both ways; asked once."""
+        if not self._ground and self._garden is not None:
+            self._ground.append(shared_ground(self._garden))
+        return self._ground[0] if self._ground else {}
+
+    def as_it_is(self, planting: Planting) -> Planting:
+        """The planting, or what it might be instead."""
+        return self._instead.get(planting.pk, planting)
 
     @property
     def place(self) -> PlaceYear:
@@ -120,8 +153,19 @@ class Dating:
 
     def choice(self, planting: Planting, sown_on: date | None = None) -> Choice:
         """The grower's settled dates; what was really sown overrides what was chosen."""
+        return self.choice_without_ground(planting, sown_on)._replace(bed_free=self.ground_free(planting))
+
+    def choice_without_ground(self, planting: Planting, sown_on: date | None = None) -> Choice:
+        """The same, whatever stands on its ground before it."""
         sow = sown_on or planting.chosen_sow
         return Choice(planting.method, planting.term, sow, planting.chosen_out, self.packet(planting))
+
+    def ground_free(self, planting: Planting) -> date | None:
+        """The day from which its ground is free of what stands there before; None: it always is, or has none yet."""
+        if self._free is None:
+            self._free = {}  # what is asked while it is worked out looks at no bed
+            self._free = free_from(self)
+        return self._free.get(planting.pk)
 
     def packet(self, planting: Planting) -> PacketTiming | None:
         """The weeks the grower gave for this planting, otherwise those of its lot."""
@@ -149,7 +193,8 @@ class Dating:
     def proposed(self, planting: Planting, today: date, sow_on: date | None = None) -> tuple[Crop, PlantingDates]:
         """Dates for a planting not yet kept: the day given, or the rules' best one from today on."""
         crop = self.crop(planting)
-        choice = Choice(planting.method, planting.term, sow_on, planting.chosen_out, self.packet(planting), today)
+        free = self.ground_free(planting)
+        choice = Choice(planting.method, planting.term, sow_on, planting.chosen_out, self.packet(planting), today, free)
         return crop, self.dates(planting, crop, choice)
 
 
@@ -165,7 +210,7 @@ def dating_of(garden: Garden, waits: bool = True) -> Dating:
         if waits:
             raise
         place = None
-    return Dating(place, Crops(garden), covers, lots_of(garden))
+    return Dating(place, Crops(garden), covers, lots_of(garden), garden)
 
 
 def packet_of(lot: Lot | None) -> PacketTiming | None:

@@ -15,8 +15,8 @@ from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.fitted import FittedWarmth, ReadWhenAsked, fitted_frost, fitted_warmth
 from aestiva.place.models import ForecastNight, Frost, GardenNight, SoilReading, Station, StationYear, Warmth
 from aestiva.season.crops import Crops
-from aestiva.season.models import Planting
-from growing.calendar import cold_season_start, in_year
+from aestiva.season.models import Absence, Planting
+from growing.calendar import cold_season_start, in_year, joined
 from growing.crops import Crop
 from growing.place.frost import FrostClimate, TypedDate, TypedFrost
 from growing.place.minima import DailySeries, TooFewSeasons
@@ -134,6 +134,7 @@ def place_year(garden: Garden, year: int | None = None, frost: Frost | None = No
         warmth=warmth or _typed_warmth(garden, year),
         sowing_days=garden.weekdays,
         latitude=garden.latitude,
+        away=joined(one.window for one in Absence.objects.filter(garden=garden)),
     )
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from datetime import date
 from typing import Any
 
@@ -9,7 +10,9 @@ from aestiva.accounts.models import User
 from aestiva.frame import say
 from aestiva.gardens import clock, journal
 from aestiva.gardens.models import Garden
+from aestiva.gardens.outcomes import Stale
 from aestiva.place.dating import Dating
+from aestiva.plan.moving import Change
 from aestiva.season.models import Planting, Season
 from growing.chain.dates import PlantingDates
 from growing.crops import Crop
@@ -55,6 +58,29 @@ def keep(
             planting.made, planting.planned_on = made(dates), clock.today(garden)
         write.save(planting, seen)
     return planting
+
+
+def moves_said(found: Sequence[Change]) -> str:
+    """“Moved the sowing of Tomato to Sat 18 April”; of several how many."""
+    if not found:
+        return "Nothing moved"
+    if len(found) == 1:
+        return f"Moved the sowing of {found[0].name} to {say.day(found[0].item.raised.dates.sow_on)}"
+    return f"Moved {len(found)} sowing days: {say.listed([c.name for c in found], 3)}"
+
+
+def keep_moves(
+    garden: Garden, user: User, found: Sequence[Change], wanted: Mapping[int, date | None], post: Mapping[str, str]
+) -> None:
+    """Pin or let go every sowing day that was tried, as one entry; raises Stale where one of them is another by now."""
+    seen = dict(part.split(".", 1) for part in post.get("seen", "").split(",") if "." in part)
+    rows = {p.pk: p for p in Planting.objects.filter(pk__in=[c.item.planting.pk for c in found])}
+    with journal.change(garden, user, moves_said(found), post.get("key", "")) as write:
+        for pk, row in rows.items():
+            if str(pk) in seen and seen[str(pk)] != str(row.revision):
+                raise Stale(row, row)
+            row.chosen_sow = wanted[pk]
+        write.update_many(list(rows.values()), ["chosen_sow"])
 
 
 def may_follow(garden: Garden) -> list[Planting]:

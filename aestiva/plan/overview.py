@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any, NamedTuple
@@ -40,7 +40,20 @@ class Line:
     places: int
     unit: str
     href: str = ""
-    move: str = ""
+
+    @property
+    def dates(self) -> PlantingDates:
+        return self.item.raised.dates
+
+    @property
+    def next_day(self) -> date:
+        """The day of the next step that has not happened; far off where none is left."""
+        return min((s.due for s in self.item.raised.course.steps.values() if s.happened is None), default=date.max)
+
+    @property
+    def movable(self) -> bool:
+        """Can its sowing day still be chosen?"""
+        return self.state == "planned" and self.days["sow"] is not None
 
     @property
     def planting_id(self) -> int:
@@ -59,40 +72,43 @@ class Fold(NamedTuple):
 
     key: str
     lines: list[Line]
+    laid_open: bool = False
 
 
 STATES = {"planned": "to sow", "sown": "under the mix", "up": "up", "hardening": "hardening", "out": "in the garden"}
 
 
-def _links(garden_id: int) -> tuple[str, str, str]:
-    """The addresses of a batch, a planting and its moving, with {} for the number: reversed once, not per row."""
-    names = ("batch", "planting", "planting_move")
+def _links(garden_id: int) -> tuple[str, str]:
+    """The addresses of a batch and a planting with {} for the number: reversed once, not per row."""
+    names = ("batch", "planting")
     return tuple(reverse(n, args=[garden_id, 0]).replace("/0/", "/{}/") for n in names)  # type: ignore[return-value]
 
 
 def lines(now: SeasonState) -> list[Line]:
     """A line per planting, earliest sowing first; a planting with several batches is shown by its first."""
-    seen: set[int] = set()
-    found = []
-    counts = _counts(now)
-    batch, planting, move = _links(now.garden.pk)
+    first: dict[int, Item] = {}
     for item in now.items:
-        if item.planting.pk in seen:
-            continue
-        seen.add(item.planting.pk)
-        one = _line(item, now.today, counts)
-        one.href = planting.format(one.planting_id) if item.batch is None else batch.format(item.batch.pk)
-        one.move = move.format(one.planting_id) if one.state == "planned" else ""
-        found.append(one)
+        first.setdefault(item.planting.pk, item)
+    found = some_lines(now, list(first.values()))
     return sorted(found, key=lambda one: (one.days["sow"] or date.max, one.name))
 
 
-def _counts(now: SeasonState) -> dict[str, SowingCount | None]:
+def some_lines(now: SeasonState, items: Sequence[Item]) -> list[Line]:
+    """Lines of some items, as they are or as they might be."""
+    counts = _counts_of(items)
+    batch, planting = _links(now.garden.pk)
+    found = []
+    for item in items:
+        one = _line(item, now.today, counts)
+        one.href = planting.format(one.planting_id) if item.batch is None else batch.format(item.batch.pk)
+        found.append(one)
+    return found
+
+
+def _counts_of(items: Iterable[Item]) -> dict[str, SowingCount | None]:
     """What is to be sown, or was in a box, for every item that has no cells yet: in one go."""
     open_ = [
-        i.raised
-        for i in now.items
-        if i.raised.dates.method == "raised" and (not i.raised.cells or i.raised.how.together)
+        i.raised for i in items if i.raised.dates.method == "raised" and (not i.raised.cells or i.raised.how.together)
     ]
     return {one.ref: found for one, found in zip(open_, count_all([case_of(one) for one in open_]), strict=True)}
 
@@ -161,52 +177,74 @@ def headline(found: Sequence[Line], today: date) -> str:
     )
 
 
-def folds(found: Sequence[Line], opened: str = "") -> list[Fold]:
-    """Above 40 plantings those of one crop and sowing week become one; `opened` names the one laid open."""
+def fold_key(one: Line) -> str:
+    """The crop, and the week of its work: what is sown or set out together."""
+    week = (one.days["sow"] or one.days["out"] or date.min).isocalendar()
+    return f"{one.item.crop.key}-{week.year}-{week.week}"
+
+
+def folds(found: Sequence[Line], opened: Collection[str] = ()) -> list[Fold]:
+    """Above 40 plantings those of one crop and sowing week become one; those `opened` are laid open under their head."""
     if len(found) <= FOLD_ABOVE:
         return [Fold("", [one]) for one in found]
     groups: dict[str, list[Line]] = defaultdict(list)
     for one in found:
-        week = (one.days["sow"] or one.days["out"] or date.min).isocalendar()
-        groups[f"{one.item.crop.key}-{week.year}-{week.week}"].append(one)
+        groups[fold_key(one)].append(one)
     result: list[Fold] = []
     for key, group in groups.items():
-        if key == opened or len(group) == 1:
+        if len(group) == 1:
+            result.append(Fold("", group))
+            continue
+        result.append(Fold(key, group, key in opened))
+        if key in opened:
             result.extend(Fold("", [one]) for one in group)
-        else:
-            result.append(Fold(key, group))
     return result
 
 
-def rows(garden_id: int, groups: Iterable[Fold], today: date) -> list[Row]:
-    """Rows of the picture."""
-    return [_row(garden_id, fold, today) for fold in groups]
+def rows(
+    groups: Iterable[Fold], today: date, made: Mapping[int, Mapping[str, str]] | None = None, may_write: bool = True
+) -> list[Row]:
+    """Rows of the picture; made: what was first planned, by planting, to be shown over them."""
+    found = [head(fold, today) if fold.key else row(fold.lines[0], today, may_write) for fold in groups]
+    if made is None:
+        return found
+    return [one if one.fold else one._replace(made=first_made(made.get(int(one.key), {}))) for one in found]
 
 
-def _row(garden_id: int, fold: Fold, today: date) -> Row:
+def head(fold: Fold, today: date) -> Row:
+    """A group as one row."""
     one = fold.lines[0]
-    days, crop = one.days, one.item.crop
-    plants = sum(x.plants for x in fold.lines)
-    cells = sum(x.cells for x in fold.lines)
+    first = row(one, today)
+    plants, cells = sum(x.plants for x in fold.lines), sum(x.cells for x in fold.lines)
+    flag = first.flag and first.flag.split(":")[0]
+    if first.flag and len(units := {x.unit for x in fold.lines}) == 1:
+        flag += f": {sum(x.places for x in fold.lines)} {units.pop()}"
+    return first._replace(
+        name=f"{one.item.crop.name} ×{len(fold.lines)}",
+        note=f"{plants} plants · sown {say.short_day(first.sow)}",
+        href=f"#{fold.key}",
+        flag="" if fold.laid_open else flag,
+        indoors=trays_in_cells(one.item.crop, cells),
+        potted=trays_in_pots(one.item.crop, plants),
+        bad=tuple(w for x in fold.lines for w in bad_stretches(x)),
+        planting=0,
+        key=fold.key,
+        fold=fold.key,
+        laid_open=fold.laid_open,
+    )
+
+
+def row(one: Line, today: date, may_write: bool = True) -> Row:
+    days, crop, planting = one.days, one.item.crop, one.item.planting
     out, first, last = days["out"], days["first"], days["last"]
     assert out is not None and first is not None and last is not None
     sow = days["sow"] or out
-    place = one.item.grows_at
-    note = f"{plants} plants" + (f" · {place}" if place else "")
-    if fold.key:
-        name, note = f"{crop.name} ×{len(fold.lines)}", f"{plants} plants · sown {say.short_day(sow)}"
-        href, move = f"?open={fold.key}#picture", ""
-    else:
-        name, href, move = one.name, one.href, one.move
     flag = ""
-    if one.state == "planned" and sow <= today and one.item.raised.dates.method == "raised":
-        flag = f"sow {'today' if sow == today else 'now'}"
-        if len(units := {x.unit for x in fold.lines}) == 1:
-            flag += f": {sum(x.places for x in fold.lines)} {units.pop()}"
-    label = f"; sow {say.day(sow)}, plant out {say.day(out)}, first {say.day(first)}"
+    if one.state == "planned" and sow <= today and one.dates.method == "raised":
+        flag = f"sow {'today' if sow == today else 'now'}: {one.places} {one.unit}"
     return Row(
-        name=name,
-        note=note,
+        name=one.name,
+        note=f"{one.plants} plants" + (f" · {one.item.grows_at}" if one.item.grows_at else ""),
         window=Window(days["sow_from"] or sow, days["sow_to"] or sow),
         sow=sow,
         up=days["up"],
@@ -216,13 +254,40 @@ def _row(garden_id: int, fold: Fold, today: date) -> Row:
         first=first,
         last=last,
         sown=one.state != "planned",
-        indoors=trays_in_cells(crop, cells),
-        potted=trays_in_pots(crop, plants),
+        indoors=trays_in_cells(crop, one.cells),
+        potted=trays_in_pots(crop, one.plants),
         flag=flag,
-        href=href,
-        move=move,
-        label=label,
+        href=one.href,
+        label=f"; sow {say.day(sow)}, plant out {say.day(out)}, first {say.day(first)}",
+        bad=bad_stretches(one),
+        planting=one.planting_id if one.movable and may_write else 0,
+        revision=planting.revision,
+        key=str(one.planting_id),
     )
+
+
+def first_made(days: Mapping[str, str]) -> tuple[date, date] | None:
+    """Sowing and planting out as they were when it was planned; None where nobody kept them."""
+    if "sow_on" not in days or "out_on" not in days:
+        return None
+    return date.fromisoformat(days["sow_on"]), date.fromisoformat(days["out_on"])
+
+
+def bad_stretches(one: Line) -> tuple[Window, ...]:
+    """Stretches of its row that cannot be: too young, too old in the pot, out before or after its window."""
+    found, dates = [], one.dates
+    for problem in dates.problems:
+        if problem.code == "short" and problem.day is not None:
+            found.append(Window(dates.out_on, dates.out_on + timedelta(days=problem.days - 1)))
+        elif problem.code == "over_hold":
+            found.append(Window(dates.hold_until, dates.out_on))
+        elif problem.code == "before_window":
+            found.append(Window(dates.out_on, dates.out.start - timedelta(days=1)))
+        elif problem.code == "after_window":
+            found.append(Window(dates.out.end, dates.out_on))
+        elif problem.code in ("too_early", "too_late", "away") and one.movable:
+            found.append(Window(min(dates.sow_on, dates.sow.end), max(dates.sow_on, dates.sow.start)))
+    return tuple(found)
 
 
 def bench_load(found: Iterable[Line]) -> list[tuple[date, float]]:

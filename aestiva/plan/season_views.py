@@ -15,87 +15,151 @@ from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.plan import actions, overview
-from aestiva.plan.picture import PHONE, WIDE, Frame, season_svg
+from aestiva.plan.look import LAYERS, ORDERS, Look
+from aestiva.plan.picture import (
+    BESIDE,
+    PHONE,
+    WIDE,
+    Frame,
+    Row,
+    Scale,
+    axis_svg,
+    close_scale,
+    load_svg,
+    rows_svg,
+    scale_for,
+    season_svg,
+)
+from aestiva.plan.picture.row import small
+from aestiva.plan.picture.scale import SPANS, beside
+from aestiva.season.models import Planting
 
-ORDERS = {"sow": "sowing", "out": "planting out", "name": "name"}
-
-
-def _order(found: list[overview.Line], by: str) -> list[overview.Line]:
-    if by == "name":
-        return sorted(found, key=lambda one: one.name)
-    if by == "out":
-        return sorted(found, key=lambda one: one.days["out"] or date.max)
-    return found
+SMALL_FROM, SMALL_PX = 14, (58, 560)  # rows from which the whole season stands small at the side; its measures
 
 
 class Seen(NamedTuple):
     """A garden's season as it is looked at: its lines in an order, and the groups that they are shown in."""
 
     now: SeasonState
+    look: Look
+    all: list[overview.Line]
     lines: list[overview.Line]
     groups: list[overview.Fold]
+    system: str
+    writes: bool
 
-    def picture(self, export: bool = False, frame: Frame = WIDE) -> str:
-        rows = overview.rows(self.now.garden.pk, self.groups, self.now.today)
-        return season_svg(rows, self.now.place, self.now.today, overview.bench_load(self.lines), export, frame)
+    @property
+    def at(self) -> date:
+        return self.look.at or self.now.today
+
+    def rows(self) -> list[Row]:
+        made = None
+        if self.look.layer == "made":
+            keys = [one.planting_id for one in self.lines]
+            made = dict(Planting.objects.filter(pk__in=keys).values_list("pk", "made"))
+        found = overview.rows(self.groups, self.now.today, made, self.writes and self.look.layer != "happened")
+        return [one._replace(href=self.look.toggled(one.fold)) if one.fold else one for one in found]
+
+    def frame(self, rows: list[Row]) -> Frame:
+        return BESIDE if len(rows) >= SMALL_FROM or self.look.span != "season" else WIDE
+
+    def scale(self, rows: list[Row], frame: Frame) -> Scale:
+        if self.look.span == "season":
+            return scale_for(rows, self.now.place, self.now.today, frame)
+        return close_scale(self.look.span, self.at, self.now.garden.week_starts, frame)
+
+    def file(self) -> str:
+        """All of it in one element that stands alone."""
+        rows = self.rows()
+        place, load_ = self.now.place, overview.bench_load(self.lines)
+        scale = self.scale(rows, WIDE)
+        return season_svg(rows, place, self.now.today, load_, export=True, scale=scale, system=self.system)
+
+    def parts(self) -> dict[str, Any]:
+        """The picture in the parts that the page keeps in place."""
+        rows = self.rows()
+        frame = self.frame(rows)
+        scale, place, today = self.scale(rows, frame), self.now.place, self.now.today
+        beside_it = ""
+        if frame is BESIDE:
+            beside_it = small(rows, scale_for(rows, place, today), scale, SMALL_PX[1], SMALL_PX[0])
+        return {
+            "axis": axis_svg(scale, place, today, self.system),
+            "rows": rows_svg(rows, scale, place, today),
+            "load": load_svg(overview.bench_load(self.lines), scale),
+            "small": beside_it,
+            "scale": f"{scale.start}.{scale.end}.{'beside' if frame is BESIDE else 'wide'}",
+        }
 
 
-def _seen(request: Any, by: str = "sow", opened: str = "") -> Seen:
-    """The season; raises NoFrostDate."""
+def seen(request: Any, asked: Any = None) -> Seen:
+    """The season as the address asks for it; raises NoFrostDate."""
+    look = Look.of(request.GET if asked is None else asked)
     now = load(request.garden, clock.today(request.garden))
-    found = _order(overview.lines(now), by)
-    return Seen(now, found, overview.folds(found, opened))
+    every = overview.lines(now)
+    found = look.ordered(every)
+    return Seen(now, look, every, found, overview.folds(found, look.opened), request.units, request.role != "reader")
 
 
-def _seen_or_404(request: Any, by: str = "sow", opened: str = "") -> Seen:
+def _seen_or_404(request: Any) -> Seen:
     try:
-        return _seen(request, by, opened)
+        return seen(request)
     except NoFrostDate as error:
         raise Http404("There is no picture and no date before a frost date is known.") from error
 
 
 @garden_view()
 def season(request: Any) -> HttpResponse:
-    by = request.GET.get("by", "sow")
     try:
-        now, found, groups = seen = _seen(request, by, request.GET.get("open", ""))
+        found = seen(request)
     except NoFrostDate:
         return render(request, "plan/no_frost.html", {"view": "plan"})
+    now, look = found.now, found.look
     line = now.place.spring.date_for(now.place.accepted_risk)
-    return render(
-        request,
-        "plan/season.html",
-        {
-            "view": "plan",
-            "lines": found,
-            "troubles": now.troubles,
-            "headline": overview.headline(found, now.today),
-            "groups": groups,
-            "folded": any(g.key for g in groups),
-            "picture": seen.picture(),
-            "phone_picture": f"{reverse('season_phone', args=[request.garden.pk])}?{request.GET.urlencode()}",
-            "line": line,
-            "place": now.place,
-            "last_frost": now.place.last_frost,
-            "by": by,
-            "orders": ORDERS,
-            "states": overview.STATES,
-            "may_follow": len(actions.may_follow(request.garden)),
-        },
-    )
+    before, after = beside(look.span, found.at)
+    context = {
+        "view": "plan",
+        "lines": found.lines,
+        "all": found.all,
+        "troubles": now.troubles,
+        "headline": overview.headline(found.all, now.today),
+        "groups": [(group, look.toggled(group.key)) for group in found.groups],
+        "folded": any(g.key for g in found.groups),
+        "phone_picture": f"{reverse('season_phone', args=[request.garden.pk])}?{request.GET.urlencode()}",
+        "line": line,
+        "place": now.place,
+        "last_frost": now.place.last_frost,
+        "look": look,
+        "orders": ORDERS,
+        "layers": LAYERS,
+        "spans": [(key, words, look.address(span=key, at=found.at)) for key, words in SPANS.items()],
+        "before": look.address(at=before),
+        "after": look.address(at=after),
+        "back_to_today": look.address(at=now.today),
+        "at": found.at,
+        "beds": sorted({one.item.grows_at for one in found.all if one.item.grows_at}),
+        "families": sorted({one.item.crop.family for one in found.all}),
+        "states": overview.STATES,
+        "may_follow": len(actions.may_follow(request.garden)),
+    }
+    return render(request, "plan/season.html", context | (found.parts() if found.lines else {}))
 
 
 @garden_view()
 def season_phone(request: Any) -> HttpResponse:
     """The picture as narrow as a phone, for the page that asks for it there."""
-    seen = _seen_or_404(request, request.GET.get("by", "sow"), request.GET.get("open", ""))
-    return HttpResponse(seen.picture(frame=PHONE))
+    found = _seen_or_404(request)
+    rows = found.rows()
+    scale = found.scale(rows, PHONE)
+    load_ = overview.bench_load(found.lines)
+    drawn = season_svg(rows, found.now.place, found.now.today, load_, scale=scale, system=found.system)
+    return HttpResponse(f'<div class="drawing" data-scale="{scale.start}.{scale.end}.phone">{drawn}</div>')
 
 
 @garden_view()
 def season_file(request: Any) -> HttpResponse:
     """The picture as an SVG file that stands alone."""
-    picture = _seen_or_404(request).picture(export=True)
+    picture = _seen_or_404(request).file()
     response = HttpResponse(picture, content_type="image/svg+xml; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="season-{request.garden.year}.svg"'
     response["Content-Security-Policy"] = "default-src 'none'; style-src 'unsafe-inline'"

@@ -1,12 +1,15 @@
 from django.urls import path
 
-from aestiva.plan import crop_views, file_views, late_views, season_views, views
+from aestiva.plan import crop_views, file_views, late_views, move_views, season_views, views
 
 urlpatterns = [
     path("plan/", season_views.season, name="plan"),
     path("plan/season.svg", season_views.season_file, name="season_svg"),
     path("plan/season/phone/", season_views.season_phone, name="season_phone"),
     path("plan/season.csv", season_views.season_csv, name="season_csv"),
+    path("plan/moves/", move_views.moves, name="moves"),
+    path("plan/moves/tried/", move_views.tried, name="moves_tried"),
+    path("plan/moves/keep/", move_views.keep, name="moves_keep"),
     path("plan/late/", late_views.late, name="late"),
     path("plan/import/", file_views.plantings_import, name="plantings_import"),
     path("tasks.csv", file_views.tasks_csv, name="tasks_csv"),
@@ -16,7 +19,6 @@ urlpatterns = [
     path("plan/preview/", views.preview, name="planting_preview"),
     path("plan/<int:planting_id>/", views.planting, name="planting"),
     path("plan/<int:planting_id>/preview/", views.preview, name="planting_edit_preview"),
-    path("plan/<int:planting_id>/move/", views.move, name="planting_move"),
     path("plan/<int:planting_id>/cancel/", views.cancel, name="planting_cancel"),
     path("crops/", crop_views.crops, name="crops"),
     path("crops/compare/", crop_views.compare, name="crops_compare"),

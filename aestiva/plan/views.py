@@ -262,49 +262,6 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
     return render(request, "plan/planting.html", context)
 
 
-@garden_view(back="plan")
-def move(request: Any, planting_id: int) -> HttpResponse:
-    """Another sowing day: GET previews what would change, POST keeps it."""
-    saved = _mine(request, planting_id)
-    try:
-        day = date.fromisoformat(request.POST.get("sow_on") or request.GET.get("sow_on", ""))
-    except ValueError:
-        return render(
-            request,
-            "plan/_move.html",
-            {"planting": saved, "wrong": "That is not a day: give it as year-month-day."},
-            status=422,
-        )
-    today = clock.today(request.garden)
-    dating = _dating(request)
-    try:
-        crop = dating.crop(saved)
-    except CANNOT:
-        return redirect("planting", request.garden.pk, saved.pk)  # which says why nothing can be said of it
-    before = dating.dates(saved, crop)
-    if abs((day - before.sow_on).days) > 400:
-        return render(
-            request,
-            "plan/_move.html",
-            {"planting": saved, "crop": crop, "wrong": f"{day:%-d %B %Y} is not in this season."},
-            status=422,
-        )
-    _, after = actions.propose(saved, dating, today, day)
-    if request.method == "POST":
-        seen = request.POST.get("revision")
-        actions.keep(request.garden, request.user, saved, crop, after, request.POST.get("key", ""), seen)
-        messages.success(request, f"{crop.name} is now to be sown on {after.sow_on:%-d %B}.")
-        return redirect("plan", request.garden.pk)
-    context = {
-        "planting": saved,
-        "crop": crop,
-        "dates": after,
-        "differences": actions.differences(before, after),
-        "day": day,
-    }
-    return render(request, "plan/_move.html" if request.htmx else "plan/move.html", {"view": "plan", **context})
-
-
 @garden_view("grower", back="plan")
 @require_POST
 def follow(request: Any) -> HttpResponse:

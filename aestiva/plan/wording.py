@@ -20,6 +20,9 @@ RULES = {
         "Plant out until {result}",
         "last frost {last frost}, offset {out_max} → {by offset}; it opens {opens} and is {length} long; set by {set by}",
     ),
+    "plan.out_bed": Said(
+        "Plant out from {result}", "its ground is free from {bed free}; without that the window is {opens} to {closes}"
+    ),
     "plan.autumn_from": Said("Plant out from {result}", _BACK),
     "plan.autumn_to": Said("Plant out until {result}", _BACK),
     "plan.autumn_from_spring": Said("Plant out from {result}", _BACK + _BOUND),
@@ -52,6 +55,11 @@ RULES = {
         "sown {sow} + {middle raising}, kept between {window start} and {window end} and never under "
         "{shortest raising}",
         short="Window {window start} to {window end}.",
+    ),
+    "plan.out_home": Said(
+        "Plant out on {result}",
+        "the day nearest to sown {sow} + {middle raising} on which you are there; the window is {window start} to {window end}",
+        short="You are away on the day itself; window {window start} to {window end}.",
     ),
     "plan.out_pinned": Said(
         "Plant out on {result}",
@@ -111,6 +119,9 @@ PROBLEMS = {
     "heat": "Its harvest falls into heat that ends it, until {day}. Earlier, or again for autumn.",
     "hot_nights": "Its first fruits fall into nights too warm to set, until {day}.",
     "no_sowing_day": "None of your sowing days lies in the window; {day} is the best other day.",
+    "away": "You are away for the whole sowing window; {day} is the first day back, {days} after it.",
+    "away_out": "Nobody is there to plant it out on {day}, and no other day of its window is left.",
+    "bed_late": "Its ground is free only from {day}, {days} after its window: other ground, or a faster crop before it.",
     "too_late": "{days} too late: what goes out after {day} gives nothing worth its place in this year.",
     "late_unknown": "{days} after its spring window, which closed on {day}. How late it may still be is not known: type the first autumn frost.",
     "later_fast": "{days} after its spring window: it catches up, and is worth sowing until {day}.",

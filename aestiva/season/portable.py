@@ -102,6 +102,7 @@ PARTS = (
     ),
     Part("crops", m.GardenCrop, "garden", ("key", "name", "relative", "hardiness", "speed")),
     Part("crop_values", m.CropValue, "garden", ("crop_key", "field", "value", "reason")),
+    Part("absences", m.Absence, "garden", ("since", "until", "note", "revision")),
     Part("seasons", m.Season, "garden", ("year",)),
     Part(
         "lots",

@@ -16,7 +16,10 @@ class PacketTiming(NamedTuple):
 
 
 class Choice(NamedTuple):
-    """What the grower has settled for a planting; None where the rules choose."""
+    """What the grower has settled for a planting; None where the rules choose.
+
+    bed_free: the day from which its ground is free of what stands there before it.
+    """
 
     method: str = "raised"
     term: str = "spring"
@@ -24,6 +27,7 @@ class Choice(NamedTuple):
     out_on: date | None = None
     packet: PacketTiming | None = None
     not_before: date | None = None
+    bed_free: date | None = None
     out_because: str = "pinned"  # why out_on stands: "pinned" by the grower, "waits" for hardening, or "happened"
 
 

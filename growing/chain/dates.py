@@ -65,7 +65,7 @@ def date_planting(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> Pl
     at = windows(crop, place, choice)
     problems = list(at.problems)
     sow_on, because, why_sow = _sowing_day(at, place, choice, problems)
-    out_on, why_out, older = _planting_day(at, sow_on, choice, problems)
+    out_on, why_out, older = _planting_day(at, place, sow_on, choice, problems)
     given = _yield(at, place, out_on, older, choice, problems)
     return PlantingDates(
         choice.term,
@@ -121,7 +121,7 @@ def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Pr
             day, free = chain.on_sowing_day(wish, window, *place.sowing_tables)
             rule = "plan.sowing_day" if free else "plan.no_sowing_day"
             if not free:
-                problems.append(Problem("no_sowing_day", 0, date.fromordinal(day)))
+                problems.append(_no_day(place, window, day))
     sow_on = date.fromordinal(day)
     if whole is not window and day != chain.on_sowing_day(ideal.sow, whole, *place.sowing_tables).day:
         because = "chosen"
@@ -139,6 +139,14 @@ def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Pr
         Value("not before", choice.not_before),
     )
     return sow_on, because, Working(rule, inputs, at.sow_ends, Value("sow", sow_on))
+
+
+def _no_day(place: PlaceYear, window: chain.Span, day: int) -> Problem:
+    """None of the sowing days lies in the window; or nobody is there for all of it."""
+    for left, last in place.away_days:
+        if left <= window.start and window.end <= last:
+            return Problem("away", last + 1 - window.end, date.fromordinal(last + 1))
+    return Problem("no_sowing_day", 0, date.fromordinal(day))
 
 
 LATE = {
@@ -163,24 +171,24 @@ def _late(at: Windows, sow_on: date, useful: int | None) -> Problem:
     return Problem("too_late", (sow_on - last).days, last)
 
 
-def _planting_day(at: Windows, sow_on: date, choice: Choice, problems: list[Problem]) -> tuple[date, Working, int]:
+def _planting_day(
+    at: Windows, place: PlaceYear, sow_on: date, choice: Choice, problems: list[Problem]
+) -> tuple[date, Working, int]:
     """The day to plant out what is sown on `sow_on`, by how much it falls short, and how far ahead it is in the pot."""
     raising, out = at.raising, at.out
     end = out.end.toordinal()
     if sow_on > at.sow.end and at.useful is not None and at.crop.maybe("every_days") is not None:
         end = max(end, at.useful)
-    found = chain.planting_day(
-        sow_on.toordinal(),
-        chain.Span(out.start.toordinal(), end),
-        raising.shortest,
-        raising.middle,
-        raising.hold,
-    )
+    window = chain.Span(out.start.toordinal(), end)
+    found = chain.planting_day(sow_on.toordinal(), window, raising.shortest, raising.middle, raising.hold)
     if choice.out_on is not None:
         day, rule = choice.out_on, f"plan.out_{choice.out_because}"
     else:
-        day, rule = date.fromordinal(found.day), "plan.out_on"
+        there = chain.at_home(found.day, window, found.able, place.away_days)
+        day, rule = date.fromordinal(there), "plan.out_on" if there == found.day else "plan.out_home"
     number = day.toordinal()
+    if choice.out_because != "happened" and any(left <= number <= last for left, last in place.away_days):
+        problems.append(Problem("away_out", 0, day))
     if choice.method != "bought":
         if number < found.able:
             problems.append(Problem("short", found.able - number, day))

@@ -8,6 +8,7 @@ builds its working from what they return.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date
 from typing import Any, NamedTuple
 
@@ -99,14 +100,29 @@ class SowingDay(NamedTuple):
 def on_sowing_day(ideal: Day, window: Span, ahead: Day, back: Day) -> SowingDay:
     """The sowing day in the window nearest to the ideal, ties later; the ideal itself where there is none.
 
-    ideal: ordinals.  ahead, back: days to the next sowing day and back to the last, by an ordinal's remainder by 7; arrays where days are arrays.
+    ideal: ordinals.  ahead, back: days to the next sowing day and back to the last, by an ordinal's remainder by their
+    length; arrays where days are arrays.
     """
     wish = earlier(later(ideal, window.start), window.end)
-    on, off = ahead[wish % 7], back[wish % 7]
+    on, off = ahead[wish % len(ahead)], back[wish % len(back)]
     after, before = wish + on, wish - off
     fits_after, fits_before = after <= window.end, before >= window.start
     forward = fits_after & ((on <= off) | (before < window.start))
     return SowingDay(choose(forward, after, choose(fits_before, before, wish)), fits_after | fits_before)
+
+
+def at_home(day: Day, window: Span | OutWindow, able: Day, away: Sequence[tuple[int, int]]) -> Day:
+    """The day on which somebody is there: the first one back inside the window, else the last one before leaving.
+
+    able: the earliest day it can be.  away: first and last days nobody is there, in order, apart by a day at least.  A
+    day for which neither lies between `able` and the window's end stays as it is.
+    """
+    for left, last in away:
+        gone, back, before = (day >= left) & (day <= last), last + 1, left - 1
+        fits_back = back <= window.end
+        fits_before = (before >= window.start) & (before >= able)
+        day = choose(gone & fits_back, back, choose(gone & fits_before, before, day))
+    return day
 
 
 class Planting(NamedTuple):

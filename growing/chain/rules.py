@@ -16,6 +16,7 @@ PLACES, WARMTHS, KNOWN = ("", "_direct"), ("", "_warmth", "_never"), ("", "_unkn
 RULES = {
     "plan.out_from": ("last frost", "out_min", "by offset", "set by"),
     "plan.out_to": ("last frost", "out_max", "by offset", "opens", "length", "set by"),
+    "plan.out_bed": ("bed free", "opens", "closes"),
     **{f"plan.autumn_{end}{bound}": _AUTUMN for end in ("from", "to") for bound in ("", "_spring")},
     **{f"plan.overwinter_{end}": _WINTER for end in ("from", "to")},
     "plan.useful": _USEFUL,
@@ -26,7 +27,7 @@ RULES = {
         *("weeks min", "weeks max", "base", "planting offset", "raise min", "raise max", "same before last frost"),
     ),
     **dict.fromkeys((f"plan.{n}" for n in ("sowing_day", "no_sowing_day", "sow_pinned", "sow_too_late")), _SOWING),
-    **dict.fromkeys((f"plan.out_{n}" for n in ("on", "pinned", "waits", "happened")), _PLANTING),
+    **dict.fromkeys((f"plan.out_{n}" for n in ("on", "home", "pinned", "waits", "happened")), _PLANTING),
     **{
         f"plan.first_{kind}{place}{warmth}{known}": _FIRST
         for kind in KINDS

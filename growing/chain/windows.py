@@ -75,7 +75,7 @@ def needs_of(crop: Crop, method: str = "raised") -> Needs:
 
 def windows(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> Windows:
     """A crop's windows at a place, worked out once for each method, term and packet."""
-    key = (id(crop), choice.method, choice.term, choice.packet)
+    key = (id(crop), choice.method, choice.term, choice.packet, choice.bed_free)
     return place.memo(key, lambda: _windows(crop, place, choice))
 
 
@@ -96,6 +96,8 @@ def _windows(crop: Crop, place: PlaceYear, choice: Choice) -> Windows:
     useful, why = None, None
     if choice.term == "spring":
         useful, why = _latest_useful(crop, place, ripens, limit, out)
+    if choice.bed_free is not None and choice.bed_free > out.start:
+        out, ends = _when_free(out, ends, choice.bed_free, problems)
     sow, sow_ends = _sow_window(crop, out, ends, raising)
     return Windows(
         crop,
@@ -235,6 +237,19 @@ def _overwinter_window(crop: Crop, place: PlaceYear, problems: list[Problem]) ->
         for name, day in (("from", out.start), ("to", out.end))
     )
     return out, (ends[0], ends[1])
+
+
+def _when_free(
+    out: Window, ends: tuple[Working, Working], free: date, problems: list[Problem]
+) -> tuple[Window, tuple[Working, Working]]:
+    """The part of the window in which its ground is free; the window as it is, and a problem, where that is after it."""
+    late = (free - out.end).days
+    if late > 0:
+        problems.append(Problem("bed_late", late, free))
+        return out, ends
+    inputs = (Value("bed free", free), Value("opens", out.start), Value("closes", out.end))
+    why = Working("plan.out_bed", inputs, (ends[0],), Value("plant out", free))
+    return Window(free, out.end), (why, ends[1])
 
 
 def _latest_useful(

@@ -11,7 +11,7 @@ from typing import Any, NamedTuple, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from growing.calendar import cold_season_start
+from growing.calendar import Window, cold_season_start
 from growing.place.daylight import ten_hour_autumn
 from growing.place.frost import EventDates, FrostClimate, RiskDate
 from growing.place.growth import Growth, Normals, midwinter, span_start
@@ -24,6 +24,7 @@ BASE_RISK = 0.5  # last frost, in every offset, is the date of even odds
 # What is hardier recovers from a nip: so many times the accepted risk, and never more than every second spring.
 RISK_SCALE = {"hardy": 2.5, "half-hardy": 1.5, "tender": 1.0, "very tender": 1.0}
 MOST_RISK = 0.5
+AWAY_WEEKS = 260  # five years: days away of one season are not taken for those of another
 MOST_COLDER_STEPS = 8  # 2⁸ tenths of a degree: where frost never comes near, nothing is found
 
 NOTHING_TYPED = TypedWarmth()
@@ -67,7 +68,8 @@ class PlaceYear:
     year: the year of its spring.  climate: frost dates, typed or computed.  accepted_risk: share of springs in which
     frost may still come after planting out tender plants; risk_scale: times that for each hardiness.  warmth: days from
     which soil and nights are warm, typed or computed.  sowing_days: weekdays with time to sow, 0 = Monday.  cover: what it
-    grows under, "tunnel", "frame" or none; it shelters from frost at both ends of the season.
+    grows under, "tunnel", "frame" or none; it shelters from frost at both ends of the season.  away: days on which nobody is
+    there, in order, apart by a day at least (`growing.calendar.joined`).
     """
 
     year: int
@@ -78,6 +80,7 @@ class PlaceYear:
     latitude: float | None = None
     cover: str = ""
     risk_scale: Mapping[str, float] = field(default_factory=lambda: RISK_SCALE)
+    away: tuple[Window, ...] = ()
     _frost_gates: dict[tuple[float, float], Gate] = field(default_factory=dict, compare=False, repr=False)
     _warm_gates: dict[tuple[str, float], Gate] = field(default_factory=dict, compare=False, repr=False)
     _autumns: dict[float, EventDates | None] = field(default_factory=dict, compare=False, repr=False)
@@ -228,10 +231,24 @@ class PlaceYear:
 
     @cached_property
     def sowing_tables(self) -> tuple[list[int], list[int]]:
-        """Days to the next sowing day and back to the last, by an ordinal's remainder by 7."""
-        ahead = [min(((d + 1 - k) % 7 for d in self.sowing_days), default=7) for k in range(7)]
-        back = [min(((k - d - 1) % 7 for d in self.sowing_days), default=7) for k in range(7)]
-        return ahead, back
+        """Days to the next sowing day and back to the last, by an ordinal's remainder by the tables' length.
+
+        A week is enough where somebody is always there; with days away the tables are longer than any two seasons.
+        """
+        free = [(k - 1) % 7 in self.sowing_days for k in range(7)]
+        if not any(free):
+            return [7] * 7, [7] * 7
+        if self.away:
+            free = free * AWAY_WEEKS
+            for gone in self.away:
+                for day in range(gone.start.toordinal(), gone.end.toordinal() + 1):
+                    free[day % len(free)] = False
+        return _distances(free), _distances(free[::-1])[::-1]
+
+    @cached_property
+    def away_days(self) -> tuple[tuple[int, int], ...]:
+        """First and last days away as ordinals."""
+        return tuple((gone.start.toordinal(), gone.end.toordinal()) for gone in self.away)
 
     @cached_property
     def normals(self) -> Normals | None:
@@ -246,6 +263,14 @@ class PlaceYear:
         """Chance of frost still to come (spring) or already come (autumn), the larger, for each day."""
         autumn = self.autumn
         return [max(self.spring.risk(d), autumn.risk(d) if autumn else 0.0) for d in days]
+
+
+def _distances(free: list[bool]) -> list[int]:
+    """For each place of a circle the steps ahead to the next one that is free; its length where none is."""
+    found, length = [len(free)] * len(free), len(free)
+    for k in range(2 * length - 1, -1, -1):
+        found[k % length] = 0 if free[k % length] else min(length, found[(k + 1) % length] + 1)
+    return found
 
 
 def _nothing_kept() -> dict[str, Any]:

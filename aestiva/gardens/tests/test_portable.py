@@ -116,7 +116,7 @@ class BadDocuments(GardenCase):
             (b"\xff\xfe\x00", "not text in UTF-8"),
             (b"[1, 2]", "This is not a garden"),
             (b"[" * 100_000, "not whole JSON"),
-            (whole.replace(b'"version": 7', b'"version": 8'), "Version 8 is not known"),
+            (whole.replace(b'"version": 8', b'"version": 9'), "Version 9 is not known"),
             (b"{}", "This is not a garden"),
         ):
             self.assertIn(said, self.refused(data))

@@ -7,7 +7,9 @@ from datetime import date, timedelta
 from unittest import TestCase
 from xml.etree import ElementTree
 
-from aestiva.plan.picture import MOST_PX, PHONE, WIDE, Row, _room, scale_for, season_svg
+from aestiva.plan.picture import PHONE, WIDE, Row, close_scale, scale_for, season_svg
+from aestiva.plan.picture.row import MOST_PX
+from aestiva.plan.picture.row import room as _room
 from growing.calendar import Window
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.year import PlaceYear
@@ -52,6 +54,34 @@ class Season(TestCase):
         for name in ("<script>", 'a"b', "a & b", "ok ‘x’", "x" * 90):
             root = ElementTree.fromstring(season_svg([row(name=name)], PLACE, TODAY, [], export=True))
             self.assertNotIn("script", [e.tag for e in root.iter()])
+
+    def test_shapes_are_seen_right_of_the_names_in_every_frame(self) -> None:
+        for frame in (WIDE, PHONE):
+            svg = season_svg([row(), row(name="Leek")], PLACE, TODAY, [], frame=frame)
+            clip = re.search(
+                r'<clipPath id="ground[^>]*><rect x="(\d+)" y="(-?\d+)" width="([\d.]+)" height="(\d+)"', svg
+            )
+            assert clip is not None
+            x, y, width, height = (float(n) for n in clip.groups())
+            self.assertEqual((x, x + width - 1), (frame.labels, frame.width - frame.right))
+            self.assertTrue(y <= 0 and y + height >= frame.row)
+
+    def test_a_month_and_a_week_show_their_days_and_only_theirs(self) -> None:
+        month, week = close_scale("month", date(2026, 2, 14), 0), close_scale("week", date(2026, 4, 12), 6)
+        self.assertEqual((month.start, month.end), (date(2026, 2, 1), date(2026, 3, 1)))
+        self.assertEqual((week.start, week.end), (date(2026, 4, 12), date(2026, 4, 19)))
+        may = season_svg([row()], PLACE, TODAY, [], scale=close_scale("month", date(2026, 5, 2), 0))
+        self.assertIn("Mon 4", may)
+        self.assertNotIn('class="today"', may)
+        out = numbers(may, "out", "x1")[0]
+        self.assertAlmostEqual(out, WIDE.labels + 25 * (WIDE.width - WIDE.labels - WIDE.right) / 31, delta=0.1)
+
+    def test_what_cannot_be_is_hatched_and_what_was_made_is_over_it(self) -> None:
+        svg = self.svg(
+            row(bad=(Window(date(2026, 5, 1), date(2026, 5, 9)),), made=(date(2026, 4, 1), date(2026, 5, 20)))
+        )
+        self.assertIn('class="bad"', svg)
+        self.assertIn('class="made"', svg)
 
     def test_scale_rises_with_the_days_and_stays_inside(self) -> None:
         scale = scale_for([row()], PLACE, TODAY)

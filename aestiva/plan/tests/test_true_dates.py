@@ -39,7 +39,7 @@ class Following(GardenCase):
     def test_the_page_says_whose_day_it_is(self) -> None:
         planting = plant(self.garden, self.owner, "tomato", 6)
         self.assertContains(self.client.get(self.url(f"plan/{planting.pk}/")), "Proposed")
-        self.post(f"plan/{planting.pk}/move/", sow_on="2026-04-29", revision=str(planting.revision))
+        self.post("plan/moves/keep/", moves=f"{planting.pk}.2026-04-29", seen=f"{planting.pk}.{planting.revision}")
         self.assertContains(self.client.get(self.url(f"plan/{planting.pk}/")), "Your day")
 
 

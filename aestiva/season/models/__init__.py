@@ -1,5 +1,6 @@
 """The rows several stages share."""
 
+from aestiva.season.models.absences import Absence
 from aestiva.season.models.batches import Batch, BatchEvent, BatchLink, known_event
 from aestiva.season.models.crops import CropValue, GardenCrop, usable_in_addresses
 from aestiva.season.models.plantings import (
@@ -30,6 +31,7 @@ __all__ = [
     "SUNS",
     "SURPLUS",
     "UNITS",
+    "Absence",
     "Batch",
     "BatchEvent",
     "BatchLink",

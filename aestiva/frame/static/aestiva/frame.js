@@ -1,4 +1,4 @@
-// The frame's small behaviours: drawers, steppers, moving a row by keys. No arithmetic beyond days and counts typed.
+// The frame's small behaviours: drawers, steppers, keys of lists. No arithmetic beyond days and counts typed.
 
 document.addEventListener("click", (event) => {
   const opener = event.target.closest("[data-opens]");
@@ -34,11 +34,6 @@ document.addEventListener("keydown", (event) => {
       const search = document.querySelector("input[type=search]");
       if (search) { event.preventDefault(); search.focus(); }
     } else document.querySelector(`[data-key="${CSS.escape(event.key)}"]`)?.click();
-  }
-  const row = event.target.closest?.("[data-move]");
-  if (row && (event.key === "ArrowLeft" || event.key === "ArrowRight")) {
-    event.preventDefault();
-    moveRow(row, event.key === "ArrowRight" ? 1 : -1, event.shiftKey ? 7 : 1);
   }
 });
 
@@ -81,21 +76,6 @@ document.addEventListener("keydown", (event) => {
   const beside = rows[rows.indexOf(row) + (event.key === "ArrowDown" ? 1 : -1)];
   if (beside) mainOf(beside, controls(beside))?.focus();
 });
-
-// Arrow keys on a row of the season picture: a ghost of the seed moves, the server says what would change.
-let asked = 0;
-function moveRow(row, direction, days) {
-  const shift = Number(row.dataset.shift || 0) + direction * days;
-  row.dataset.shift = shift;
-  const seed = row.querySelector(".seed");
-  if (seed) seed.setAttribute("transform", `translate(${shift * Number(row.dataset.day)} 0)`);
-  const [y, m, d] = row.dataset.sow.split("-").map(Number);
-  const day = new Date(Date.UTC(y, m - 1, d + shift)).toISOString().slice(0, 10);
-  const mine = ++asked;
-  setTimeout(() => {
-    if (mine === asked) window.htmx.ajax("GET", `${row.dataset.move}?sow_on=${day}`, { target: "#answer", swap: "innerHTML" });
-  }, 120);
-}
 
 document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "answer") event.target.scrollIntoView({ block: "nearest" });
