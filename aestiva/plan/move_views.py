@@ -79,7 +79,7 @@ def _panel(request: Any, now: SeasonState, found: list[Change], text: str, wrong
 def moves(request: Any) -> HttpResponse:
     """The same list as a page of its own, where no script runs or a link leads to it."""
     now = load(request.garden, clock.today(request.garden))
-    text = request.GET.get("moves", "")
+    text = ",".join(filter(None, [request.GET.get("moves", ""), *request.GET.getlist("m")]))
     found = changes(now, read_moves(text))
     return render(request, "plan/moves.html", {"view": "plan", "panel": _panel(request, now, found, text)})
 

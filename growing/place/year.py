@@ -224,6 +224,11 @@ class PlaceYear:
         """Per year on record, the first autumn night at ≤ end_c at the plant; None where no daily weather is known."""
         return self.memo(("ends", end_c), lambda: self.warmth.ends(self.at_screen(end_c)))
 
+    @staticmethod
+    def forgotten() -> dict[str, Any]:
+        """What a place that differs in something begins without: nothing worked out yet."""
+        return _nothing_kept()
+
     @cached_property
     def next_year(self) -> PlaceYear:
         """The same place in the growing season after this one."""
