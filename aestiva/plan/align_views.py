@@ -81,7 +81,8 @@ def wish_of(item: Item, place: PlaceYear, today: date, farthest: int) -> Wish:
     plain = date_planting(item.crop, place, Choice(dates.method, dates.term, not_before=today))
     ideal = plain.sow_on.toordinal()
     start = max(today.toordinal(), dates.sow.start.toordinal(), ideal - farthest)
-    return Wish(item.planting.pk, Span(start, min(dates.sow.end.toordinal(), ideal + farthest)), ideal)
+    end = max(dates.sow.end, dates.sow_closes).toordinal()  # sown again and again: until it is no longer worth while
+    return Wish(item.planting.pk, Span(start, min(end, ideal + farthest)), ideal)
 
 
 def apart(wishes: list[Wish], items: Mapping[int, Item]) -> list[Wish]:
@@ -102,7 +103,7 @@ def apart(wishes: list[Wish], items: Mapping[int, Item]) -> list[Wish]:
             start = max(start, own - (own - day[kind[at - 1]] - 1) // 2)
         if at + 1 < len(kind):
             end = min(end, own + (day[kind[at + 1]] - own - 1) // 2)
-        found.append(Wish(wish.key, Span(start, end), own))
+        found.append(Wish(wish.key, Span(min(start, own), end), own))
     return found
 
 
@@ -126,7 +127,7 @@ def align(request: Any) -> HttpResponse:
         _sowing(items[w.key], w, kept[w.key], found.days.get(w.key), shown)
         for w in sorted(open_, key=lambda w: (w.window.end, w.key))
     ]
-    before, after = len({kept[w.key] for w in open_}), len(found.distinct)
+    before, after = len({kept[pk] for pk in found.days}), len(found.distinct)
     context = {
         "view": "plan",
         "sowings": sowings,
