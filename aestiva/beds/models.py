@@ -26,14 +26,37 @@ class Plot(models.Model):
         return f"plot of {self.garden}"
 
 
+WHOM = (
+    ("", "nobody said"),
+    ("household", "the household"),
+    ("stall", "a stall or shares"),
+    ("stems", "stems for the vase"),
+)
+
+
 class Use(models.Model):
-    """What the household or stall uses of a crop in a week, and how much a plant gives over its harvest."""
+    """What the household or stall uses of a crop in a week, and how much a plant gives over its harvest.
+
+    since, until: in which part of the season it is wanted; empty: whenever it is there.  keeps_days: how long it is good
+    once gathered, in a store or a vase; empty: nobody said.
+    """
 
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="uses")
     crop_key = models.CharField(max_length=60)
     per_week = models.FloatField(validators=[MinValueValidator(0.0), MaxValueValidator(100_000.0)])
     per_plant = models.FloatField(
         null=True, blank=True, validators=[MinValueValidator(0.01), MaxValueValidator(10_000.0)]
+    )
+
+    unit = models.CharField("counted in", max_length=20, blank=True, default="", help_text="heads, bunches, stems, kg")
+    for_whom = models.CharField("for", max_length=10, choices=WHOM, blank=True, default="")
+    since = models.DateField("wanted from", null=True, blank=True)
+    until = models.DateField("wanted until", null=True, blank=True)
+    keeps_days = models.IntegerField(
+        "keeps, days", null=True, blank=True, validators=[MinValueValidator(0), MaxValueValidator(400)]
+    )
+    cut_stage = models.CharField(
+        "cut when", max_length=80, blank=True, default="", help_text="of flowers: a third of the spike open"
     )
 
     class Meta:

@@ -12,6 +12,7 @@ from aestiva.gardens import clock, journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Stale
 from aestiva.place.dating import Dating
+from aestiva.plan.again import Again
 from aestiva.plan.moving import Change
 from aestiva.season.models import Planting, Season
 from growing.chain.dates import PlantingDates
@@ -81,6 +82,21 @@ def keep_moves(
                 raise Stale(row, row)
             row.chosen_sow = wanted[pk]
         write.update_many(list(rows.values()), ["chosen_sow"])
+
+
+def keep_again(garden: Garden, user: User, found: Again, key: str = "") -> None:
+    """Every planting of a succession, as one entry."""
+    days = sorted({part.dates.sow_on for part in found.parts})
+    span = f"{say.day(days[0])} to {say.day(days[-1])}" if len(days) > 1 else say.day(days[0])
+    said = f"Planned {found.plants} {found.crop.name} in {say.plural(len(found.parts), 'planting')}, sown {span}"
+    season, today = season_of(garden), clock.today(garden)
+    rows = []
+    for part in found.parts:
+        row = part.planting
+        row.season, row.made, row.planned_on = season, made(part.dates), today
+        rows.append(row)
+    with journal.change(garden, user, said, key) as write:
+        write.insert(rows)
 
 
 def may_follow(garden: Garden) -> list[Planting]:

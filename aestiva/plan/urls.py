@@ -1,12 +1,23 @@
 from django.urls import path
 
-from aestiva.plan import align_views, away_views, crop_views, file_views, late_views, move_views, season_views, views
+from aestiva.plan import (
+    again_views,
+    align_views,
+    away_views,
+    crop_views,
+    file_views,
+    late_views,
+    move_views,
+    season_views,
+    views,
+)
 
 urlpatterns = [
     path("plan/", season_views.season, name="plan"),
     path("plan/season.svg", season_views.season_file, name="season_svg"),
     path("plan/season/phone/", season_views.season_phone, name="season_phone"),
     path("plan/season.csv", season_views.season_csv, name="season_csv"),
+    path("plan/again/", again_views.again, name="again"),
     path("plan/align/", align_views.align, name="align"),
     path("plan/week/", align_views.this_week, name="plan_week"),
     path("plan/away/", away_views.away, name="away"),

@@ -39,6 +39,12 @@ def span(window: Any) -> str:
 
 
 @register.filter
+def from_ordinal(day: int) -> date:
+    """A day that the rules count."""
+    return date.fromordinal(day)
+
+
+@register.filter
 def days_said(days: int) -> str:
     """“+7 days”, “−1 day”."""
     return f"{'+' if days > 0 else say.MINUS}{abs(days)} day{'s' if abs(days) != 1 else ''}"
