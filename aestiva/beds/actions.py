@@ -47,7 +47,8 @@ def keep_use(garden: Garden, user: User, crop_key: str, values: dict[str, Any], 
     """What is used of a crop in a week, and how much a plant gives."""
     with journal.change(garden, user, f"We use {values['per_week']:g} {crop_key} a week", key) as write:
         row = Use.objects.filter(garden=garden, crop_key=crop_key).first() or Use(garden=garden, crop_key=crop_key)
-        row.per_week, row.per_plant = values["per_week"], values["per_plant"]
+        for name, value in values.items():
+            setattr(row, name, value)
         write.save(row)
 
 

@@ -46,6 +46,32 @@ def small_svg(weeks: Sequence[Week], width: int = 560) -> str:
     )
 
 
+def counts_svg(counts: Sequence[int], weeks: Sequence[int], width: int = 560) -> str:
+    """How many crops give something in each week; a week between with none is marked."""
+    most = max([*counts, 1])
+    each, per = width / max(1, len(counts)), (SMALL_BASE - 3) / most
+    some = [k for k, n in enumerate(counts) if n]
+    parts = [f'<line class="soil" x1="0" x2="{width}" y1="{SMALL_BASE}" y2="{SMALL_BASE}"/>']
+    for k, n in enumerate(counts):
+        x = k * each + 0.5
+        if n:
+            parts.append(
+                f'<rect class="used" x="{x:.1f}" y="{SMALL_BASE - n * per:.1f}" width="{max(1.5, each - 1):.1f}" height="{n * per:.1f}"/>'
+            )
+        elif some and some[0] < k < some[-1]:
+            parts.append(_short(x, max(1.5, each - 1), SMALL_BASE, 14))
+    month = 0
+    for k, week in enumerate(weeks):
+        day = date.fromordinal(week) + timedelta(days=6)
+        if day.month != month:
+            month = day.month
+            parts.append(f'<text class="s" x="{k * each:.1f}" y="{SMALL_BASE + 14}">{day:%b}</text>')
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" class="season weekly" viewBox="0 0 {width} {SMALL_BASE + 18}" width="{width}"'
+        f' height="{SMALL_BASE + 18}" role="img" aria-label="Crops that give something, week by week; most {most}">{"".join(parts)}</svg>'
+    )
+
+
 def _column(week: Week, x: float, width: float, base: int, per: float) -> str:
     if week.used is None:
         if week.giving:
