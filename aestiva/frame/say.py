@@ -251,6 +251,8 @@ def value(item: Value, system: str) -> str:
         if _TIME.fullmatch(item.number):
             return time_of_day(item.number, system)
         return _WORDS.get(item.number, item.number)
+    if item.unit == "money":
+        return money(item.number, system)
     if item.unit == "Δdays":
         later = "later" if item.number > 0 else "earlier"
         return "no days" if abs(item.number) < 0.05 else f"{plural_number(abs(item.number), 'day')} {later}"

@@ -10,13 +10,16 @@ class PlanConfig(AppConfig):
     def ready(self) -> None:
         from django.urls import reverse
 
-        from aestiva.gardens.portable import register_check
+        from aestiva.gardens.portable import register_check, register_part
         from aestiva.gardens.providers import offer_effects, offer_link, register
         from aestiva.plan.checks import holds_together
+        from aestiva.plan.portable import PARTS
         from aestiva.plan.queries import moved_by
         from aestiva.plan.stage import STAGE
 
         register(STAGE)
+        for part in PARTS:
+            register_part(part)
         register_check(holds_together)
         offer_effects(moved_by)
         offer_link("plan_add", lambda garden_id: reverse("planting_add", args=[garden_id]))

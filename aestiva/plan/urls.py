@@ -9,6 +9,7 @@ from aestiva.plan import (
     harvest_views,
     late_views,
     move_views,
+    price_views,
     season_views,
     views,
 )
@@ -24,6 +25,7 @@ urlpatterns = [
     path("plan/weeks/<slug:key>/", harvest_views.weeks_of, name="weeks_of"),
     path("plan/align/", align_views.align, name="align"),
     path("plan/week/", align_views.this_week, name="plan_week"),
+    path("plan/prices/", price_views.prices, name="prices"),
     path("plan/away/", away_views.away, name="away"),
     path("plan/away/<int:absence_id>/home/", away_views.home, name="away_home"),
     path("plan/moves/", move_views.moves, name="moves"),

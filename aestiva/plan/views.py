@@ -16,10 +16,12 @@ from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.asking import ask, is_sure
+from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.gardens.providers import link
 from aestiva.place.dating import Dating, dating_of
 from aestiva.plan import actions, overview
+from aestiva.plan.choosing import ways_for
 from aestiva.plan.forms import PlantingForm
 from aestiva.season.beginning import begun
 from aestiva.season.crops import how_of
@@ -29,6 +31,7 @@ from aestiva.seeds.queries import lot_known, seed_of, stake_of
 from growing.chain.dates import PlantingDates
 from growing.chain.ways import is_hopeless, ways_out
 from growing.crops import Crop, CropError
+from growing.plan.options import binding
 from growing.seeds.sowing import NoCount, count_for
 from growing.seeds.ways import a_plant_more
 
@@ -87,6 +90,7 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
         "relevant": list(dates.problems),
     }
     said |= _ways(dating, planting, crop, dates) | _packets(dating, planting)
+    said |= _options(form.garden, dating, planting, crop, form.today, dates)
     if planting.method == "raised":
         said |= _count(planting, crop, dating, form.today, form.garden.year)
     if saved is not None:
@@ -105,6 +109,24 @@ def _ways(dating: Dating, planting: Planting, crop: Crop, dates: PlantingDates) 
     found = ways_out(crop, dating.place_of(planting), dating.choice(planting), dating.crops)
     told = [p for p in dates.problems if p.code not in ("hopeless", "never_ripe")]  # the headline says so
     return {"hopeless": True, "ways": found, "relevant": told}
+
+
+HELD = frozenset(
+    ("too_late", "bed_late", "short", "over_hold", "frost_first", "away", "no_autumn", "winter_kills", "heat")
+)
+
+
+def _options(
+    garden: Garden, dating: Dating, planting: Planting, crop: Crop, today: date, dates: PlantingDates
+) -> dict[str, Any]:
+    """Raised, sown in place or bought, side by side; open where something holds it."""
+    held = binding(dates.problems)
+    page = f"{reverse('prices', args=[garden.pk])}?crop={crop.key}"
+    return {
+        "options": ways_for(garden, dating, planting, crop, today),
+        "held": held if held is not None and held.code in HELD else None,
+        "prices_page": page,
+    }
 
 
 def _packets(dating: Dating, planting: Planting) -> dict[str, Any]:
@@ -248,6 +270,8 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
         dates = dating.dates(saved, crop, dating.choice(saved, sown_on))
         context |= {"crop": crop, "dates": dates, "relevant": list(dates.problems), "sown_on": sown_on}
         context |= _ways(dating, saved, crop, dates)
+        if sown_on is None:
+            context |= _options(request.garden, dating, saved, crop, today, dates)
         if saved.method == "raised":
             context |= _count(saved, crop, dating, today, request.garden.year)
     except CANNOT as error:

@@ -106,6 +106,12 @@ RULES = {
         )
         for kind in KINDS
     },
+    "plan.cost_raised": Said(
+        "Raised, a plant costs {result}",
+        "{seeds a plant} at {a seed}, {mix a plant} of mix at {a litre}, {current a plant} for mat and lamp at {a kWh}",
+    ),
+    "plan.cost_direct": Said("Sown in place, a plant costs {result}", "{seeds a plant} at {a seed} each"),
+    "plan.cost_bought": Said("Bought, a plant costs {result}", "{a plant}, as you typed it"),
     "plan.last_harvest": Said("Harvest until {result}", "{middle of first} + {yield_days}; set by {set by}"),
     "plan.last_bloom": Said("Bloom until {result}", "{middle of first} + {yield_days}; set by {set by}"),
 }
@@ -122,7 +128,7 @@ PROBLEMS = {
     "away": "You are away for the whole sowing window; {day} is the first day back, {days} after it.",
     "away_out": "Nobody is there to plant it out on {day}, and no other day of its window is left.",
     "bed_late": "Its ground is free only from {day}, {days} after its window: other ground, or a faster crop before it.",
-    "too_late": "{days} too late: what goes out after {day} gives nothing worth its place in this year.",
+    "too_late": "{days} too late: what is begun after {day} gives nothing worth its place in this year.",
     "late_unknown": "{days} after its spring window, which closed on {day}. How late it may still be is not known: type the first autumn frost.",
     "later_fast": "{days} after its spring window: it catches up, and is worth sowing until {day}.",
     "later_slow": "{days} after its spring window: it does not catch up and stays smaller; worth sowing until {day}.",

@@ -36,5 +36,8 @@ RULES = {
         for known in KNOWN
     },
     **{f"plan.overwintered_{kind}": ("spring's", "sooner") for kind in KINDS},
+    "plan.cost_raised": ("seeds a plant", "a seed", "mix a plant", "a litre", "current a plant", "a kWh"),
+    "plan.cost_direct": ("seeds a plant", "a seed"),
+    "plan.cost_bought": ("a plant",),
     **{f"plan.last_{kind}": ("middle of first", "yield_days", "set by") for kind in KINDS},
 }
