@@ -60,7 +60,7 @@ class Views(DemoCase):
             ),
             f"seeds/count/{planting.pk}/",
             f"plan/{planting.pk}/",
-            f"plan/{planting.pk}/move/?sow_on=2026-05-01",
+            f"plan/moves/?moves={planting.pk}.2026-05-01",
             f"batch/{batch.pk}/",
             f"batch/{batch.pk}/card/",
         ]

@@ -199,7 +199,7 @@ def shift(walk: Walk) -> None:
     one = walk.pick(_plantings(walk))
     if one is not None:
         day = (_sown_on(one) + timedelta(days=walk.random.randrange(-9, 10))).isoformat()
-        walk.post(f"plan/{one.pk}/move/", sow_on=day, revision=one.revision)
+        walk.post("plan/moves/keep/", moves=f"{one.pk}.{day}", seen=f"{one.pk}.{one.revision}")
 
 
 def task(walk: Walk) -> None:

@@ -11,9 +11,12 @@ ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 
 from growing.crops import library  # noqa: E402
+from growing.schools import BY_FIELD  # noqa: E402
 
 page = ROOT / "docs" / "sources.md"
 text = page.read_text(encoding="utf-8")
-for kind, count in Counter(v.source.split(":")[0] for c in library().values() for v in c.values.values()).items():
+for kind, count in Counter(
+    v.source.split(":")[0] for c in library().values() for v in c.values.values() if v.name not in BY_FIELD
+).items():
     text = re.sub(rf"^(\| {kind} \|.*\| )\d+ \|$", rf"\g<1>{count} |", text, flags=re.M)
 page.write_text(text, encoding="utf-8")

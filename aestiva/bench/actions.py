@@ -16,7 +16,9 @@ def _sow(done: Finished) -> None:
         raise Refused("count", f"no {done.task.unit} to sow: give the number you sowed")
     sowing = done.task.detail
     assert isinstance(sowing, Sowing)
-    done.batch = sow(done.write, done.planting, done.on, done.today, places, sowing.per_cell, sowing.surplus)
+    done.batch = sow(
+        done.write, done.planting, done.on, done.today, places, sowing.per_cell, sowing.surplus, sowing.sown_in
+    )
 
 
 def _sow_direct(done: Finished) -> None:

@@ -186,7 +186,7 @@ def load(
         like.known if like is not None else seeds_known(dating, tests_of(garden) if lots else {}, today, garden.year)
     )
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
-    shared = _Shared(dating, today, rows, ahead, shift, ladders()[garden.ladder], known, {}, {})
+    shared = _Shared(dating, today, rows, ahead, shift, garden.ladder, known, {}, {})
     found.shared = shared
     for planting in rows.plantings:
         try:
@@ -234,16 +234,21 @@ class _Shared(NamedTuple):
     rows: SeasonRows
     nights: tuple[Night, ...]
     shift_c: float
-    ladder: Ladder
+    garden_ladder: str
     known: dict[int, Germination]
     seeds: dict[tuple[int, int], Seed]  # by crop and lot, as far as they were asked for
     hows: dict[tuple[int, str, str, int | None], How]  # by crop and what was said
 
+    def ladder(self, crop: Crop) -> Ladder:
+        """The ladder its plants climb: the crop's own way, or the garden's."""
+        way = crop.word("ladder_way")
+        return ladders()[self.garden_ladder if way == "garden" else way]
+
     def how(self, crop: Crop, batch: Batch) -> How:
-        """The way a batch was sown."""
+        """The way a batch was sown; what was not said then was as usual for the crop, whatever is chosen by now."""
         key = (id(crop), batch.sown_in, batch.surplus, batch.per_cell)
         if key not in self.hows:
-            self.hows[key] = how_for(crop, batch.sown_in, batch.surplus, batch.per_cell)
+            self.hows[key] = how_for(crop, batch.sown_in, batch.surplus or "usual", batch.per_cell)
         return self.hows[key]
 
     def seed(self, crop: Crop, lot_id: int | None) -> Seed | None:
@@ -303,13 +308,13 @@ def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: 
         course=course(
             crop,
             dates,
-            at.ladder,
+            at.ladder(crop),
             how=how,
             speed=speed,
             hardening=hardens(planting.method, planting.stood),
         ),
         facts=Facts(),
-        ladder=at.ladder,
+        ladder=at.ladder(crop),
         how=how,
         grows_in=at.rows.kind(planting.spot_id),
         has_seed=lot is not None or begun,
@@ -334,7 +339,7 @@ def _places_wanted(raised: Raised) -> int:
 def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState, at: _Shared, grows_at: str) -> Item:
     dating, facts = at.dating, state.facts
     climbs = hardens(planting.method, planting.stood)
-    hardened = progress(at.ladder, facts.outings, at.today) if climbs else None
+    hardened = progress(at.ladder(crop), facts.outings, at.today) if climbs else None
     choice = dating.choice(planting, batch.sown_on)
     if facts.planted_on is not None:
         dates = dating.dates(planting, crop, choice._replace(out_on=facts.planted_on, out_because="happened"))
@@ -350,10 +355,10 @@ def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState,
         crop=crop,
         wanted=state.wanted,
         dates=dates,
-        course=course(crop, dates, at.ladder, facts, how, speed, climbs),
+        course=course(crop, dates, at.ladder(crop), facts, how, speed, climbs),
         stood=planting.stood,
         facts=facts,
-        ladder=at.ladder,
+        ladder=at.ladder(crop),
         accounts=state.accounts,
         how=how,
         grows_in=at.rows.kind(planting.spot_id),

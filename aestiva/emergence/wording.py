@@ -75,6 +75,17 @@ RULES = {
         "{up} of {sown}, and counting has ended",
         short="Only {up} of {sown}, and counting has ended: they need air more than the others need the lid.",
     ),
+    **{
+        f"emergence.lid_{way}": Said(
+            "Mat and lid off on {result}", f"{when}, as you do it here; half are due {{half up}}", short=f"{short}."
+        )
+        for way, when, short in (
+            ("first", "at the first one up", "At the first one up"),
+            ("third", "when three in ten are up", "When three in ten are up"),
+            ("most", "when three in four are up", "When three in four are up"),
+            ("all", "when all are up: vents, then ajar, then off", "When all are up: vents first, then ajar, then off"),
+        )
+    },
     "emergence.lid": Said(
         "Mat and lid off on {result}",
         "when half are up",

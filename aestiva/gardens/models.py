@@ -13,6 +13,7 @@ from django.db import models
 
 from aestiva.frame.say import Reader
 from growing.place.year import RISK_SCALE
+from growing.schools import unknown
 
 UNITS = (
     ("metric", "Metric: °C, cm, litres"),
@@ -32,6 +33,12 @@ def new_token() -> str:
 def known_zone(name: str) -> None:
     if name not in available_timezones():
         raise ValidationError(f"{name} is not a time zone")
+
+
+def known_ways(ways: object) -> None:
+    """Ways of working that there are, for questions that there are."""
+    if wrong := unknown(ways):
+        raise ValidationError(wrong)
 
 
 def known_scale(scale: object) -> None:
@@ -82,7 +89,14 @@ class Garden(models.Model):
         "hardening off",
         max_length=10,
         default="seven",
-        validators=[RegexValidator(r"^(five|seven|ten)$", "no such ladder")],
+        validators=[RegexValidator(r"^(five|seven|ten|afterfrost|cool)$", "no such ladder")],
+    )
+    schools = models.JSONField(
+        "ways of working",
+        default=dict,
+        blank=True,
+        validators=[known_ways],
+        help_text="only where they differ from the usual",
     )
     year = models.IntegerField("season in hand", help_text="the growing season in hand, by the year of its spring")
     simulated_on = models.DateField(null=True, blank=True)

@@ -20,13 +20,14 @@ from aestiva.gardens.models import Garden, JournalEntry
 FORMAT, VERSION = "aestiva-garden", 8
 MOST_PROBLEMS = 20
 GARDEN = ("name", "town", "latitude", "longitude", "elevation_m", "timezone", "units", "week_starts", "clock", "currency",
-           "sowing_days", "accepted_risk", "risk_scale", "follow_asked", "ladder", "year", "simulated_on", "seed")  # fmt: skip
+           "sowing_days", "accepted_risk", "risk_scale", "follow_asked", "ladder", "schools", "year", "simulated_on", "seed")  # fmt: skip
 GARDEN_ADDED: dict[str, tuple[int, Any]] = {
     "risk_scale": (5, {}),
     "follow_asked": (5, False),
     "week_starts": (7, 0),
     "clock": (7, "24"),
     "currency": (7, ""),
+    "schools": (8, {}),
 }  # as Part.added has it
 _KEY = re.compile(r"^([pb])(\d+)\.")
 

@@ -15,6 +15,7 @@ from aestiva.frame import say
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.place.dating import Dating, packet_of
+from aestiva.plan.look import asked_day
 from aestiva.season.models import Lot
 from growing.calendar import Window
 from growing.chain.choice import Choice
@@ -180,10 +181,7 @@ def this_week(request: Any) -> HttpResponse:
     """Windows that open, are open and close in a week, of the plan and of the seed box."""
     today = clock.today(request.garden)
     now = load(request.garden, today)
-    try:
-        at = date.fromisoformat(request.GET.get("at", ""))
-    except ValueError:
-        at = today
+    at = asked_day(request.GET.get("at", "")) or today
     monday = at - timedelta(days=(at.weekday() - request.garden.week_starts) % 7)
     week = Window(monday, monday + timedelta(days=6))
     dating = now.shared.dating if now.shared else None

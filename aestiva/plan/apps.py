@@ -23,6 +23,7 @@ class PlanConfig(AppConfig):
         register_check(holds_together)
         offer_effects(moved_by)
         offer_link("plan_add", lambda garden_id: reverse("planting_add", args=[garden_id]))
+        offer_link("ways", lambda garden_id: reverse("ways", args=[garden_id]))
         offer_link("planting", lambda garden_id, pk: reverse("planting", args=[garden_id, pk]))
         offer_link("crop", lambda garden_id, key: reverse("crop", args=[garden_id, key]))
         offer_link("journal_csv", lambda garden_id: reverse("journal_csv", args=[garden_id]))

@@ -14,7 +14,7 @@ from aestiva.gardens.models import Garden
 from aestiva.season.crops import Crops, method_of
 from aestiva.season.models import SURPLUS, Lot, Planting, Spot
 from growing.crops import Crop
-from growing.seeds.sowing import MOST_WANTED, surplus_for
+from growing.seeds.sowing import MOST_WANTED, how_for, surplus_for
 
 EARLIEST, LATEST = 400, 560
 
@@ -147,9 +147,6 @@ class PlantingForm(forms.ModelForm):
     def _clump(crop: Crop) -> int:
         return int(crop.number("plants_per_cell"))
 
-    def clean_sown_in(self) -> str:
-        return self.cleaned_data.get("sown_in") or self.instance.sown_in
-
     def clean_wanted_unit(self) -> str:
         return self.cleaned_data.get("wanted_unit") or "plants"
 
@@ -192,9 +189,10 @@ class PlantingForm(forms.ModelForm):
 
     def _check_surplus(self, data: dict[str, Any]) -> None:
         """What is over, and how it is counted, as the crop bears it."""
-        crop, said, sown_in = self.found, data.get("surplus", ""), data.get("sown_in", "cells")
+        crop, said = self.found, data.get("surplus", "")
         if crop is None:
             return
+        sown_in = data.get("sown_in") or how_for(crop, "").sown_in
         if said and surplus_for(crop, sown_in, said) != said:
             self.add_error(
                 "surplus",

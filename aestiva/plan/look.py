@@ -8,6 +8,7 @@ from datetime import date
 from typing import Any
 from urllib.parse import urlencode
 
+from aestiva.frame.forms import EARLIEST, LATEST
 from aestiva.plan.overview import STATES, Line
 from aestiva.plan.picture.scale import SPANS
 
@@ -33,6 +34,15 @@ _KEYS: dict[str, Callable[[Line], Any]] = {
 }
 
 
+def asked_day(text: str) -> date | None:
+    """A day that an address asks for; None where it is none that can be meant."""
+    try:
+        day = date.fromisoformat(text)
+    except ValueError:
+        return None
+    return day if EARLIEST <= day <= LATEST else None
+
+
 @dataclass(frozen=True)
 class Look:
     """What the address asks for; what it asks for that is not there is left aside."""
@@ -53,14 +63,10 @@ class Look:
             said = asked.get(name, "")
             return said if said in known else usual
 
-        try:
-            at = date.fromisoformat(asked.get("at", ""))
-        except ValueError:
-            at = None
         return cls(
             one_of("by", ORDERS, "sow"),
             one_of("span", SPANS, "season"),
-            at if at is not None and 1900 <= at.year <= 2999 else None,
+            asked_day(asked.get("at", "")),
             one_of("layer", LAYERS, "now"),
             asked.get("find", "").strip()[:60],
             asked.get("bed", "")[:30],

@@ -12,6 +12,7 @@ from aestiva.plan import (
     price_views,
     season_views,
     views,
+    ways_views,
 )
 
 urlpatterns = [
@@ -25,6 +26,8 @@ urlpatterns = [
     path("plan/weeks/<slug:key>/", harvest_views.weeks_of, name="weeks_of"),
     path("plan/align/", align_views.align, name="align"),
     path("plan/week/", align_views.this_week, name="plan_week"),
+    path("plan/ways/", ways_views.ways, name="ways"),
+    path("plan/ways/<slug:field>/", ways_views.way_told, name="way_told"),
     path("plan/prices/", price_views.prices, name="prices"),
     path("plan/away/", away_views.away, name="away"),
     path("plan/away/<int:absence_id>/home/", away_views.home, name="away_home"),

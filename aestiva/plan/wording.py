@@ -20,6 +20,7 @@ RULES = {
         "Plant out until {result}",
         "last frost {last frost}, offset {out_max} → {by offset}; it opens {opens} and is {length} long; set by {set by}",
     ),
+    "plan.raised_bigger": Said("Raised up to {result}", "bigger plants: {book} {times} as long, in a bigger pot"),
     "plan.out_bed": Said(
         "Plant out from {result}", "its ground is free from {bed free}; without that the window is {opens} to {closes}"
     ),

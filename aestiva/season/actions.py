@@ -109,21 +109,22 @@ def sow(
     places: int,
     per_cell: int,
     surplus: str,
+    sown_in: str,
     spot: Spot | None = None,
     temperature_c: float | None = None,
 ) -> Batch:
     """A new batch of so many cells or blocks, or seeds in a box; the seeds are its first event.  surplus: what is over of them."""
     check_day(None, on, today)
-    box = planting.sown_in == "box"
+    box = sown_in == "box"
     if not 1 <= places <= MANY:
-        what = "seeds" if box else planting.sown_in
+        what = "seeds" if box else sown_in
         raise Refused("count", f"{places} {what} is not a number between 1 and {MANY}")
     batch = write.save(
         Batch(
             planting=planting,
             lot=lot_of(planting),
             sown_on=on,
-            sown_in=planting.sown_in,
+            sown_in=sown_in,
             cells=None if box else places,
             per_cell=1 if box else per_cell,
             surplus=surplus,

@@ -14,6 +14,7 @@ from aestiva.season.models import CropValue, GardenCrop, Planting
 from growing.crops import Crop, CropError, from_class, from_relative, library
 from growing.crops.exchange import usable_key
 from growing.crops.names import Meant, alike, holding, meant, typed
+from growing.schools import known
 from growing.seeds.sowing import How, how_for
 
 MOST_COMPARED = 100  # unknown names for which spellings are compared
@@ -58,6 +59,7 @@ class Crops:
         self.changed: dict[str, dict[str, tuple[Any, str]]] = defaultdict(dict)
         for value in CropValue.objects.filter(garden=garden):
             self.changed[value.crop_key][value.field] = (value.value, value.reason)
+        self.ways = {field: (way, "the garden's way") for field, way in known(garden.schools).items()}
         self._resolved: dict[str, Crop] = {}
         self._named: dict[str, Meant] = {}
         self._compared = 0
@@ -74,7 +76,7 @@ class Crops:
         if key not in self._resolved:
             plain = self.plain(key)
             try:
-                self._resolved[key] = plain.overlaid("garden", self.changed.get(key, {}))
+                self._resolved[key] = plain.overlaid("garden", self.ways | self.changed.get(key, {}))
             except CropError as error:
                 self._resolved[key], self.broken[key] = plain, str(error)
         return self._resolved[key]

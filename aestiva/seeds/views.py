@@ -136,6 +136,7 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
         "next_year": viability(found.fresh, found.life_years, found.age_years + 1),
         "facts": [(f, crop.values[f], why) for f, (_, why) in sorted(lot.facts.items()) if f in crop.values],
         "crop_page": link("crop", garden.pk, lot.crop_key),
+        "ways_page": link("ways", garden.pk),
         "fields": [
             (key, f"{f.label}{f', {shown(1, f.unit, request.units)[1]}' if f.unit else ''}")
             for key, f in FIELDS.items()

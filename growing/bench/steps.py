@@ -25,10 +25,11 @@ LAST_DAYS = 7  # of the window in which a sowing is urgent
 
 
 class Sowing(NamedTuple):
-    """What finishing a sowing must know: seeds in each cell, and what happens to the surplus."""
+    """What finishing a sowing must know: seeds in each cell, what happens to the surplus, and in what it is sown."""
 
     per_cell: int
     surplus: str
+    sown_in: str = "cells"
 
 
 def _buy(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -71,7 +72,14 @@ def _sow(one: Raised, today: date, until: date) -> Iterator[Task]:
         said = (*wanted, Value("emergence", seed.mean, "share"), order)
         why = Working(f"bench.sow_hopeless{late}", said, (why_then,), Value("sow", sow))
         yield Task(
-            key, SOW, sow, None, one.how.sown_in, why, urgent, detail=Sowing(one.how.per_cell or 1, one.how.surplus)
+            key,
+            SOW,
+            sow,
+            None,
+            one.how.sown_in,
+            why,
+            urgent,
+            detail=Sowing(one.how.per_cell or 1, one.how.surplus, one.how.sown_in),
         )
         return
     more = top_up(one.crop, one.wanted, one.how, seed, at, count) if not late else None
@@ -94,7 +102,7 @@ def _sow(one: Raised, today: date, until: date) -> Iterator[Task]:
         why,
         urgent,
         total,
-        detail=Sowing(count.per_cell, one.how.surplus),
+        detail=Sowing(count.per_cell, one.how.surplus, one.how.sown_in),
         each=_each(count.unit),
     )
 
@@ -144,7 +152,7 @@ def _again(one: Raised, today: date, until: date) -> Iterator[Task]:
         count.unit,
         why,
         1,
-        detail=Sowing(count.per_cell, one.how.surplus),
+        detail=Sowing(count.per_cell, one.how.surplus, one.how.sown_in),
         each=_each(count.unit),
     )
 

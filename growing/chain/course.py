@@ -116,6 +116,8 @@ class Course:
         """The arithmetic of one step's expected day."""
         if kind in ("sow", "out"):
             return self.dates.workings[f"{kind}_on"]
+        if kind == "lid" and (way := self.crop.word("lid_way")) != "half":
+            return Working(f"emergence.lid_{way}", self._inputs(kind), (), Value(kind, due))
         assumed = "_assumed" if kind in ("look", "up") and self.warmth_c is None else ""
         return Working(RULES[kind] + assumed, self._inputs(kind), (), Value(kind, due))
 
@@ -182,9 +184,9 @@ def course(
     out = facts.planted_on or dates.out_on
     look = sow + timedelta(days=max(1, math.floor(first_look_x(crop.number("sigma")) * days)))
     put("look", look, facts.first_up)
-    put("lamp", _lamp(crop.word("light"), sow, look, days, facts), facts.first("lamp"))
+    put("lamp", _lamp(crop, sow, look, days, facts), facts.first("lamp"))
     up = put("up", sow + timedelta(days=math.ceil(days)), facts.half_up)
-    put("lid", up, facts.first("lid"))
+    put("lid", _lid(crop, sow, look, up, days, facts), facts.first("lid"))
     thin = crop.number("thin_days")
     if how.surplus in ("prick", "keep"):
         put("prick", up + timedelta(days=int(thin or PRICK_DAYS)), facts.first("pricked"))
@@ -211,11 +213,29 @@ def delayed_by_hardening(
     return choice._replace(out_on=free, out_because="waits") if begun and free > dates.out_on else choice
 
 
-def _lamp(light: str, sow: date, look: date, days: float, facts: Facts) -> date:
-    """Light germinators from sowing, dark ones at first up, others by day 3 or x = 0.6, at the latest at first up."""
-    if light == "light":
+LID_X = {"third": -0.5244, "half": 0.0, "most": 0.6745, "all": 1.6449}  # normal quantiles of 30, 50, 75 and 95 %
+LID_SHARE = {"third": 0.3, "most": 0.75, "all": 0.95}
+
+
+def _lamp(crop: Crop, sow: date, look: date, days: float, facts: Facts) -> date:
+    """Light germinators from sowing, dark ones at first up; others as chosen: by day 3 or x = 0.6 and at the latest at first
+    up, at the first one up, or from sowing."""
+    light, way = crop.word("light"), crop.word("lamp_way")
+    if light == "light" or (way == "sowing" and light != "dark"):
         return sow
-    if light == "dark":
+    if light == "dark" or way == "first":
         return facts.first_up or look
     rule = sow + timedelta(days=min(LAMP_DAYS, max(1, math.floor(LAMP_X * days))))
     return min(rule, facts.first_up) if facts.first_up else rule
+
+
+def _lid(crop: Crop, sow: date, look: date, up: date, days: float, facts: Facts) -> date:
+    """Mat and lid off when the share chosen is up; what is really half up moves the later shares with it."""
+    way = crop.word("lid_way")
+    if way == "first":
+        return facts.first_up or look
+    if way == "half":
+        return up
+    since = (facts.half_up - sow).days if facts.half_up is not None else days
+    day = sow + timedelta(days=math.ceil(since * math.exp(crop.number("sigma") * LID_X[way])))
+    return max(day, facts.first_up) if facts.first_up is not None and way == "third" else day

@@ -9,6 +9,8 @@ from growing.chain.choice import PacketTiming
 from growing.crops import Crop
 from growing.working import Value, Working
 
+BIGGER = 1.25  # of the usual raising time, for bigger plants: as long as the largest pot carries one (estimate)
+
 
 class Raising(NamedTuple):
     """Raising time and sowing age limit in days, with the arithmetic behind them."""
@@ -58,9 +60,14 @@ def raising_of(crop: Crop, method: str, packet: PacketTiming | None) -> Raising:
     """How long it is raised indoors; nothing when it is sown in place or bought, or nobody raises it."""
     if method != "raised" or "raise_max" not in crop.values:
         return Raising(0, 0, 0, None)
-    hold = weeks(crop.number("hold")).days
-    if packet is None:
-        return Raising(weeks(crop.number("raise_min")).days, weeks(crop.number("raise_max")).days, hold, None)
-    said = packet_raising(packet)
-    low, high = weeks(said.shortest).days, weeks(said.longest).days
-    return Raising(low, high, max(hold, high), said.working)
+    hold, said = weeks(crop.number("hold")).days, None
+    low, high = weeks(crop.number("raise_min")).days, weeks(crop.number("raise_max")).days
+    if packet is not None:
+        weeks_said = packet_raising(packet)
+        low, high, said = weeks(weeks_said.shortest).days, weeks(weeks_said.longest).days, weeks_said.working
+    if crop.word("lead_way") == "bigger":
+        plain = high
+        low, high = round(low * BIGGER), round(high * BIGGER)
+        inputs = (Value("book", plain, "days"), Value("times", BIGGER, "×", "estimate"))
+        said = Working("plan.raised_bigger", inputs, () if said is None else (said,), Value("raising", high, "days"))
+    return Raising(low, high, max(hold, high), said)

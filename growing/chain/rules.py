@@ -16,6 +16,7 @@ PLACES, WARMTHS, KNOWN = ("", "_direct"), ("", "_warmth", "_never"), ("", "_unkn
 RULES = {
     "plan.out_from": ("last frost", "out_min", "by offset", "set by"),
     "plan.out_to": ("last frost", "out_max", "by offset", "opens", "length", "set by"),
+    "plan.raised_bigger": ("book", "times"),
     "plan.out_bed": ("bed free", "opens", "closes"),
     **{f"plan.autumn_{end}{bound}": _AUTUMN for end in ("from", "to") for bound in ("", "_spring")},
     **{f"plan.overwinter_{end}": _WINTER for end in ("from", "to")},

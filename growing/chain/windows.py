@@ -20,6 +20,11 @@ from growing.place.year import Gate, Needs, PlaceYear
 from growing.working import Value, Working
 
 LONGEST_UNDER_DAYS = 21  # in the ground before it shows
+TENDER = ("tender", "very tender")
+COVERED_NIGHT_C = 10.0  # mean of nights that will do under cover, as its growers say
+SLOW_TO_WARM = ("pepper", "hot_pepper")  # a week more, by the rule of fixed weeks
+EARLIEST_DAYS = -60  # from last frost: by soil alone the soil says when
+AFTER_FROST_DAYS = 10  # a seven-day ladder with its spare days, begun at last frost
 COLD_SOIL_C = 8.0  # what is to live through winter is planted four to six weeks before soil stays under it
 
 
@@ -119,12 +124,40 @@ def _windows(crop: Crop, place: PlaceYear, choice: Choice) -> Windows:
 
 def spring_out(crop: Crop, place: PlaceYear, method: str) -> tuple[chain.OutWindow, tuple[Gate, ...]]:
     """The window of planting out in spring (ordinals), and the gates that move it."""
+    way = crop.word("out_way") if crop.hardiness in TENDER else "gates"
     needs = needs_of(crop, method)
+    if way == "cover":
+        needs = needs._replace(damage_c=None, chill_c=None, mean_night_c=_lower(needs.mean_night_c, COVERED_NIGHT_C))
+    elif way == "weeks":
+        needs = needs._replace(soil_c=0.0, mean_night_c=None, chill_c=None)
+    elif way == "soil":
+        needs = needs._replace(damage_c=None, mean_night_c=None, chill_c=None)
     gates = place.memo(("gates", needs), lambda: place.gates(needs))
+    if way == "weeks":
+        gates = tuple(g for g in gates if g.kind == "frost")
     gate = max((chain.ordinal(g.day) for g in gates), default=chain.NO_DAY)
-    low, high = (weeks(crop.number(f)).days for f in ("out_min", "out_max"))
+    low, high = _offsets(crop, way, any(g.kind == "soil" and g.day is not None for g in gates))
+    if crop.word("ladder_way") == "afterfrost" and method != "direct":
+        low, high = max(low, AFTER_FROST_DAYS), max(high, AFTER_FROST_DAYS + high - low)
     found = chain.out_window(place.last_frost[0].toordinal(), low, high, gate)
     return found, gates
+
+
+def _lower(value: float | None, limit: float) -> float | None:
+    return None if value is None else min(value, limit)
+
+
+def _offsets(crop: Crop, way: str, soil_known: bool) -> tuple[int, int]:
+    """Days from last frost between which it goes out, as that way has it; the window keeps the crop's own length."""
+    low, high = (weeks(crop.number(f)).days for f in ("out_min", "out_max"))
+    if way == "cover":
+        return min(low, 0), min(low, 0) + high - low
+    if way == "weeks":
+        more = 7 if crop.key.startswith(SLOW_TO_WARM) else 0
+        return 14 + more, max(21 + more, 14 + more + high - low)
+    if way == "soil" and soil_known:
+        return EARLIEST_DAYS, EARLIEST_DAYS + high - low
+    return low, high
 
 
 def _spring_window(

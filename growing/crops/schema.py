@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from growing.schools import BY_FIELD
+
 MOST = 10**9
 
 
@@ -32,6 +34,14 @@ class Field:
 
 
 YES_NO = ("yes", "no")
+
+
+def _way(field: str) -> Field:
+    """A question on which growers go different ways, as a word of the crop."""
+    school = BY_FIELD[field]
+    return Field("", None, None, school.question, tuple(o.key for o in school.options))
+
+
 HARDINESS = ("hardy", "half-hardy", "tender", "very tender")
 SPEEDS = ("fast", "medium", "slow", "very slow")
 
@@ -127,6 +137,7 @@ FIELDS: dict[str, Field] = {
     "sun": Field("", None, None, "light in the garden", ("full sun", "half shade")),
     "spacing_cm": Field("cm", 2, 200, "distance in the bed"),
     "height_cm": Field("cm", 3, 400, "height in the garden"),
+    **{field: _way(field) for field in BY_FIELD},
 }
 
 # Where a crop has no value it has no such limit, or the step is not done.
@@ -172,6 +183,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         *("harvest_c", "heat_c", "heat_night_c", "bolt_c", "bolt_days", "cool_days"),
     ),
     "In the garden": ("sun", "spacing_cm", "height_cm", "planting", "plants_min"),
+    "Ways of working": tuple(BY_FIELD),
     "Harvest or bloom": (
         *("mature_min", "mature_max", "yield_days", "picked", "yields", "base_c", "std_c", "life", "bloom_group"),
     ),

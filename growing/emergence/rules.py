@@ -13,6 +13,9 @@ RULES = {
         for window in ("", "_closed")
     },
     "emergence.lamp": ("sow", "emergence", "light"),
-    "emergence.lid": ("half up", "emergence"),
+    **dict.fromkeys(
+        ("emergence.lid", *(f"emergence.lid_{way}" for way in ("first", "third", "most", "all"))),
+        ("half up", "emergence"),
+    ),
     "emergence.lid_few": ("up", "sown"),
 }

@@ -9,7 +9,7 @@ from datetime import date, timedelta
 import numpy as np
 from scipy.stats import binom
 
-from growing.chain.course import Facts
+from growing.chain.course import LID_SHARE, Facts
 from growing.emergence.thermal_time import share_coming, share_up
 from growing.seeds.shortfall import CHECK_X
 from growing.seeds.sowing import place_chances
@@ -23,7 +23,7 @@ MOVED_ON = ("thinned", "pricked", "potted")
 LATE_DAYS = 5  # after half were due, with nothing up: estimate
 DARK_LOST = (0.0, 0.25, 0.5, 0.8, 0.8)  # share of seedlings spoilt after so many days up in the dark: estimates
 RESCUED = 1 / 3  # of those, where deep planting rescues the rest
-LID_SHARE, WARM_LID, WARM_LID_C = 0.02, 0.04, 24.0  # of those up a day under the lid: estimates
+LID_LOST, WARM_LID, WARM_LID_C = 0.02, 0.04, 24.0  # of those up a day under the lid: estimates
 
 
 def _look(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -94,10 +94,25 @@ def _lid(one: Raised, today: date, until: date) -> Iterator[Task]:
     """Mat and lid off when half are up; never before they really are.  Where half never come, for the few that did once counting ends."""
     if not _coming(one):
         return
-    if one.facts.half_up is None and one.course.steps["lid"].due <= today:
+    if not _enough_up(one) and one.course.steps["lid"].due <= today:
         yield from _lid_of_few(one, today, until)
         return
     yield from _once(one, LID, today, until, done=one.facts.first("lid") is not None)
+
+
+def _enough_up(one: Raised) -> bool:
+    """Is the share up at which mat and lid come off, as far as anybody counted?"""
+    way, facts = one.crop.word("lid_way"), one.facts
+    if way == "first":
+        return facts.first_up is not None
+    share = LID_SHARE.get(way)
+    sown = None if one.accounts is None else one.accounts.sown
+    if share is None or not sown:
+        return facts.half_up is not None
+    expected = (
+        1.0 if way == "third" else one.seed.mean if one.seed is not None else one.crop.number("fresh_germination")
+    )
+    return ((one.accounts.emerged if one.accounts else None) or 0) >= share * expected * sown
 
 
 def _lid_of_few(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -200,7 +215,7 @@ def _up(day: int, days: float, sigma: float) -> float:
 def _lid_waits(one: Raised, task: Task, today: date) -> Working:
     """Under a lid the seedlings that are up stretch and rot: faster where it is warm."""
     warmth = one.facts.temperature_c if one.facts.temperature_c is not None else one.crop.number("germinate_c")
-    share = WARM_LID if warmth > WARM_LID_C else LID_SHARE
+    share = WARM_LID if warmth > WARM_LID_C else LID_LOST
     up = min(one.wanted, (one.accounts.emerged if one.accounts else None) or 0)
     inputs = (
         Value("up", up, "plants"),

@@ -94,11 +94,25 @@ def surplus_for(crop: Crop, sown_in: str, said: str = "") -> str:
     return "clump" if crop.number("plants_per_cell") > 1 else "thin"
 
 
+SOWN_BY = {"cells": "cells", "two": "cells", "clumps": "cells", "blocks": "blocks", "box": "box", "divide": "box"}
+OVER_BY = {"usual": "", "snip": "thin", "keep": "keep", "clump": "clump", "divide": "divide"}
+
+
 def how_for(crop: Crop, sown_in: str, said: str = "", per_cell: int | None = None) -> How:
-    """The way a crop is sown: what the grower said of it, and the crop's own for the rest."""
+    """The way a crop is sown: what the grower said of it, and the crop's own for the rest.
+
+    sown_in empty: by the way chosen for the crop.  said: one of SURPLUS; empty: by the way chosen, "usual": the crop's own.
+    """
     if sown_in == "place":
         return How("place", "thin", 1)
-    surplus = surplus_for(crop, sown_in, said)
+    way = "" if sown_in else crop.word("sown_way")
+    if way:
+        together = way in ("box", "divide") and crop.word("transplants") == "easy"
+        sown_in = SOWN_BY[way] if together or way not in ("box", "divide") else "cells"
+        said = said or {"divide": "divide", "clumps": "clump"}.get(way, "")
+        per_cell = 2 if way == "two" and per_cell is None else per_cell
+    said = said or OVER_BY[crop.word("surplus_way")]
+    surplus = surplus_for(crop, sown_in, "" if said == "usual" else said)
     if sown_in == "box":
         return How(sown_in, surplus, 1)
     if per_cell is None and "per_cell" in crop.values:

@@ -54,7 +54,7 @@ class Holds(TestCase):
             ("tomato", Choice(sow_on=tomato.sow.end, out_on=tomato.out.end + 3 * day), PLACE, "after_window"),
             ("tomato", Choice(term="autumn"), PLACE, "no_autumn"),
             ("leek", Choice(sow_on=leek.sow.start - day), PLACE, "too_early"),
-            ("onion", Choice(sow_on=date(2026, 5, 1)), PLACE, "later_bulbs"),
+            ("lettuce", Choice(sow_on=date(2026, 5, 20)), PLACE, "later_fast"),
         )
         for key, choice, place, code in cases:
             self.assertEqual(held(key, choice, place)[0], code, (key, choice))

@@ -65,7 +65,10 @@ class Fields(GardenCase):
                 "sow_on": "2026-04-14", "chosen_out": "2026-06-01", "packet_min": "4", "packet_max": "6", "packet_base": "last_frost",
                 "packet_out": "1", "spot": self.bed.pk, "lot": ""}  # fmt: skip
         self.attack("plan/add/", form)
-        self.attack(f"plan/{self.planting.pk}/move/", {"sow_on": "2026-04-14"})
+        self.attack(
+            "plan/moves/keep/",
+            {"moves": f"{self.planting.pk}.2026-04-14", "seen": f"{self.planting.pk}.1", "look": "?by=out"},
+        )
         self.attack(f"batch/{self.batch.pk}/record/", {"kind": "up", "count": "3", "on": "2026-04-12", "revision": ""})
         self.attack(
             f"batch/{self.batch.pk}/change/", {"what": "split", "count": "1", "on": "2026-04-12", "spot": self.frame.pk}
@@ -100,7 +103,9 @@ class Fields(GardenCase):
     def test_addresses(self) -> None:
         for rest in (
             "calendar/week/?from={}", "calendar/month/?month={}", "place/line/?on={}", "place/line/?risk={}", "place/?shift={}&with=1",
-            f"plan/{self.planting.pk}/move/?sow_on={{}}", "plan/preview/?crop=Kale&wanted=3&method=raised&term=spring&sow_on={}",
+            "plan/moves/?moves={}", "plan/moves/tried/?moves=1.2026-04-14&draw=1&scale={}", "plan/?by={0}&span=week&at={0}&open={0}",
+            "plan/week/?at={}", "plan/align/?far={}", "plan/away/?since={0}&until={0}",
+            "plan/again/?by=need&crop=Kale&per_week={0}&since={0}&until={0}", "plan/preview/?crop=Kale&wanted=3&method=raised&term=spring&sow_on={}",
             f"seeds/count/{self.planting.pk}/?warmth={{}}&sure=90", f"seeds/count/{self.planting.pk}/?warmth=20&sure={{}}",
             f"beds/{self.bed.pk}/?week={{}}", f"beds/{self.bed.pk}/fit/?planting={self.planting.pk}&l={{}}&w=50", "journal/?page={}",
             "place/readings/?nights={}&soil=2",

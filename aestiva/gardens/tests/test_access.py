@@ -13,7 +13,7 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.actions import merge
 from aestiva.place.models import Station
-from aestiva.season.models import BedArea, Lot
+from aestiva.season.models import Absence, BedArea, Lot
 from aestiva.today.models import CalendarLink
 
 
@@ -32,7 +32,7 @@ OWNER_ONLY = ("settings/", "feeds/")
 GROWER_ONLY = ("more/", "import/", "drawer/")
 POST_ONLY = (
     "undo/", "cancel/", "record/", "change/", "clock/", "station/", "tasks/", "live/", "leave/", "made-up/", "lay/", "draw/",
-    "use/", "test/", "follow/", "put-off/",
+    "use/", "test/", "follow/", "put-off/", "keep/", "home/",
 )  # fmt: skip
 READERS_POST = ("members/", "leave/", "note/")
 
@@ -50,6 +50,7 @@ class Walk(GardenCase):
         self.area = BedArea.objects.create(
             planting=self.planting, spot=self.bed, x_cm=0, y_cm=0, length_cm=90, width_cm=60
         )
+        self.away = Absence.objects.create(garden=self.garden, since=TODAY, until=TODAY)
         self.people = {"owner": self.owner}
         for role in ("reader", "grower"):
             self.people[role] = user(role)
@@ -72,6 +73,7 @@ class Walk(GardenCase):
             "<int:spot_id>": self.bed.pk,
             "<int:lot_id>": self.lot.pk,
             "<int:area_id>": self.area.pk,
+            "<int:absence_id>": self.away.pk,
         }
         found = []
         for route in routes(get_resolver()):
@@ -146,7 +148,7 @@ class Walk(GardenCase):
         other = Garden.objects.get(name="Elsewhere")
         client = Client()
         client.force_login(self.people["outsider"], backend="django.contrib.auth.backends.ModelBackend")
-        for rest in (f"batch/{self.batch.pk}/", f"plan/{self.planting.pk}/", f"plan/{self.planting.pk}/move/?sow_on=2026-05-01",
+        for rest in (f"batch/{self.batch.pk}/", f"plan/{self.planting.pk}/", 
                      f"task/{self.task}/why/", f"plan/add/?copy={self.planting.pk}"):  # fmt: skip
             self.assertEqual(client.get(f"/g/{other.pk}/{rest}").status_code, 404, rest)
         for rest in (

@@ -124,7 +124,10 @@ class Hanging(Case):
         planting = plant(self.garden, self.owner, "tomato", 4)
         Frost.objects.all().delete()
         for method in (self.client.get, self.client.post):
-            answer = method(self.url(f"plan/{planting.pk}/move/"), {"sow_on": "2026-04-20"})
+            answer = method(
+                self.url("plan/moves/keep/" if method == self.client.post else "plan/moves/"),
+                {"moves": f"{planting.pk}.2026-04-20"},
+            )
             self.assertRedirects(answer, self.url("place/"))
 
 
@@ -206,9 +209,9 @@ class Overtaken(Case):
         )
         seen = Planting.objects.get().revision
         self.both(
-            f"plan/{planting.pk}/move/",
-            {"sow_on": "2026-04-20", "revision": seen},
-            {"sow_on": "2026-04-21", "revision": seen},
+            "plan/moves/keep/",
+            {"moves": f"{planting.pk}.2026-04-20", "seen": f"{planting.pk}.{seen}"},
+            {"moves": f"{planting.pk}.2026-04-21", "seen": f"{planting.pk}.{seen}"},
         )
         seen = Planting.objects.get().revision
         self.post(f"plan/{planting.pk}/", **{**form, "wanted": 5, "revision": seen})

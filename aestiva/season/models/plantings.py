@@ -99,7 +99,9 @@ class Planting(ManyRows):
     term = models.CharField(max_length=10, choices=TERMS, default="spring")
     lot = models.ForeignKey(Lot, null=True, blank=True, on_delete=models.RESTRICT, verbose_name="seed from")
     spot = models.ForeignKey(Spot, null=True, blank=True, on_delete=models.RESTRICT, verbose_name="where it will grow")
-    sown_in = models.CharField("sown in", max_length=6, choices=SOWN_IN, default="cells")
+    sown_in = models.CharField(
+        "sown in", max_length=6, choices=(("", "as usual here"), *SOWN_IN), blank=True, default=""
+    )
     surplus = models.CharField("what is over", max_length=6, choices=SURPLUS, blank=True, default="")
     wanted_unit = models.CharField(
         "counted in", max_length=6, choices=UNITS, default="plants", help_text="how the grower counts; plants are kept"

@@ -205,7 +205,7 @@ class Count(GardenCase):
         self.assertNotIn("box", [w.how.sown_in for w, *_ in page.context["ways"]])
         self.post(f"seeds/count/{squash.pk}/", way="box-prick")
         squash.refresh_from_db()
-        self.assertEqual(squash.sown_in, "cells")
+        self.assertEqual(squash.sown_in, "")
         self.assertContains(self.client.get(self.url(f"seeds/count/{beet.pk}/")), "sown where it grows")
 
 

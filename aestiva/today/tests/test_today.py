@@ -323,7 +323,7 @@ class CalendarFile(GardenCase):
     def test_identity_stays_when_the_day_moves(self) -> None:
         planting = plant(self.garden, self.owner, "tomato", 10, sow_on=date(2026, 4, 20))
         before = self.events()
-        self.post(f"plan/{planting.pk}/move/", sow_on="2026-04-24")
+        self.post("plan/moves/keep/", moves=f"{planting.pk}.2026-04-24")
         after = self.events()
         uid = f"p{planting.pk}.sow.0@garden-{self.garden.pk}.aestiva"
         tasks = [{name for name in found if ".expected." not in name} for found in (before, after)]
@@ -340,7 +340,7 @@ class CalendarFile(GardenCase):
         self.assertEqual(first.status_code, 200)
         again = reader.get(address, headers={"if-none-match": first["ETag"]})
         self.assertEqual((again.status_code, again.content), (304, b""))
-        self.post(f"plan/{planting.pk}/move/", sow_on="2026-04-24")
+        self.post("plan/moves/keep/", moves=f"{planting.pk}.2026-04-24")
         moved = reader.get(address, headers={"if-none-match": first["ETag"]})
         self.assertEqual(moved.status_code, 200)
         Garden.objects.filter(pk=self.garden.pk).update(simulated_on=date(2026, 4, 13))

@@ -1,0 +1,141 @@
+"""Growers differ: the questions on which good growers go different ways, and what each way changes.
+
+A way is a word field of the crop (`growing.crops.schema`), so it is settled where every other value is: library < garden <
+the garden's crop < lot < planting.  Only questions that bear on dates, counts or triggers stand here; those of light, water
+and food belong to their own stages.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+
+class Option(NamedTuple):
+    """One way: its word, its name, and the sentence that its growers give for it."""
+
+    key: str
+    name: str
+    why: str
+
+
+class School(NamedTuple):
+    """A question with its ways, the usual one first; stage: where it bears."""
+
+    field: str
+    question: str
+    stage: str
+    options: tuple[Option, ...]
+
+    @property
+    def usual(self) -> str:
+        return self.options[0].key
+
+    def name_of(self, key: str) -> str:
+        return next((o.name for o in self.options if o.key == key), key)
+
+
+SCHOOLS = (
+    School(
+        "lead_way",
+        "How long is it raised?",
+        "plan",
+        (
+            Option("book", "packet or book", "The usual weeks; your own experience, where you wrote it down, goes before them."),
+            Option("bigger", "bigger plants", "A short season gains weeks indoors: a quarter longer, in a bigger pot."),
+        ),
+    ),
+    School(
+        "out_way",
+        "When do tender crops go out?",
+        "plan",
+        (
+            Option("gates", "the crop’s own days and gates", "Counted from last frost, held until frost, soil and nights allow it."),
+            Option("cover", "at last frost, cover at hand", "Weeks earlier, for those who carry fleece out on clear evenings; nights of 10 °C do."),
+            Option("weeks", "two to three weeks after last frost", "One rule for all, peppers a week more: easy to keep, whatever the soil says."),
+            Option("soil", "by soil and forecast only", "Warm soil makes roots; the date means nothing, the five nights ahead decide on the day."),
+        ),
+    ),
+    School(
+        "lamp_way",
+        "When is the lamp on?",
+        "emergence",
+        (
+            Option("day3", "from the third day", "Before the first one is up, so that none comes up in the dark; two looks a day are spared."),
+            Option("first", "at the first one up", "Not a day of current before it is needed; wants two looks a day."),
+            Option("sowing", "from sowing", "Nothing to watch for, and the lamp warms the tray."),
+        ),
+    ),
+    School(
+        "lid_way",
+        "When do mat and lid come off?",
+        "emergence",
+        (
+            Option("half", "when half are up", "The first ones have air in time, and the others still have warmth."),
+            Option("first", "at the first one up", "Damping off takes those that stand in still air."),
+            Option("third", "when three in ten are up", "Air early, without stopping the slow ones."),
+            Option("most", "when three in four are up", "An even stand: the slow ones keep warm."),
+            Option("all", "when all are up, in steps", "Vents, then ajar, then off: nothing is shocked."),
+        ),
+    ),
+    School(
+        "sown_way",
+        "How is it sown?",
+        "bench",
+        (
+            Option("cells", "cells, one seed where four in five come, else two", "Little thinning, few empty cells."),
+            Option("two", "always two a cell", "No empty cell; the weaker one is snipped."),
+            Option("box", "together, then pricked out", "Least warmth and room until they are up; only the best go on."),
+            Option("divide", "together, divided at planting out", "For onions and leeks: one box, no pricking out."),
+            Option("blocks", "soil blocks", "No pots to buy or wash; roots stop at the air."),
+            Option("clumps", "clumps", "Several in a cell planted together: onions, beet, leeks find room for themselves."),
+        ),
+    ),
+    School(
+        "surplus_way",
+        "What happens to those over?",
+        "care",
+        (
+            Option("usual", "as usual for the crop", "Thinned, or left in clumps where the crop bears it."),
+            Option("snip", "snipped", "The roots of the one that stays are not disturbed."),
+            Option("keep", "separated and kept", "Fewer seeds for as many plants, and an hour’s work."),
+            Option("clump", "left in clumps", "No thinning at all."),
+            Option("divide", "divided at planting out", "Every seedling becomes a plant."),
+        ),
+    ),
+    School(
+        "ladder_way",
+        "How is it hardened off?",
+        "hardening",
+        (
+            Option("garden", "as the garden does it", "The ladder chosen under Settings."),
+            Option("five", "five short days", "For half-hardy crops raised cool, and for whoever has a week."),
+            Option("seven", "seven-day ladder", "Hours and sun a little more each day, one night at the end."),
+            Option("ten", "ten days with nights", "Three nights out: for those that stay out in a cold spring."),
+            Option("afterfrost", "only after last frost", "Seven days that begin when frost is as likely as not over: none on frosty evenings."),
+            Option("cool", "three days, raised cool", "Plants that had sun and moving air in a frame need only to be moved."),
+        ),
+    ),
+)  # fmt: skip
+
+BY_FIELD = {school.field: school for school in SCHOOLS}
+GARDEN_LEVEL = tuple(
+    school.field for school in SCHOOLS if school.field != "ladder_way"
+)  # that one is a setting of its own
+
+
+def unknown(ways: object) -> str:
+    """What is wrong with the ways somebody wrote down; empty where nothing is."""
+    if not isinstance(ways, dict):
+        return "must be a table of questions and ways"
+    for field, key in ways.items():
+        if field not in BY_FIELD:
+            return f"{str(field)[:40]!r} is no question of these: {', '.join(BY_FIELD)}"
+        if key not in {o.key for o in BY_FIELD[field].options}:
+            return f"{str(key)[:40]!r} is no way of {field}: choose {', '.join(o.key for o in BY_FIELD[field].options)}"
+    return ""
+
+
+def known(ways: object) -> dict[str, str]:
+    """Those of them that there are."""
+    items = ways.items() if isinstance(ways, dict) else ()
+    return {f: k for f, k in items if f in BY_FIELD and not unknown({f: k})}
