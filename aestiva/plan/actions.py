@@ -14,6 +14,9 @@ from aestiva.gardens.outcomes import Stale
 from aestiva.place.dating import Dating
 from aestiva.plan.again import Again
 from aestiva.plan.moving import Change
+from aestiva.plan.nextyear import Again as NextYear
+from aestiva.plan.nextyear import season_in
+from aestiva.plan.replan import Proposal
 from aestiva.season.models import Planting, Season
 from growing.chain.dates import PlantingDates
 from growing.crops import Crop
@@ -99,6 +102,62 @@ def keep_again(garden: Garden, user: User, found: Again, key: str = "") -> None:
         write.insert(rows)
 
 
+def accept(
+    garden: Garden, user: User, found: Sequence[Proposal], seen: Mapping[str, str] | None = None, key: str = ""
+) -> int:
+    """Keep the proposed days as one entry; raises Stale where a planting is another by now.  Returns how many moved.
+
+    seen: the revisions that the reader's page showed, by proposal.
+    """
+    moving = [p for p in found if p.after is not None]
+    rows = {p.pk: p for p in Planting.objects.filter(pk__in={p.item.planting.pk for p in moving})}
+    said = f"Replanned {say.plural(len(moving), 'day')}: {say.listed([p.name for p in moving], 3)}"
+    with journal.change(garden, user, said, key) as write:
+        for one in moving:
+            row = rows[one.item.planting.pk]
+            if seen is not None and seen.get(one.key, str(row.revision)) != str(row.revision):
+                raise Stale(row, row)
+            if one.what == "sow":
+                row.chosen_sow = one.after
+            else:
+                row.chosen_out = one.after
+        write.update_many(list(rows.values()), ["chosen_sow", "chosen_out"])
+    return len(moving)
+
+
+def make_next(
+    garden: Garden,
+    user: User,
+    year: int,
+    found: Sequence[NextYear],
+    chosen: set[int],
+    reasons: Mapping[int, str],
+    go_on: bool,
+    key: str = "",
+) -> int:
+    """The chosen plantings in the next season, and why others are not grown again, as one entry.  Returns how many."""
+    season, today = season_in(garden, year), clock.today(garden)
+    rows, why = [], []
+    for one in found:
+        if one.old.pk in chosen and one.dates is not None:
+            row = one.new
+            row.season, row.made, row.planned_on = season, made(one.dates), today
+            rows.append(row)
+        reason = reasons.get(one.old.pk, "").strip()[:200]
+        if one.old.pk not in chosen and reason != one.old.not_again:
+            one.old.not_again = reason
+            why.append(one.old)
+    said = f"Made the season {year} from {garden.year}: {say.plural(len(rows), 'planting')}"
+    with journal.change(garden, user, said, key) as write:
+        write.insert(rows)
+        write.update_many(why, ["not_again"])
+        if go_on:
+            row_ = Garden.objects.get(pk=garden.pk)
+            row_.year = year
+            write.save(row_)
+    return len(rows)
+
+
 def may_follow(garden: Garden) -> list[Planting]:
     """Plantings whose sowing day is the one that was proposed when they were planned, and of which nothing is sown yet.
 
@@ -126,7 +185,7 @@ def follow(garden: Garden, user: User, let: bool, key: str = "") -> int:
 
 def season_of(garden: Garden) -> Season:
     """The garden's season in hand, made when first needed; it belongs to no entry."""
-    return Season.objects.get_or_create(garden=garden, year=garden.year)[0]
+    return season_in(garden, garden.year)
 
 
 def cancel(

@@ -32,6 +32,7 @@ from aestiva.plan.picture import (
 )
 from aestiva.plan.picture.row import small
 from aestiva.plan.picture.scale import SPANS, beside
+from aestiva.plan.replan import proposals
 from aestiva.season.models import Planting
 
 SMALL_FROM, SMALL_PX = 14, (58, 560)  # rows from which the whole season stands small at the side; its measures
@@ -140,6 +141,7 @@ def season(request: Any) -> HttpResponse:
         "beds": sorted({one.item.grows_at for one in found.all if one.item.grows_at}),
         "families": sorted({one.item.crop.family for one in found.all}),
         "states": overview.STATES,
+        "overtaken": sum(1 for p in proposals(now) if p.kind != "surplus"),
         "may_follow": len(actions.may_follow(request.garden)),
     }
     return render(request, "plan/season.html", context | (found.parts() if found.lines else {}))

@@ -70,7 +70,7 @@ def season_rows(
     wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
     if plantings is not None:
         wanted = wanted.filter(pk__in=list(plantings))
-    found = list(wanted.defer("made", "note").order_by("pk"))
+    found = list(wanted.defer("made", "note", "not_again").order_by("pk"))
     some = plantings is not None
     batches: dict[int, list[Batch]] = defaultdict(list)
     season = {"planting__season__garden": garden, "planting__season__year": garden.year, "planting__cancelled_on": None}

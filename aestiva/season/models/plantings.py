@@ -125,6 +125,9 @@ class Planting(ManyRows):
     cancelled_on = models.DateField("cancelled on", null=True, blank=True)
     stood = models.CharField("bought plants stood", max_length=8, choices=STOOD, blank=True, default="")
     note = models.CharField(max_length=200, blank=True)
+    not_again = models.CharField(
+        "not again, because", max_length=200, blank=True, default="", help_text="left out when the next season is made"
+    )
     as_fits = models.BooleanField(
         "as many as fit", default=False, help_text="as many as its areas hold, instead of a typed number"
     )
