@@ -27,7 +27,15 @@ from measures.pages import (
     today_400,
     weather_import_30y,
 )
-from measures.seasons import calendar_page_400, gardens_20, import_2000, line_let_go_400, tap_400
+from measures.seasons import (
+    calendar_page_400,
+    gardens_20,
+    handle_move,
+    import_2000,
+    line_let_go_400,
+    redating_400,
+    tap_400,
+)
 from measures.timing import LANDED, found, landed, loop_ms
 
 MEASURES = (
@@ -45,6 +53,8 @@ MEASURES = (
     tap_400,
     calendar_page_400,
     line_let_go_400,
+    handle_move,
+    redating_400,
     weather_import_30y,
     json_roundtrip_400,
     import_2000,

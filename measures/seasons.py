@@ -7,7 +7,7 @@ from datetime import date
 from typing import Any
 
 from measures.pages import _fresh_get, _get, _pages
-from measures.timing import compare, report, without_instrumentation
+from measures.timing import compare, forget, report, without_instrumentation
 
 
 def tap_400() -> bool:
@@ -155,3 +155,96 @@ def import_2000() -> bool:
     with without_instrumentation():
         ms, least = compare(look, floor)
     return report("import_2000", ms / least, 3, f"{ms:.0f} ms, floor {least:.0f} ms, {len(text) / 1000:.0f} kB", ms)
+
+
+def redating_400() -> bool:
+    """An accepted proposal that moves 400 pinned days, as one entry, against the same 400 dated in memory, one read and one
+    executemany."""
+    from datetime import timedelta
+
+    from django.db import connection, transaction
+
+    from aestiva.course.state import load
+    from aestiva.place.dating import Dating
+    from aestiva.place.queries import place_year
+    from aestiva.plan import actions
+    from aestiva.plan.replan import Proposal
+    from aestiva.season.crops import Crops
+    from aestiva.season.models import Planting, Season
+    from growing.chain.choice import Choice
+    from growing.chain.dates import date_planting
+
+    _pages("plan/", "plan/season.html")
+    large, _ = _pages.ready  # type: ignore[attr-defined]
+    season = Season.objects.create(garden=large, year=large.year + 40)
+    keys = ("lettuce", "zinnia", "cosmos", "leek", "kale", "snapdragon", "tomato", "basil")
+    day = large.simulated_on
+    rows = [
+        Planting(season=season, crop_key=keys[n % 8], wanted=12, chosen_sow=day - timedelta(days=3), planned_on=day)
+        for n in range(400)
+    ]
+    Planting.objects.bulk_create(rows)
+    now = load(large, day)
+    user = large.members.get(role="owner").user
+    place, crops = place_year(large), Crops(large)
+    item = next(i for i in now.items if i.batch is None)
+    turn = iter(range(10**6))
+
+    def found(step: int) -> list[Proposal]:
+        read = Planting.objects.filter(season=season).order_by("pk")
+        return [
+            Proposal("overdue", item._replace(planting=row), "sow", day, day + timedelta(days=step % 5 + 1), None)
+            for row in read
+        ]
+
+    def accepted() -> None:
+        chosen = found(next(turn))
+        dating = Dating(place, crops)
+        for one in chosen:  # the proposal is dated before it is kept
+            crop = dating.crop(one.item.planting)
+            date_planting(crop, place, Choice(sow_on=one.after))
+        actions.accept(large, user, chosen)
+
+    def floor() -> None:
+        step = next(turn)
+        read = list(Planting.objects.filter(season=season).order_by("pk"))
+        dating = Dating(place, crops)
+        for row in read:
+            date_planting(dating.crop(row), place, Choice(sow_on=day + timedelta(days=step % 5 + 1)))
+        with transaction.atomic(), connection.cursor() as cursor:
+            values = [(day + timedelta(days=step % 5 + 1), row.pk) for row in read]
+            cursor.executemany("UPDATE season_planting SET chosen_sow = %s WHERE id = %s", values)
+
+    with without_instrumentation():
+        ms, least = compare(accepted, floor)
+    Planting.objects.filter(season=season).delete()
+    season.delete()
+    return report("redating_400", ms / least, 3, f"{ms:.0f} ms, floor {least:.0f} ms", ms)
+
+
+def handle_move() -> bool:
+    """A handle of the season picture let go on another day, 400 plantings: the answer against one load of the season; at most
+    40 kB, of changed rows only."""
+    from datetime import timedelta
+
+    from aestiva.course.state import load
+
+    client, _ = _pages("plan/", "plan/season.html")
+    large, _ = _pages.ready  # type: ignore[attr-defined]
+    day = large.simulated_on
+    item = next(i for i in load(large, day).items if i.batch is None)
+    moves = f"{item.planting.pk}.{item.raised.dates.sow_on + timedelta(days=4)}"
+    address = (
+        f"/g/{large.pk}/plan/moves/tried/?moves={moves}&draw={item.planting.pk}&scale=2026-05-01.2027-06-30.beside"
+    )
+    size = len(client.get(address).content) / 1000
+    rows = len(client.get(address).json()["rows"])
+
+    def once() -> None:
+        forget()
+        load(large, day)
+
+    with without_instrumentation():
+        ms, least = compare(lambda: _fresh_get(client, address), once)
+    note = f"{ms:.0f} ms, load {least:.0f} ms, {size:.0f} kB, {rows} rows"
+    return report("handle_move", ms / least if size <= 40 else 99, 1.5, note, ms)

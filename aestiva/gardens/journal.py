@@ -43,11 +43,22 @@ _PLAIN = (str, int, float, bool, type(None))
 
 def fields(row: models.Model) -> dict[str, Any]:
     """The row's stored fields as JSON values."""
+    return _of(row, row._meta.concrete_fields)
+
+
+def column(model: type[models.Model], name: str) -> models.Field[Any, Any]:
+    found = model._meta.get_field(name)
+    assert isinstance(found, models.Field)
+    return found
+
+
+def _of(row: models.Model, columns: Sequence[models.Field[Any, Any]]) -> dict[str, Any]:
+    """Some of the row's stored fields as JSON values."""
     found = {}
-    for column in row._meta.concrete_fields:
-        value = column.get_prep_value(getattr(row, column.attname))
+    for one in columns:
+        value = one.get_prep_value(getattr(row, one.attname))
         plain = type(value) in _PLAIN
-        found[column.attname] = value if plain else json.loads(json.dumps(value, cls=DjangoJSONEncoder))
+        found[one.attname] = value if plain else json.loads(json.dumps(value, cls=DjangoJSONEncoder))
     return found
 
 
@@ -148,23 +159,30 @@ class Write:
                 self._note(row, None, fields(row))
 
     def update_many(self, rows: Sequence[Row], names: Sequence[str]) -> None:
-        """Update many rows of one model at once, each as it was read; raises Stale for one that changed since."""
+        """Update many rows of one model at once, each as it was read; raises Stale for one that changed since.
+
+        The entry keeps of each what is written: those columns and its revision.
+        """
         if not rows:
             return
         model = type(rows[0])
-        stored = model._base_manager.select_for_update().in_bulk([row.pk for row in rows])
         counts = [*names, *filter(None, [revision_of(model)])]
-        noted = []
+        columns = [column(model, name) for name in counts]
+        stored = model._base_manager.select_for_update().in_bulk([row.pk for row in rows])
+        alike: dict[tuple[Any, ...], list[Any]] = {}
         for row in rows:
             if row.pk not in stored:
                 raise Stale(row, row)
             self._still(stored[row.pk], row, None)
-            before = fields(stored[row.pk])
+            before = _of(stored[row.pk], columns)
             self._raise(stored[row.pk], row)
-            noted.append((row, before))
-        model._base_manager.bulk_update(rows, counts, batch_size=500)
-        for row, before in noted:
-            self._note(row, before, before | {n: v for n, v in fields(row).items() if n in counts})
+            alike.setdefault(tuple(getattr(row, c.attname) for c in columns[: len(names)]), []).append(row.pk)
+            self._note(row, before, _of(row, columns))
+        revision: dict[str, Any] = {name: F(name) + 1 for name in counts[len(names) :]}
+        for values, keys in alike.items():  # rows that get the same are one statement
+            wanted = dict(zip((c.attname for c in columns), values, strict=False))
+            for k in range(0, len(keys), 500):
+                model._base_manager.filter(pk__in=keys[k : k + 500]).update(**wanted, **revision)
 
     def delete(self, row: models.Model, seen: str | int | None = None) -> None:
         """Delete one row that nothing hangs on; Refused where something does, Repeated where it is gone already."""

@@ -5,11 +5,15 @@ from __future__ import annotations
 import sys
 import time
 from collections.abc import Callable, Iterator
+from typing import Any
 
-from demo.judge import counts, dates
-from demo.judge.lines import Line
+from demo.judge import counts, dates, successions
 
-COMPARISONS: dict[str, Callable[[], Iterator[Line]]] = {"dates": dates.compare, "counts": counts.compare}
+COMPARISONS: dict[str, Callable[[], Iterator[Any]]] = {
+    "dates": dates.compare,
+    "counts": counts.compare,
+    "successions": successions.compare,
+}
 CROPS = {"dates": dates.CROPS, "counts": tuple(w.name for w in counts.wishes())}
 
 
@@ -23,7 +27,7 @@ def main(wanted: list[str]) -> int:
         began = time.monotonic()
         for line in COMPARISONS[name]():
             print(line, flush=True)
-            if "--crops" in flags:
+            if "--crops" in flags and name in CROPS:
                 print(
                     "   " + ", ".join(f"{c} {w:.2f}" for c, w in zip(CROPS[name], line.by_crop, strict=True)),
                     flush=True,

@@ -46,8 +46,7 @@ def scale_for(rows: Sequence[Row], place: PlaceYear, today: date, frame: Frame =
 def ground(scale: Scale) -> str:
     """Where the shapes of a row may be: right of the names; in the measures of a row."""
     frame = scale.frame
-    name = "ground-narrow" if frame.names_above else "ground"
-    return f'<clipPath id="{name}"><rect x="{frame.labels}" y="-8" width="{scale.drawn + 1}" height="{frame.row + 16}"/></clipPath>'
+    return f'<clipPath id="ground-{scale.key}"><rect x="{frame.labels}" y="-8" width="{scale.drawn + 1}" height="{frame.row + 16}"/></clipPath>'
 
 
 def axis_svg(scale: Scale, place: PlaceYear, today: date, system: str = "metric") -> str:
@@ -92,8 +91,9 @@ def season_svg(
     frame: Frame = WIDE,
     scale: Scale | None = None,
     system: str = "metric",
+    plain: bool = False,
 ) -> str:
-    """The whole picture as one element; `export` embeds the style so that the file stands alone."""
+    """The whole picture as one element; `export` embeds the style so that the file stands alone; plain: nothing can be operated."""
     scale = scale or scale_for(rows, place, today, frame)
     frame = scale.frame
     top = axis.PHONE_HEIGHT if frame.names_above else axis.HEIGHT
@@ -102,7 +102,7 @@ def season_svg(
     height = bottom + (86 if shown else 14)
     parts = [ground(scale), axis.whole_axis(scale, place, today, system)]
     parts.append(axis.grid(scale, top, bottom))
-    parts += [drawn(row, scale, top + k * frame.row, k % 2 == 0, export) for k, row in enumerate(rows)]
+    parts += [drawn(row, scale, top + k * frame.row, k % 2 == 0, export or plain) for k, row in enumerate(rows)]
     parts += [axis.over(scale, place, today, top, bottom), shown]
     style = f"<style>{STYLE}</style>" if export else ""
     return (

@@ -23,10 +23,14 @@ LEAST_PX = 46  # of a stretch of soil for its words
 
 def months(scale: Scale, system: str) -> str:
     """The names along the top, by month, by week or by day, as close as the scale is."""
-    parts = []
+    parts: list[str] = []
+    free = 0.0  # up to where the last name reaches
     for day in ticks(scale):
         x = scale.x(day)
         parts.append(f'<line class="axis" x1="{x:.1f}" x2="{x:.1f}" y1="{SKY_BOTTOM}" y2="{HEIGHT}"/>')
+        if x < free:
+            continue
+        free = x + 7 * len(_named(day, scale)) + 4
         parts.append(f'<text class="s" x="{x + 3:.1f}" y="13">{_named(day, scale)}</text>')
     return "".join(parts)
 
@@ -61,7 +65,7 @@ def sky(scale: Scale, place: PlaceYear) -> str:
     days = [scale.start + timedelta(days=k) for k in range(0, scale.days + 1, step)]
     width, labels = scale.drawn, scale.frame.labels
     stops, previous = [], ""
-    name = "frostsky-narrow" if scale.frame.names_above else "frostsky"
+    name = f"sky-{scale.key}"
     colours = [_blend((250, 252, 252), (128, 175, 205), r) for r in place.sky(days)]
     for i, (day, colour) in enumerate(zip(days, colours, strict=True)):
         following = colours[i + 1] if i + 1 < len(colours) else ""

@@ -75,7 +75,7 @@ def drawn(r: Row, scale: Scale, top: int, banded: bool, plain: bool = False) -> 
 def inside(r: Row, scale: Scale, plain: bool = False) -> str:
     """What stands in the row's element, from its upper edge."""
     frame, y = scale.frame, scale.frame.ground
-    clip = "ground-narrow" if frame.names_above else "ground"
+    clip = f"ground-{scale.key}"
     parts = [
         f'<rect class="band" x="0" y="0" width="{frame.width}" height="{frame.row}"/>',
         f'<g class="shapes" clip-path="url(#{clip})">{_shapes(r, scale, y)}</g>',

@@ -38,6 +38,11 @@ class Scale(NamedTuple):
     frame: Frame = WIDE
 
     @property
+    def key(self) -> str:
+        """A name for what belongs to this picture alone, where a page has several."""
+        return f"{self.start:%y%m%d}-{self.frame.width}"
+
+    @property
     def drawn(self) -> int:
         """Pixels from the first day to the last."""
         return self.frame.width - self.frame.labels - self.frame.right
