@@ -298,8 +298,8 @@ def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: 
     """The planting itself, with what is still to be sown for it."""
     dating = at.dating
     dates = dating.dates(planting, crop)
-    how, lot = how_of(planting, crop), dating.lot(planting)
-    speed = dating.speed(crop, None)
+    how, lot, room = how_of(planting, crop), dating.lot(planting), dating.room(planting)
+    speed = dating.speed(crop, None if room is None else room.germinates_c(dates.sow_on))
     raised = Raised(
         ref=f"p{planting.pk}",
         crop=crop,
@@ -348,7 +348,10 @@ def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState,
         later = delayed_by_hardening(choice, dates, facts, hardened, at.today)
         dates = dates if later is choice else dating.dates(planting, crop, later)
     kind, code = at.rows.stands.get(batch.pk, ("", ""))
-    speed = dating.speed(crop, batch.temperature_c)
+    warmth, room = batch.temperature_c, dating.room(planting)
+    if warmth is None and room is not None and batch.sown_on is not None:
+        warmth = room.germinates_c(batch.sown_on)
+    speed = dating.speed(crop, warmth)
     how = at.how(crop, batch)
     raised = Raised(
         ref=f"b{batch.pk}",

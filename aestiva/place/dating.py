@@ -21,6 +21,7 @@ from aestiva.season.trouble import CANNOT, Trouble, words_of
 from growing.chain.choice import Choice, PacketTiming
 from growing.chain.course import emergence_speed
 from growing.chain.dates import PlantingDates, date_planting
+from growing.chain.roomwarmth import Room, assumed
 from growing.crops import Crop
 from growing.place.warmth import COVER_AIR_C
 from growing.place.year import PlaceYear
@@ -46,6 +47,7 @@ class Dating:
         self._free: dict[int, date] | None = None if garden is not None else {}
         self._ground: list[Mapping[int, set[int]]] = []
         self._instead: dict[int, Planting] = {}
+        self._rooms: dict[int, Room | None] = {}
         self._place, self.crops, self.covers, self.lots = place, crops, covers or {}, lots or {}
         self._done: dict[Any, PlantingDates] = {}
         self._open: dict[str, list[Lot]] = defaultdict(list)  # packets that are not empty, by crop
@@ -157,8 +159,22 @@ class Dating:
 
     def choice_without_ground(self, planting: Planting, sown_on: date | None = None) -> Choice:
         """The same, whatever stands on its ground before it."""
-        sow = sown_on or planting.chosen_sow
-        return Choice(planting.method, planting.term, sow, planting.chosen_out, self.packet(planting))
+        sow, out, room = sown_on or planting.chosen_sow, planting.chosen_out, self.room(planting)
+        return Choice(planting.method, planting.term, sow, out, self.packet(planting), room=room)
+
+    def room(self, planting: Planting) -> Room | None:
+        """What the place where it is raised is taken to be like; None where nobody said."""
+        if planting.raised_at_id is None or self._place is None:
+            return None
+        if planting.raised_at_id not in self._rooms:
+            here = (
+                Spot.objects.filter(garden=self._garden)
+                if self._garden
+                else Spot.objects.filter(pk=planting.raised_at_id)
+            )
+            for spot in here:
+                self._rooms[spot.pk] = assumed(spot.code, spot.kind, spot.heated, self.place)
+        return self._rooms.get(planting.raised_at_id)
 
     def ground_free(self, planting: Planting) -> date | None:
         """The day from which its ground is free of what stands there before; None: it always is, or has none yet."""
@@ -193,8 +209,9 @@ class Dating:
     def proposed(self, planting: Planting, today: date, sow_on: date | None = None) -> tuple[Crop, PlantingDates]:
         """Dates for a planting not yet kept: the day given, or the rules' best one from today on."""
         crop = self.crop(planting)
-        free = self.ground_free(planting)
-        choice = Choice(planting.method, planting.term, sow_on, planting.chosen_out, self.packet(planting), today, free)
+        free, room = self.ground_free(planting), self.room(planting)
+        packet = self.packet(planting)
+        choice = Choice(planting.method, planting.term, sow_on, planting.chosen_out, packet, today, free, room)
         return crop, self.dates(planting, crop, choice)
 
 

@@ -33,6 +33,9 @@ class PacketField(forms.ModelChoiceField):
         return f"{name} {obj}"
 
 
+INDOORS = ("room", "rack", "shelf", "mat", "sill", "porch", "frame", "tunnel")
+
+
 class PlantingForm(forms.ModelForm):
     crop = forms.CharField(
         max_length=60, label="Crop", widget=forms.TextInput(attrs={"list": "crops", "autocomplete": "off"})
@@ -70,6 +73,7 @@ class PlantingForm(forms.ModelForm):
             "per_cell",
             "chosen_out",
             "spot",
+            "raised_at",
             "lot",
             "stood",
             "note",
@@ -82,6 +86,7 @@ class PlantingForm(forms.ModelForm):
             "per_cell": "Seeds per cell",
             "chosen_out": "Plant out on",
             "spot": "Where it will grow",
+            "raised_at": "Where it is raised",
             "stood": "They stood until now",
         }
         field_classes = {"chosen_out": DayField}
@@ -89,6 +94,7 @@ class PlantingForm(forms.ModelForm):
         help_texts = {
             "wanted_unit": "",
             "chosen_out": "Empty: follows the sowing day.",
+            "raised_at": "How warm it is there is taken from how it is heated, by month: assumed.",
             "per_cell": "Empty: as this seed asks.",
         }
 
@@ -101,6 +107,10 @@ class PlantingForm(forms.ModelForm):
         assert isinstance(spot, forms.ModelChoiceField)
         spot.queryset = Spot.objects.filter(garden=garden, kind__in=("bed", "tunnel", "planter", "frame"))
         spot.empty_label = "not decided"
+        room = self.fields["raised_at"]
+        assert isinstance(room, forms.ModelChoiceField)
+        room.queryset = Spot.objects.filter(garden=garden, kind__in=INDOORS)
+        room.empty_label = "not said: as warm as it likes"
         here = Lot.objects.filter(Q(used_up=False) | Q(pk=self.instance.lot_id), garden=garden)
         self.fields["lot"] = PacketField(crops, here.order_by("crop_key", "pk"))
         for optional in ("sown_in", "stood", "wanted_unit", "surplus"):

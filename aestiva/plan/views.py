@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
+from math import ceil
 from typing import Any, NamedTuple
 
 from django.contrib import messages
@@ -28,10 +29,15 @@ from aestiva.season.crops import how_of
 from aestiva.season.models import Planting
 from aestiva.season.trouble import CANNOT, Trouble, words_of
 from aestiva.seeds.queries import lot_known, seed_of, stake_of
+from growing.calendar import Window
+from growing.chain.course import course
 from growing.chain.dates import PlantingDates
+from growing.chain.path import path_of
 from growing.chain.ways import is_hopeless, ways_out
 from growing.crops import Crop, CropError
+from growing.hardening.ladder import ladders
 from growing.plan.options import binding
+from growing.seeds.orders import ORDER_AHEAD_DAYS
 from growing.seeds.sowing import NoCount, count_for
 from growing.seeds.ways import a_plant_more
 
@@ -93,6 +99,7 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
     said |= _options(form.garden, dating, planting, crop, form.today, dates)
     if planting.method == "raised":
         said |= _count(planting, crop, dating, form.today, form.garden.year)
+    said |= before_sowing(planting, crop, dating, dates)
     if saved is not None:
         try:
             before = dating.dates(saved, dating.crop(saved))
@@ -109,6 +116,28 @@ def _ways(dating: Dating, planting: Planting, crop: Crop, dates: PlantingDates) 
     found = ways_out(crop, dating.place_of(planting), dating.choice(planting), dating.crops)
     told = [p for p in dates.problems if p.code not in ("hopeless", "never_ripe")]  # the headline says so
     return {"hopeless": True, "ways": found, "relevant": told}
+
+
+def before_sowing(planting: Planting, crop: Crop, dating: Dating, dates: PlantingDates) -> dict[str, Any]:
+    """What comes before the sowing with its end, and in what it stands after it: order by, chill, soak, the path of containers."""
+    if dates.method == "bought":
+        return {}
+    sow = dates.sow_on
+    chill, soak = int(crop.number("chill_days")), crop.number("soak_h")
+    said: dict[str, Any] = {
+        "order_by": None if dating.lot(planting) else sow - timedelta(days=ORDER_AHEAD_DAYS + chill)
+    }
+    if chill:
+        said["chill"] = Window(sow - timedelta(days=chill), sow)
+    if soak:
+        said["soak"] = (sow - timedelta(days=ceil(soak / 24)), sow, soak)
+    if dates.method == "raised":
+        how, room = how_of(planting, crop), dating.room(planting)
+        warmth = None if room is None else room.germinates_c(sow)
+        plan = course(crop, dates, ladders()["seven"], how=how, speed=dating.speed(crop, warmth))
+        said["path"] = path_of(crop, how, sow, plan.day("pot"), dates.out_on)
+        said["raised_room"] = room
+    return said
 
 
 HELD = frozenset(
@@ -166,7 +195,18 @@ def add(request: Any) -> HttpResponse:
         old = _mine(request, copied)
         initial = {
             f: getattr(old, f)
-            for f in ("variety", "wanted", "method", "term", "sown_in", "surplus", "per_cell", "spot", "note")
+            for f in (
+                "variety",
+                "wanted",
+                "method",
+                "term",
+                "sown_in",
+                "surplus",
+                "per_cell",
+                "spot",
+                "raised_at",
+                "note",
+            )
         }
         initial["crop"] = dating.name_of(old)
         if old.packet:
@@ -270,6 +310,7 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
         dates = dating.dates(saved, crop, dating.choice(saved, sown_on))
         context |= {"crop": crop, "dates": dates, "relevant": list(dates.problems), "sown_on": sown_on}
         context |= _ways(dating, saved, crop, dates)
+        context |= before_sowing(saved, crop, dating, dates)
         if sown_on is None:
             context |= _options(request.garden, dating, saved, crop, today, dates)
         if saved.method == "raised":

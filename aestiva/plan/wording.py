@@ -21,6 +21,14 @@ RULES = {
         "last frost {last frost}, offset {out_max} → {by offset}; it opens {opens} and is {length} long; set by {set by}",
     ),
     "plan.raised_bigger": Said("Raised up to {result}", "bigger plants: {book} {times} as long, in a bigger pot"),
+    "plan.raised_there": Said(
+        "Raised up to {result} in {place}",
+        "{mean} on average there: up in {emergence there} instead of {emergence in the book}, and growth takes {growth takes} "
+        "as long; the book says {book}. ± 15 %, slower where light is short",
+    ),
+    "plan.carries": Said(
+        "Carries a plant until {result}", "sown {sow}; {mix} of mix, of which it wants {cell_ml} for {raise_max}"
+    ),
     "plan.out_bed": Said(
         "Plant out from {result}", "its ground is free from {bed free}; without that the window is {opens} to {closes}"
     ),

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
+
+if TYPE_CHECKING:
+    from growing.chain.roomwarmth import Room
 
 
 class PacketTiming(NamedTuple):
@@ -18,7 +21,8 @@ class PacketTiming(NamedTuple):
 class Choice(NamedTuple):
     """What the grower has settled for a planting; None where the rules choose.
 
-    bed_free: the day from which its ground is free of what stands there before it.
+    bed_free: the day from which its ground is free of what stands there before it.  room: where it is raised
+    (`growing.chain.roomwarmth.Room`), None: nobody said, and the book's warmth is taken.
     """
 
     method: str = "raised"
@@ -28,6 +32,7 @@ class Choice(NamedTuple):
     packet: PacketTiming | None = None
     not_before: date | None = None
     bed_free: date | None = None
+    room: Room | None = None
     out_because: str = "pinned"  # why out_on stands: "pinned" by the grower, "waits" for hardening, or "happened"
 
 

@@ -17,6 +17,8 @@ RULES = {
     "plan.out_from": ("last frost", "out_min", "by offset", "set by"),
     "plan.out_to": ("last frost", "out_max", "by offset", "opens", "length", "set by"),
     "plan.raised_bigger": ("book", "times"),
+    "plan.raised_there": ("book", "place", "mean", "emergence there", "emergence in the book", "growth takes"),
+    "plan.carries": ("sow", "mix", "cell_ml", "raise_max", "plants"),
     "plan.out_bed": ("bed free", "opens", "closes"),
     **{f"plan.autumn_{end}{bound}": _AUTUMN for end in ("from", "to") for bound in ("", "_spring")},
     **{f"plan.overwinter_{end}": _WINTER for end in ("from", "to")},

@@ -10,6 +10,7 @@ from growing.chain import days as chain
 from growing.chain.choice import Choice, Problem
 from growing.chain.raising import Raising, raising_of
 from growing.chain.ripening import Ripening, ends_at_c, ripening, stands_winter
+from growing.chain.roomwarmth import in_room
 from growing.crops import Crop
 from growing.emergence.thermal_time import emergence_days
 from growing.place.frost import EventDates
@@ -80,7 +81,7 @@ def needs_of(crop: Crop, method: str = "raised") -> Needs:
 
 def windows(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> Windows:
     """A crop's windows at a place, worked out once for each method, term and packet."""
-    key = (id(crop), choice.method, choice.term, choice.packet, choice.bed_free)
+    key = (id(crop), choice.method, choice.term, choice.packet, choice.bed_free, choice.room)
     return place.memo(key, lambda: _windows(crop, place, choice))
 
 
@@ -103,6 +104,8 @@ def _windows(crop: Crop, place: PlaceYear, choice: Choice) -> Windows:
         useful, why = _latest_useful(crop, place, ripens, limit, out)
     if choice.bed_free is not None and choice.bed_free > out.start:
         out, ends = _when_free(out, ends, choice.bed_free, problems)
+    if choice.room is not None and raising.longest:
+        raising = in_room(crop, raising, choice.room, out.middle)
     sow, sow_ends = _sow_window(crop, out, ends, raising)
     return Windows(
         crop,
@@ -319,7 +322,14 @@ def _sow_window(
     span = chain.sow_window(chain.Span(out.start.toordinal(), out.end.toordinal()), raising.longest, raising.shortest)
     start, end = date.fromordinal(span.start), date.fromordinal(span.end)
     steps = () if raising.working is None else (raising.working,)
-    source = "packet" if raising.working else crop.value("raise_max").source
+    said = raising.working
+    source = (
+        crop.value("raise_max").source
+        if said is None
+        else "packet"
+        if said.rule.startswith("plan.packet")
+        else "working"
+    )
     return Window(start, end), (
         Working(
             "plan.sow_from",

@@ -99,6 +99,9 @@ class Planting(ManyRows):
     term = models.CharField(max_length=10, choices=TERMS, default="spring")
     lot = models.ForeignKey(Lot, null=True, blank=True, on_delete=models.RESTRICT, verbose_name="seed from")
     spot = models.ForeignKey(Spot, null=True, blank=True, on_delete=models.RESTRICT, verbose_name="where it will grow")
+    raised_at = models.ForeignKey(
+        Spot, null=True, blank=True, on_delete=models.RESTRICT, related_name="raised", verbose_name="where it is raised"
+    )
     sown_in = models.CharField(
         "sown in", max_length=6, choices=(("", "as usual here"), *SOWN_IN), blank=True, default=""
     )

@@ -1,0 +1,112 @@
+"""How long does it take where it is raised?  A raising time corrected for the warmth of its place.
+
+Books reckon with emergence at about 22 °C (cool crops 18) and with a room as warm as the crop likes it.  Colder, it comes up
+later and grows more slowly; the age limit moves with it.  What a place is like nobody has measured yet: it is assumed by how it is
+heated and by the month outdoors, and said so.
+"""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import NamedTuple
+
+import numpy as np
+
+from growing.chain.raising import Raising
+from growing.crops import Crop
+from growing.emergence.thermal_time import emergence_days
+from growing.place.year import PlaceYear
+from growing.working import Value, Working
+
+ROOM_C = 19.0  # of a heated room through the raising months: estimate
+MAT_OVER_C = 7.0  # a mat without thermostat over its room, 5–11 °C: estimate
+WARMED_C = {"room": 6.0, "rack": 6.0, "shelf": 6.0, "mat": 6.0, "sill": 6.0, "porch": 4.0, "frame": 3.0, "tunnel": 3.0}
+COOL_STD_C = 16.0  # crops reckoned at no more than this are the cool ones
+REFERENCE_C, COOL_REFERENCE_C = 22.5, 18.0  # emergence that raising times assume
+LEAST_FACTOR, MOST_FACTOR = 0.6, 2.0
+LONGEST_EMERGENCE_DAYS = 60
+
+
+class Room(NamedTuple):
+    """Where it is raised: twelve monthly means of its air from January [°C]; germinate_c: of the mix until it is up, None: as the
+    crop likes it, by a thermostat.  name: of the place.  kind, heated: what is assumed from."""
+
+    name: str
+    months_c: tuple[float, ...]
+    germinate_c: float | None
+    kind: str
+    heated: str
+
+    def germinates_c(self, sow: date) -> float | None:
+        """Warmth of the mix for what is sown on that day [°C]; None: as the crop likes it, by a thermostat."""
+        return self.months_c[sow.month - 1] if self.heated == "none" else self.germinate_c
+
+
+def outdoors(place: PlaceYear) -> tuple[float, ...] | None:
+    """Monthly means outdoors from January [°C], of the years on record; None where nobody knows them."""
+
+    def found() -> tuple[float, ...] | None:
+        if place.normals is None:
+            return None
+        days: list[list[float]] = [[] for _ in range(12)]
+        for k, value in enumerate(place.normals.day_c):
+            if not np.isnan(value):
+                days[(place.span_start + timedelta(days=k)).month - 1].append(float(value))
+        return tuple(sum(d) / len(d) for d in days) if all(days) else None
+
+    return place.memo("outdoors", found)
+
+
+def assumed(name: str, kind: str, heated: str, place: PlaceYear) -> Room | None:
+    """What a place is taken to be like; None where nobody said how it is heated, or how cold it is outdoors is not known."""
+    if heated in ("room", "mat", "thermostat"):
+        germinate = {"room": ROOM_C, "mat": ROOM_C + MAT_OVER_C, "thermostat": None}[heated]
+        return Room(name, (ROOM_C,) * 12, germinate, kind, heated)
+    out = outdoors(place)
+    if heated != "none" or kind not in WARMED_C or out is None:
+        return None
+    months = tuple(max(1.0, month + WARMED_C[kind]) for month in out)
+    return Room(name, months, months[0], kind, heated)
+
+
+def factor(crop: Crop, mean_c: float) -> float:
+    """How many days of growing at that mean a day at the crop's own warmth is worth, 0.6–2 (estimate)."""
+    base = crop.number("base_c")
+    own = (2 * crop.number("day_c") + crop.number("grow_night_c")) / 3
+    if mean_c <= (own + base) / 2:
+        return MOST_FACTOR
+    return min(MOST_FACTOR, max(LEAST_FACTOR, (own - base) / (mean_c - base)))
+
+
+def in_room(crop: Crop, raising: Raising, room: Room, out: date) -> Raising:
+    """The raising time in that room for planting out about that day; shortest, longest and limit alike."""
+    sow = out - timedelta(days=raising.middle)
+    mean = _mean(room, sow, out)
+    germinate = room.germinates_c(sow)
+    reference = COOL_REFERENCE_C if crop.number("std_c") <= COOL_STD_C else REFERENCE_C
+    book = min(LONGEST_EMERGENCE_DAYS, emergence_days(crop, reference)[0])
+    real = book if germinate is None else min(LONGEST_EMERGENCE_DAYS, emergence_days(crop, germinate)[0])
+    times = factor(crop, mean)
+
+    def days(plain: int) -> int:
+        return round(real + max(0.0, plain - book) * times)
+
+    low, high, hold = days(raising.shortest), days(raising.longest), days(raising.hold)
+    inputs = (
+        Value("book", raising.longest, "days"),
+        Value("place", room.name),
+        Value("mean", round(mean, 1), "°C", "assumed"),
+        Value("emergence there", round(real, 1), "days", "estimate"),
+        Value("emergence in the book", round(book, 1), "days", "estimate"),
+        Value("growth takes", round(times, 2), "×", "estimate"),
+    )
+    steps = () if raising.working is None else (raising.working,)
+    return Raising(
+        low, high, max(hold, high), Working("plan.raised_there", inputs, steps, Value("raising", high, "days"))
+    )
+
+
+def _mean(room: Room, start: date, end: date) -> float:
+    """Mean of the room over those days."""
+    days = max(1, (end - start).days)
+    return sum(room.months_c[(start + timedelta(days=k)).month - 1] for k in range(days)) / days
