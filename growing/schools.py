@@ -50,7 +50,7 @@ SCHOOLS = (
         "plan",
         (
             Option("gates", "the crop’s own days and gates", "Counted from last frost, held until frost, soil and nights allow it."),
-            Option("cover", "at last frost, cover at hand", "Weeks earlier, for those who carry fleece out on clear evenings; nights of 10 °C do."),
+            Option("cover", "at last frost, cover at hand", "Weeks earlier, for those who carry fleece out on clear evenings; cooler nights do."),
             Option("weeks", "two to three weeks after last frost", "One rule for all, peppers a week more: easy to keep, whatever the soil says."),
             Option("soil", "by soil and forecast only", "Warm soil makes roots; the date means nothing, the five nights ahead decide on the day."),
         ),

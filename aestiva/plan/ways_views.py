@@ -167,14 +167,14 @@ def _keep_crop(write: Write, garden: Garden, key: str, wanted: dict[str, str], r
 
 
 @garden_view(no_frost="plan")
-def way_told(request: Any, field: str) -> HttpResponse:
+def way_told(request: Any, way: str) -> HttpResponse:
     """What each way of one question would change here, for the page that asks for it."""
-    if field not in BY_FIELD:
+    if way not in BY_FIELD:
         raise Http404("There is no such question.")
     crops = Crops(request.garden)
     level = _level(request, crops)
     now = load(request.garden, clock.today(request.garden))
-    question = next((q for q in _questions(level, crops, request.garden) if q.school.field == field), None)
+    question = next((q for q in _questions(level, crops, request.garden) if q.school.field == way), None)
     if question is None:
         raise Http404("This is settled elsewhere.")
     found = told(now, question.school, question.now, _items(level, now))

@@ -126,7 +126,7 @@ def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Pr
     if whole is not window and day != chain.on_sowing_day(ideal.sow, whole, *place.sowing_tables).day:
         because = "chosen"
     if sow_on > at.sow.end:
-        problems.append(_late(at, sow_on, useful))
+        problems.append(_late(at, sow_on, useful, choice.term))
     elif sow_on < at.sow.start:
         problems.append(Problem("too_early", (at.sow.start - sow_on).days, at.sow.start))
     inputs = (
@@ -156,9 +156,14 @@ LATE = {
 }
 
 
-def _late(at: Windows, sow_on: date, useful: int | None) -> Problem:
-    """After its window: later, while it still ripens; too late after that; each worded by its speed."""
+def _late(at: Windows, sow_on: date, useful: int | None, term: str) -> Problem:
+    """After its window: later, while it still ripens; too late after that; each worded by its speed.
+
+    An autumn crop's window is counted back from its end: after it, it is too late.
+    """
     days = (sow_on - at.sow.end).days
+    if term == "autumn":
+        return Problem("too_late", days, at.sow.end)
     if at.crop.word("late") == "bulbs small":
         return Problem("later_bulbs", days, at.sow.end)
     if at.ripening.lives_on:

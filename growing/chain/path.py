@@ -39,7 +39,7 @@ def path_of(crop: Crop, how: How, sow: date, pot: date | None, out: date) -> lis
     if pot is not None and pot < out:
         round_pot = kinds.get(f"pot_{int(crop.number('pot_cm'))}_round")
         ml = round_pot.cell_ml if round_pot is not None else crop.number("cell_ml")
-        found.append(_standing(crop, longest, round_pot.name if round_pot else "pots", ml, False, sow, pot, out))
+        found.append(_standing(crop, longest, "pots", ml, False, sow, pot, out))
     return found
 
 

@@ -327,7 +327,7 @@ def _sow_window(
         crop.value("raise_max").source
         if said is None
         else "packet"
-        if said.rule.startswith("plan.packet")
+        if said.rule == "plan.packet_raising"
         else "working"
     )
     return Window(start, end), (

@@ -74,6 +74,7 @@ class Walk(GardenCase):
             "<int:lot_id>": self.lot.pk,
             "<int:area_id>": self.area.pk,
             "<int:absence_id>": self.away.pk,
+            "<slug:way>": "lead_way",
         }
         found = []
         for route in routes(get_resolver()):
