@@ -12,7 +12,7 @@ from typing import Any
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.gardens.providers import link
-from aestiva.place.ground import free_from, shared_ground
+from aestiva.place.ground import Free, free_from, shared_ground
 from aestiva.place.queries import place_year
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting, Spot
@@ -44,7 +44,7 @@ class Dating:
         garden: Garden | None = None,
     ) -> None:
         self._garden = garden
-        self._free: dict[int, date] | None = None if garden is not None else {}
+        self._free: dict[int, Free] | None = None if garden is not None else {}
         self._ground: list[Mapping[int, set[int]]] = []
         self._instead: dict[int, Planting] = {}
         self._rooms: dict[int, Room | None] = {}
@@ -178,6 +178,11 @@ class Dating:
 
     def ground_free(self, planting: Planting) -> date | None:
         """The day from which its ground is free of what stands there before; None: it always is, or has none yet."""
+        found = self.on_ground(planting)
+        return None if found is None else found.day
+
+    def on_ground(self, planting: Planting) -> Free | None:
+        """What it follows on its ground, and until when that stands; None: nothing."""
         if self._free is None:
             self._free = {}  # what is asked while it is worked out looks at no bed
             self._free = free_from(self)

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections import defaultdict
 from datetime import date, timedelta
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
-from django.db.models import F, Min
+from django.db.models import Min
 
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Batch, BatchEvent, BedArea, Planting
@@ -20,24 +20,35 @@ if TYPE_CHECKING:
 
 def shared_ground(garden: Garden) -> dict[int, set[int]]:
     """Plantings of the season in hand that are laid out on the same piece of ground, by their keys both ways."""
-    here = {"planting__season__garden": garden, "planting__season__year": garden.year, "planting__cancelled_on": None}
-    other = "spot__areas__"
-    pairs = BedArea.objects.filter(
-        **here,
-        **{f"{other}{name}": value for name, value in here.items()},
-        **{f"{other}planting__gt": F("planting_id")},
-        **{f"{other}x_cm__lt": F("x_cm") + F("length_cm"), f"{other}y_cm__lt": F("y_cm") + F("width_cm")},
-        x_cm__lt=F(f"{other}x_cm") + F(f"{other}length_cm"),
-        y_cm__lt=F(f"{other}y_cm") + F(f"{other}width_cm"),
+    here = BedArea.objects.filter(
+        planting__season__garden=garden, planting__season__year=garden.year, planting__cancelled_on=None
     )
+    beds: dict[int, list[tuple[float, float, float, float, int]]] = defaultdict(list)
+    for planting, spot, x, y, length, width in here.order_by().values_list(
+        "planting_id", "spot_id", "x_cm", "y_cm", "length_cm", "width_cm"
+    ):
+        beds[spot].append((x, x + length, y, y + width, planting))
     found: dict[int, set[int]] = defaultdict(set)
-    for one, two in pairs.order_by().values_list("planting_id", f"{other}planting_id"):
-        found[one].add(two)
-        found[two].add(one)
+    for areas in beds.values():
+        areas.sort()
+        for k, (_, right, above, below, one) in enumerate(areas):
+            for left, _, top, bottom, other in areas[k + 1 :]:
+                if left >= right:
+                    break  # all others begin farther to the right
+                if one != other and top < below and above < bottom:
+                    found[one].add(other)
+                    found[other].add(one)
     return dict(found)
 
 
-def free_from(dating: Dating) -> dict[int, date]:
+class Free(NamedTuple):
+    """From when ground is free, and the key of the planting that stands there until then."""
+
+    day: date
+    after: int
+
+
+def free_from(dating: Dating) -> dict[int, Free]:
     """For plantings that follow another on its ground, the day after the last harvest or bloom of what stands there first.
 
     What is set out first has the ground first, as its days would be without the other; of one day the one planned first.
@@ -62,13 +73,14 @@ def free_from(dating: Dating) -> dict[int, date]:
 
     plain = {pk: dates for pk, one in plantings.items() if (dates := dated(one, None)) is not None}
     order = sorted(plain, key=lambda pk: (plain[pk].out_on, pk))
-    found: dict[int, date] = {}
+    found: dict[int, Free] = {}
     until: dict[int, date] = {}
     for pk in order:
-        before = [until[other] for other in shared[pk] if other in until]
+        before = [(until[other], other) for other in shared[pk] if other in until]
         if before:
-            found[pk] = max(before) + timedelta(days=1)
-        dates = dated(plantings[pk], found.get(pk))
+            last, other = max(before)
+            found[pk] = Free(last + timedelta(days=1), other)
+        dates = dated(plantings[pk], found[pk].day if pk in found else None)
         assert dates is not None
         if dates.last_known:
             until[pk] = dates.last

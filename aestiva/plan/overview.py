@@ -40,6 +40,7 @@ class Line:
     places: int
     unit: str
     href: str = ""
+    follows: str = ""  # what stands on its ground before it
 
     @property
     def dates(self) -> PlantingDates:
@@ -101,8 +102,17 @@ def some_lines(now: SeasonState, items: Sequence[Item]) -> list[Line]:
     for item in items:
         one = _line(item, now.today, counts)
         one.href = planting.format(one.planting_id) if item.batch is None else batch.format(item.batch.pk)
+        one.follows = _before_it(now, item)
         found.append(one)
     return found
+
+
+def _before_it(now: SeasonState, item: Item) -> str:
+    """The name of what it follows on its ground; empty where nothing stands there before it."""
+    free = None if now.shared is None else now.shared.dating.on_ground(item.planting)
+    if free is None:
+        return ""
+    return next((other.name for other in now.items if other.planting.pk == free.after), "")
 
 
 def _counts_of(items: Iterable[Item]) -> dict[str, SowingCount | None]:
@@ -244,7 +254,9 @@ def row(one: Line, today: date, may_write: bool = True) -> Row:
         flag = f"sow {'today' if sow == today else 'now'}: {one.places} {one.unit}"
     return Row(
         name=one.name,
-        note=f"{one.plants} plants" + (f" · {one.item.grows_at}" if one.item.grows_at else ""),
+        note=f"{one.plants} plants"
+        + (f" · {one.item.grows_at}" if one.item.grows_at else "")
+        + (f" after {one.follows}" if one.follows else ""),
         window=Window(days["sow_from"] or sow, days["sow_to"] or sow),
         sow=sow,
         up=days["up"],
@@ -260,6 +272,7 @@ def row(one: Line, today: date, may_write: bool = True) -> Row:
         href=one.href,
         label=f"; sow {say.day(sow)}, plant out {say.day(out)}, first {say.day(first)}",
         bad=bad_stretches(one),
+        follows=one.follows,
         planting=one.planting_id if one.movable and may_write else 0,
         revision=planting.revision,
         key=str(one.planting_id),

@@ -53,6 +53,11 @@ class Seen(NamedTuple):
     def at(self) -> date:
         return self.look.at or self.now.today
 
+    @property
+    def until(self) -> date | None:
+        """The last day shown: of what has happened nothing lies after today."""
+        return self.now.today if self.look.layer == "happened" else None
+
     def rows(self) -> list[Row]:
         made = None
         if self.look.layer == "made":
@@ -74,7 +79,9 @@ class Seen(NamedTuple):
         rows = self.rows()
         place, load_ = self.now.place, overview.bench_load(self.lines)
         scale = self.scale(rows, WIDE)
-        return season_svg(rows, place, self.now.today, load_, export=True, scale=scale, system=self.system)
+        return season_svg(
+            rows, place, self.now.today, load_, export=True, scale=scale, system=self.system, until=self.until
+        )
 
     def parts(self) -> dict[str, Any]:
         """The picture in the parts that the page keeps in place."""
@@ -86,7 +93,7 @@ class Seen(NamedTuple):
             beside_it = small(rows, scale_for(rows, place, today), scale, SMALL_PX[1], SMALL_PX[0])
         return {
             "axis": axis_svg(scale, place, today, self.system),
-            "rows": rows_svg(rows, scale, place, today),
+            "rows": rows_svg(rows, scale, place, today, self.until),
             "load": load_svg(overview.bench_load(self.lines), scale),
             "small": beside_it,
             "scale": f"{scale.start}.{scale.end}.{'beside' if frame is BESIDE else 'wide'}",
@@ -154,7 +161,9 @@ def season_phone(request: Any) -> HttpResponse:
     rows = found.rows()
     scale = found.scale(rows, PHONE)
     load_ = overview.bench_load(found.lines)
-    drawn = season_svg(rows, found.now.place, found.now.today, load_, scale=scale, system=found.system)
+    drawn = season_svg(
+        rows, found.now.place, found.now.today, load_, scale=scale, system=found.system, until=found.until
+    )
     return HttpResponse(f'<div class="drawing" data-scale="{scale.start}.{scale.end}.phone">{drawn}</div>')
 
 

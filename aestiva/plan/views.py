@@ -35,11 +35,13 @@ from growing.chain.dates import PlantingDates
 from growing.chain.path import path_of
 from growing.chain.ways import is_hopeless, ways_out
 from growing.crops import Crop, CropError
+from growing.crops.schema import FIELDS
 from growing.hardening.ladder import ladders
 from growing.plan.options import binding
 from growing.seeds.orders import ORDER_AHEAD_DAYS
 from growing.seeds.sowing import NoCount, count_for
 from growing.seeds.ways import a_plant_more
+from growing.working import Value
 
 # what another page may offer to plan, as the address says it
 OFFERED = ("crop", "variety", "wanted", "method", "term", "sow_on", "chosen_out", "lot", "spot")
@@ -96,6 +98,7 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
         "relevant": list(dates.problems),
     }
     said |= _ways(dating, planting, crop, dates) | _packets(dating, planting)
+    said["own"] = own_values(dating, crop)
     said |= _options(form.garden, dating, planting, crop, form.today, dates)
     if planting.method == "raised":
         said |= _count(planting, crop, dating, form.today, form.garden.year)
@@ -116,6 +119,12 @@ def _ways(dating: Dating, planting: Planting, crop: Crop, dates: PlantingDates) 
     found = ways_out(crop, dating.place_of(planting), dating.choice(planting), dating.crops)
     told = [p for p in dates.problems if p.code not in ("hopeless", "never_ripe")]  # the headline says so
     return {"hopeless": True, "ways": found, "relevant": told}
+
+
+def own_values(dating: Dating, crop: Crop) -> list[tuple[str, Value, str]]:
+    """What the garden itself knows of the crop, each with the reason that was written down for it."""
+    said = dating.crops.changed.get(crop.key, {})
+    return [(FIELDS[f].label, crop.values[f], why) for f, (_, why) in said.items() if f in crop.values and why]
 
 
 def before_sowing(planting: Planting, crop: Crop, dating: Dating, dates: PlantingDates) -> dict[str, Any]:
@@ -310,6 +319,7 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
         dates = dating.dates(saved, crop, dating.choice(saved, sown_on))
         context |= {"crop": crop, "dates": dates, "relevant": list(dates.problems), "sown_on": sown_on}
         context |= _ways(dating, saved, crop, dates)
+        context["own"] = own_values(dating, crop)
         context |= before_sowing(saved, crop, dating, dates)
         if sown_on is None:
             context |= _options(request.garden, dating, saved, crop, today, dates)

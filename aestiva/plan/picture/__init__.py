@@ -33,7 +33,7 @@ text{font-family:"Atkinson Next",system-ui,sans-serif;fill:#22302a}
 .bad{stroke:#9d3524;stroke-width:1.6;fill:none}.made{stroke:#56615a;stroke-width:1.3;fill:none;stroke-dasharray:4 3}
 .away{fill:#6a4c36;opacity:.13}.warm0{fill:#e9e2d2}.warm1{fill:#e3cfa9}.warm2{fill:#d9b57c}.warm3{fill:#cf9a4d}
 .warm4{fill:#8a5518}.warm-1{fill:#e3cfa9}.onwarm{font-size:12px;fill:#fff}
-.stalk{stroke:#22302a;stroke-width:1.2;fill:none}.hit{fill:none}
+.handover{stroke:#6a4c36;stroke-width:2;fill:none}.stalk{stroke:#22302a;stroke-width:1.2;fill:none}.hit{fill:none}
 """
 
 
@@ -43,10 +43,11 @@ def scale_for(rows: Sequence[Row], place: PlaceYear, today: date, frame: Frame =
     return season_scale(spans, place, today, frame)
 
 
-def ground(scale: Scale) -> str:
-    """Where the shapes of a row may be: right of the names; in the measures of a row."""
+def ground(scale: Scale, until: date | None = None) -> str:
+    """Where the shapes of a row may be: right of the names and not after `until`; in the measures of a row."""
     frame = scale.frame
-    return f'<clipPath id="ground-{scale.key}"><rect x="{frame.labels}" y="-8" width="{scale.drawn + 1}" height="{frame.row + 16}"/></clipPath>'
+    width = scale.drawn + 1 if until is None else scale.x(until) - frame.labels
+    return f'<clipPath id="ground-{scale.key}"><rect x="{frame.labels}" y="-8" width="{width:.0f}" height="{frame.row + 16}"/></clipPath>'
 
 
 def axis_svg(scale: Scale, place: PlaceYear, today: date, system: str = "metric") -> str:
@@ -58,10 +59,10 @@ def axis_svg(scale: Scale, place: PlaceYear, today: date, system: str = "metric"
     )
 
 
-def rows_svg(rows: Sequence[Row], scale: Scale, place: PlaceYear, today: date) -> str:
-    """The rows as an element of its own."""
+def rows_svg(rows: Sequence[Row], scale: Scale, place: PlaceYear, today: date, until: date | None = None) -> str:
+    """The rows as an element of its own; until: only what lies before that day."""
     height = len(rows) * scale.frame.row
-    inside = [ground(scale), axis.grid(scale, 0, height)]
+    inside = [ground(scale, until), axis.grid(scale, 0, height)]
     inside += [drawn(row, scale, k * scale.frame.row, k % 2 == 0) for k, row in enumerate(rows)]
     inside.append(axis.over(scale, place, today, 0, height))
     return (
@@ -92,6 +93,7 @@ def season_svg(
     scale: Scale | None = None,
     system: str = "metric",
     plain: bool = False,
+    until: date | None = None,
 ) -> str:
     """The whole picture as one element; `export` embeds the style so that the file stands alone; plain: nothing can be operated."""
     scale = scale or scale_for(rows, place, today, frame)
@@ -100,7 +102,7 @@ def season_svg(
     bottom = top + len(rows) * frame.row
     shown = _load(scale, load, bottom + 74)
     height = bottom + (86 if shown else 14)
-    parts = [ground(scale), axis.whole_axis(scale, place, today, system)]
+    parts = [ground(scale, until), axis.whole_axis(scale, place, today, system)]
     parts.append(axis.grid(scale, top, bottom))
     parts += [drawn(row, scale, top + k * frame.row, k % 2 == 0, export or plain) for k, row in enumerate(rows)]
     parts += [axis.over(scale, place, today, top, bottom), shown]

@@ -26,8 +26,8 @@ class Row(NamedTuple):
     """One line of the picture; days that do not apply are None.
 
     indoors and potted: room in trays.  bad: stretches that cannot be.  made: sowing and planting out as first planned.
-    planting, revision: what its handle moves; 0: it has none.  key: of its element.  fold: key of the group it stands for or
-    heads; laid_open: it heads one that is laid open.
+    follows: what stands on its ground before it.  planting, revision: what its handle moves; 0: it has none.  key: of its
+    element.  fold: key of the group it stands for or heads; laid_open: it heads one that is laid open.
     """
 
     name: str
@@ -54,6 +54,7 @@ class Row(NamedTuple):
     fold: str = ""
     laid_open: bool = False
     changed: bool = False
+    follows: str = ""
 
 
 def room(trays: float) -> float:
@@ -125,6 +126,8 @@ def _shapes(r: Row, scale: Scale, y: int) -> str:
         f'<line class="out" x1="{out:.1f}" x2="{out:.1f}" y1="{y - 25}" y2="{y + 5}"/>'
         f'<path class="head" d="M{out - 4:.1f} {y + 5}h8l-4 6z"/>'
     )
+    if r.follows:  # another stood here: the ground is handed over
+        parts.append(f'<path class="handover" d="M{out - 9:.1f} {y - 3}h6M{out - 9:.1f} {y + 3}h6"/>')
     if last - first > 8:  # dots of harvest or bloom: one dashed line with round ends
         parts.append(f'<path class="yield" d="M{first + 4:.1f} {y - 6.5}H{last - 3:.1f}"/>')
     parts += [_hatched(x(one.start), x(one.end + timedelta(days=1)), y) for one in r.bad]

@@ -7,7 +7,7 @@ from typing import Any
 
 from aestiva.frame.tests.garden import GardenCase, plant
 from aestiva.gardens.models import JournalEntry, Member
-from aestiva.season.models import Absence, BedArea, Planting, Spot
+from aestiva.season.models import Absence, BedArea, CropValue, Planting, Spot
 
 
 class Tries(GardenCase):
@@ -96,6 +96,9 @@ class Ground(GardenCase):
         later = date(2026, 5, 4)
         found = self.client.get(self.url("plan/moves/tried/"), {"moves": f"{first.pk}.{later}"}).json()["panel"]
         self.assertIn("follows on the same ground", found)
+        page = self.client.get(self.url("plan/")).content.decode()
+        self.assertIn("after Radish", page)
+        self.assertEqual(page.count('class="handover"'), 1)
 
     def test_ground_that_is_free_too_late_is_said(self) -> None:
         first = plant(self.garden, self.owner, "leek", 20)
@@ -131,3 +134,30 @@ class Away(GardenCase):
         problems = {p.code: p for p in self.now().items[0].raised.dates.problems}
         self.assertIn("away", problems)
         self.assertContains(self.client.get(self.url("plan/")), "away")
+
+
+class Empty(GardenCase):
+    def test_every_page_of_the_plan_in_a_garden_with_nothing_and_without_frost(self) -> None:
+        pages = (
+            *("plan/", "plan/week/", "plan/align/", "plan/again/", "plan/weeks/", "plan/ways/", "plan/away/"),
+            *("plan/prices/", "plan/replan/", "plan/next/", "plan/print/", "plan/moves/", "plan/moves/tried/"),
+        )
+        for page in pages:
+            self.assertEqual(self.client.get(self.url(page)).status_code, 200, page)
+        self.garden.frost.delete()
+        for page in pages:
+            self.assertIn(self.client.get(self.url(page)).status_code, (200, 302), page)
+
+    def test_own_experience_is_shown_with_its_reason_when_planned_again(self) -> None:
+        CropValue.objects.create(garden=self.garden, crop_key="leek", field="raise_max", value=14, reason="thin at ten")
+        page = self.client.get(
+            self.url("plan/preview/"), {"crop": "Leek", "wanted": "6", "method": "raised", "term": "spring"}
+        )
+        self.assertContains(page, "because “thin at ten”")
+
+    def test_what_has_happened_ends_today(self) -> None:
+        self.sown("kale", 6, on=date(2026, 3, 1))
+        plant(self.garden, self.owner, "tomato", 6)
+        page = self.client.get(self.url("plan/?layer=happened")).content.decode()
+        self.assertIn("Kale", page)
+        self.assertNotIn('role="slider"', page)
