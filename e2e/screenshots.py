@@ -11,6 +11,7 @@ from typing import Any
 OUT = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 WELCOME = Path(__file__).resolve().parent.parent / "aestiva" / "frame" / "static" / "aestiva" / "season.svg"
 WIDE, PHONE = (1280, 800), (390, 844)
+AGAIN = "crop=Lettuce&by=need&method=raised&per_week=6&since=2026-06-22&until=2026-09-27"
 
 
 def main() -> None:
@@ -42,7 +43,7 @@ def main() -> None:
             for one in overview.lines(now)
             if one.item.crop.key in ("leek", "snapdragon", "celery", "tomato", "cosmos", "strawflower")
         ]
-        rows = overview.rows(garden.pk, [overview.Fold("", [one]) for one in chosen[:6]], now.today)
+        rows = overview.rows([overview.Fold("", [one]) for one in chosen[:6]], now.today)
         WELCOME.write_text(season_svg(rows, now.place, now.today, [], export=True), encoding="utf-8")
         server = create_server(application, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
@@ -54,19 +55,19 @@ def shoot(base: str, batch: int, bed: int, beet: int) -> None:
     from selenium.webdriver.support.ui import WebDriverWait
 
     from e2e.browser import chromium, resize
-    from e2e.test_journeys import messy_sheet
 
     views = (
         ("today", "today/", WIDE),
         ("plan", "plan/", WIDE),
         ("place", "place/", WIDE),
         ("batch", f"batch/{batch}/", WIDE),
-        ("beds", "beds/", WIDE),
         ("bed", f"beds/{bed}/?week=2026-08-10&by=bloom", WIDE),
         ("seeds", "seeds/", WIDE),
         ("count", f"seeds/count/{beet}/", WIDE),
-        ("crop", "crops/onion/", WIDE),
-        ("late", "plan/late/", WIDE),
+        ("plan-month", "plan/?span=month&at=2026-05-01", WIDE),
+        ("align", "plan/align/", WIDE),
+        ("weeks", "plan/weeks/", WIDE),
+        ("again", f"plan/again/?{AGAIN}", WIDE),
         ("add-planting", "plan/add/?crop=Tomato", WIDE),
         ("today-phone", "today/", PHONE),
         ("batch-phone", f"batch/{batch}/", PHONE),
@@ -90,23 +91,32 @@ def shoot(base: str, batch: int, bed: int, beet: int) -> None:
                 driver.find_element(By.CSS_SELECTOR, "svg.season.narrow")
             driver.save_screenshot(str(OUT / f"{name}.png"))
         resize(driver, WIDE)
-        driver.get(f"{base}/g/{garden}/plan/import/")
-        driver.execute_script("document.getElementById('pasted').value = arguments[0]", messy_sheet())
-        driver.find_element(By.CSS_SELECTOR, ".bring button").click()
-        driver.find_element(By.CSS_SELECTOR, "select[name^=means]")
-        driver.save_screenshot(str(OUT / "import.png"))
+        driver.get(f"{base}/g/{garden}/plan/")
+        tried(driver)
+        driver.save_screenshot(str(OUT / "plan-moved.png"))
         driver.get(base + "/gardens/")
         driver.find_element(By.LINK_TEXT, "Kanuka Flat").click()
         WebDriverWait(driver, 20).until(lambda d: "/g/" in d.current_url)
-        driver.save_screenshot(str(OUT / "kanuka-today.png"))
-        resize(driver, PHONE)
-        driver.get(driver.current_url.rstrip("/") + "/minutes/?m=40")
-        driver.save_screenshot(str(OUT / "minutes-phone.png"))
-        resize(driver, WIDE)
+        driver.get(driver.current_url.replace("/today/", "/plan/"))
+        driver.find_element(By.CSS_SELECTOR, "svg.rows")
+        driver.save_screenshot(str(OUT / "kanuka-plan.png"))
         driver.delete_all_cookies()
         first_run(driver, base)
     finally:
         driver.quit()
+
+
+def tried(driver: Any) -> None:
+    """Two seeds of the season picture on other days, by keys."""
+    from selenium.webdriver.common.by import By
+    from selenium.webdriver.common.keys import Keys
+
+    for handle in driver.find_elements(By.CSS_SELECTOR, ".wideonly .handle")[1:3]:
+        planting = handle.get_attribute("data-planting")
+        driver.execute_script("arguments[0].scrollIntoView({block: 'center'}); arguments[0].focus()", handle)
+        driver.switch_to.active_element.send_keys(Keys.SHIFT, Keys.ARROW_RIGHT)
+        driver.find_element(By.CSS_SELECTOR, f"#row-{planting}.changed")
+    driver.find_element(By.CSS_SELECTOR, "#answer form")
 
 
 def first_run(driver: Any, base: str) -> None:

@@ -48,8 +48,10 @@ class Line:
 
     @property
     def next_day(self) -> date:
-        """The day of the next step that has not happened; far off where none is left."""
-        return min((s.due for s in self.item.raised.course.steps.values() if s.happened is None), default=date.max)
+        """The day of the next work that its stage asks for; in the garden its first harvest or bloom."""
+        steps = self.item.raised.course.steps
+        open_ = [steps[k].due for k in NEXT_WORK[self.state] if k in steps and steps[k].happened is None]
+        return min(open_, default=self.dates.first.start)
 
     @property
     def movable(self) -> bool:
@@ -76,6 +78,13 @@ class Fold(NamedTuple):
     laid_open: bool = False
 
 
+NEXT_WORK = {
+    "planned": ("sow", "out"),
+    "sown": ("look", "up"),
+    "up": ("thin", "prick", "pot", "harden", "out"),
+    "hardening": ("out",),
+    "out": (),
+}
 STATES = {"planned": "to sow", "sown": "under the mix", "up": "up", "hardening": "hardening", "out": "in the garden"}
 
 

@@ -31,7 +31,12 @@ def replan(request: Any) -> HttpResponse:
         messages.success(request, f"{say.plural(count, 'day')} moved." if count else "Everything stays as it is.")
         return redirect("plan", request.garden.pk)
     groups = [(WHYS[kind], [p for p in found if p.kind == kind]) for kind in WHYS]
-    context = {"view": "plan", "groups": [(w, ps) for w, ps in groups if ps], "count": len(found)}
+    context = {
+        "view": "plan",
+        "groups": [(w, ps) for w, ps in groups if ps],
+        "count": sum(p.kind != "surplus" for p in found),
+        "moving": any(p.after for p in found),
+    }
     return render(request, "plan/replan.html", context)
 
 
