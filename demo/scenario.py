@@ -17,7 +17,8 @@ from aestiva.place.dating import dating_of
 from aestiva.place.models import Frost, GardenNight, SoilReading, Station
 from aestiva.place.queries import estimated_shift, record_of
 from aestiva.plan import actions
-from aestiva.season.models import BedArea, CropValue, Lot, Planting, Season, Spot
+from aestiva.plan.models import Price
+from aestiva.season.models import Absence, BedArea, CropValue, Lot, Planting, Season, Spot
 from aestiva.seeds.models import SeedTest
 from demo.hands import Habit, live_day
 from demo.station import simulate
@@ -146,8 +147,10 @@ def _ground(garden: Garden, data: dict[str, Any], spots: dict[str, Spot]) -> Non
             g["sun"],
         )
         spot.save()
-    for key, per_week in data["use"].items():
-        Use.objects.create(garden=garden, crop_key=key, per_week=per_week)
+    for key, used in data["use"].items():
+        Use.objects.create(garden=garden, crop_key=key, **used)
+    Price.objects.bulk_create(Price(garden=garden, kind=kind, amount=n) for kind, n in data["prices"].items())
+    Absence.objects.bulk_create(Absence(garden=garden, **gone) for gone in data["away"])
     dating, so_far = dating_of(garden), happened(garden)
     plantings = [
         p

@@ -30,7 +30,6 @@ def main() -> None:
         from aestiva.plan import overview
         from aestiva.plan.picture import season_svg
         from aestiva.season.models import Batch, Planting
-        from aestiva.wsgi import application
 
         batch = Batch.objects.get(planting__crop_key="snapdragon", planting__season__garden__name="Quarry Lane").pk
         garden = Garden.objects.get(name="Quarry Lane")
@@ -45,6 +44,8 @@ def main() -> None:
         ]
         rows = overview.rows([overview.Fold("", [one]) for one in chosen[:6]], now.today)
         WELCOME.write_text(season_svg(rows, now.place, now.today, [], export=True), encoding="utf-8")
+        from aestiva.wsgi import application  # only now: it looks at its files once
+
         server = create_server(application, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
         shoot(f"http://127.0.0.1:{server.effective_port}", batch, bed, beet)

@@ -6,7 +6,7 @@ from datetime import date
 from typing import Any
 
 from django.contrib import messages
-from django.http import HttpResponse, JsonResponse
+from django.http import HttpResponse, JsonResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
 from django.urls import reverse
@@ -18,6 +18,7 @@ from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.plan import actions, overview
+from aestiva.plan.look import Look
 from aestiva.plan.moving import Change, changes, read_moves
 from aestiva.plan.picture import BESIDE, PHONE, WIDE, Scale
 from aestiva.plan.picture.row import inside
@@ -95,4 +96,5 @@ def keep(request: Any) -> HttpResponse:
         raise Refused("moves", "nothing of it can be moved any more: what is sown stays as it was sown")
     actions.keep_moves(request.garden, request.user, found, wanted, request.POST)
     messages.success(request, f"{actions.moves_said(found)}.")
-    return redirect(reverse("plan", args=[request.garden.pk]) + request.POST.get("look", "")[:2000])
+    look = Look.of(QueryDict(request.POST.get("look", "")[:2000].lstrip("?")).dict())
+    return redirect(reverse("plan", args=[request.garden.pk]) + look.address().removesuffix("?"))

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
-from math import ceil
+from datetime import date
 from typing import Any, NamedTuple
 
 from django.contrib import messages
@@ -17,31 +16,16 @@ from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.asking import ask, is_sure
-from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.gardens.providers import link
 from aestiva.place.dating import Dating, dating_of
-from aestiva.plan import actions, overview
-from aestiva.plan.choosing import ways_for
+from aestiva.plan import actions, answer, overview
 from aestiva.plan.forms import PlantingForm
 from aestiva.season.beginning import begun
-from aestiva.season.crops import how_of
 from aestiva.season.models import Planting
 from aestiva.season.trouble import CANNOT, Trouble, words_of
-from aestiva.seeds.queries import lot_known, seed_of, stake_of
-from growing.calendar import Window
-from growing.chain.course import course
 from growing.chain.dates import PlantingDates
-from growing.chain.path import path_of
-from growing.chain.ways import is_hopeless, ways_out
-from growing.crops import Crop, CropError
-from growing.crops.schema import FIELDS
-from growing.hardening.ladder import ladders
-from growing.plan.options import binding
-from growing.seeds.orders import ORDER_AHEAD_DAYS
-from growing.seeds.sowing import NoCount, count_for
-from growing.seeds.ways import a_plant_more
-from growing.working import Value
+from growing.crops import CropError
 
 # what another page may offer to plan, as the address says it
 OFFERED = ("crop", "variety", "wanted", "method", "term", "sow_on", "chosen_out", "lot", "spot")
@@ -97,12 +81,12 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
         "wanted": planting.wanted,
         "relevant": list(dates.problems),
     }
-    said |= _ways(dating, planting, crop, dates) | _packets(dating, planting)
-    said["own"] = own_values(dating, crop)
-    said |= _options(form.garden, dating, planting, crop, form.today, dates)
+    said |= answer.ways_out_of(dating, planting, crop, dates) | answer.packets_of(dating, planting)
+    said["own"] = answer.own_values(dating, crop)
+    said |= answer.options_of(form.garden, dating, planting, crop, form.today, dates)
     if planting.method == "raised":
-        said |= _count(planting, crop, dating, form.today, form.garden.year)
-    said |= before_sowing(planting, crop, dating, dates)
+        said |= answer.counted(planting, crop, dating, form.today, form.garden.year)
+    said |= answer.before_sowing(planting, crop, dating, dates)
     if saved is not None:
         try:
             before = dating.dates(saved, dating.crop(saved))
@@ -110,80 +94,6 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
             return said
         said["differences"] = actions.differences(before, dates)
     return said
-
-
-def _ways(dating: Dating, planting: Planting, crop: Crop, dates: PlantingDates) -> dict[str, Any]:
-    """What could be done where it does not ripen here."""
-    if not is_hopeless(dates):
-        return {}
-    found = ways_out(crop, dating.place_of(planting), dating.choice(planting), dating.crops)
-    told = [p for p in dates.problems if p.code not in ("hopeless", "never_ripe")]  # the headline says so
-    return {"hopeless": True, "ways": found, "relevant": told}
-
-
-def own_values(dating: Dating, crop: Crop) -> list[tuple[str, Value, str]]:
-    """What the garden itself knows of the crop, each with the reason that was written down for it."""
-    said = dating.crops.changed.get(crop.key, {})
-    return [(FIELDS[f].label, crop.values[f], why) for f, (_, why) in said.items() if f in crop.values and why]
-
-
-def before_sowing(planting: Planting, crop: Crop, dating: Dating, dates: PlantingDates) -> dict[str, Any]:
-    """What comes before the sowing with its end, and in what it stands after it: order by, chill, soak, the path of containers."""
-    if dates.method == "bought":
-        return {}
-    sow = dates.sow_on
-    chill, soak = int(crop.number("chill_days")), crop.number("soak_h")
-    said: dict[str, Any] = {
-        "order_by": None if dating.lot(planting) else sow - timedelta(days=ORDER_AHEAD_DAYS + chill)
-    }
-    if chill:
-        said["chill"] = Window(sow - timedelta(days=chill), sow)
-    if soak:
-        said["soak"] = (sow - timedelta(days=ceil(soak / 24)), sow, soak)
-    if dates.method == "raised":
-        how, room = how_of(planting, crop), dating.room(planting)
-        warmth = None if room is None else room.germinates_c(sow)
-        plan = course(crop, dates, ladders()["seven"], how=how, speed=dating.speed(crop, warmth))
-        said["path"] = path_of(crop, how, sow, plan.day("pot"), dates.out_on)
-        said["raised_room"] = room
-    return said
-
-
-HELD = frozenset(
-    ("too_late", "bed_late", "short", "over_hold", "frost_first", "away", "no_autumn", "winter_kills", "heat")
-)
-
-
-def _options(
-    garden: Garden, dating: Dating, planting: Planting, crop: Crop, today: date, dates: PlantingDates
-) -> dict[str, Any]:
-    """Raised, sown in place or bought, side by side; open where something holds it."""
-    held = binding(dates.problems)
-    page = f"{reverse('prices', args=[garden.pk])}?crop={crop.key}"
-    return {
-        "options": ways_for(garden, dating, planting, crop, today),
-        "held": held if held is not None and held.code in HELD else None,
-        "prices_page": page,
-    }
-
-
-def _packets(dating: Dating, planting: Planting) -> dict[str, Any]:
-    """A variety of which nobody has a packet is asked about, with those of its crop that are there."""
-    if planting.method == "bought" or not planting.variety or dating.lot(planting) is not None:
-        return {}
-    here = [lot for lot in dating.lots.values() if lot.crop_key == planting.crop_key and not lot.used_up]
-    return {"nobody_has": planting.variety, "have": here[:6]}
-
-
-def _count(planting: Planting, crop: Crop, dating: Dating, today: date, year: int) -> dict[str, Any]:
-    """Cells for what is wanted, by what its lot will do, and what a plant more takes; or that no count is enough."""
-    seed, how = seed_of(crop, lot_known(planting, dating, crop, today, year)), how_of(planting, crop)
-    sure = stake_of(planting, crop, dating).confidence
-    try:
-        _, care = a_plant_more(crop, planting.wanted, how, seed, sure)
-        return {"count": count_for(crop, planting.wanted, how, seed, sure), "how": how, "care": care}
-    except NoCount as error:
-        return {"no_count": str(error)}
 
 
 def _dating(request: Any) -> Dating:
@@ -318,13 +228,13 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
         sown_on = _sown_on(saved)
         dates = dating.dates(saved, crop, dating.choice(saved, sown_on))
         context |= {"crop": crop, "dates": dates, "relevant": list(dates.problems), "sown_on": sown_on}
-        context |= _ways(dating, saved, crop, dates)
-        context["own"] = own_values(dating, crop)
-        context |= before_sowing(saved, crop, dating, dates)
+        context |= answer.ways_out_of(dating, saved, crop, dates)
+        context["own"] = answer.own_values(dating, crop)
+        context |= answer.before_sowing(saved, crop, dating, dates)
         if sown_on is None:
-            context |= _options(request.garden, dating, saved, crop, today, dates)
+            context |= answer.options_of(request.garden, dating, saved, crop, today, dates)
         if saved.method == "raised":
-            context |= _count(saved, crop, dating, today, request.garden.year)
+            context |= answer.counted(saved, crop, dating, today, request.garden.year)
     except CANNOT as error:
         context["troubles"] = [Trouble(context["crop_name"], words_of(error))]
     context |= {

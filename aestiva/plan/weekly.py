@@ -34,7 +34,7 @@ def weeks_svg(weeks: Sequence[Week], width: int = 620, unit: str = "") -> str:
     )
 
 
-def small_svg(weeks: Sequence[Week], width: int = 560) -> str:
+def small_svg(weeks: Sequence[Week], width: int = 660) -> str:
     """The same as one line of a list."""
     most = max([w.wanted for w in weeks] + [(w.used or 0) + (w.kept or 0) + (w.spoilt or 0) for w in weeks] + [1.0])
     each, per = width / max(1, len(weeks)), (SMALL_BASE - 3) / most
@@ -46,7 +46,7 @@ def small_svg(weeks: Sequence[Week], width: int = 560) -> str:
     )
 
 
-def counts_svg(counts: Sequence[int], weeks: Sequence[int], width: int = 560) -> str:
+def counts_svg(counts: Sequence[int], weeks: Sequence[int], width: int = 660) -> str:
     """How many crops give something in each week; a week between with none is marked."""
     most = max([*counts, 1])
     each, per = width / max(1, len(counts)), (SMALL_BASE - 3) / most

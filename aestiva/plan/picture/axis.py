@@ -28,7 +28,7 @@ def months(scale: Scale, system: str) -> str:
     for day in ticks(scale):
         x = scale.x(day)
         parts.append(f'<line class="axis" x1="{x:.1f}" x2="{x:.1f}" y1="{SKY_BOTTOM}" y2="{HEIGHT}"/>')
-        if x < free:
+        if x < free or x > scale.right - 6 * len(_named(day, scale)):
             continue
         free = x + 7 * len(_named(day, scale)) + 4
         parts.append(f'<text class="s" x="{x + 3:.1f}" y="13">{_named(day, scale)}</text>')
