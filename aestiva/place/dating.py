@@ -160,7 +160,8 @@ class Dating:
     def choice_without_ground(self, planting: Planting, sown_on: date | None = None) -> Choice:
         """The same, whatever stands on its ground before it."""
         sow, out, room = sown_on or planting.chosen_sow, planting.chosen_out, self.room(planting)
-        return Choice(planting.method, planting.term, sow, out, self.packet(planting), room=room)
+        sown = sown_on is not None
+        return Choice(planting.method, planting.term, sow, out, self.packet(planting), room=room, sown=sown)
 
     def room(self, planting: Planting) -> Room | None:
         """What the place where it is raised is taken to be like; None where nobody said."""

@@ -135,6 +135,7 @@ PROBLEMS = {
     "hot_nights": "Its first fruits fall into nights too warm to set, until {day}.",
     "no_sowing_day": "None of your sowing days lies in the window; {day} is the best other day.",
     "away": "You are away for the whole sowing window; {day} is the first day back, {days} after it.",
+    "away_sow": "Nobody is there to sow it on {day}, the day you chose.",
     "away_out": "Nobody is there to plant it out on {day}, and no other day of its window is left.",
     "bed_late": "Its ground is free only from {day}, {days} after its window: other ground, or a faster crop before it.",
     "too_late": "{days} too late: what is begun after {day} gives nothing worth its place in this year.",

@@ -33,6 +33,7 @@ class Choice(NamedTuple):
     not_before: date | None = None
     bed_free: date | None = None
     room: Room | None = None
+    sown: bool = False  # sow_on is what happened, not what was chosen
     out_because: str = "pinned"  # why out_on stands: "pinned" by the grower, "waits" for hardening, or "happened"
 
 

@@ -129,6 +129,8 @@ def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Pr
         problems.append(_late(at, sow_on, useful, choice.term))
     elif sow_on < at.sow.start:
         problems.append(Problem("too_early", (at.sow.start - sow_on).days, at.sow.start))
+    if choice.sow_on is not None and not choice.sown and any(sow_on in gone for gone in place.away):
+        problems.append(Problem("away_sow", 0, sow_on))
     inputs = (
         Value("ideal", date.fromordinal(ideal.sow)),
         Value("middle of planting out", date.fromordinal(ideal.middle_out)),
@@ -189,10 +191,15 @@ def _planting_day(
     if choice.out_on is not None:
         day, rule = choice.out_on, f"plan.out_{choice.out_because}"
     else:
-        there = chain.at_home(found.day, window, found.able, place.away_days)
+        moves = choice.method != "direct"  # what is sown in place is there on the day it is sown
+        there = chain.at_home(found.day, window, found.able, place.away_days) if moves else found.day
         day, rule = date.fromordinal(there), "plan.out_on" if there == found.day else "plan.out_home"
     number = day.toordinal()
-    if choice.out_because != "happened" and any(left <= number <= last for left, last in place.away_days):
+    if (
+        choice.out_because != "happened"
+        and choice.method != "direct"
+        and any(left <= number <= last for left, last in place.away_days)
+    ):
         problems.append(Problem("away_out", 0, day))
     if choice.method != "bought":
         if number < found.able:

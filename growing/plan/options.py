@@ -25,7 +25,18 @@ METHODS = ("raised", "direct", "bought")
 # What holds it, the firmest first: of several the first is the one to mend.
 FIRMNESS = (
     *("never_soil", "never_nights", "never_chill", "never_ripe", "hopeless", "winter_kills", "no_autumn"),
-    *("too_late", "bed_late", "short", "over_hold", "frost_first", "away", "away_out", "heat", "before_window"),
+    *(
+        "too_late",
+        "bed_late",
+        "short",
+        "over_hold",
+        "frost_first",
+        "away",
+        "away_sow",
+        "away_out",
+        "heat",
+        "before_window",
+    ),
     *("after_window", "too_early", "late_unknown", "later_bulbs", "later_rosettes", "later_slow", "later_years"),
     *("no_sowing_day", "hot_nights", "later_fast"),
 )

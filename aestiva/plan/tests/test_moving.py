@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
-from aestiva.frame.tests.garden import GardenCase, plant
+from aestiva.frame.tests.garden import TODAY, GardenCase, plant
 from aestiva.gardens.models import JournalEntry, Member
 from aestiva.season.models import Absence, BedArea, CropValue, Planting, Spot
 
@@ -126,6 +126,22 @@ class Away(GardenCase):
         self.assertNotIn(before.sow_on, (after.sow_on,))
         self.assertNotEqual(after.out_on, before.out_on)
         self.assertTrue(after.sow.start <= after.sow_on <= after.sow.end)
+
+    def test_a_pinned_day_stays_and_says_so_and_what_was_sown_then_does_not(self) -> None:
+        day = date(2026, 4, 22)
+        Absence.objects.create(garden=self.garden, since=day, until=day)
+        plant(self.garden, self.owner, "tomato", 6, sow_on=day)
+        plant(self.garden, self.owner, "carrot", 60, method="direct", sow_on=day)
+        for item in self.now().items:
+            dates = item.raised.dates
+            self.assertEqual(dates.sow_on, day)
+            self.assertIn("away_sow", {p.code for p in dates.problems})
+        carrot = next(i for i in self.now().items if i.name == "Carrot").raised.dates
+        self.assertEqual(carrot.out_on, day)
+        self.post(f"task/p{self.now().items[0].planting.pk}.sow.0/", on=TODAY.isoformat())
+        Absence.objects.update(since=TODAY, until=TODAY)
+        sown = next(i for i in self.now().items if i.batch is not None)
+        self.assertNotIn("away_sow", {p.code for p in sown.raised.dates.problems})
 
     def test_away_for_the_whole_window_is_said(self) -> None:
         plant(self.garden, self.owner, "tomato", 6)
