@@ -218,7 +218,8 @@ def away_said(scale: Scale, place: PlaceYear) -> str:
             continue
         x, right = scale.x(gone.start), scale.x(gone.end + timedelta(days=1))
         parts.append(f'<rect class="away" x="{x:.1f}" y="{HEIGHT - 16}" width="{right - x:.1f}" height="16"/>')
-        parts.append(f'<text class="s" x="{x + 2:.1f}" y="{HEIGHT - 4}">away</text>')
+        if not scale.frame.names_above:
+            parts.append(f'<text class="s" x="{x + 2:.1f}" y="{HEIGHT - 4}">away</text>')
     return "".join(parts)
 
 
