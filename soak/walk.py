@@ -18,16 +18,30 @@ from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.gardens.outcomes import CannotUndo, Repeated
 from aestiva.gardens.undo import undo
 from aestiva.place.models import GardenNight, SoilReading, Warmth
+from aestiva.plan.replan import proposals
 from aestiva.season.ledgers import accounts_of
-from aestiva.season.models import Batch, BedArea, CropValue, GardenCrop, Lot, Planting, Spot
+from aestiva.season.models import Absence, Batch, BedArea, CropValue, GardenCrop, Lot, Planting, Spot
 from aestiva.seeds.models import SeedTest
+from growing.schools import SCHOOLS
 
 MOST_PASSES = 5  # of taking everything back
-MAIN = ("today/", "plan/", "seeds/", "beds/", "place/", "calendar/", "journal/", "crops/", "spots/")
+MAIN = (
+    "today/",
+    "plan/",
+    "plan/replan/",
+    "plan/weeks/",
+    "seeds/",
+    "beds/",
+    "place/",
+    "calendar/",
+    "journal/",
+    "crops/",
+    "spots/",
+)
 LABELS = (
     "season.Spot", "season.GardenCrop", "season.CropValue", "season.Lot", "season.Planting", "season.BedArea", "season.Batch",
     "season.BatchEvent", "season.BatchStand", "season.BatchLink", "season.Container", "season.Tray", "season.TrayStand",
-    "season.CellRun", "season.TaskMark", "seeds.SeedTest", "beds.Plot", "beds.Use", "place.Frost",
+    "season.CellRun", "season.TaskMark", "season.Absence", "plan.Price", "seeds.SeedTest", "beds.Plot", "beds.Use", "place.Frost",
     "place.Warmth", "place.GardenNight", "place.SoilReading", "place.ForecastNight", "gardens.Garden",
 )  # fmt: skip
 ASIDE = ("revision", "settings_revision")
@@ -200,6 +214,57 @@ def shift(walk: Walk) -> None:
     if one is not None:
         day = (_sown_on(one) + timedelta(days=walk.random.randrange(-9, 10))).isoformat()
         walk.post("plan/moves/keep/", moves=f"{one.pk}.{day}", seen=f"{one.pk}.{one.revision}")
+
+
+def several(walk: Walk) -> None:
+    """Several sowing days at once, some of them let go."""
+    some = [one for one in (walk.pick(_plantings(walk)) for _ in range(3)) if one is not None]
+    days = {one.pk: (_sown_on(one) + timedelta(days=walk.random.randrange(-9, 30))).isoformat() for one in some}
+    moves = ",".join(f"{pk}.{day if walk.random.random() < 0.8 else ''}" for pk, day in days.items())
+    walk.post("plan/moves/keep/", moves=moves, seen=",".join(f"{one.pk}.{one.revision}" for one in some))
+
+
+def away(walk: Walk) -> None:
+    gone = walk.pick(Absence.objects.filter(garden=walk.garden))
+    if gone is not None and walk.random.random() < 0.5:
+        walk.post(f"plan/away/{gone.pk}/home/", revision=gone.revision)
+        return
+    since = walk.today + timedelta(days=walk.random.randrange(0, 60))
+    walk.post(
+        "plan/away/", since=since.isoformat(), until=(since + timedelta(days=walk.random.randrange(0, 12))).isoformat()
+    )
+
+
+def replan(walk: Walk) -> None:
+    """Some of what facts have overtaken."""
+    now = load(Garden.objects.get(pk=walk.garden.pk), walk.today)
+    found = [p for p in proposals(now) if p.after is not None and walk.random.random() < 0.7]
+    seen = [f"{p.key}:{p.item.planting.revision}" for p in found]
+    walk.post("plan/replan/", take=[p.key for p in found], seen=seen)
+
+
+def again(walk: Walk) -> None:
+    crop = walk.pick(("Lettuce", "Radish", "Coriander"))
+    if walk.random.random() < 0.4:
+        first = walk.today + timedelta(days=walk.random.randrange(0, 20))
+        last = (first + timedelta(days=30)).isoformat()
+        walk.post(
+            "plan/again/",
+            crop=crop,
+            by="days",
+            method="raised",
+            every_days="14",
+            plants="5",
+            first=first.isoformat(),
+            last=last,
+        )
+
+
+def way(walk: Walk) -> None:
+    garden = Garden.objects.get(pk=walk.garden.pk)
+    school = walk.pick(SCHOOLS[:-1])
+    chosen = {school.field: walk.pick(school.options).key}
+    walk.post("plan/ways/", revision=garden.settings_revision, **chosen)
 
 
 def task(walk: Walk) -> None:
@@ -381,7 +446,8 @@ def take_back_last(walk: Walk) -> None:
 _ACTIONS: dict[str, Callable[[Walk], None]] = {
     one.__name__: one
     for one in (
-        plan, edit, cancel, shift, task, task, record, split, move, give_up, packet, seed_test, untest, sow_from, store, spot, lay,
+        plan, edit, cancel, shift, several, away, replan, again, way,
+        task, task, record, split, move, give_up, packet, seed_test, untest, sow_from, store, spot, lay,
         area, measure, crop_value, forget_value, own_crop, frost, risk, reading, unread, forecast, take_back, take_back_last,
     )
 }  # fmt: skip
