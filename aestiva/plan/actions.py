@@ -15,7 +15,7 @@ from aestiva.place.dating import Dating
 from aestiva.plan.again import Again
 from aestiva.plan.moving import Change
 from aestiva.plan.nextyear import Again as NextYear
-from aestiva.plan.nextyear import season_in
+from aestiva.plan.nextyear import kind_of, planned_in, season_in
 from aestiva.plan.replan import Proposal
 from aestiva.season.models import Planting, Season
 from growing.chain.dates import PlantingDates
@@ -138,6 +138,7 @@ def make_next(
     """The chosen plantings in the next season, and why others are not grown again, as one entry.  Returns how many."""
     season, today = season_in(garden, year), clock.today(garden)
     rows, why = [], []
+    asked_twice = {kind_of(one.new) for one in found if one.there}  # ticked though it is there already
     for one in found:
         if one.old.pk in chosen and one.dates is not None:
             row = one.new
@@ -149,6 +150,8 @@ def make_next(
             why.append(one.old)
     said = f"Made the season {year} from {garden.year}: {say.plural(len(rows), 'planting')}"
     with journal.change(garden, user, said, key) as write:
+        since = planned_in(garden, year) - asked_twice  # another was quicker to make them
+        rows = [row for row in rows if kind_of(row) not in since]
         write.insert(rows)
         write.update_many(why, ["not_again"])
         if go_on:

@@ -54,15 +54,24 @@ def again(garden: Garden, year: int) -> list[Again]:
             "lot"
         )
     )
-    there = set(
-        Planting.objects.filter(season__garden=garden, season__year=year, cancelled_on=None).values_list(
-            "crop_key", "variety", "term", "wanted"
-        )
-    )
+    there = planned_in(garden, year)
     base = place_year(garden)
     ahead = place_year(garden, year)
     dating = dating_in(garden, year)
     return [_again(old, dating, base.last_frost[0], ahead.last_frost[0], there) for old in here]
+
+
+Kind = tuple[str, str, str, int]
+
+
+def planned_in(garden: Garden, year: int) -> set[Kind]:
+    """What is planned in a season: crop, variety, term, plants."""
+    here = Planting.objects.filter(season__garden=garden, season__year=year, cancelled_on=None)
+    return set(here.values_list("crop_key", "variety", "term", "wanted"))
+
+
+def kind_of(planting: Planting) -> Kind:
+    return planting.crop_key, planting.variety, planting.term, planting.wanted
 
 
 def dating_in(garden: Garden, year: int) -> Dating:
@@ -71,13 +80,13 @@ def dating_in(garden: Garden, year: int) -> Dating:
     return Dating(place_year(garden, year), plain.crops, plain.covers, plain.lots)
 
 
-def _again(old: Planting, dating: Dating, base: date, ahead: date, there: set[tuple[str, str, str, int]]) -> Again:
+def _again(old: Planting, dating: Dating, base: date, ahead: date, there: set[Kind]) -> Again:
     new = Planting(**{name: getattr(old, name) for name in CARRIED})
     if old.lot is not None and not old.lot.used_up:
         new.lot = old.lot
     if old.chosen_sow is not None:
         new.chosen_sow = _on_free_day(ahead + (old.chosen_sow - base), dating)
-    alike = (old.crop_key, old.variety, old.term, old.wanted) in there
+    alike = kind_of(old) in there
     try:
         crop = dating.crop(new)
         return Again(old, new, crop, dating.dates(new, crop), alike)

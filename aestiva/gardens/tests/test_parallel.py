@@ -111,6 +111,21 @@ class AtOnce(TransactionTestCase):
             forms = [self.planting_form(planting, wanted=w) for w in (20 + n, 60 + n)]
             self.assertEqual(self.both(f"plan/{planting.pk}/", *forms), {302: 1, 409: 1})
 
+    def test_of_two_hands_at_one_handle_one_is_kept_and_one_is_told(self) -> None:
+        planting = plant(self.garden, self.wren, "tomato", 10)
+        for n in range(ROUNDS):
+            planting.refresh_from_db()
+            seen = f"{planting.pk}.{planting.revision}"
+            forms = [{"moves": f"{planting.pk}.2026-04-{day + n}", "seen": seen} for day in (14, 24)]
+            self.assertEqual(self.both("plan/moves/keep/", *forms), {302: 1, 409: 1})
+
+    def test_next_season_made_by_two_at_once_is_made_once(self) -> None:
+        for crop in ("tomato", "leek"):
+            plant(self.garden, self.wren, crop, 10)
+        keys = [str(p.pk) for p in Planting.objects.all()]
+        self.both("plan/next/", *[{"year": "2027", "again": keys}] * 2)
+        self.assertEqual(Planting.objects.filter(season__year=2027).count(), 2)
+
     def test_edit_against_cancel_loses_neither(self) -> None:
         for n in range(ROUNDS):
             planting = plant(self.garden, self.wren, "tomato", 10)
