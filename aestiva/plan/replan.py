@@ -9,7 +9,6 @@ from aestiva.course.state import Item, SeasonState
 from aestiva.season.trouble import CANNOT
 from growing.chain.choice import Problem
 from growing.chain.dates import PlantingDates
-from growing.chain.late import STOPS
 from growing.place.nights import at_plant, chance_below
 from growing.steps import Raised
 
@@ -21,9 +20,10 @@ WHYS = {
     "slow": "It will not be ready on the day that was chosen",
     "old": "It would be too old in its pot on the day that was chosen",
     "cold": "Cold nights are forecast just then",
-    "late": "Too late to be sown: bought as plants it would still do",
+    "late": "Too late to be sown: look at what else would do",
     "surplus": "There are more plants than are wanted",
 }
+PAST = ("too_late", "no_autumn", "winter_kills")  # a day from today on would not mend it
 SPARE = 1.25  # times what is wanted, from which plants are over
 
 
@@ -83,7 +83,7 @@ def _open(now: SeasonState, item: Item) -> Proposal | None:
         return None
     kind = "failed" if raised.attempt and past else "overdue" if past else "away" if gone else "outside"
     _, best = dating.proposed(planting, now.today)
-    stop = next((p for p in best.problems if p.code in STOPS), None)
+    stop = next((p for p in best.problems if p.code in PAST), None)
     if stop is not None:
         return Proposal("late", item, "sow", dates.sow_on, None, None, stop)
     return Proposal(kind, item, "sow", dates.sow_on, best.sow_on, best) if best.sow_on != dates.sow_on else None

@@ -66,7 +66,7 @@ class Replan(GardenCase):
         plant(self.garden, self.owner, "tomato", 6, sow_on=date(2026, 4, 16))
         self.day(date(2026, 8, 20))
         self.assertEqual(self.kinds_now(), {"Tomato": "late"})
-        self.assertContains(self.client.get(self.url("plan/replan/")), "bought as plants")
+        self.assertContains(self.client.get(self.url("plan/replan/")), "look at what else would do")
         self.assertEqual(self.form()["take"], [])
 
     def test_failed_slow_cold_and_too_many(self) -> None:
