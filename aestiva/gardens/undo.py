@@ -56,6 +56,7 @@ def _runs(entry: JournalEntry) -> Iterator[Run]:
 def _swap(entry: JournalEntry, model: type[models.Model], changes: list[dict[str, Any]]) -> list[dict[str, Any]]:
     """Write rows of one model back; what was done."""
     rows: dict[int, models.Model] = model._base_manager.select_for_update().in_bulk([one["pk"] for one in changes])
+    _nothing_since(entry, model, changes)
     done: list[dict[str, Any]] = []
     made: list[models.Model] = []
     unmade: list[models.Model] = []
@@ -80,6 +81,27 @@ def _swap(entry: JournalEntry, model: type[models.Model], changes: list[dict[str
         with _free_names():
             model._base_manager.bulk_create(made, batch_size=_CHUNK)
     return done
+
+
+def _nothing_since(entry: JournalEntry, model: type[models.Model], changes: list[dict[str, Any]]) -> None:
+    """Of rows of which only some columns were stored: raise CannotUndo where a later entry that is in force changed others.
+
+    Rows stored whole say that by themselves.  What was undone since, and what came before and is back as it was, counts for
+    nothing.
+    """
+    columns = len(model._meta.concrete_fields)
+    part = [one["pk"] for one in changes if one["before"] and one["after"] and len(one["after"]) < columns]
+    for k in range(0, len(part), _CHUNK):
+        touching = JournalTouch.objects.filter(
+            entry__garden=entry.garden_id, entry__gt=entry.pk, model=changes[0]["model"], row__in=part[k : k + _CHUNK]
+        )
+        since = JournalEntry.objects.filter(pk__in=touching.values("entry"), undone_by=None).defer("changes")
+        for last in since:
+            base, undone = last, False
+            while base.undoes is not None:
+                base, undone = base.undoes, not undone
+            if base.pk != entry.pk and (base.pk > entry.pk) != undone:
+                raise CannotUndo(last)
 
 
 def _set(entry: JournalEntry, row: models.Model, values: dict[str, Any]) -> models.Model:

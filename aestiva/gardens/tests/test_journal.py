@@ -191,6 +191,26 @@ class Many(TestCase):
         before = [p.chosen_sow for p in self.plantings]
         self.assertEqual(list(Planting.objects.order_by("pk").values_list("chosen_sow", flat=True)), before)
 
+    def test_what_changed_in_other_columns_since_is_in_the_way(self) -> None:
+        rows = list(Planting.objects.order_by("pk"))
+        for row in rows:
+            row.chosen_sow += timedelta(days=7)
+        with journal.change(self.garden, self.user, "moved three") as write:
+            write.update_many(rows, ["chosen_sow"])
+        moved = JournalEntry.objects.latest("pk")
+        with journal.change(self.garden, self.user, "wanted nine") as write:
+            rows[0].wanted = 9
+            write.save(rows[0])
+        more = JournalEntry.objects.latest("pk")
+        with self.assertRaises(CannotUndo) as refused:
+            undo(moved, self.user)
+        self.assertIn("wanted nine", str(refused.exception))
+        back = undo(more, self.user)
+        undone = undo(moved, self.user)
+        undo(undone, self.user)  # and forward again, in order
+        undo(back, self.user)
+        self.assertEqual(Planting.objects.get(pk=rows[0].pk).wanted, 9)
+
     def test_one_that_changed_meanwhile_stops_them_all(self) -> None:
         rows = list(Planting.objects.order_by("pk"))
         plant_again = Planting.objects.get(pk=rows[1].pk)
