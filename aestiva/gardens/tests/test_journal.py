@@ -202,7 +202,7 @@ class Many(TestCase):
             rows[0].wanted = 9
             write.save(rows[0])
         more = JournalEntry.objects.latest("pk")
-        with self.assertRaises(CannotUndo) as refused:
+        with self.assertRaises(journal.CannotUndo) as refused:
             undo(moved, self.user)
         self.assertIn("wanted nine", str(refused.exception))
         back = undo(more, self.user)
