@@ -182,6 +182,8 @@ def load(
         ahead, shift = nights(garden, today), frost.shift_c
     rows = rows or season_rows(garden, plantings, None if like is None else like.rows.spots)
     dating = Dating(place, crops, rows.covers, lots, garden)
+    if like is not None and like.shared is not None:
+        dating.on_ground_of(like.shared.dating)
     known = (
         like.known if like is not None else seeds_known(dating, tests_of(garden) if lots else {}, today, garden.year)
     )

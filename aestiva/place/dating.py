@@ -58,6 +58,11 @@ class Dating:
         self._broken: dict[int, str] = {}  # lots whose packet says what cannot stand: left aside
         self._unsaid: dict[int, Trouble] = {}  # plantings that cannot be reckoned with, by their key
 
+    def on_ground_of(self, other: Dating) -> Dating:
+        """This one, with the ground that another has asked for already: nothing was laid out since."""
+        self._ground = other._ground
+        return self
+
     def with_others(self, instead: Mapping[int, Planting]) -> Dating:
         """The same, with some plantings as they might be; what was dated stays dated."""
         other = copy(self)
