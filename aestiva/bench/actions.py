@@ -35,4 +35,20 @@ def _buy(done: Finished) -> None:
     done.event("received", count=count)
 
 
-COMPLETE = {"buy": _buy, "sow": _sow, "sow_direct": _sow_direct, "again": _sow}
+def _boxed(done: Finished) -> None:
+    done.event("boxed")
+
+
+def _aired(done: Finished) -> None:
+    done.event("aired")
+
+
+COMPLETE = {
+    "buy": _buy,
+    "sow": _sow,
+    "sow_direct": _sow_direct,
+    "sow_winter": _sow,
+    "again": _sow,
+    "box": _boxed,
+    "box_air": _aired,
+}

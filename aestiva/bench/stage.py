@@ -14,7 +14,7 @@ STAGE = Stage(
     WORDS,
     rules=RULES,
     steps=STEPS,
-    events=plain("sown", "received", "moved", "note"),
+    events=plain("sown", "received", "moved", "note", "boxed", "aired"),
     complete=COMPLETE,
     records=(Record("note", "a note", "M5 7H19M5 12H19M5 17H13", counts=False),),
 )

@@ -8,6 +8,47 @@ from growing.bench.how import laying
 from growing.crops import Crop
 from growing.steps import Task
 
+_TOGETHER = {
+    "warmth": "{one} wants {high} at most, {other} {low} at least: no warmth does for both",
+    "speed": "{one} is {days longer} behind {other}: what is right for one is too long or too short for the other",
+    "speed_mat": "{one} wants the mat {days longer} longer; {other} grows leggy on it once it is up",
+    "light": "{one} comes in the dark, {other} only in light",
+    "moisture": "{one} dries between waterings, {other} must never dry",
+    "height": "{one} is {taller} taller than {other}: what suits its tips is too far for the other",
+    "hours": "{one} stands {most} of light at most, {other} wants {least} at least: one timer does not do for both",
+    "set": "{one} wants {low} to {high}, and it is set to {set to}",
+}
+_MENDS = {
+    "warmth": "Give {one} another place: {elsewhere} has room.",
+    "speed": "Lift {one} out: {elsewhere} has room.",
+    "speed_mat": "Lift {one} to another warm place: {elsewhere} has room.",
+    "light": "Cover the cells of {one} alone, or stand them at {elsewhere}.",
+    "moisture": "Water each by itself, or stand {one} at {elsewhere}.",
+    "height": "Stand {one} at {elsewhere}, or boxes under the short.",
+    "hours": "Stand {one} at {elsewhere}, under another timer.",
+    "set": "Set it otherwise, or stand {one} at {elsewhere}.",
+}
+_NOWHERE = {
+    "warmth": "No other place has room: the warmer one first, the other after it.",
+    "speed": "No other place has room: split the tray when the first are up.",
+    "speed_mat": "No other place has room: take the mat away when half of the first are up.",
+    "light": "No other place has room: cover the cells of {one} alone, with card.",
+    "moisture": "No other place has room: water each by itself.",
+    "height": "No other place has room: boxes under the short ones.",
+    "hours": "No other place has room: the shorter day does least harm.",
+    "set": "Set it otherwise.",
+}
+
+
+def _company() -> dict[str, Said]:
+    """What is said of two that share something, with what would mend it."""
+    found = {}
+    for kind, why in _TOGETHER.items():
+        found[f"bench.company_{kind}"] = Said(why, f"{why}; {{elsewhere}} has room", short=_MENDS[kind])
+        found[f"bench.company_{kind}_nowhere"] = Said(why, why, short=_NOWHERE[kind])
+    return found
+
+
 RULES = {
     "bench.waits_sow": Said(
         "A day’s delay: {result}",
@@ -42,6 +83,42 @@ RULES = {
         "Sow {result} more",
         "{up} are there, of which {survival} will live: {short} short of {wanted}; {odds} sure with these; the window is open until {until}",
         short="Only {up}: {short} short. These make it {odds} sure; the window is open until {until}.",
+    ),
+    "bench.box_look": Said(
+        "Look into the box {result}",
+        "last look {last look}, again after {wait}; lowest forecast for that night: {night}",
+        short="Lift the lid and feel: pale and light means water. Snow may lie on it.",
+    ),
+    "bench.box_look_up": Said(
+        "Look into the box {result}",
+        "last look {last look}, again after {wait} once something is up; lowest forecast for that night: {night}",
+        short="They are up: open it on a sunny day over 10 °C, shut it before a frosty night ({night} forecast).",
+    ),
+    "bench.box_air_0": Said(
+        "A gap from {result}",
+        "half up {half up} + {wait}",
+        short="Prop the lid open a finger wide, day and night unless it freezes hard.",
+    ),
+    "bench.box_air_1": Said(
+        "Ajar from {result}", "half up {half up} + {wait}", short="Half open, day and night unless it freezes hard."
+    ),
+    "bench.box_air_2": Said(
+        "Without a lid from {result}",
+        "half up {half up} + {wait}",
+        short="Off for good; keep it at hand for a hard frost.",
+    ),
+    **_company(),
+    "bench.touches": Said(
+        "{name} touches in {result}",
+        "{ceiling} above − {container} of container − {height} of leaves, growing {a day} a day ({leaves} by the days since it came up)",
+    ),
+    "bench.touching": Said(
+        "{name} touches: {result}",
+        "{ceiling} above − {container} of container − {height} of leaves ({leaves} by the days since it came up)",
+    ),
+    "bench.clear": Said(
+        "{name} has {result} to go",
+        "{ceiling} above − {container} of container − {height} of leaves, growing {a day} a day ({leaves} by the days since it came up)",
     ),
     "bench.sow_box_late": Said(
         "Sow {result} together in a box",
@@ -135,6 +212,22 @@ def laid(task: Task, crop: Crop, system: str) -> str:
     return f"{_depth(found.depth_cm, found.light, system)}; {_warmth(crop, system)}. Label first."
 
 
+def a_look(task: Task, starts: str) -> str:
+    """a look into the box"""
+    return "a look into the box"
+
+
+def a_step(task: Task, starts: str) -> str:
+    """the box a step further open"""
+    return "the box a step further open"
+
+
+def laid_outdoors(task: Task, crop: Crop, system: str) -> str:
+    """“On the surface, do not cover; in a lidded box outdoors. Label inside and out.”"""
+    found = laying(crop)
+    return f"{_depth(found.depth_cm, found.light, system)}; in a lidded box outdoors. Label inside and out."
+
+
 def laid_in_place(task: Task, crop: Crop, system: str) -> str:
     """“1 cm deep, cover; plants 5 cm apart. Water the row first, label both ends.”"""
     apart = say.amount(crop.number("spacing_cm"), "cm", system, 0 if crop.number("spacing_cm") >= 10 else 1)
@@ -178,6 +271,24 @@ STEPS = {
         how=laid,
         act="sow",
     ),
+    "sow_winter": StepWords(
+        sowing,
+        "Sown",
+        "A box with holes below and in the lid; moist mix a hand deep, label inside and out. Outdoors, where rain and snow reach it.",
+        caution="Cutting or melting holes: away from your hand, in the open air.",
+        touches="sow",
+        how=laid_outdoors,
+        act="sow outdoors",
+    ),
+    "box": StepWords(
+        a_look,
+        "Looked",
+        "Feel the mix: pale and light means water. Open on sunny days over 10 °C, shut before a frosty night.",
+        act="look into the box",
+    ),
+    "box_air": StepWords(
+        a_step, "Opened", "A gap first, then ajar, then off; shut for a hard frost.", act="open the box"
+    ),
     "sow_direct": StepWords(
         in_place,
         "Sown",
@@ -193,5 +304,12 @@ WORDS = StageWords(
     RULES,
     STEPS,
     course={"sow": "Sow"},
-    events={"sown": "sown, seeds", "received": "received", "moved": "split off", "note": "note"},
+    events={
+        "sown": "sown, seeds",
+        "received": "received",
+        "moved": "split off",
+        "note": "note",
+        "boxed": "looked into the box",
+        "aired": "box a step further open",
+    },
 )

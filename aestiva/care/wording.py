@@ -25,6 +25,11 @@ RULES = {
         "half up {half up} + {thin_days}, when they can be held by a leaf",
         short="They can be held by a leaf: into cells of their own.",
     ),
+    "care.pot_path": Said(
+        "Pot up on {result}",
+        "{container} carries it until {carries until}; moved on at three quarters of that age",
+        short="Its container carries it until {carries until}.",
+    ),
     "care.pot": Said(
         "Pot up from {result}",
         "half up {half up} + {pot_weeks}; {still to go} until planting out",
@@ -100,7 +105,7 @@ STEPS = {
 WORDS = StageWords(
     RULES,
     STEPS,
-    course={"thin": "Thin", "prick": "Prick out", "pot": "Pot up"},
+    course={"thin": "Thin", "prick": "Prick out", "pot": "Pot up", "pot_again": "Pot up again"},
     events={
         "thinned": "thinned",
         "pricked": "pricked out",

@@ -301,7 +301,7 @@ def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: 
     dating = at.dating
     dates = dating.dates(planting, crop)
     how, lot, room = how_of(planting, crop), dating.lot(planting), dating.room(planting)
-    speed = dating.speed(crop, None if room is None else room.germinates_c(dates.sow_on))
+    speed = dating.speed_of(planting, crop, dates.sow_on, None if room is None else room.germinates_c(dates.sow_on))
     raised = Raised(
         ref=f"p{planting.pk}",
         crop=crop,
@@ -314,6 +314,7 @@ def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: 
             how=how,
             speed=speed,
             hardening=hardens(planting.method, planting.stood),
+            path=dating.path(planting),
         ),
         facts=Facts(),
         ladder=at.ladder(crop),
@@ -353,14 +354,14 @@ def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState,
     warmth, room = batch.temperature_c, dating.room(planting)
     if warmth is None and room is not None and batch.sown_on is not None:
         warmth = room.germinates_c(batch.sown_on)
-    speed = dating.speed(crop, warmth)
+    speed = dating.speed_of(planting, crop, batch.sown_on or dates.sow_on, warmth)
     how = at.how(crop, batch)
     raised = Raised(
         ref=f"b{batch.pk}",
         crop=crop,
         wanted=state.wanted,
         dates=dates,
-        course=course(crop, dates, at.ladder(crop), facts, how, speed, climbs),
+        course=course(crop, dates, at.ladder(crop), facts, how, speed, climbs, dating.path(planting)),
         stood=planting.stood,
         facts=facts,
         ladder=at.ladder(crop),

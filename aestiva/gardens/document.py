@@ -124,7 +124,8 @@ def _check_unique(part: Part, rows: list[dict[str, Any]], problems: list[str]) -
 def unique_together(model: type[models.Model]) -> list[tuple[str, ...]]:
     """The sets of fields that name one row of a model."""
     own = [(f.name,) for f in model._meta.concrete_fields if f.unique and not f.primary_key]
-    return [*own, *(tuple(c.fields) for c in model._meta.constraints if isinstance(c, models.UniqueConstraint))]
+    always = (c for c in model._meta.constraints if isinstance(c, models.UniqueConstraint) and c.condition is None)
+    return [*own, *(tuple(c.fields) for c in always)]
 
 
 def _check_garden(document: dict[str, Any], problems: list[str]) -> None:

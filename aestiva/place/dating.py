@@ -17,11 +17,14 @@ from aestiva.place.queries import place_year
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Planting, Spot
 from aestiva.season.packets import lot_for
+from aestiva.season.things import vessels_of
 from aestiva.season.trouble import CANNOT, Trouble, words_of
 from growing.chain.choice import Choice, PacketTiming
 from growing.chain.course import emergence_speed
 from growing.chain.dates import PlantingDates, date_planting
-from growing.chain.roomwarmth import Room, assumed
+from growing.chain.path import Vessel, age_limit_days
+from growing.chain.roomwarmth import Room, room_of
+from growing.chain.winterbox import box_days
 from growing.crops import Crop
 from growing.place.warmth import COVER_AIR_C
 from growing.place.year import PlaceYear
@@ -48,6 +51,7 @@ class Dating:
         self._ground: list[Mapping[int, set[int]]] = []
         self._instead: dict[int, Planting] = {}
         self._rooms: dict[int, Room | None] = {}
+        self._vessels: dict[str, Vessel] | None = None
         self._place, self.crops, self.covers, self.lots = place, crops, covers or {}, lots or {}
         self._done: dict[Any, PlantingDates] = {}
         self._open: dict[str, list[Lot]] = defaultdict(list)  # packets that are not empty, by crop
@@ -166,7 +170,16 @@ class Dating:
         """The same, whatever stands on its ground before it."""
         sow, out, room = sown_on or planting.chosen_sow, planting.chosen_out, self.room(planting)
         sown = sown_on is not None
-        return Choice(planting.method, planting.term, sow, out, self.packet(planting), room=room, sown=sown)
+        return Choice(
+            planting.method,
+            planting.term,
+            sow,
+            out,
+            self.packet(planting),
+            room=room,
+            sown=sown,
+            carries_days=self.carries_days(planting),
+        )
 
     def room(self, planting: Planting) -> Room | None:
         """What the place where it is raised is taken to be like; None where nobody said."""
@@ -179,8 +192,33 @@ class Dating:
                 else Spot.objects.filter(pk=planting.raised_at_id)
             )
             for spot in here:
-                self._rooms[spot.pk] = assumed(spot.code, spot.kind, spot.heated, self.place)
+                months = None if spot.months_c is None else tuple(spot.months_c)
+                self._rooms[spot.pk] = room_of(
+                    spot.code, spot.kind, spot.heated, self.place, months, spot.months_said, spot.set_c
+                )
         return self._rooms.get(planting.raised_at_id)
+
+    def path(self, planting: Planting) -> tuple[Vessel, ...]:
+        """The containers chosen for it, one after another; empty: as usual."""
+        if not planting.path or planting.method != "raised":
+            return ()
+        if self._vessels is None:
+            self._vessels = vessels_of(self._garden)
+        return tuple(self._vessels[key] for key in planting.path if key in self._vessels)
+
+    def carries_days(self, planting: Planting) -> int | None:
+        """Sowing age to which the last container of its chosen path carries it; None: no path was chosen."""
+        path = self.path(planting)
+        if not path:
+            return None
+        crop = self.crop(planting)
+        return None if crop.maybe("raise_max") is None else age_limit_days(crop, path[-1])
+
+    def speed_of(self, planting: Planting, crop: Crop, sow: date, temperature_c: float | None) -> tuple[float, str]:
+        """Days to half up and their source: at that warmth, or in a box outdoors by the weather of the years."""
+        if planting.method == "winter" and temperature_c is None:
+            return box_days(crop, self.place, sow)
+        return self.speed(crop, temperature_c)
 
     def ground_free(self, planting: Planting) -> date | None:
         """The day from which its ground is free of what stands there before; None: it always is, or has none yet."""
@@ -223,6 +261,7 @@ class Dating:
         free, room = self.ground_free(planting), self.room(planting)
         packet = self.packet(planting)
         choice = Choice(planting.method, planting.term, sow_on, planting.chosen_out, packet, today, free, room)
+        choice = choice._replace(carries_days=self.carries_days(planting))
         return crop, self.dates(planting, crop, choice)
 
 

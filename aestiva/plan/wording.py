@@ -29,6 +29,19 @@ RULES = {
     "plan.carries": Said(
         "Carries a plant until {result}", "sown {sow}; {mix} of mix, of which it wants {cell_ml} for {raise_max}"
     ),
+    "plan.path_carries": Said(
+        "Held for {result}", "the last of its containers carries it for {carries}; without that {hold}"
+    ),
+    "plan.winter_box": Said(
+        "In the box for {result}",
+        "sown from {opens} to {closes}, by last frost {last frost}, planted out with the others",
+    ),
+    "plan.winter_from": Said(
+        "Sow from {result}", "a box outdoors is sown from {opens} to {closes}, by last frost {last frost}"
+    ),
+    "plan.winter_to": Said(
+        "Sow until {result}", "a box outdoors is sown from {opens} to {closes}, by last frost {last frost}"
+    ),
     "plan.out_bed": Said(
         "Plant out from {result}", "its ground is free from {bed free}; without that the window is {opens} to {closes}"
     ),

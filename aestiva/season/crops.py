@@ -35,7 +35,7 @@ def method_of(crop: Crop, said: str) -> str:
 
 def how_of(planting: Planting, crop: Crop) -> How:
     """The way a planting is sown, what nobody said as usual for its crop."""
-    sown_in = "place" if planting.method == "direct" else planting.sown_in
+    sown_in = {"direct": "place", "winter": "box"}.get(planting.method, planting.sown_in)
     return how_for(crop, sown_in, planting.surplus, planting.per_cell)
 
 

@@ -12,6 +12,7 @@ from aestiva.season.upgrade import OldBatch, OldEvent, in_trays, splits
 from growing.crops.schema import present_name
 
 _GROUND = ("x_cm", "y_cm", "length_cm", "width_cm", "sun", "note")
+_BENCH = ("set_c", "clear_cm", "lit", "lamp_cm", "sun_h", "months_c", "months_said")
 _PACKET: dict[str, Any] = {  # what came with version 3, and what older documents have for it
     "facts": {}, "packet": None, "seeds": None, "grams": None, "seeds_per_g": None, "storage": "", "storage_c": None,
     "storage_rh": None, "treated": False, "pelleted": False, "primed": False, "saved": False, "used_up": False,
@@ -96,9 +97,11 @@ PARTS = (
         "spots",
         m.Spot,
         "garden",
-        ("kind", "code", "name", "order", *_GROUND, "heated"),
+        ("kind", "code", "name", "order", *_GROUND, "heated", *_BENCH),
         {"parent": "self"},
-        added={name: (3, "" if name in ("sun", "note") else None) for name in _GROUND} | {"heated": (4, "")},
+        added={name: (3, "" if name in ("sun", "note") else None) for name in _GROUND}
+        | {"heated": (4, "")}
+        | {name: (9, "" if name in ("lit", "months_said") else None) for name in _BENCH},
     ),
     Part("crops", m.GardenCrop, "garden", ("key", "name", "relative", "hardiness", "speed")),
     Part("crop_values", m.CropValue, "garden", ("crop_key", "field", "value", "reason")),
@@ -136,6 +139,9 @@ PARTS = (
             "wanted_unit",
             "as_fits",
             "not_again",
+            "came",
+            "price",
+            "path",
             "revision",
         ),
         {"season": "seasons", "lot": "lots", "spot": "spots", "raised_at": "spots"},
@@ -145,6 +151,9 @@ PARTS = (
             "stood": (5, ""),
             "planned_on": (7, None),
             "not_again": (8, ""),
+            "came": (9, ""),
+            "price": (9, None),
+            "path": (9, []),
             "raised_at": (8, None),
             "surplus": (6, ""),
             "wanted_unit": (6, "plants"),
@@ -194,10 +203,18 @@ PARTS = (
         "garden",
         (
             *("kind", "name", "cells", "length_cm", "width_cm", "depth_cm", "cell_ml"),
-            *("drains", "air_pruning", "planted", "revision"),
+            *("drains", "air_pruning", "planted", "owned", "to_wash", "revision"),
         ),
+        added={"owned": (9, None), "to_wash": (9, 0)},
     ),
-    Part("trays", m.Tray, "garden", ("code", "cells", "revision"), {"container": "containers"}),
+    Part(
+        "trays",
+        m.Tray,
+        "garden",
+        ("code", "cells", "turns", "turned_on", "lid", "revision"),
+        {"container": "containers"},
+        added={"turns": (9, 0), "turned_on": (9, None), "lid": (9, "")},
+    ),
     Part(
         "tray_stands",
         m.TrayStand,

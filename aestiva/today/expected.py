@@ -14,10 +14,13 @@ from aestiva.frame.wording import COURSE
 from growing.chain.dates import PlantingDates
 from growing.working import Working
 
-TASKS_OF = {"sow": ("sow", "sow_direct"), "out": ("plant",)}  # kinds of work by the step of the course that they are
+TASKS_OF = {
+    "sow": ("sow", "sow_direct", "sow_winter"),
+    "out": ("plant",),
+}  # kinds of work by the step of the course that they are
 FIRST = "first"
 NOT_OF = {"direct": "out", "bought": "sow"}  # the step that is none of a method: what is sown in place goes nowhere
-ORDER = ("sow", "look", "lamp", "up", "lid", "thin", "prick", "pot", "harden", "out")
+ORDER = ("sow", "look", "lamp", "up", "lid", "thin", "prick", "pot", "pot_again", "harden", "out")
 
 
 class Expected(NamedTuple):

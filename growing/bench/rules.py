@@ -1,5 +1,7 @@
 """The rules of the bench, and the inputs that each may show."""
 
+from growing.bench.company import RULES as COMPANY
+from growing.bench.shelf import RULES as SHELF
 from growing.waiting import HARVEST_INPUTS, SOWING_INPUTS
 
 _SOWING = ("sow", "days left", "wanted", "odds", "seeds per cell", "seeds")
@@ -19,5 +21,10 @@ RULES = {
         )
     },
     **{f"bench.{kind}_again": (*_SOWING, *_AGAIN) for kind in ("sow", "sow_box")},
+    "bench.box_look": ("last look", "wait", "night"),
+    "bench.box_look_up": ("last look", "wait", "night"),
+    **{f"bench.box_air_{n}": ("half up", "wait") for n in range(3)},
+    **COMPANY,
+    **SHELF,
     "bench.again": ("up", "wanted", "survival", "short", "until", "odds"),
 }

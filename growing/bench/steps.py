@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from growing.chain.course import INDOORS
 from growing.seeds.orders import ORDER_AHEAD_DAYS
 from growing.seeds.planned import case_of, seed_of, stake_of
 from growing.seeds.shortfall import CHECK_X, LAST_CHANCE, TopUp, top_up
@@ -57,11 +58,22 @@ def _sow_direct(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(key, SOW_DIRECT, sow, one.wanted, "plants", why, _urgent(one, today))
 
 
+def _sow_raised(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """What is sown indoors."""
+    return _sow(one, today, until) if one.dates.method == "raised" else iter(())
+
+
+def _sow_winter(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """What is sown in a lidded box and stands outdoors."""
+    return _sow(one, today, until) if one.dates.method == "winter" else iter(())
+
+
 def _sow(one: Raised, today: date, until: date) -> Iterator[Task]:
     """Cells or seeds with their odds, and why that day; or a word that what is left of this seed is its own test."""
-    if not _open(one, until) or one.dates.method != "raised":
+    if not _open(one, until) or one.dates.method not in INDOORS:
         return
     sow, (late, left) = one.dates.sow_on, _window_left(one, today)
+    spec = SOW_WINTER if one.dates.method == "winter" else SOW
     key, urgent, why_then = f"{one.ref}.sow.{one.attempt}", _urgent(one, today), one.dates.workings["sow_on"]
     wanted = (Value("sow", sow), left, Value("wanted", one.wanted, "plants"))
     at, seed = stake_of(one), seed_of(one)
@@ -73,7 +85,7 @@ def _sow(one: Raised, today: date, until: date) -> Iterator[Task]:
         why = Working(f"bench.sow_hopeless{late}", said, (why_then,), Value("sow", sow))
         yield Task(
             key,
-            SOW,
+            spec,
             sow,
             None,
             one.how.sown_in,
@@ -95,7 +107,7 @@ def _sow(one: Raised, today: date, until: date) -> Iterator[Task]:
     left_to_sow, total = max(0, count.places - one.secured), count.places if one.secured else None
     yield Task(
         key,
-        SOW,
+        spec,
         sow,
         left_to_sow,
         count.unit,
@@ -157,6 +169,43 @@ def _again(one: Raised, today: date, until: date) -> Iterator[Task]:
     )
 
 
+LOOK_DAYS, LOOK_UP_DAYS = 7, 3  # into a box outdoors: until something is up, and after that
+AIR_DAYS = (14, 18, 22)  # after half are up: a gap, ajar, off
+
+
+def _box_look(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Is it dry, is something up?  Open on sunny days, shut on frosty nights."""
+    facts = one.facts
+    if one.dates.method != "winter" or not one.growing or facts.sown_on is None:
+        return
+    up = facts.first_up is not None
+    last = max(filter(None, (facts.sown_on, facts.last_count, *facts.days.get("boxed", ())[-1:])))
+    due = last + timedelta(days=LOOK_UP_DAYS if up else LOOK_DAYS)
+    if due > until or due >= one.dates.out_on:
+        return
+    cold = next((n for n in one.nights if n.day >= max(due, today)), None)
+    inputs = (
+        Value("last look", last),
+        Value("wait", (due - last).days, "days", "working"),
+        Value("night", None if cold is None else round(cold.tmin_c), "°C"),
+    )
+    why = Working("bench.box_look_up" if up else "bench.box_look", inputs, (), Value("look", due))
+    yield Task(f"{one.ref}.box.{due.isoformat()}", BOX_LOOK, due, None, "", why, int(due < today))
+
+
+def _box_air(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Its lid comes off in steps, once half are up."""
+    facts = one.facts
+    done = len(facts.days.get("aired", ()))
+    if one.dates.method != "winter" or facts.half_up is None or not one.growing or done >= len(AIR_DAYS):
+        return
+    due = facts.half_up + timedelta(days=AIR_DAYS[done])
+    if due <= until:
+        inputs = (Value("half up", facts.half_up), Value("wait", AIR_DAYS[done], "days", "estimate"))
+        why = Working(f"bench.box_air_{done}", inputs, (), Value("air", due))
+        yield Task(f"{one.ref}.box_air.{done}", BOX_AIR, due, None, "", why, int(due < today))
+
+
 def _open(one: Raised, until: date) -> bool:
     return one.facts.sown_on is None and one.dates.sow_on <= until
 
@@ -190,6 +239,11 @@ def _buy_waits(one: Raised, task: Task, today: date) -> Working:
 
 BUY = StepSpec("buy", "table", _buy, minutes=15, waits=_buy_waits)
 SOW_DIRECT = StepSpec("sow_direct", "garden", _sow_direct, minutes=10, each=0.2, waits=_sow_waits)
-SOW = StepSpec("sow", "bench", _sow, minutes=5, each=CELL_MINUTES, parts=True, waits=_sow_waits)
+SOW = StepSpec("sow", "bench", _sow_raised, minutes=5, each=CELL_MINUTES, parts=True, waits=_sow_waits)
+SOW_WINTER = StepSpec(
+    "sow_winter", "bench", _sow_winter, minutes=15, each=SEED_MINUTES, key="sow", parts=True, waits=_sow_waits
+)
+BOX_LOOK = StepSpec("box", "garden", _box_look, minutes=2, daily=True)
+BOX_AIR = StepSpec("box_air", "garden", _box_air, minutes=2)
 AGAIN = StepSpec("again", "bench", _again, minutes=5, each=CELL_MINUTES, waits=_again_waits)
-STEPS = (BUY, SOW_DIRECT, SOW, AGAIN)
+STEPS = (BUY, SOW_DIRECT, SOW, SOW_WINTER, BOX_LOOK, BOX_AIR, AGAIN)

@@ -8,5 +8,6 @@ RULES = {
     "care.thin": ("half up", "thin_days"),
     "care.prick": ("half up", "thin_days"),
     "care.pot": ("half up", "pot_weeks", "still to go"),
+    "care.pot_path": ("container", "carries until"),
     **dict.fromkeys(("care.trim", "care.trim_again"), ("since", "wait", "from", "to")),
 }

@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from datetime import date, timedelta
 
-from growing.chain.course import Step
+from growing.bench.shelf import leaves_on
+from growing.chain.course import POTS, Step
+from growing.chain.path import PROPOSED_AT
 from growing.seeds.sowing import to_prick
 from growing.steps import Raised, StepSpec, Task
 from growing.waiting import cost, of_age
@@ -14,8 +16,6 @@ from growing.working import Value, Working
 TRIMMED = "onion family"
 TRIM_FROM_CM, TRIM_TO_CM = 15.0, 10.0  # tops over 15 to 20 cm go back to 10: growers' habit
 CROWDED_TWO, CROWDED_FOUR = 0.01, 0.03  # of the plants a day from so many true leaves: estimates
-LEAF_DAYS = 7.0  # a true leaf, where the crop has no pace of its own: estimate
-PROPOSED_AT = 0.75  # of the age to which a container carries them
 TRIM_AFTER_DAYS, TRIM_AGAIN_DAYS = 42, 21  # from half up until they are so long, and long again: estimates
 
 
@@ -43,13 +43,14 @@ def _prick(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 def _pot(one: Raised, today: date, until: date) -> Iterator[Task]:
     """Into room to grow, when three weeks or more remain; out of the box first."""
-    step = _due(one, "pot", until)
+    kind = next((k for k in POTS if k in one.course.steps and one.course.steps[k].happened is None), "pot")
+    step = _due(one, kind, until)
     if step is None or ("prick" in one.course.steps and not one.facts.first("pricked")):
         return
     count = one.plants
     if count is not None and one.cells is not None:
         count = min(count, one.cells)
-    yield _task(one, POT, step, count, "plants", today)
+    yield _task(one, POT, step, count, "plants", today, POTS.index(kind))
 
 
 def _trim(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -82,8 +83,8 @@ def _moved_on(one: Raised) -> bool:
     return one.facts.first("potted") is not None or bool(one.facts.outings)
 
 
-def _task(one: Raised, spec: StepSpec, step: Step, count: int | None, unit: str, today: date) -> Task:
-    key = f"{one.ref}.{spec.kind}.0"
+def _task(one: Raised, spec: StepSpec, step: Step, count: int | None, unit: str, today: date, ordinal: int = 0) -> Task:
+    key = f"{one.ref}.{spec.kind}.{ordinal}"
     return Task(key, spec, step.due, count, unit, step.working, int(step.due < today))
 
 
@@ -103,8 +104,7 @@ def _thin_waits(one: Raised, task: Task, today: date) -> Working:
 def _leaves(one: Raised, today: date) -> float:
     """True leaves by the days since half were up, at the crop's own pace."""
     up = one.course.steps["up"].day if "up" in one.course.steps else today
-    each = one.crop.maybe("leaf_days") or LEAF_DAYS
-    return max(0.0, (today - up).days / each)
+    return leaves_on(one.crop, up, today)
 
 
 def _move_waits(one: Raised, task: Task, today: date) -> Working:

@@ -34,6 +34,7 @@ class Choice(NamedTuple):
     bed_free: date | None = None
     room: Room | None = None
     sown: bool = False  # sow_on is what happened, not what was chosen
+    carries_days: int | None = None  # sowing age to which the last container of a chosen path carries it
     out_because: str = "pinned"  # why out_on stands: "pinned" by the grower, "waits" for hardening, or "happened"
 
 

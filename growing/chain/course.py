@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, timedelta
 from types import MappingProxyType
 from typing import NamedTuple
 
 from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates
+from growing.chain.path import Standing, Vessel, walk
 from growing.crops import Crop
 from growing.emergence.thermal_time import LAMP_DAYS, LAMP_X, NEVER, emergence_days, first_look_x, speed_source
 from growing.hardening.ladder import Ladder, LadderProgress, Outing
@@ -20,6 +21,8 @@ from growing.working import Value, Working
 POT_UP_NEEDS_DAYS = 21
 PRICK_DAYS = 10  # from half up until a crop that is not thinned can be handled: estimate
 LONGEST_WAIT_DAYS = 120
+INDOORS = ("raised", "winter")  # ways that begin with a sowing of which something must come before it is set out
+POTS = ("pot", "pot_again")
 RULES = {  # the rule that gives each step its expected day
     "look": "emergence.look",
     "lamp": "emergence.lamp",
@@ -28,6 +31,7 @@ RULES = {  # the rule that gives each step its expected day
     "thin": "care.thin",
     "prick": "care.prick",
     "pot": "care.pot",
+    "pot_again": "care.pot_path",
     "harden": "hardening.from",
 }
 
@@ -107,6 +111,7 @@ class Course:
     emergence_days: float
     emergence_source: str
     steps: dict[str, Step]
+    stays: list[Standing] = field(default_factory=list)  # its containers, where its path was chosen
 
     def day(self, kind: str) -> date | None:
         step = self.steps.get(kind)
@@ -118,8 +123,17 @@ class Course:
             return self.dates.workings[f"{kind}_on"]
         if kind == "lid" and (way := self.crop.word("lid_way")) != "half":
             return Working(f"emergence.lid_{way}", self._inputs(kind), (), Value(kind, due))
+        if kind in POTS and self.stays:
+            return self._of_path(kind, due)
         assumed = "_assumed" if kind in ("look", "up") and self.warmth_c is None else ""
         return Working(RULES[kind] + assumed, self._inputs(kind), (), Value(kind, due))
+
+    def _of_path(self, kind: str, due: date) -> Working:
+        """Why it is moved on that day: the container before it carries it no further, or it is time to prick it out."""
+        moved = [s for s in self.stays if s.until == due] or self.stays
+        before = moved[0]
+        inputs = (Value("container", before.name), Value("carries until", before.carries_until))
+        return Working("care.pot_path", inputs, (before.working,), Value(kind, due))
 
     def _inputs(self, kind: str) -> tuple[Value, ...]:
         values, steps = self.crop.values, self.steps
@@ -159,15 +173,16 @@ def course(
     how: How = USUAL,
     speed: tuple[float, str] | None = None,
     hardening: bool = True,
+    path: tuple[Vessel, ...] = (),
 ) -> Course:
     """Every step from sowing to planting out for one batch, each with its reason.
 
     `dates` must already follow the day it was really sown (`Choice.sow_on`), so that lateness moves what follows.
     how: in what it was sown and what happens to the surplus.  speed: `emergence_speed` where the caller has it at hand.
-    hardening: bought plants that still climb the ladder.
+    hardening: bought plants that still climb the ladder.  path: the containers chosen for it, one after another; empty: as usual.
     """
     steps: dict[str, Step] = {}
-    days, source = (NEVER, "") if dates.method != "raised" else speed or emergence_speed(crop, facts.temperature_c)
+    days, source = (NEVER, "") if dates.method not in INDOORS else speed or emergence_speed(crop, facts.temperature_c)
     found = Course(crop, dates, ladder, facts.temperature_c, days, source, steps)
 
     def put(kind: str, due: date, happened: date | None) -> date:
@@ -175,7 +190,7 @@ def course(
         return happened or due
 
     sow = put("sow", dates.sow_on, facts.sown_on)
-    if dates.method != "raised":
+    if dates.method not in INDOORS:
         if dates.method == "bought" and hardening:
             began = facts.outings[0].day if facts.outings else None
             put("harden", (facts.planted_on or dates.out_on) - timedelta(days=ladder.days), began)
@@ -184,6 +199,10 @@ def course(
     out = facts.planted_on or dates.out_on
     look = sow + timedelta(days=max(1, math.floor(first_look_x(crop.number("sigma")) * days)))
     put("look", look, facts.first_up)
+    if dates.method == "winter":
+        put("up", sow + timedelta(days=math.ceil(days)), facts.half_up)
+        put("out", dates.out_on, facts.planted_on)
+        return found
     put("lamp", _lamp(crop, sow, look, days, facts), facts.first("lamp"))
     up = put("up", sow + timedelta(days=math.ceil(days)), facts.half_up)
     put("lid", _lid(crop, sow, look, up, days, facts), facts.first("lid"))
@@ -193,13 +212,27 @@ def course(
     elif thin and how.surplus == "thin" and (how.per_cell or 2) > 1:
         put("thin", up + timedelta(days=int(thin)), facts.first("thinned"))
     growing = crop.number("pot_weeks")
-    if growing:
+    if path:
+        found.stays.extend(walk(crop, path, sow, up, out, _moves(facts, path)))
+        potted, pots = facts.days.get("potted", ()), found.stays[1 + path[0].together :]
+        for n, (kind, stay) in enumerate(zip(POTS, pots, strict=False)):
+            put(kind, stay.since, potted[n] if n < len(potted) else None)
+    elif growing:
         pot = up + timedelta(days=int(growing * 7))
         if facts.first("potted") or (out - pot).days >= POT_UP_NEEDS_DAYS:
             put("pot", pot, facts.first("potted"))
     put("harden", out - timedelta(days=ladder.days), facts.outings[0].day if facts.outings else None)
     put("out", dates.out_on, facts.planted_on)
     return found
+
+
+def _moves(facts: Facts, path: tuple[Vessel, ...]) -> list[date]:
+    """The days on which it was moved to its next container, as far as that has happened."""
+    first = facts.first("pricked") if path[0].together else None
+    potted = list(facts.days.get("potted", ()))
+    if path[0].together:
+        return [] if first is None else [first, *potted]
+    return potted
 
 
 def delayed_by_hardening(

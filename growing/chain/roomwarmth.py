@@ -36,10 +36,16 @@ class Room(NamedTuple):
     germinate_c: float | None
     kind: str
     heated: str
+    source: str = "assumed"  # or "typed", "measured"
+    set_c: float | None = None  # of a mat with thermostat; None: nobody said, taken as the crop likes it
 
     def germinates_c(self, sow: date) -> float | None:
         """Warmth of the mix for what is sown on that day [°C]; None: as the crop likes it, by a thermostat."""
-        return self.months_c[sow.month - 1] if self.heated == "none" else self.germinate_c
+        if self.heated == "thermostat":
+            return self.set_c
+        if self.heated == "none" or self.source != "assumed":
+            return self.months_c[sow.month - 1] + (MAT_OVER_C if self.heated == "mat" else 0.0)
+        return self.germinate_c
 
 
 def outdoors(place: PlaceYear) -> tuple[float, ...] | None:
@@ -55,6 +61,34 @@ def outdoors(place: PlaceYear) -> tuple[float, ...] | None:
         return tuple(sum(d) / len(d) for d in days) if all(days) else None
 
     return place.memo("outdoors", found)
+
+
+def room_of(
+    name: str,
+    kind: str,
+    heated: str,
+    place: PlaceYear,
+    months_c: tuple[float | None, ...] | None = None,
+    said: str = "",
+    set_c: float | None = None,
+) -> Room | None:
+    """What a place is like: by the monthly temperatures somebody gave, for the others as it is assumed; None where neither is known.
+
+    months_c: twelve from January [°C], None where nobody said.  said: whether those are measured.  set_c: of a thermostat.
+    """
+    guess = assumed(name, kind, heated, place)
+    given = months_c if months_c is not None and any(m is not None for m in months_c) else None
+    if given is None:
+        if guess is None or heated != "thermostat":
+            return guess
+        return guess._replace(set_c=set_c)
+    known = [m for m in given if m is not None]
+    usual = guess.months_c if guess is not None else (sum(known) / len(known),) * 12
+    months = tuple(g if g is not None else u for g, u in zip(given, usual, strict=True))
+    germinate = months[0] + (MAT_OVER_C if heated == "mat" else 0.0)
+    source = "measured" if said == "measured" else "typed"
+    fixed = heated == "thermostat"
+    return Room(name, months, None if fixed else germinate, kind, heated, source, set_c if fixed else None)
 
 
 def assumed(name: str, kind: str, heated: str, place: PlaceYear) -> Room | None:
@@ -95,7 +129,7 @@ def in_room(crop: Crop, raising: Raising, room: Room, out: date) -> Raising:
     inputs = (
         Value("book", raising.longest, "days"),
         Value("place", room.name),
-        Value("mean", round(mean, 1), "°C", "assumed"),
+        Value("mean", round(mean, 1), "°C", room.source),
         Value("emergence there", round(real, 1), "days", "estimate"),
         Value("emergence in the book", round(book, 1), "days", "estimate"),
         Value("growth takes", round(times, 2), "×", "estimate"),

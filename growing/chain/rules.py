@@ -19,6 +19,8 @@ RULES = {
     "plan.raised_bigger": ("book", "times"),
     "plan.raised_there": ("book", "place", "mean", "emergence there", "emergence in the book", "growth takes"),
     "plan.carries": ("sow", "mix", "cell_ml", "raise_max", "plants"),
+    "plan.path_carries": ("carries", "hold"),
+    **{f"plan.winter_{end}": ("last frost", "opens", "closes") for end in ("box", "from", "to")},
     "plan.out_bed": ("bed free", "opens", "closes"),
     **{f"plan.autumn_{end}{bound}": _AUTUMN for end in ("from", "to") for bound in ("", "_spring")},
     **{f"plan.overwinter_{end}": _WINTER for end in ("from", "to")},

@@ -11,6 +11,7 @@ from growing.chain.choice import Choice, Problem
 from growing.chain.raising import Raising, raising_of
 from growing.chain.ripening import Ripening, ends_at_c, ripening, stands_winter
 from growing.chain.roomwarmth import in_room
+from growing.chain.winterbox import box_window
 from growing.crops import Crop
 from growing.emergence.thermal_time import emergence_days
 from growing.place.frost import EventDates
@@ -26,6 +27,7 @@ COVERED_NIGHT_C = 10.0  # mean of nights that will do under cover, as its grower
 SLOW_TO_WARM = ("pepper", "hot_pepper")  # a week more, by the rule of fixed weeks
 EARLIEST_DAYS = -60  # from last frost: by soil alone the soil says when
 AFTER_FROST_DAYS = 10  # a seven-day ladder with its spare days, begun at last frost
+HELD_IN_BOX_DAYS = 21  # beyond its window a box outdoors holds them: estimate
 COLD_SOIL_C = 8.0  # what is to live through winter is planted four to six weeks before soil stays under it
 
 
@@ -81,7 +83,7 @@ def needs_of(crop: Crop, method: str = "raised") -> Needs:
 
 def windows(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> Windows:
     """A crop's windows at a place, worked out once for each method, term and packet."""
-    key = (id(crop), choice.method, choice.term, choice.packet, choice.bed_free, choice.room)
+    key = (id(crop), choice.method, choice.term, choice.packet, choice.bed_free, choice.room, choice.carries_days)
     return place.memo(key, lambda: _windows(crop, place, choice))
 
 
@@ -106,7 +108,13 @@ def _windows(crop: Crop, place: PlaceYear, choice: Choice) -> Windows:
         out, ends = _when_free(out, ends, choice.bed_free, problems)
     if choice.room is not None and raising.longest:
         raising = in_room(crop, raising, choice.room, out.middle)
-    sow, sow_ends = _sow_window(crop, out, ends, raising)
+    if choice.carries_days is not None and raising.longest:
+        raising = carried(raising, choice.carries_days)
+    if choice.method == "winter":
+        raising, sow = _in_a_box(crop, place, out, problems)
+        sow_ends = (_box_end("from", raising, sow.start), _box_end("to", raising, sow.end))
+    else:
+        sow, sow_ends = _sow_window(crop, out, ends, raising)
     return Windows(
         crop,
         raising,
@@ -314,6 +322,31 @@ def _light_days(useful: int, end: int | None, ripens: Ripening) -> int:
     """Days that short light takes from the end, where that is one day for all years."""
     counted = ripens.growth is None and end is not None and end < NEVER
     return end - ripens.stay - ripens.fast - useful if counted and end is not None else 0
+
+
+def carried(raising: Raising, days: int) -> Raising:
+    """The raising time in a chosen path of containers: it cannot be held for longer than the last of them carries it."""
+    if days >= raising.hold:
+        return raising
+    inputs = (Value("carries", days, "days", "estimate"), Value("hold", raising.hold, "days"))
+    steps = () if raising.working is None else (raising.working,)
+    why = Working("plan.path_carries", inputs, steps, Value("hold", days, "days"))
+    longest = min(raising.longest, days)
+    return Raising(min(raising.shortest, longest), longest, days, why)
+
+
+def _in_a_box(crop: Crop, place: PlaceYear, out: Window, problems: list[Problem]) -> tuple[Raising, Window]:
+    """A box sown in winter: what lies between its days and planting out, and those days."""
+    sow = box_window(crop, place, problems)
+    shortest, longest = max(1, (out.start - sow.end).days), max(1, (out.end - sow.start).days)
+    inputs = (Value("last frost", place.last_frost[0]), Value("opens", sow.start), Value("closes", sow.end))
+    why = Working("plan.winter_box", inputs, (), Value("raising", longest, "days"))
+    return Raising(min(shortest, longest), max(shortest, longest), longest + HELD_IN_BOX_DAYS, why), sow
+
+
+def _box_end(end: str, raising: Raising, day: date) -> Working:
+    assert raising.working is not None
+    return Working(f"plan.winter_{end}", raising.working.inputs, (), Value("sow", day))
 
 
 def _sow_window(

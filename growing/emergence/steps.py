@@ -92,7 +92,7 @@ def _lamp(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 def _lid(one: Raised, today: date, until: date) -> Iterator[Task]:
     """Mat and lid off when half are up; never before they really are.  Where half never come, for the few that did once counting ends."""
-    if not _coming(one):
+    if not _coming(one) or "lid" not in one.course.steps:
         return
     if not _enough_up(one) and one.course.steps["lid"].due <= today:
         yield from _lid_of_few(one, today, until)
@@ -145,7 +145,7 @@ def _none_waits(one: Raised) -> bool:
 
 
 def _once(one: Raised, spec: StepSpec, today: date, until: date, done: bool) -> Iterator[Task]:
-    if not _coming(one):
+    if not _coming(one) or spec.kind not in one.course.steps:
         return
     step, cells = one.course.steps[spec.kind], one.cells
     if not done and step.happened is None and step.due <= until:

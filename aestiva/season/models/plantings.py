@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.conf import settings
+from django.core.exceptions import ValidationError
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
@@ -24,6 +25,12 @@ COLOURS = tuple(
     (c, c) for c in ("white", "cream", "yellow", "orange", "red", "pink", "purple", "blue", "green", "brown", "mixed")
 )
 COUNT = [MinValueValidator(1), MaxValueValidator(20_000)]
+
+
+def known_path(value: object) -> None:
+    """One to three containers by their keys."""
+    if not isinstance(value, list) or len(value) > 3 or not all(isinstance(k, str) and 0 < len(k) <= 60 for k in value):
+        raise ValidationError("a path is up to three containers")
 
 
 class Season(models.Model):
@@ -86,7 +93,18 @@ class Lot(ManyRows):
 class Planting(ManyRows):
     """So many plants of one crop for one purpose in one season."""
 
-    METHODS = (("raised", "raised indoors"), ("direct", "sown in place"), ("bought", "bought as plants"))
+    METHODS = (
+        ("raised", "raised indoors"),
+        ("winter", "sown outdoors in winter, in a box"),
+        ("direct", "sown in place"),
+        ("bought", "bought as plants"),
+    )
+    CAME = (
+        ("", "bought"),
+        ("given", "given"),
+        ("lifted", "lifted from the garden"),
+        ("wintered", "overwintered in a pot"),
+    )
     TERMS = (("spring", "spring and summer"), ("autumn", "autumn and winter"), ("overwinter", "to live through winter"))
 
     STOOD = (("", "nobody knows"), ("glass", "under glass or indoors"), ("outdoors", "outdoors"))
@@ -127,6 +145,16 @@ class Planting(ManyRows):
     chosen_out = models.DateField("plant out on", null=True, blank=True)
     cancelled_on = models.DateField("cancelled on", null=True, blank=True)
     stood = models.CharField("bought plants stood", max_length=8, choices=STOOD, blank=True, default="")
+    came = models.CharField("plants came", max_length=8, choices=CAME, blank=True, default="")
+    price = models.FloatField(
+        "price of a plant",
+        null=True,
+        blank=True,
+        validators=[MinValueValidator(0.0), MaxValueValidator(100_000.0)],
+    )
+    path = models.JSONField(
+        "containers, one after another", default=list, blank=True, validators=[known_path], help_text="empty: as usual"
+    )
     note = models.CharField(max_length=200, blank=True)
     not_again = models.CharField(
         "not again, because", max_length=200, blank=True, default="", help_text="left out when the next season is made"

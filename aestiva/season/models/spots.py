@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from django.core.exceptions import ValidationError
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
@@ -18,6 +19,18 @@ HEATED = (
     ("mat", "a mat"),
     ("thermostat", "a mat with thermostat"),
 )
+LIT = (("", "not said"), ("lamp", "a lamp"), ("window", "a window"), ("none", "neither"))
+MONTHS_SAID = (("", "not said"), ("measured", "measured"), ("entered", "as somebody reckons"))
+HEIGHT = [MinValueValidator(2.0), MaxValueValidator(500.0)]
+
+
+def twelve(value: object) -> None:
+    """Twelve months from January, each a number of °C or nothing."""
+    good = isinstance(value, list) and len(value) == 12
+    if not good or not all(m is None or (type(m) in (int, float) and -40 <= m <= 50) for m in value):  # type: ignore[attr-defined]
+        raise ValidationError("twelve monthly temperatures between −40 and 50 °C, or nothing")
+
+
 SUNS = (("", "not said"), ("sun", "full sun"), ("part", "half shade"), ("shade", "shade"))
 SIZE = [MinValueValidator(5.0), MaxValueValidator(20_000.0)]
 PLACE = [MinValueValidator(0.0), MaxValueValidator(50_000.0)]
@@ -42,6 +55,17 @@ class Spot(models.Model):
     width_cm = models.FloatField("width, cm", null=True, blank=True, validators=SIZE)
     sun = models.CharField("light", max_length=6, choices=SUNS, blank=True, default="")
     heated = models.CharField("heated by", max_length=10, choices=HEATED, blank=True, default="")
+    set_c = models.FloatField(
+        "set to, °C", null=True, blank=True, validators=[MinValueValidator(5.0), MaxValueValidator(45.0)]
+    )
+    clear_cm = models.FloatField("clear height, cm", null=True, blank=True, validators=HEIGHT)
+    lit = models.CharField("lit by", max_length=6, choices=LIT, blank=True, default="")
+    lamp_cm = models.FloatField("lamp hangs at, cm above it", null=True, blank=True, validators=HEIGHT)
+    sun_h = models.FloatField(
+        "direct sun, hours a day", null=True, blank=True, validators=[MinValueValidator(0.0), MaxValueValidator(24.0)]
+    )
+    months_c = models.JSONField("temperature by month, °C", null=True, blank=True, validators=[twelve])
+    months_said = models.CharField("those are", max_length=8, choices=MONTHS_SAID, blank=True, default="")
     note = models.CharField(max_length=200, blank=True, default="")
     revision = models.IntegerField(default=1)
 

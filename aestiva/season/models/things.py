@@ -10,7 +10,11 @@ from aestiva.season.models.batches import Batch
 from aestiva.season.models.plantings import COUNT
 from aestiva.season.models.spots import PLACE, Spot
 
+LIDS = (("", "not said"), ("lid", "under a lid"), ("none", "none"))
 THING = [MinValueValidator(1.0), MaxValueValidator(500.0)]
+
+
+STOCK = [MinValueValidator(0), MaxValueValidator(100_000)]
 
 
 class Container(models.Model):
@@ -27,6 +31,8 @@ class Container(models.Model):
     drains = models.BooleanField("has holes", default=True)
     air_pruning = models.BooleanField("open to the air below", default=False)
     planted = models.BooleanField("planted with the plant", default=False)
+    owned = models.IntegerField(null=True, blank=True, validators=STOCK, help_text="empty: nobody has counted")
+    to_wash = models.IntegerField("of them to be washed", default=0, validators=STOCK)
     revision = models.IntegerField(default=1)
 
     class Meta:
@@ -43,6 +49,9 @@ class Tray(models.Model):
     code = models.CharField(max_length=12)
     container = models.ForeignKey(Container, null=True, blank=True, on_delete=models.RESTRICT)
     cells = models.IntegerField(validators=COUNT)
+    turns = models.IntegerField("quarter turns", default=0, validators=[MinValueValidator(0), MaxValueValidator(3)])
+    turned_on = models.DateField("turned on", null=True, blank=True)
+    lid = models.CharField("a lid", max_length=6, choices=LIDS, blank=True, default="")
     revision = models.IntegerField(default=1)
 
     class Meta:
