@@ -12,6 +12,7 @@ from aestiva.beds.queries import Laid
 from aestiva.frame import say
 from aestiva.season.models import Spot
 from growing.beds.bedplan import Rect, seen_from
+from growing.crops import Crop
 
 WIDTH = 700
 SHARES = (0.5, 0.25, 0.75, 0.1, 0.9)  # of an area's length, where its sign may stand
@@ -47,9 +48,14 @@ NOW = {"away": "#e8dcc6", "growing": "#b9cf9c", "yields": "#c7a9c1"}
 
 
 def habit(laid: Laid) -> str:
-    """The shape of our glyph: blade, rosette, bush or spire, by family and by height against spread."""
-    ratio = laid.crop.number("height_cm") / laid.crop.number("spacing_cm")
-    if laid.crop.family == "onion family":
+    """The shape of our glyph."""
+    return habit_of(laid.crop)
+
+
+def habit_of(crop: Crop) -> str:
+    """Blade, rosette, bush or spire, by family and by height against spread."""
+    ratio = crop.number("height_cm") / crop.number("spacing_cm")
+    if crop.family == "onion family":
         return "blade"
     return "rosette" if ratio < 1.1 else "bush" if ratio < 2.4 else "spire"
 
@@ -186,7 +192,7 @@ def _area(one: Laid, scale: float, day: date, by: str, families: Sequence[str], 
     )
 
 
-_SIDE = {  # silhouettes in a box one wide and one high, from the ground up
+SIDE = {  # silhouettes in a box one wide and one high, from the ground up
     "blade": "M-.2 0L-.5 -.9L-.1 -.2L0 -1L.1 -.2L.5 -.9L.2 0Z",
     "rosette": "M-.5 0C-.5 -.8 -.3 -1 0 -1C.3 -1 .5 -.8 .5 0Z",
     "bush": "M-.42 0C-.6 -.9 -.35 -1 0 -.98C.35 -1 .6 -.9 .42 0Z",
@@ -214,7 +220,7 @@ def elevation_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, side: str
             at = across - at if side in ("above", "right") else at
             drawn.append((near, at, high, spread, one))
     drawn.sort(key=lambda d: -d[0])
-    shapes = "".join(_symbol(f"s-{k}", d) for k, d in _SIDE.items())
+    shapes = "".join(_symbol(f"s-{k}", d) for k, d in SIDE.items())
     looks = {one.row.pk: (habit(one), colour(one, by, day, families)) for one in laid}
     plants = "".join(
         f'<use href="#s-{looks[one.row.pk][0]}" fill="{looks[one.row.pk][1]}"'

@@ -3,7 +3,6 @@ potting day, and the timers that ring."""
 
 from __future__ import annotations
 
-
 from django.conf import settings
 from django.core.exceptions import ValidationError
 from django.core.validators import MaxValueValidator, MinValueValidator

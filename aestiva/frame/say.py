@@ -136,6 +136,18 @@ def amount(value: float, unit: str, system: str, places: int = 1) -> str:
     return f"{number(converted, places)} {name}".strip()
 
 
+_MEASURE = re.compile(r"([0-9.]+) (cm|mm)\b")
+
+
+def thing(name: str, system: str) -> str:
+    """The name of a kind of container, its measure in the reader's units: “Pot 3.5 in, round”."""
+
+    def inches(found: re.Match[str]) -> str:
+        return amount(float(found[1]) / (10 if found[2] == "mm" else 1), "cm", system)
+
+    return name if system == "metric" else _MEASURE.sub(inches, name)
+
+
 def between(low: float, high: float, unit: str, system: str) -> str:
     """“16–21 °C”; whole numbers, one of them where both are said alike."""
     first, name = shown(low, unit, system)

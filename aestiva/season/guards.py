@@ -70,6 +70,8 @@ def links_hold(garden: Garden, pks: set[int]) -> list[Wrong]:
     found = []
     for link in BatchLink.objects.filter(pk__in=pks).select_related("parent", "child"):
         one, other = link.parent, link.child
+        if link.count == 0 and one.planting_id == other.planting_id:
+            continue  # sown again beside the first: no plant of it
         if (one.planting_id, one.lot_id, one.sown_on) != (other.planting_id, other.lot_id, other.sown_on):
             found.append(
                 Wrong(BatchLink._meta.label, link.pk, "plants of another packet or sowing day cannot join them")

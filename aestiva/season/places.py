@@ -35,10 +35,15 @@ def where(batch: Batch) -> Spot | None:
     return tray or Spot.objects.filter(stands__batch=batch, stands__until=None).first()
 
 
-def place_tray(write: Write, tray: Tray, spot: Spot, since: date) -> None:
-    """The tray stands at a spot from that day on."""
+def place_tray(write: Write, tray: Tray, spot: Spot, since: date, at: tuple[float, float] | None = None) -> None:
+    """The tray stands at a spot from that day on; at: from its left and its front [cm], None: nobody said where on it."""
+    x, y = at or (None, None)
     if _leaves(write, tray.stands.filter(until=None), spot, since):
-        write.save(TrayStand(tray=tray, spot=spot, since=since))
+        write.save(TrayStand(tray=tray, spot=spot, since=since, x_cm=x, y_cm=y))
+    elif at is not None:
+        stand = tray.stands.get(until=None)
+        stand.x_cm, stand.y_cm = x, y
+        write.save(stand)
 
 
 def move_on(write: Write, batch: Batch, on: date) -> None:

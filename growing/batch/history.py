@@ -117,6 +117,7 @@ def replay_planting(
     batches, events: by key.  wanted: plants of the planting, shared among the living batches.  links: what moved between
     them.  to_sow: plants that the places still to be sown for it will give, of the places secured; None: nothing is.
     """
+    links = [link for link in links if not _again(link, batches)]
     given, taken = inward(links), outward(links)
     balanced = {key: ledgers(events.get(key, ()), given.get(key, ()), taken.get(key, ())) for key in batches}
     secured = sum(places_sown(batches[key], balanced[key][0].sown) for key in living if key not in given)
@@ -135,6 +136,12 @@ def replay_planting(
         above = [(link, found[link.parent]) for link in given.get(key, ()) if link.parent in found]
         found[key] = replay(batches[key], crop, events.get(key, ()), part.get(key, wanted), above, balanced[key])
     return PlantingState(found, living, secured)
+
+
+def _again(link: Link, batches: Mapping[int, Sown]) -> bool:
+    """Is it a sowing again beside the first?  It has a clock of its own and takes nothing along."""
+    one, other = batches.get(link.parent), batches.get(link.child)
+    return link.count == 0 and one is not None and other is not None and one.sown_on != other.sown_on
 
 
 def _planted_by(events: Events, on: date) -> bool:

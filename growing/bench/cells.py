@@ -12,7 +12,9 @@ from typing import NamedTuple
 from growing.batch.ledger import Accounts
 
 LYING, UP, STRONG, SMALL, NEVER, DIED, MOVED = ".", "u", "s", "w", "x", "d", ">"
+UNSEEN = "?"
 STATES = {
+    UNSEEN: "nobody looked",
     LYING: "seed lying",
     UP: "up",
     STRONG: "strong",
@@ -23,6 +25,7 @@ STATES = {
 }
 GROWS = frozenset((UP, STRONG, SMALL))  # a plant stands in it
 CAME_UP = GROWS | {DIED, MOVED}
+NOT_UP = frozenset((LYING, UNSEEN))
 SPENT = frozenset((NEVER, DIED, MOVED))  # nothing is in it any more
 FLAT_LENGTH_CM, FLAT_WIDTH_CM = 54.0, 28.0
 _LONG = {"row_flat": 20}  # furrows beside each other
@@ -183,7 +186,7 @@ def seen(
     back = sum(before[c] in GROWS and after[c] == LYING for c in after)
     if back and a.emerged and standing + back == known:
         up = a.emerged - back
-    failed = sum(before[c] == LYING and after[c] == NEVER for c in after)
+    failed = sum(before[c] in NOT_UP and after[c] == NEVER for c in after)
     waiting = a.waiting if up is None or a.waiting is None else a.waiting - (up - (a.emerged or 0))
     never = 0 if waiting is None else max(0, min(failed * per_cell, waiting))
     died = sum(before[c] in GROWS and after[c] == DIED for c in after)
@@ -202,7 +205,7 @@ class Disagreement(NamedTuple):
 
 def disagreement(batch: int, marks: Sequence[str], a: Accounts, single: bool) -> Disagreement | None:
     """None where they agree, or where nobody looked cell by cell, or counted, or where a cell is no plant (single False)."""
-    if not single or not any(mark != LYING for mark in marks):
+    if not single or UNSEEN in marks or not any(mark != LYING for mark in marks):
         return None
     marked = sum(mark in GROWS for mark in marks)
     counted = a.indoors if a.indoors is not None else 0

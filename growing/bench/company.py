@@ -129,7 +129,7 @@ def _speed(shared: str, one: Companion, other: Companion, elsewhere: str) -> Ite
     fast, slow = sorted((one, other), key=lambda c: c.half_up_in)
     wait, ahead = slow.half_up_in, max(fast.half_up_in, 1.0)
     apart = wait - max(fast.half_up_in, 0.0)
-    if apart >= SPEED_DAYS and wait >= SPEED * ahead or (fast.up and wait >= 2 and shared != "tray"):
+    if (apart >= SPEED_DAYS and wait >= SPEED * ahead) or (fast.up and wait >= 2 and shared != "tray"):
         inputs = (*_named(slow, fast), Value("days longer", math.ceil(apart), "days"), Value("elsewhere", elsewhere))
         yield _conflict("speed" if shared != "mat" else "speed_mat", slow, fast, inputs)
 

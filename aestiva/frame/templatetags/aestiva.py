@@ -149,6 +149,12 @@ def amount(context: Any, value: float, unit: str, places: int = 1) -> str:
 
 
 @register.simple_tag(takes_context=True)
+def thing(context: Any, name: str) -> str:
+    """The name of a kind of container in the reader's units."""
+    return say.thing(name, _system(context))
+
+
+@register.simple_tag(takes_context=True)
 def money(context: Any, value: float) -> str:
     return say.money(value, _system(context))
 

@@ -1,0 +1,339 @@
+"""The bench as it stands: places, trays on them, what is in each, how high it is; read in a constant number of queries."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from datetime import date
+from typing import NamedTuple
+
+from aestiva.course.state import Item, SeasonState
+from aestiva.gardens.models import Garden
+from aestiva.season.contents import contents_of
+from aestiva.season.models import BatchStand, CellRun, Container, Spot, Tray, TrayStand
+from growing.beds.bedplan import Rect
+from growing.bench import shelf
+from growing.bench.cells import FLAT_LENGTH_CM, FLAT_WIDTH_CM, GROWS, SPENT, Contents, Grid, grid_of
+from growing.bench.room import trays_in_box, trays_in_cells, trays_in_pots
+from growing.bench.shelf import Growth, Headroom
+
+INDOORS = ("room", "rack", "shelf", "mat", "sill")
+STANDS = (*INDOORS, "porch", "frame", "tunnel")  # kinds of place on which things stand
+DEPTH_CM = 6.0  # of a thing of which nobody said what it is: estimate
+POT_RIM_CM = 0.5
+
+
+def grid(tray: Tray) -> Grid:
+    """Its cells in rows from the marked corner."""
+    c = tray.container
+    if c is None or c.cells != tray.cells:
+        return grid_of(tray.cells)
+    return grid_of(tray.cells, c.length_cm, c.width_cm, c.kind)
+
+
+def footprint(tray: Tray) -> tuple[float, float]:
+    """Length and width [cm]; pots stand together on a flat, and a thing of unknown kind is taken as one."""
+    c = tray.container
+    if c is None:
+        return (FLAT_LENGTH_CM, FLAT_WIDTH_CM) if tray.cells > 6 else (18.0, 12.0)
+    if c.cells == 1 and tray.cells > 1:
+        return _together(c, tray.cells)
+    return c.length_cm, c.width_cm
+
+
+def _together(c: Container, count: int) -> tuple[float, float]:
+    """So many pots side by side, in the shape of a flat."""
+    deep = max(1, int(FLAT_WIDTH_CM // c.width_cm))
+    across = -(-count // deep)
+    return max(FLAT_LENGTH_CM, across * c.length_cm), max(c.width_cm, min(count, deep) * c.width_cm)
+
+
+def depth(tray: Tray) -> float:
+    """How high the thing itself is [cm]."""
+    return DEPTH_CM if tray.container is None else tray.container.depth_cm
+
+
+def capacity(container: Container | None, cells: int) -> int:
+    """Cells of one such thing; pots as many as stand on a flat."""
+    if container is None:
+        return cells
+    return container.cells
+
+
+class PartOf(NamedTuple):
+    """The share of one batch in a tray: its cells, those of them in which a plant may stand, and how it has grown."""
+
+    item: Item | None
+    batch: int
+    cells: tuple[int, ...]
+    standing: int
+    growth: Growth
+
+    @property
+    def name(self) -> str:
+        return self.item.name if self.item is not None else "?"
+
+
+@dataclass
+class Thing:
+    """A tray, or pots of one batch that stand by themselves (tray None), where it stands."""
+
+    tray: Tray | None
+    parts: list[PartOf]
+    contents: Contents
+    length_cm: float
+    width_cm: float
+    depth_cm: float
+    at: tuple[float, float] | None = None  # said
+    rect: Rect | None = None  # said, or where it has room; None: it has none
+    spot: Spot | None = None
+    headroom: Headroom | None = None
+
+    @property
+    def name(self) -> str:
+        return self.tray.code if self.tray is not None else self.parts[0].name if self.parts else "pots"
+
+    @property
+    def turns(self) -> int:
+        return self.tray.turns if self.tray is not None else 0
+
+    @property
+    def lidded(self) -> bool:
+        """Is there a lid on it, as far as anybody said, and has nobody taken it off?"""
+        if self.tray is None or self.tray.lid != "lid":
+            return False
+        live = [p for p in self.parts if p.item is not None]
+        return not live or any(p.item is not None and p.item.raised.facts.first("lid") is None for p in live)
+
+    @property
+    def growth(self) -> Growth:
+        """Of the tallest in it."""
+        return max((p.growth for p in self.parts), key=lambda g: g.height_cm, default=Growth(0.0, 0.0, 0.0))
+
+    @property
+    def names(self) -> list[str]:
+        return list(dict.fromkeys(p.name for p in self.parts))
+
+    @property
+    def free(self) -> int:
+        """Cells in which nothing is, or nothing is any more."""
+        if self.tray is None:
+            return 0
+        return self.tray.cells - sum(mark not in SPENT for _, mark in self.contents.values())
+
+
+@dataclass
+class Standing:
+    """A place with what stands on it."""
+
+    spot: Spot
+    things: list[Thing] = field(default_factory=list)
+    mats: list[Standing] = field(default_factory=list)
+    assumed_size: bool = False
+
+    @property
+    def wide_cm(self) -> float:
+        return self.spot.length_cm or SIZES[self.spot.kind][0]
+
+    @property
+    def deep_cm(self) -> float:
+        return self.spot.width_cm or SIZES[self.spot.kind][1]
+
+    @property
+    def clear_cm(self) -> float:
+        return self.spot.clear_cm or SIZES[self.spot.kind][2]
+
+    @property
+    def size_said(self) -> bool:
+        return bool(self.spot.length_cm and self.spot.width_cm)
+
+    @property
+    def here(self) -> list[Thing]:
+        """What stands on it, its mats included."""
+        return [*self.things, *(t for mat in self.mats for t in mat.things)]
+
+    @property
+    def over(self) -> list[Thing]:
+        """What has no room where it is said to stand."""
+        return [t for t in self.things if t.rect is None]
+
+    @property
+    def holds(self) -> int:
+        """Flats of the usual size that it has room for."""
+        short, long_ = FLAT_WIDTH_CM, FLAT_LENGTH_CM
+        return max(
+            int(self.wide_cm // short) * int(self.deep_cm // long_),
+            int(self.wide_cm // long_) * int(self.deep_cm // short),
+        )
+
+
+# length, depth and clear height that a place is drawn with where nobody gave any [cm]
+SIZES = {
+    "room": (120.0, 60.0, 60.0), "rack": (120.0, 55.0, 60.0), "shelf": (120.0, 55.0, 45.0), "mat": (56.0, 55.0, 40.0),
+    "sill": (120.0, 30.0, 60.0), "porch": (120.0, 60.0, 60.0), "frame": (150.0, 60.0, 35.0), "tunnel": (200.0, 60.0, 80.0),
+}  # fmt: skip
+
+
+@dataclass
+class Bench:
+    """Everything that stands, by place; and what stands nowhere anybody said."""
+
+    places: dict[int, Standing]
+    order: list[int]
+    nowhere: list[Thing]
+
+    def standing(self, pk: int) -> Standing:
+        return self.places[pk]
+
+    @property
+    def things(self) -> list[Thing]:
+        return [*(t for pk in self.order for t in self.places[pk].things), *self.nowhere]
+
+    def thing(self, tray_id: int) -> Thing | None:
+        return next((t for t in self.things if t.tray is not None and t.tray.pk == tray_id), None)
+
+
+def open_trays(garden: Garden) -> tuple[list[Tray], dict[int, TrayStand], dict[int, list[CellRun]]]:
+    """The garden's trays that stand somewhere or hold something, where, and their open runs."""
+    stands = {s.tray_id: s for s in TrayStand.objects.filter(tray__garden=garden, until=None).select_related("spot")}
+    runs: dict[int, list[CellRun]] = defaultdict(list)
+    for run in CellRun.objects.filter(tray__garden=garden, until=None).order_by("first"):
+        runs[run.tray_id].append(run)
+    trays = Tray.objects.filter(garden=garden).select_related("container").order_by("pk")
+    return [t for t in trays if t.pk in stands or t.pk in runs], stands, runs
+
+
+def growth_of(item: Item | None, day: date) -> Growth:
+    """How high a batch is, by its leaves."""
+    if item is None:
+        return Growth(0.0, 0.0, 0.0)
+    up = item.raised.facts.half_up or item.raised.facts.first_up
+    if up is None and item.raised.facts.first("received") is not None:
+        up = item.raised.facts.first("received")
+    return shelf.growth(item.crop, up, day)
+
+
+def parts_of(contents: Contents, items: Mapping[int, Item], day: date) -> list[PartOf]:
+    """The batches of a tray, in the order of their cells."""
+    cells: dict[int, list[int]] = defaultdict(list)
+    for cell in sorted(contents):
+        cells[contents[cell][0]].append(cell)
+    found = []
+    for batch, here in cells.items():
+        item = items.get(batch)
+        alive = [c for c in here if contents[c][1] not in SPENT]
+        standing = sum(contents[c][1] in GROWS for c in here) or (len(alive) if item is not None else 0)
+        found.append(PartOf(item, batch, tuple(here), standing, growth_of(item, day)))
+    return found
+
+
+def load_bench(now: SeasonState) -> Bench:
+    """The bench of a garden on the day of its season."""
+    garden, day = now.garden, now.today
+    spots = list(Spot.objects.filter(garden=garden, kind__in=STANDS))
+    places = {s.pk: Standing(s) for s in spots}
+    items = {i.batch.pk: i for i in now.items if i.batch is not None}
+    trays, stands, runs = open_trays(garden)
+    nowhere: list[Thing] = []
+    for tray in trays:
+        contents = contents_of(runs.get(tray.pk, []))
+        thing = Thing(tray, parts_of(contents, items, day), contents, *footprint(tray), depth(tray))
+        stand = stands.get(tray.pk)
+        if stand is not None and stand.x_cm is not None:
+            thing.at = (stand.x_cm, stand.y_cm or 0.0)
+        _into(places, nowhere, thing, None if stand is None else stand.spot_id)
+    loose = BatchStand.objects.filter(batch__planting__season__garden=garden, until=None, spot__in=places)
+    for batch, spot in loose.values_list("batch_id", "spot_id").order_by("pk"):
+        if batch in items:
+            _into(places, nowhere, _loose(items[batch], day), spot)
+    for one in places.values():
+        parent = places.get(one.spot.parent_id or 0)
+        if one.spot.kind == "mat" and parent is not None:
+            parent.mats.append(one)
+    for one in places.values():
+        _lay(one)
+        for thing in one.things:
+            thing.headroom = _headroom(one, places.get(one.spot.parent_id or 0), thing)
+    return Bench(places, [s.pk for s in spots], nowhere)
+
+
+def _into(places: Mapping[int, Standing], nowhere: list[Thing], thing: Thing, spot: int | None) -> None:
+    if spot is not None and spot in places:
+        thing.spot = places[spot].spot
+        places[spot].things.append(thing)
+    elif thing.parts or spot is None:
+        nowhere.append(thing)
+
+
+def _loose(item: Item, day: date) -> Thing:
+    """Pots of a batch that stand in no tray: as many flats as they take."""
+    raised = item.raised
+    potted, count = raised.facts.first("potted") is not None, raised.plants or raised.wanted
+    flats = (
+        trays_in_pots(item.crop, count)
+        if potted or raised.facts.first("received")
+        else trays_in_box(count)
+        if raised.how.together
+        else trays_in_cells(item.crop, count)
+    )
+    assert item.batch is not None
+    part = PartOf(item, item.batch.pk, (), count, growth_of(item, day))
+    wide = max(6.0, min(4.0, max(flats, 0.1)) * FLAT_WIDTH_CM)
+    return Thing(None, [part], {}, FLAT_LENGTH_CM, wide, item.crop.number("pot_cm") or DEPTH_CM)
+
+
+def _size(thing: Thing, deep_cm: float) -> tuple[float, float]:
+    """Along and into the place: its short side to the front where it is deep enough, and as it was turned."""
+    wide, deep = shelf.turned(thing.length_cm, thing.width_cm, thing.turns)
+    if thing.turns % 2 == 0 and deep > deep_cm >= wide:
+        return deep, wide
+    return wide, deep
+
+
+def _lay(one: Standing) -> None:
+    """Where each thing stands: as somebody said, the others where there is room from the left."""
+    taken = [
+        Rect(m.spot.x_cm or 0.0, 0.0, m.wide_cm, m.deep_cm) for m in one.mats if m.things
+    ]  # what lies on a mat lies there
+    for thing in sorted(one.things, key=lambda t: t.at is None):
+        wide, deep = _size(thing, one.deep_cm)
+        spot = thing.at or shelf.free_place(wide, deep, one.wide_cm, one.deep_cm, taken)
+        if spot is not None:
+            thing.rect = Rect(*spot, wide, deep)
+            taken.append(thing.rect)
+
+
+def _headroom(one: Standing, parent: Standing | None, thing: Thing) -> Headroom | None:
+    """What is above it: its lid, the lamp, else the shelf or the glass; None where nobody said."""
+    if not thing.growth.height_cm and not thing.growth.cm_a_day:
+        return None
+    name = thing.names[0] if thing.parts else thing.name
+    tallest = max(thing.parts, key=lambda p: p.growth.height_cm, default=None)
+    name = tallest.name if tallest is not None else name
+    if thing.lidded:
+        return shelf.headroom(name, thing.growth, 0.0, shelf.LID_CM, "lid")
+    spots = [one.spot, *([] if parent is None or one.spot.kind != "mat" else [parent.spot])]
+    for spot in spots:
+        if spot.lit == "lamp" and spot.lamp_cm:
+            return shelf.headroom(name, thing.growth, thing.depth_cm, spot.lamp_cm, "lamp")
+    for spot in spots:
+        if spot.clear_cm:
+            under = {"frame": "glass", "shelf": "shelf"}.get(spot.kind, "top")
+            return shelf.headroom(name, thing.growth, thing.depth_cm, spot.clear_cm, under)
+    return None
+
+
+def with_room(bench: Bench, thing: Thing, kinds: Iterable[str] = STANDS) -> Spot | None:
+    """A place of those kinds, other than its own, that has room for it; None where none has."""
+    wanted = set(kinds)
+    for pk in bench.order:
+        one = bench.places[pk]
+        if one.spot.kind not in wanted or (thing.spot is not None and pk == thing.spot.pk) or not one.size_said:
+            continue
+        wide, deep = _size(thing, one.deep_cm)
+        taken = [t.rect for t in one.things if t.rect is not None]
+        taken += [Rect(m.spot.x_cm or 0.0, 0.0, m.wide_cm, m.deep_cm) for m in one.mats]
+        if shelf.free_place(wide, deep, one.wide_cm, one.deep_cm, taken) is not None:
+            return one.spot
+    return None
