@@ -37,6 +37,8 @@ def _secret() -> str:
 
 SECRET_KEY = os.environ.get("AESTIVA_SECRET") or _secret()
 HTTPS = os.environ.get("AESTIVA_HTTPS") == "1"
+# the address that codes on labels lead to; empty: the one that the page was asked under
+SITE_URL = os.environ.get("AESTIVA_URL", "").rstrip("/")
 ALLOWED_HOSTS = os.environ.get("AESTIVA_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
 CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("AESTIVA_ORIGINS", "").split(",") if o]
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS

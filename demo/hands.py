@@ -7,6 +7,8 @@ from contextlib import suppress
 from typing import NamedTuple
 from zlib import crc32
 
+from django.db.models import QuerySet
+
 from aestiva.accounts.models import User
 from aestiva.course.state import Todo, load
 from aestiva.gardens import journal
@@ -14,8 +16,9 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused, Repeated
 from aestiva.season.actions import add_event, fail
 from aestiva.season.ledgers import accounts_of
-from aestiva.season.models import Batch, Spot
+from aestiva.season.models import Batch, Container, Spot, TrayStand
 from aestiva.season.places import stand
+from aestiva.season.places import where as standing
 from aestiva.today import actions
 from demo.history import histories
 from demo.story import name_of, read, world_of
@@ -123,24 +126,21 @@ def _found_gone(garden: Garden, user: User, todo: Todo, truth: Truth) -> None:
 
 
 def _put_somewhere(garden: Garden, user: User, todo: Todo, truth: Truth) -> None:
-    """Where she puts things: warm seed on a shelf with a mat, other sowings on the others, what was bought in the porch, what
-    hardens in the frame from the fourth outing."""
+    """Where she puts things: warm seed on a mat until half of it is up, other sowings on shelves without one, what was bought in
+    the porch, what hardens in the frame from the fourth outing."""
     kind, spots = todo.task.kind, Spot.objects.filter(garden=garden)
     where: Spot | None = None
     batch = todo.item.batch
     if kind in ("sow", "again", "buy"):
         batch = Batch.objects.filter(planting=todo.item.planting).order_by("-pk").first()
     if kind in ("sow", "again"):
-        mats = read(name_of(garden))["nature"]["mats"]
         warm = todo.item.crop.number("germinate_c") >= WARM_SEED_C
-        shelves = [s for s in spots.filter(kind="shelf") if (s.code in mats) == warm] or list(
-            spots.filter(kind="shelf")
-        )
-        where = (
-            shelves[crc32(f"{todo.item.crop.key}/{todo.item.planting.variety}".encode()) % len(shelves)]
-            if shelves
-            else None
-        )
+        where = _one_of(todo, _mats(spots) if warm else _cool_shelves(garden, spots))
+    elif kind == "lid" and batch is not None:
+        on = standing(batch)
+        where = on.parent if on is not None and on.kind == "mat" else None
+        if where is not None and _crowded(where):
+            where = _one_of(todo, _cool_shelves(garden, spots))
     elif kind == "buy":
         where = spots.filter(kind="porch").first()
     elif kind == "harden" and len(todo.item.raised.facts.outings) + 1 >= FRAME_FROM_OUTING:
@@ -148,3 +148,41 @@ def _put_somewhere(garden: Garden, user: User, todo: Todo, truth: Truth) -> None
     if batch is not None and where is not None:
         with journal.change(garden, user, f"Put a batch on {where.code}") as write:
             stand(write, write.touch(batch), where, truth.day)
+            if kind in ("sow", "again"):
+                _in_a_container(write, garden, batch)
+
+
+MOST_ON_A_SHELF = 4  # flats beside each other
+
+
+def _crowded(shelf: Spot) -> bool:
+    return TrayStand.objects.filter(spot=shelf, until=None).count() >= MOST_ON_A_SHELF
+
+
+def _mats(spots: QuerySet[Spot]) -> list[Spot]:
+    """Mats; where the garden has none, its shelves."""
+    return list(spots.filter(kind="mat").select_related("parent")) or list(spots.filter(kind="shelf"))
+
+
+def _cool_shelves(garden: Garden, spots: QuerySet[Spot]) -> list[Spot]:
+    """Shelves without a mat that are not full; all of them where each is."""
+    mats = read(name_of(garden))["nature"]["mats"]
+    cool = [s for s in spots.filter(kind="shelf") if s.code not in mats] or list(spots.filter(kind="shelf"))
+    return [s for s in cool if not _crowded(s)] or cool
+
+
+def _one_of(todo: Todo, places: list[Spot]) -> Spot | None:
+    return (
+        places[crc32(f"{todo.item.crop.key}/{todo.item.planting.variety}".encode()) % len(places)] if places else None
+    )
+
+
+def _in_a_container(write: journal.Write, garden: Garden, batch: Batch) -> None:
+    """Its tray is the smallest flat that she has of so many cells; a box of seed an open one.  Lids go on until it is up."""
+    own = list(Container.objects.filter(garden=garden).order_by("cells"))
+    for run in batch.runs.filter(until=None).select_related("tray"):
+        box = batch.sown_in == "box"
+        fits = [c for c in own if (c.kind == "open_flat") == box and c.cells >= run.count and (box or c.cells > 1)]
+        if fits and run.tray.container_id is None:
+            run.tray.container, run.tray.cells, run.tray.lid = fits[0], fits[0].cells, "lid"
+            write.save(run.tray)

@@ -91,6 +91,8 @@ def histories(garden: Garden) -> list[History]:
         happened(found[event.batch_id], event.kind, event.on, event.count, event.hours)
     for link in BatchLink.objects.filter(child__in=found).order_by("pk"):
         child, parent = found[link.child_id], found.get(link.parent_id)
+        if not link.count:  # its cells sown again: seed of its own
+            continue
         child.parent = (link.parent_id, link.count, link.on)
         child.seeds, child.cell = link.count, CELL
         if parent is not None:

@@ -11,6 +11,7 @@ from django.db import transaction
 from aestiva.accounts.models import User
 from aestiva.beds.models import Plot, Use
 from aestiva.beds.queries import dates_of, free_in, happened, laid_out
+from aestiva.bench.models import Recipe, Store
 from aestiva.gardens.models import Garden, Member
 from aestiva.place.actions import merge
 from aestiva.place.dating import dating_of
@@ -18,11 +19,12 @@ from aestiva.place.models import Frost, GardenNight, SoilReading, Station
 from aestiva.place.queries import estimated_shift, record_of
 from aestiva.plan import actions
 from aestiva.plan.models import Price
-from aestiva.season.models import Absence, BedArea, CropValue, Lot, Planting, Season, Spot
+from aestiva.season.models import Absence, BedArea, Container, CropValue, Lot, Planting, Season, Spot
 from aestiva.seeds.models import SeedTest
 from demo.hands import Habit, live_day
 from demo.station import simulate
 from demo.story import read, record
+from growing.bench.containers import containers
 from growing.chain.raising import raising_of
 from growing.crops import library
 from growing.place.computedwarmth import ComputedWarmth
@@ -45,6 +47,7 @@ def build(name: str = "quarry_lane", until: date | None = None) -> Garden:
     Member.objects.create(garden=garden, user=user, role="owner")
     _place(garden, data, record(name))
     spots = make_spots(garden, data["spots"])
+    furnish(garden, spots, data)
     _own(garden, data["own"])
     habits = _plantings(garden, user, data["planting"], spots, data["seeds"], data["colours"])
     _packets(garden, data)
@@ -109,6 +112,19 @@ def make_spots(garden: Garden, kinds: dict[str, list[str]]) -> dict[str, Spot]:
     for order, (kind, code) in enumerate((k, c) for k, codes in kinds.items() for c in codes):
         spots[code] = Spot.objects.create(garden=garden, kind=kind, code=code, order=order)
     return spots
+
+
+def furnish(garden: Garden, spots: dict[str, Spot], data: dict[str, Any]) -> None:
+    """Sizes of the places and what is above them; containers, stores and mixes."""
+    for code, fields in data.get("furniture", {}).items():
+        spot = spots[code]
+        for name, value in fields.items():
+            setattr(spot, name, spots[value] if name == "parent" else value)
+        spot.save()
+    for key, owned in data.get("containers", {}).items():
+        Container.objects.create(garden=garden, kind=key, **containers()[key]._asdict(), **owned)
+    Store.objects.bulk_create(Store(garden=garden, thing=thing, **n) for thing, n in data.get("stores", {}).items())
+    Recipe.objects.bulk_create(Recipe(garden=garden, **mix) for mix in data.get("recipe", []))
 
 
 def _own(garden: Garden, known: list[dict[str, Any]]) -> None:

@@ -117,7 +117,7 @@ class DayLine(models.Model):
     class Meta:
         verbose_name = "line of a day"
         ordering = ["order", "pk"]
-        constraints = [models.UniqueConstraint(fields=["day", "task"], name="one_line_a_task")]
+        constraints = [models.UniqueConstraint(fields=["day", "task", "order"], name="one_line_a_task")]
 
     def __str__(self) -> str:
         return f"{self.planting}, {self.places}"

@@ -11,7 +11,7 @@ from typing import NamedTuple
 from aestiva.course.state import Item, SeasonState
 from aestiva.gardens.models import Garden
 from aestiva.season.contents import contents_of
-from aestiva.season.models import BatchStand, CellRun, Container, Spot, Tray, TrayStand
+from aestiva.season.models import BatchLink, BatchStand, CellRun, Container, Spot, Tray, TrayStand
 from growing.beds.bedplan import Rect
 from growing.bench import shelf
 from growing.bench.cells import FLAT_LENGTH_CM, FLAT_WIDTH_CM, GROWS, SPENT, Contents, Grid, grid_of
@@ -89,6 +89,7 @@ class Thing:
     rect: Rect | None = None  # said, or where it has room; None: it has none
     spot: Spot | None = None
     headroom: Headroom | None = None
+    again: frozenset[int] = frozenset()  # of its batches, those whose cells had failed and were sown again
 
     @property
     def name(self) -> str:
@@ -204,6 +205,12 @@ def open_trays(garden: Garden) -> tuple[list[Tray], dict[int, TrayStand], dict[i
     return [t for t in trays if t.pk in stands or t.pk in runs], stands, runs
 
 
+def sown_again(garden: Garden) -> frozenset[int]:
+    """Batches that were sown into cells of another that had failed there."""
+    links = BatchLink.objects.filter(child__planting__season__garden=garden, count=0)
+    return frozenset(links.values_list("child_id", flat=True))
+
+
 def growth_of(item: Item | None, day: date) -> Growth:
     """How high a batch is, by its leaves."""
     if item is None:
@@ -236,9 +243,11 @@ def load_bench(now: SeasonState) -> Bench:
     items = {i.batch.pk: i for i in now.items if i.batch is not None}
     trays, stands, runs = open_trays(garden)
     nowhere: list[Thing] = []
+    again = sown_again(garden)
     for tray in trays:
         contents = contents_of(runs.get(tray.pk, []))
         thing = Thing(tray, parts_of(contents, items, day), contents, *footprint(tray), depth(tray))
+        thing.again = again & {b for b, _ in contents.values()}
         stand = stands.get(tray.pk)
         if stand is not None and stand.x_cm is not None:
             thing.at = (stand.x_cm, stand.y_cm or 0.0)
@@ -283,7 +292,7 @@ def _loose(item: Item, day: date) -> Thing:
     return Thing(None, [part], {}, FLAT_LENGTH_CM, wide, item.crop.number("pot_cm") or DEPTH_CM)
 
 
-def _size(thing: Thing, deep_cm: float) -> tuple[float, float]:
+def size_on(thing: Thing, deep_cm: float) -> tuple[float, float]:
     """Along and into the place: its short side to the front where it is deep enough, and as it was turned."""
     wide, deep = shelf.turned(thing.length_cm, thing.width_cm, thing.turns)
     if thing.turns % 2 == 0 and deep > deep_cm >= wide:
@@ -297,7 +306,7 @@ def _lay(one: Standing) -> None:
         Rect(m.spot.x_cm or 0.0, 0.0, m.wide_cm, m.deep_cm) for m in one.mats if m.things
     ]  # what lies on a mat lies there
     for thing in sorted(one.things, key=lambda t: t.at is None):
-        wide, deep = _size(thing, one.deep_cm)
+        wide, deep = size_on(thing, one.deep_cm)
         spot = thing.at or shelf.free_place(wide, deep, one.wide_cm, one.deep_cm, taken)
         if spot is not None:
             thing.rect = Rect(*spot, wide, deep)
@@ -331,7 +340,7 @@ def with_room(bench: Bench, thing: Thing, kinds: Iterable[str] = STANDS) -> Spot
         one = bench.places[pk]
         if one.spot.kind not in wanted or (thing.spot is not None and pk == thing.spot.pk) or not one.size_said:
             continue
-        wide, deep = _size(thing, one.deep_cm)
+        wide, deep = size_on(thing, one.deep_cm)
         taken = [t.rect for t in one.things if t.rect is not None]
         taken += [Rect(m.spot.x_cm or 0.0, 0.0, m.wide_cm, m.deep_cm) for m in one.mats]
         if shelf.free_place(wide, deep, one.wide_cm, one.deep_cm, taken) is not None:

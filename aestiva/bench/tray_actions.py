@@ -58,7 +58,7 @@ def _booked(tray: Tray, contents: Held, cells: Sequence[int]) -> None:
         )
 
 
-def _free(tray: Tray, contents: Held, cells: Sequence[int], spent_too: bool = True) -> None:
+def free(tray: Tray, contents: Held, cells: Sequence[int], spent_too: bool = True) -> None:
     """Refuse cells that are beyond the tray, or booked."""
     if beyond := [c for c in cells if not 1 <= c <= tray.cells]:
         raise Refused("cells", f"{tray.code} has {tray.cells} cells: {min(beyond)} is none of them")
@@ -123,7 +123,7 @@ def sow_into(
     seeds: int | None = None,
 ) -> Batch:
     """Sow free cells of a tray that is held: a batch of its own.  seeds: of a box."""
-    _free(tray, contents, cells)
+    free(tray, contents, cells)
     box = sown_in == "box"
     batch = sow(write, planting, on, today, seeds or 1 if box else len(cells), per_cell, surplus, sown_in)
     put(write, tray, contents | dict.fromkeys(cells, (batch.pk, UNSEEN)), on)
@@ -136,7 +136,7 @@ def sow_again(
     """Fill spent or empty cells with seed of the batch that had them: a batch with a clock of its own."""
     with journal.change(garden, user, "", key) as write:
         tray, contents = held(write, tray, revision)
-        _free(tray, contents, cells)
+        free(tray, contents, cells)
         owners = {contents[c][0] for c in cells if c in contents} or {b for b, _ in contents.values()}
         if len(owners) != 1:
             raise Refused("cells", "these cells are of several sowings: sow each again by itself")
@@ -185,7 +185,7 @@ def lift(
             raise Refused(
                 "target", f"{target.code} has {len(into)} free cells, {len(cells)} are to come: choose a larger one"
             )
-        _free(target, there, into)
+        free(target, there, into)
         child = _parted(write, batch, contents, cells, today)
         if potted:
             add_event(write, child, "potted", today, today, count=len(cells))
@@ -332,6 +332,15 @@ def turn(garden: Garden, user: User, tray: Tray, quarters: int, today: date, key
     with journal.change(garden, user, f"Turned {tray.code}", key) as write:
         tray = write.fresh(tray)
         tray.turns, tray.turned_on = (tray.turns + quarters) % 4, today
+        write.save(tray, revision)
+
+
+def cover(garden: Garden, user: User, tray: Tray, lid: str, key: str, revision: str) -> None:
+    """A lid put on a tray, or taken off: the batches in it know it from that day on."""
+    words = f"{'Put a lid on' if lid == 'lid' else 'Took the lid off'} {tray.code}"
+    with journal.change(garden, user, words, key) as write:
+        tray = write.fresh(tray)
+        tray.lid = lid
         write.save(tray, revision)
 
 

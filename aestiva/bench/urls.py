@@ -1,8 +1,35 @@
 from django.urls import path
 
-from aestiva.bench import views
+from aestiva.bench import bench_views, day_views, label_views, path_views, stock_views, tray_views, views
 
 urlpatterns = [
+    path("bench/", bench_views.bench, name="bench"),
+    path("bench/put/", bench_views.put, name="bench_put"),
+    path("bench/together/", bench_views.set_together, name="bench_together"),
+    path("bench/find/", tray_views.find, name="bench_find"),
+    path("bench/at/<int:spot_id>/", bench_views.place, name="bench_place"),
+    path("spots/", bench_views.places, name="spots"),
+    path("spots/new/", bench_views.place_new, name="place_new"),
+    path("spots/<int:spot_id>/change/", bench_views.place_change, name="place_change"),
+    path("spots/<int:spot_id>/remove/", bench_views.place_delete, name="place_delete"),
+    path("bench/tray/new/", tray_views.tray_new, name="tray_new"),
+    path("bench/tray/<int:tray_id>/", tray_views.tray, name="tray"),
+    path("bench/tray/<int:tray_id>/act/", tray_views.act, name="tray_act"),
+    path("bench/stock/", stock_views.stock, name="stock"),
+    path("bench/stock/container/new/", stock_views.container_new, name="container_new"),
+    path("bench/stock/container/<int:container_id>/", stock_views.container_change, name="container_change"),
+    path("bench/mixes/", stock_views.mixes, name="mixes"),
+    path("bench/mixes/new/", stock_views.mix_new, name="mix_new"),
+    path("bench/mixes/<int:recipe_id>/", stock_views.mix, name="mix"),
+    path("bench/mixes/<int:recipe_id>/change/", stock_views.mix_change, name="mix_change"),
+    path("bench/labels/", label_views.labels, name="labels"),
+    path("bench/labels.pdf", label_views.labels_pdf, name="labels_pdf"),
+    path("bench/path/<int:planting_id>/", path_views.paths, name="paths"),
+    path("bench/received/", stock_views.received, name="received"),
+    path("bench/days/", day_views.days_page, name="bench_days"),
+    path("bench/day/<int:day_id>/", day_views.day, name="bench_day"),
+    path("bench/day/<int:day_id>/stage/", day_views.stage, name="bench_stage"),
+    path("bench/day/<int:day_id>/timer/", day_views.timer, name="bench_timer"),
     path("batch/<int:batch_id>/", views.batch, name="batch"),
     path("batch/<int:batch_id>/card/", views.card, name="batch_card"),
     path("batch/<int:batch_id>/record/", views.record, name="batch_record"),

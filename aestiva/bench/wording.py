@@ -108,6 +108,10 @@ RULES = {
         short="Off for good; keep it at hand for a hard frost.",
     ),
     **_company(),
+    "bench.path": Said(
+        "{result}, {moves}",
+        "{cells} and then {plants}: {room days} of room, {mix} of loose mix, {minutes} of hands; it holds until {holds until}",
+    ),
     "bench.touches": Said(
         "{name} touches in {result}",
         "{ceiling} above − {container} of container − {height} of leaves, growing {a day} a day ({leaves} by the days since it came up)",

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
+from zoneinfo import ZoneInfo
 
 from growing.crops.schema import FIELDS
 from growing.units import shown
@@ -109,6 +110,18 @@ def span(start: date, end: date) -> str:
     if (start.year, start.month) == (end.year, end.month):
         return f"{start.day}–{end.day} {_MONTHS[end.month - 1]}"
     return f"{short_day(start)} – {short_day(end)}"
+
+
+def at_clock(moment: datetime, zone: str) -> str:
+    """“15:40”, and the day where it is not today's there."""
+    local = moment.astimezone(ZoneInfo(zone))
+    return f"{local:%H:%M}, {short_day(local.date())}"
+
+
+def left(moment: datetime, now: datetime) -> str:
+    """“0:26” until then, in hours and minutes; “now” when it is over."""
+    minutes = -int((now - moment).total_seconds() // 60)
+    return "now" if moment <= now else f"{minutes // 60}:{minutes % 60:02d}"
 
 
 def number(value: float, places: int = 1) -> str:

@@ -16,9 +16,10 @@ VIEWS = (
     ("beds", "Beds"),
     ("seeds", "Seeds"),
     ("plan", "Plan"),
+    ("bench", "Bench"),
     ("calendar", "Calendar"),
 )
-PHONE = (("today", "Today"), ("plan", "Plan"), ("seeds", "Seeds"))
+PHONE = (("today", "Today"), ("bench_days", "Sow"), ("bench", "Bench"))
 
 
 def frame(request: Any) -> dict[str, Any]:

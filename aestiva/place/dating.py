@@ -185,18 +185,22 @@ class Dating:
         """What the place where it is raised is taken to be like; None where nobody said."""
         if planting.raised_at_id is None or self._place is None:
             return None
-        if planting.raised_at_id not in self._rooms:
-            here = (
-                Spot.objects.filter(garden=self._garden)
-                if self._garden
-                else Spot.objects.filter(pk=planting.raised_at_id)
-            )
-            for spot in here:
-                months = None if spot.months_c is None else tuple(spot.months_c)
-                self._rooms[spot.pk] = room_of(
-                    spot.code, spot.kind, spot.heated, self.place, months, spot.months_said, spot.set_c
+        return self.room_at(planting.raised_at_id)
+
+    def room_at(self, spot_id: int) -> Room | None:
+        """What a place is taken to be like; temperatures that nobody gave for it are those of the room or rack it is in."""
+        if spot_id not in self._rooms:
+            own = Spot.objects.filter(garden=self._garden) if self._garden else Spot.objects.filter(pk=spot_id)
+            here = {spot.pk: spot for spot in own}
+            for pk, spot in here.items():
+                around = list(_carriers(spot, here))
+                said = next((s for s in around if s.months_c is not None), spot)
+                heated = next((s.heated for s in around if s.heated), "")
+                months = None if said.months_c is None else tuple(said.months_c)
+                self._rooms[pk] = room_of(
+                    spot.code, spot.kind, heated, self.place, months, said.months_said, spot.set_c
                 )
-        return self._rooms.get(planting.raised_at_id)
+        return self._rooms.get(spot_id)
 
     def path(self, planting: Planting) -> tuple[Vessel, ...]:
         """The containers chosen for it, one after another; empty: as usual."""
@@ -288,3 +292,13 @@ def packet_of(lot: Lot | None) -> PacketTiming | None:
 def lots_of(garden: Garden) -> dict[int, Lot]:
     """The garden's lots by their key, in one query."""
     return {lot.pk: lot for lot in Lot.objects.filter(garden=garden)}
+
+
+def _carriers(spot: Spot, here: Mapping[int, Spot]) -> Iterator[Spot]:
+    """A place, what carries it, and so on to the room."""
+    one: Spot | None = spot
+    for _ in range(len(here)):
+        if one is None:
+            return
+        yield one
+        one = here.get(one.parent_id or 0)

@@ -8,18 +8,17 @@ written.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from datetime import date, timedelta
+from datetime import date
 
 from aestiva.accounts.models import User
+from aestiva.course.finishing import mark_of, write_done
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.frame import say, wording
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
-from aestiva.gardens.providers import completion
-from aestiva.season.actions import Finished, check_day
-from aestiva.season.models import Batch, Planting, TaskMark
+from aestiva.season.models import Batch, Planting
 
 
 def plantings_of(garden: Garden, keys: Iterable[str]) -> set[int]:
@@ -44,12 +43,6 @@ def find(garden: Garden, key: str, today: date) -> Todo | None:
     return state_for(garden, [key], today).find(key)
 
 
-def _mark(now: SeasonState, key: str) -> TaskMark:
-    """What was said about a task so far."""
-    known = TaskMark.objects.filter(garden=now.garden, key=key).first() if key in now.rows.marks else None
-    return known or TaskMark(garden=now.garden, key=key)
-
-
 def _said(todo: Todo, count: int | None, done: str) -> str:
     name = f"{todo.item.name} {todo.item.variety}".strip()
     number = todo.task.count if count is None else count
@@ -66,7 +59,7 @@ def finish(
         if todo is None:
             return None
         write.summary = _said(todo, count, wording.STEPS[todo.task.kind].verb)
-        _write(write, now, user, todo, on, today, count)
+        write_done(write, now, user, todo, on, today, count)
     return now
 
 
@@ -80,38 +73,8 @@ def finish_all(garden: Garden, user: User, tasks: list[str], today: date, key: s
         names = ", ".join(t.item.name for t in todos)
         write.summary = f"{wording.STEPS[todos[0].task.kind].verb}: {names}"
         for todo in todos:
-            _write(write, now, user, todo, today, today, None)
+            write_done(write, now, user, todo, today, today, None)
     return now
-
-
-def _write(
-    write: journal.Write, now: SeasonState, user: User | None, todo: Todo, on: date, today: date, count: int | None
-) -> None:
-    task, item, spec = todo.task, todo.item, todo.task.spec
-    check_day(item.batch, on, today)
-    if count is not None and count < 0:
-        raise Refused("count", f"{count} cannot be: give 0 or more")
-    if spec.parts and count == 0:
-        raise Refused("count", "0 done: skip it or move it instead")
-    whole = not spec.parts or count is None or task.count is None or count >= task.count
-    if whole and spec.at_once and todo.part_done:
-        count = todo.part_done + ((task.count or 0) if count is None else count)
-    mark = _mark(now, task.key)
-    mark.by = user
-    if spec.put_off:  # tomorrow is another day for the same task
-        mark.moved_to = on + timedelta(days=1)
-    elif whole:
-        mark.done_on = on
-        if count is not None:
-            mark.count_done = count if spec.at_once else (todo.part_done or 0) + count
-    else:
-        mark.count_done = (mark.count_done or 0) + (count or 0)
-    if item.batch is not None:
-        write.touch(item.batch)
-    writer = completion(task.kind)
-    if writer is not None and (whole or not spec.at_once):
-        writer(Finished(write, task, item.planting, item.batch, on, today, count))
-    write.save(mark)
 
 
 def skip(garden: Garden, user: User | None, task: str, today: date, key: str = "") -> SeasonState | None:
@@ -121,7 +84,7 @@ def skip(garden: Garden, user: User | None, task: str, today: date, key: str = "
         if todo is None:
             return None
         write.summary = _said(todo, None, f"Skipped “{wording.STEPS[todo.task.kind].verb.lower()}”")
-        mark = _mark(now, task)
+        mark = mark_of(now, task)
         mark.skipped_on, mark.by = today, user
         write.save(mark)
     return now
@@ -134,7 +97,7 @@ def move_all(garden: Garden, user: User, tasks: list[str], to: date, today: date
         now = state_for(garden, tasks, today)
         todos = [todo for task in dict.fromkeys(tasks) if (todo := now.find(task)) is not None]
         for todo in todos:
-            mark = _mark(now, todo.task.key)
+            mark = mark_of(now, todo.task.key)
             mark.moved_to, mark.by = to, user
             write.save(mark)
         names = say.listed(list(dict.fromkeys(t.item.name for t in todos)), 3)
@@ -158,7 +121,7 @@ def move(garden: Garden, user: User | None, task: str, to: date, today: date, ke
         if todo is None:
             return None
         write.summary = _said(todo, None, f"Put off to {to:%-d %B}")
-        mark = _mark(now, task)
+        mark = mark_of(now, task)
         mark.moved_to, mark.by = to, user
         write.save(mark)
     return now

@@ -13,7 +13,6 @@ urlpatterns = [
     path("task/<str:key>/more/", views.more, name="task_more"),
     path("task/<str:key>/note/", views.note, name="task_note"),
     path("task/<str:key>/why/", views.why, name="task_why"),
-    path("spots/", views.spots, name="spots"),
     path("calendar/", calendar_views.page, name="calendar"),
     path("calendar/week/", calendar_views.week_page, name="week"),
     path("calendar/week/<str:start>/", calendar_views.week_rows, name="week_rows"),

@@ -14,12 +14,11 @@ from django.views.decorators.http import require_POST
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.frame import say, wording
 from aestiva.frame.forms import whole_number
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock
 from aestiva.gardens.access import again, garden_view, safe_next
 from aestiva.gardens.outcomes import NoFrostDate, Refused
 from aestiva.plan import overview
 from aestiva.season.actions import typed_count, typed_day
-from aestiva.season.models import Spot
 from aestiva.today import actions, queries, tap
 from aestiva.today.listing import keep, listing, states
 from aestiva.today.notes import leave, notes_of
@@ -251,30 +250,3 @@ def note(request: Any, key: str) -> HttpResponse:
     context["said"] = notes_of(request.garden, clock.today(request.garden)).get(key, [])
     template = "today/_note.html" if request.htmx else "today/note.html"
     return render(request, template, context, status=422 if "refused" in context else 200)
-
-
-def _spots(request: Any, refused: Refused | None = None) -> HttpResponse:
-    context = {
-        "view": "settings",
-        "spots": Spot.objects.filter(garden=request.garden),
-        "refused": refused,
-        "typed": request.POST,
-        "kinds": Spot._meta.get_field("kind").choices,
-    }
-    return render(request, "today/spots.html", context, status=422 if refused else 200)
-
-
-@garden_view(back="spots", page=_spots)
-def spots(request: Any) -> HttpResponse:
-    """Places where batches stand and plants will grow."""
-    if request.method != "POST":
-        return _spots(request)
-    code, kind = request.POST.get("code", "").strip()[:12], request.POST.get("kind", "")
-    if not code or kind not in {k for k, _ in Spot._meta.get_field("kind").choices or ()}:
-        raise Refused("code", "Give a short code, such as R1·2 or Bed A, and choose what it is")
-    name = request.POST.get("name", "")[:60]
-    with journal.change(request.garden, request.user, f"Added the place {code}", request.POST.get("key", "")) as write:
-        if Spot.objects.filter(garden=request.garden, code=code).exists():
-            raise Refused("code", f"There is a place {code} already: give this one another code")
-        write.save(Spot(garden=request.garden, code=code, kind=kind, name=name))
-    return redirect("spots", request.garden.pk)

@@ -1,6 +1,7 @@
 """The rules of the bench, and the inputs that each may show."""
 
 from growing.bench.company import RULES as COMPANY
+from growing.bench.paths import RULES as PATHS
 from growing.bench.shelf import RULES as SHELF
 from growing.waiting import HARVEST_INPUTS, SOWING_INPUTS
 
@@ -26,5 +27,6 @@ RULES = {
     **{f"bench.box_air_{n}": ("half up", "wait") for n in range(3)},
     **COMPANY,
     **SHELF,
+    **PATHS,
     "bench.again": ("up", "wanted", "survival", "short", "until", "odds"),
 }

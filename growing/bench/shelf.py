@@ -107,14 +107,16 @@ def overlap(one: Rect, other: Rect) -> bool:
 
 
 def free_place(
-    length_cm: float, width_cm: float, wide_cm: float, deep_cm: float, taken: Sequence[Rect]
+    length_cm: float, width_cm: float, wide_cm: float, deep_cm: float, taken: Sequence[Rect], near: float | None = None
 ) -> tuple[float, float] | None:
-    """From left to right, front row first, where a thing has room [cm]; None where it has none."""
+    """Where a thing has room [cm]: from left to right, front row first, or nearest to `near` from the left; None: nowhere."""
     if length_cm > wide_cm + SLACK_CM or width_cm > deep_cm + SLACK_CM:
         return None
-    across = sorted({0.0, *(r.x + r.length + RIM_CM for r in taken)})
-    into = sorted({0.0, *(r.y + r.width + RIM_CM for r in taken)})
-    for y in into:
+    ends = {0.0, *(r.x + r.length + RIM_CM for r in taken)}
+    if near is not None:
+        ends |= {wide_cm - length_cm, *(r.x - RIM_CM - length_cm for r in taken)}
+    across = sorted((x for x in ends if x >= 0), key=lambda x: (x if near is None else abs(x - near), x))
+    for y in sorted({0.0, *(r.y + r.width + RIM_CM for r in taken)}):
         for x in across:
             spot = Rect(x, y, length_cm, width_cm)
             inside = x + length_cm <= wide_cm + SLACK_CM and y + width_cm <= deep_cm + SLACK_CM

@@ -135,7 +135,7 @@ class Migration(migrations.Migration):
         ),
         migrations.AddConstraint(
             model_name='dayline',
-            constraint=models.UniqueConstraint(fields=('day', 'task'), name='one_line_a_task'),
+            constraint=models.UniqueConstraint(fields=("day", "task", "order"), name='one_line_a_task'),
         ),
         migrations.AddConstraint(
             model_name='recipe',

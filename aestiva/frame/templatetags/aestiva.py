@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import uuid
 from datetime import date, timedelta
 from typing import Any
@@ -70,6 +71,29 @@ def readable(name: str) -> str:
 @register.filter
 def whole(value: float) -> str:
     return say.number(value, 0)
+
+
+@register.filter
+def at_clock(moment: Any, garden: Any) -> str:
+    """“15:40”, with the day where it is another: by the clocks of the garden."""
+    return say.at_clock(moment, garden.timezone)
+
+
+@register.filter
+def left_from(moment: Any, now: Any) -> str:
+    """“0:26” from now to then; “now” when it is over."""
+    return say.left(moment, now)
+
+
+@register.filter
+def minutes_of(hours: float) -> int:
+    return round(hours * 60)
+
+
+@register.filter
+def roundup(value: float) -> int:
+    """A whole number, no less than it is."""
+    return math.ceil(value - 1e-9)
 
 
 @register.filter

@@ -1,0 +1,202 @@
+"""Bench: what stands where, how high it is, and what to see to; and the places themselves."""
+
+from __future__ import annotations
+
+from math import isfinite
+from typing import Any
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_POST
+
+from aestiva.bench import days, tray_actions
+from aestiva.bench.company import clashes_on
+from aestiva.bench.forms import PlaceForm
+from aestiva.bench.front import front_svg
+from aestiva.bench.placing import put_down
+from aestiva.bench.seeing import MOST, concerns
+from aestiva.bench.things import STANDS, Bench, Thing, load_bench
+from aestiva.bench.traymap import map_svg, symbols
+from aestiva.course.state import load
+from aestiva.frame.forms import whole_number
+from aestiva.gardens import clock, journal
+from aestiva.gardens.access import garden_view
+from aestiva.gardens.outcomes import Refused
+from aestiva.season.models import Spot, Tray
+from growing.bench.cells import Shift
+
+
+def _addresses(garden: int, bench: Bench) -> dict[int, str]:
+    """Where each thing is told about: trays by their number, pots by themselves by their batch's, negative."""
+    found = {t.tray.pk: reverse("tray", args=[garden, t.tray.pk]) for t in bench.things if t.tray is not None}
+    loose = {p.batch for t in bench.things if t.tray is None for p in t.parts}
+    return found | {-pk: reverse("batch", args=[garden, pk]) for pk in loose}
+
+
+@garden_view(no_frost="bench")
+def bench(request: Any) -> HttpResponse:
+    return _bench(request)
+
+
+def _bench(request: Any, refused: Refused | None = None) -> HttpResponse:
+    garden = request.garden
+    now = load(garden, clock.today(garden))
+    found = load_bench(now)
+    seen = concerns(now, found, request.units)
+    places = [found.places[pk] for pk in found.order]
+    lit = [p for p in places if p.spot.lit == "lamp"]
+    context = {
+        "view": "bench",
+        "picture": front_svg(found, request.units, _addresses(garden.pk, found)),
+        "places": [p for p in places if p.spot.kind not in ("room", "rack") or p.things],
+        "concerns": seen[:MOST],
+        "more": max(0, len(seen) - MOST),
+        "first": seen[0] if seen else None,
+        "room": sum(p.holds for p in lit),
+        "taken": sum(len(p.here) for p in lit),
+        "standing": sum(len(p.things) for p in places),
+        "nowhere": found.nowhere,
+        "spots": [p.spot for p in places if p.spot.kind != "rack"],
+        "coming": days.coming(now),
+        "refused": refused,
+        "troubles": now.troubles,
+    }
+    return render(request, "bench/bench.html", context, status=422 if refused else 200)
+
+
+@garden_view("grower", back="bench", page=_bench)
+@require_POST
+def put(request: Any) -> HttpResponse:
+    """A tray put down somewhere."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    found = load_bench(load(garden, today))
+    tray, spot = whole_number(post.get("tray")), whole_number(post.get("spot"))
+    thing = found.thing(tray or 0)
+    if thing is None:
+        thing = _empty(get_object_or_404(Tray.objects.select_related("container"), pk=tray or 0, garden=garden))
+    if spot not in found.places:
+        raise Refused("spot", "choose where it goes")
+    x = _typed_cm(post.get("x", ""))
+    one = found.places[spot]
+    put_down(garden, request.user, found, thing, one, x, today, post.get("key", ""), post.get("revision"))
+    messages.success(request, f"{thing.name} stands on {one.spot.code}.")
+    return redirect(post.get("next") if post.get("next") == request.path else "bench", garden.pk)
+
+
+def _empty(tray: Tray) -> Thing:
+    from aestiva.bench.things import depth, footprint
+
+    return Thing(tray, [], {}, *footprint(tray), depth(tray))
+
+
+def _typed_cm(text: str) -> float | None:
+    text = text.strip()
+    if not text:
+        return None
+    try:
+        found = float(text)
+    except ValueError:
+        raise Refused("x", f"“{text[:20]}” is not a number: give it from the left, or nothing") from None
+    if not isfinite(found) or not -1e5 < found < 1e5:
+        raise Refused("x", f"“{text[:20]}” cannot be: give it from the left, or nothing")
+    return found
+
+
+@garden_view("grower", back="bench", page=_bench)
+@require_POST
+def set_together(request: Any) -> HttpResponse:
+    """Half-empty trays of one place set together, as the page proposed."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    found = load_bench(load(garden, today))
+    wanted = {whole_number(one) for one in post.getlist("tray")}
+    seen = [c for c in concerns(load(garden, today), found, request.units) if c.kind == "together"]
+    offer = next((c for c in seen if {m.tray for m in c.shifts} | {m.to_tray for m in c.shifts} == wanted), None)
+    if offer is None:
+        raise Refused("", "these trays are no longer as they were: look again")
+    moves: list[Shift] = offer.shifts
+    tray_actions.shift(garden, request.user, moves, today, post.get("key", ""), {}, offer.words[:250])
+    messages.success(request, f"{offer.more} It can be taken back.")
+    return redirect("bench", garden.pk)
+
+
+@garden_view(no_frost="bench")
+def place(request: Any, spot_id: int) -> HttpResponse:
+    """One place: every tray on it with its cells, how warm it is, who harms whom."""
+    garden, today = request.garden, clock.today(request.garden)
+    spot = get_object_or_404(Spot.objects.select_related("parent"), pk=spot_id, garden=garden, kind__in=STANDS)
+    now = load(garden, today)
+    found = load_bench(now)
+    one = found.places[spot.pk]
+    context = {
+        "view": "bench",
+        "spot": spot,
+        "one": one,
+        "maps": [(t, map_svg(t, reverse("tray", args=[garden.pk, t.tray.pk]))) for t in one.here if t.tray is not None],
+        "symbols": symbols(),
+        "loose": [t for t in one.here if t.tray is None],
+        "clashes": clashes_on(one, found, today),
+        "warmth": None if now.shared is None else now.shared.dating.room_at(spot.pk),
+        "children": [found.places[pk] for pk in found.order if found.places[pk].spot.parent_id == spot.pk],
+    }
+    return render(request, "bench/place.html", context)
+
+
+@garden_view()
+def places(request: Any) -> HttpResponse:
+    """Everywhere that things stand and plants grow."""
+    spots = list(Spot.objects.filter(garden=request.garden).select_related("parent"))
+    return render(request, "bench/places.html", {"view": "bench", "spots": spots, "stands": STANDS})
+
+
+def _form(request: Any, form: PlaceForm, row: Spot | None, status: int = 200) -> HttpResponse:
+    context = {"view": "bench", "form": form, "row": row, "title": row.code if row is not None else "A new place"}
+    return render(request, "bench/place_form.html", context, status=status)
+
+
+@garden_view("grower", back="spots")
+def place_new(request: Any) -> HttpResponse:
+    given = {"kind": request.GET.get("kind", "shelf")}
+    form = PlaceForm(request.POST or None, garden=request.garden, units=request.units, initial=given)
+    if request.method == "POST" and form.is_valid():
+        spot = form.spot()
+        with journal.change(
+            request.garden, request.user, f"Added the place {spot.code}", request.POST.get("key", "")
+        ) as write:
+            write.save(spot)
+        messages.success(request, f"{spot.code} is there.")
+        return redirect("spots", request.garden.pk)
+    return _form(request, form, None, 422 if request.method == "POST" else 200)
+
+
+@garden_view("grower", back="spots")
+def place_change(request: Any, spot_id: int) -> HttpResponse:
+    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=STANDS)
+    form = PlaceForm(request.POST or None, instance=spot, garden=request.garden, units=request.units)
+    if request.method == "POST" and form.is_valid():
+        post, row = request.POST, form.spot()
+        with journal.change(
+            request.garden, request.user, f"Changed the place {row.code}", post.get("key", "")
+        ) as write:
+            write.save(row, post.get("revision"))
+        return redirect("bench_place", request.garden.pk, row.pk)
+    row = Spot.objects.get(pk=spot_id)
+    return _form(request, form, row, 422 if request.method == "POST" else 200)
+
+
+@garden_view("grower", back="spots")
+@require_POST
+def place_delete(request: Any, spot_id: int) -> HttpResponse:
+    """A place at which nothing stood and nothing grows goes; another says why it stays."""
+    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=STANDS)
+    with journal.change(
+        request.garden, request.user, f"Removed the place {spot.code}", request.POST.get("key", "")
+    ) as write:
+        write.touch(spot, request.POST.get("revision"))
+        used = spot.tray_stands.exists() or spot.stands.exists() or Spot.objects.filter(parent=spot).exists()
+        if used or spot.areas.exists() or spot.planting_set.exists():
+            raise Refused("", f"{spot.code} is part of what was written down: rename it, or leave it empty")
+        write.delete(spot)
+    messages.success(request, f"{spot.code} is gone.")
+    return redirect("spots", request.garden.pk)

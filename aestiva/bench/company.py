@@ -1,0 +1,91 @@
+"""What shares a tray, a mat, a lid or a lamp today, and which of them harm each other."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from datetime import date
+from typing import NamedTuple
+
+from aestiva.bench.things import Bench, PartOf, Standing, Thing, with_room
+from growing.bench.company import Companion, Conflict, conflicts
+
+MOST_TOGETHER = 30  # kinds of plants on one place that are compared with each other
+OTHER = {  # kinds of place where one that must leave may stand
+    "mat": ("mat", "shelf"), "lamp": ("shelf", "sill"), "tray": ("mat", "shelf", "sill", "porch"), "lid": ("shelf", "mat", "sill"),
+}  # fmt: skip
+
+
+class Clash(NamedTuple):
+    """Two that share something and should not: what, where, and the thing that the proposal is about."""
+
+    shared: str
+    spot: Standing | None
+    thing: Thing
+    conflict: Conflict
+    elsewhere: str
+
+
+def companion(part: PartOf, thing: Thing, today: date) -> Companion | None:
+    """A batch with what it wants; None where the rules know nothing of it."""
+    item = part.item
+    if item is None:
+        return None
+    up = item.raised.course.steps.get("up")
+    facts = item.raised.facts
+    if facts.half_up is not None or (facts.sown_on is None and facts.first("received") is not None) or up is None:
+        ahead = 0.0
+    else:
+        ahead = float(max((up.day - today).days, 0 if facts.first_up is not None else 1))
+    return Companion(
+        str(part.batch), f"{item.name} {item.variety}".strip(), item.crop, ahead, thing.depth_cm + part.growth.height_cm
+    )
+
+
+def _companions(things: Iterable[Thing], today: date) -> dict[str, tuple[Companion, Thing]]:
+    """One of each kind and height that stands there."""
+    found: dict[tuple[str, bool, int], tuple[Companion, Thing]] = {}
+    for thing in things:
+        for part in thing.parts:
+            one = companion(part, thing, today)
+            if one is not None:
+                found.setdefault((one.name, one.up, round(one.height_cm / 4)), (one, thing))
+    return {one.ref: (one, thing) for one, thing in list(found.values())[:MOST_TOGETHER]}
+
+
+def clashes_in(thing: Thing, bench: Bench, today: date) -> list[Clash]:
+    """Of what shares one tray, or its lid."""
+    if len(thing.parts) < 2:
+        return []
+    here = _companions([thing], today)
+    room = with_room(bench, thing, OTHER["tray"])
+    elsewhere = "" if room is None else room.code
+    found = conflicts("tray", [one for one, _ in here.values()], None, elsewhere)
+    return [Clash("tray", bench.places.get(thing.spot.pk) if thing.spot else None, thing, c, elsewhere) for c in found]
+
+
+def clashes_on(one: Standing, bench: Bench, today: date) -> list[Clash]:
+    """Of what shares a mat or a lamp."""
+    found: list[Clash] = []
+    shares = ["mat"] if one.spot.kind == "mat" or one.spot.heated in ("mat", "thermostat") else []
+    if one.spot.lit == "lamp":
+        shares.append("lamp")
+    for shared in shares:
+        here = _companions(one.here if shared == "lamp" else one.things, today)
+        rooms: dict[int, str] = {}
+        for clash in conflicts(shared, [c for c, _ in here.values()], one.spot.set_c if shared == "mat" else None, ""):
+            thing = here[clash.one.ref][1]
+            if id(thing) not in rooms:
+                room = with_room(bench, thing, OTHER[shared])
+                rooms[id(thing)] = "" if room is None else room.code
+            elsewhere = rooms[id(thing)]
+            pair = [clash.one] if clash.one.ref == clash.other.ref else [clash.one, clash.other]
+            again = conflicts(shared, pair, one.spot.set_c if shared == "mat" else None, elsewhere) if elsewhere else []
+            said = next((c for c in again if c.kind == clash.kind), clash)
+            found.append(Clash(shared, one, thing, said, elsewhere))
+    return found
+
+
+def clashes(bench: Bench, today: date) -> list[Clash]:
+    """All of them, trays first."""
+    found = [c for thing in bench.things for c in clashes_in(thing, bench, today)]
+    return found + [c for pk in bench.order for c in clashes_on(bench.places[pk], bench, today)]

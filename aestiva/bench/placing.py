@@ -1,0 +1,59 @@
+"""Putting a tray down: where it was let go where that is free, else where there is room nearest to it."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from aestiva.accounts.models import User
+from aestiva.bench.things import Bench, Standing, Thing, size_on
+from aestiva.gardens import journal
+from aestiva.gardens.models import Garden
+from aestiva.gardens.outcomes import Refused
+from aestiva.season.places import place_tray
+from growing.beds.bedplan import Rect
+from growing.bench import shelf
+
+
+def spot_for(thing: Thing, one: Standing, x: float | None, y: float | None = None) -> tuple[float, float] | None:
+    """From the left and from the front [cm]; x: wanted, None: wherever there is room.
+
+    None: nobody gave the place a size.  Raises Refused where it has no room.
+    """
+    if not one.size_said:
+        return None
+    wide, deep = size_on(thing, one.deep_cm)
+    taken = [(t.name, t.rect) for t in one.things if t.rect is not None and t is not thing]
+    taken += [(m.spot.code, Rect(m.spot.x_cm or 0.0, 0.0, m.wide_cm, m.deep_cm)) for m in one.mats]
+    if wide > one.wide_cm + 0.05 or deep > one.deep_cm + 0.05:
+        raise Refused("spot", shelf.wrong_place(Rect(0, 0, wide, deep), one.wide_cm, one.deep_cm, []))
+    if x is not None:
+        for at in (y,) if y is not None else (0.0, one.deep_cm - deep):
+            held = min(max(0.0, x), one.wide_cm - wide)
+            if not shelf.wrong_place(Rect(held, at, wide, deep), one.wide_cm, one.deep_cm, taken):
+                return round(held, 1), round(at, 1)
+    free = shelf.free_place(wide, deep, one.wide_cm, one.deep_cm, [r for _, r in taken], near=x)
+    if free is None:
+        names = ", ".join(name for name, _ in taken[:4])
+        raise Refused("spot", f"{one.spot.code} has no room for it: {names} stand there. Move one of them first")
+    return round(free[0], 1), round(free[1], 1)
+
+
+def put_down(
+    garden: Garden,
+    user: User,
+    bench: Bench,
+    thing: Thing,
+    one: Standing,
+    x: float | None,
+    today: date,
+    key: str,
+    revision: str | None,
+) -> None:
+    """Have a tray stand there from today on, in one entry."""
+    assert thing.tray is not None
+    if thing.depth_cm >= one.clear_cm and one.spot.clear_cm:
+        raise Refused("spot", f"{thing.name} is higher than there is room on {one.spot.code}")
+    at = spot_for(thing, one, x)
+    with journal.change(garden, user, f"Put {thing.name} on {one.spot.code}", key) as write:
+        tray = write.touch(thing.tray, revision)
+        place_tray(write, tray, one.spot, today, at)

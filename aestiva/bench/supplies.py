@@ -1,0 +1,194 @@
+"""What the season takes of trays, pots, lids, mix and labels, against what there is; and the list two weeks before the first sowing."""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from aestiva.bench.models import Store
+from aestiva.course.state import Item, SeasonState
+from aestiva.season.models import Container, Spot
+from aestiva.season.things import vessels_of
+from growing.bench.mix import litres_for
+from growing.bench.stock import PREPARE_DAYS, Supply, Use, in_use, prepare_from, supply, used_up
+from growing.chain.path import Standing, usual_vessels, walk
+from growing.seeds.planned import sowing_of
+from growing.seeds.sowing import NoCount
+
+
+class Need(NamedTuple):
+    """A thing against its use; row: what the garden wrote of it, None: it never said that it has any."""
+
+    name: str
+    row: Container | Store | None
+    supply: Supply
+    curve: str
+    unit: str = ""
+
+
+class Taken(NamedTuple):
+    """A planting or batch in a container from a day to another."""
+
+    key: str
+    since: date
+    until: date
+    things: int
+    litres: float
+    lid_until: date | None
+
+
+def taken_by(now: SeasonState, item: Item) -> list[Taken]:
+    """The containers of one planting or batch, from now on."""
+    raised, dates = item.raised, item.raised.dates
+    if dates.method not in ("raised", "winter") or raised.facts.planted_on is not None or now.shared is None:
+        return []
+    if item.crop.maybe("raise_max") is None:
+        return []
+    sow = raised.facts.sown_on or dates.sow_on
+    if dates.out_on <= sow:
+        return []
+    cells = raised.cells or 0
+    if not cells:
+        try:
+            cells = sowing_of(raised).places
+        except NoCount:
+            cells = raised.wanted
+    plants = min(raised.plants or raised.wanted, max(raised.wanted, 1) * 2)
+    pot, up = raised.course.steps.get("pot"), raised.course.steps.get("up")
+    vessels = list(now.shared.dating.path(item.planting)) or usual_vessels(
+        item.crop, raised.how, pot is not None and pot.day < dates.out_on
+    )
+    own = vessels_of(now.garden) if not now.shared.rows else {}
+    vessels = [own.get(v.key, v) for v in vessels]
+    up_on = up.day if up is not None else sow + timedelta(days=10)
+    standings: list[Standing] = walk(item.crop, vessels, sow, up_on, dates.out_on, raised.facts.days.get("potted", ()))
+    found = []
+    for n, s in enumerate(standings):
+        assert s.vessel is not None
+        m = s.vessel.measures
+        count = cells if n == 0 else plants
+        if n == 0 and (s.vessel.together or item.planting.sown_in == "box"):
+            count = 1
+        things = max(1, math.ceil(count / m.cells))
+        found.append(
+            Taken(s.vessel.key, s.since, s.until, things, litres_for(count, m.cell_ml), up_on if n == 0 else None)
+        )
+    return found
+
+
+def needs(now: SeasonState) -> list[Need]:
+    """Containers in use, lids, mix and labels of the season from today on."""
+    start = now.today
+    days = max(30, (now.horizon - start).days)
+    uses: dict[str, list[Use]] = defaultdict(list)
+    lids: list[Use] = []
+    mix: list[tuple[date, float]] = []
+    labels: list[tuple[date, float]] = []
+    for item in now.items:
+        for taken in taken_by(now, item):
+            uses[taken.key].append(Use(taken.since, taken.until, taken.things))
+            if taken.lid_until is not None:
+                lids.append(Use(taken.since, taken.lid_until, taken.things))
+            mix.append((taken.since, taken.litres))
+            labels.append((taken.since, float(taken.things)))
+    vessels = vessels_of(now.garden)
+    rows = {c.kind or c.name: c for c in Container.objects.filter(garden=now.garden)}
+    found = []
+    for key in dict.fromkeys([*rows, *uses]):
+        row, name = rows.get(key), vessels[key].measures.name if key in vessels else key
+        owned, wash = (row.owned, row.to_wash) if row is not None else (None, 0)
+        found.append(
+            Need(
+                name, row, supply(uses.get(key, []), start, days, owned, wash), _curve(uses.get(key, []), start, owned)
+            )
+        )
+    stores = {s.thing: s for s in Store.objects.filter(garden=now.garden)}
+    lid, bag, paper = stores.get("lid"), stores.get("mix"), stores.get("label")
+    found.append(
+        Need(
+            "Lids",
+            lid,
+            supply(lids, start, days, lid.owned if lid else None, lid.to_wash if lid else 0),
+            _curve(lids, start, lid.owned if lid else None),
+        )
+    )
+    found.append(Need("Mix, loose", bag, used_up(mix, start, bag.owned if bag else None), "", "l"))
+    found.append(Need("Labels", paper, used_up(labels, start, paper.owned if paper else None), ""))
+    return found
+
+
+def _curve(uses: list[Use], start: date, owned: float | None) -> str:
+    """How many are in use over the next months, and how many there are."""
+    span, wide, high = 150, 150.0, 26.0
+    used = in_use(uses, start, span)
+    top = max(float(used.max()), owned or 0.0, 1.0)
+    steps = "".join(f"H{k / span * wide:.1f}V{high - used[k] / top * (high - 4):.1f}" for k in range(0, span, 3))
+    line = ""
+    if owned is not None:
+        y = high - owned / top * (high - 4)
+        line = f'<path class="owned" d="M0 {y:.1f}H{wide:.0f}"/>'
+    return (
+        f'<svg class="usecurve" viewBox="0 0 {wide:.0f} {high:.0f}" width="{wide:.0f}" height="{high:.0f}" aria-hidden="true">'
+        f'<path class="used" d="M0 {high:.0f}{steps}V{high:.0f}Z"/>{line}</svg>'
+    )
+
+
+class Ready(NamedTuple):
+    """A thing to see to before the first sowing, and why."""
+
+    act: str
+    why: str
+
+
+def preparing(now: SeasonState, found: list[Need]) -> tuple[date, date, list[Ready]] | None:
+    """From when it is time to get ready, for which sowing, and what there is to do; None: nothing more is sown."""
+    sowings = [
+        i.raised.dates.sow_on for i in now.items if i.batch is None and i.raised.dates.method in ("raised", "winter")
+    ]
+    begins = prepare_from(sowings, now.today)
+    if begins is None:
+        return None
+    first = begins + timedelta(days=PREPARE_DAYS)
+    acts = []
+    wash = [n for n in found if n.row is not None and n.row.to_wash]
+    if wash:
+        said = ", ".join(f"{n.row.to_wash:g} {n.name.lower()}" for n in wash if n.row is not None)
+        acts.append(
+            Ready(
+                f"Wash {said}", "Soap and water, then a disinfectant as its label says, rinse: spores stay in corners."
+            )
+        )
+    spots = list(Spot.objects.filter(garden=now.garden))
+    lamps = [s.code for s in spots if s.lit == "lamp"]
+    if lamps:
+        acts.append(
+            Ready(
+                "Check timers and lamps",
+                f"A timer that sticks costs a week of light: {', '.join(lamps)}. Dry hands, plug out.",
+            )
+        )
+        acts.append(
+            Ready(
+                "Check hangers and chains",
+                "A lamp that falls into wet trays is dangerous: pull at each before plants stand under it.",
+            )
+        )
+    mats = [s.code for s in spots if s.kind == "mat" or s.heated in ("mat", "thermostat")]
+    if mats:
+        acts.append(
+            Ready(
+                "Run the mats for a day",
+                f"Probe in moist mix, {', '.join(mats)}: the dial is not the mix. Use a residual-current socket.",
+            )
+        )
+    for need in found:
+        if need.supply.short and need.supply.short_from is not None:
+            acts.append(
+                Ready(
+                    f"Order {math.ceil(need.supply.short)} {need.unit} {need.name.lower()}".replace("  ", " "),
+                    f"Short from {need.supply.short_from:%-d %B}.",
+                )
+            )
+    return begins, first, acts
