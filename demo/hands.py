@@ -131,11 +131,13 @@ def _put_somewhere(garden: Garden, user: User, todo: Todo, truth: Truth) -> None
     kind, spots = todo.task.kind, Spot.objects.filter(garden=garden)
     where: Spot | None = None
     batch = todo.item.batch
-    if kind in ("sow", "again", "buy"):
+    if kind in ("sow", "again", "buy", "sow_winter"):
         batch = Batch.objects.filter(planting=todo.item.planting).order_by("-pk").first()
     if kind in ("sow", "again"):
         warm = todo.item.crop.number("germinate_c") >= WARM_SEED_C
         where = _one_of(todo, _mats(spots) if warm else _cool_shelves(garden, spots))
+    elif kind == "sow_winter":
+        where = spots.filter(kind="path").first()
     elif kind == "lid" and batch is not None:
         on = standing(batch)
         where = on.parent if on is not None and on.kind == "mat" else None
@@ -168,7 +170,8 @@ def _cool_shelves(garden: Garden, spots: QuerySet[Spot]) -> list[Spot]:
     """Shelves without a mat that are not full; all of them where each is."""
     mats = read(name_of(garden))["nature"]["mats"]
     cool = [s for s in spots.filter(kind="shelf") if s.code not in mats] or list(spots.filter(kind="shelf"))
-    return [s for s in cool if not _crowded(s)] or cool
+    free = [s for s in cool if not _crowded(s)]
+    return free or [s for s in spots.filter(kind__in=("sill", "porch")) if not _crowded(s)] or cool
 
 
 def _one_of(todo: Todo, places: list[Spot]) -> Spot | None:

@@ -21,6 +21,7 @@ from aestiva.plan import actions
 from aestiva.plan.models import Price
 from aestiva.season.models import Absence, BedArea, Container, CropValue, Lot, Planting, Season, Spot
 from aestiva.seeds.models import SeedTest
+from demo.bench import scenes
 from demo.hands import Habit, live_day
 from demo.station import simulate
 from demo.story import read, record
@@ -61,6 +62,8 @@ def build(name: str = "quarry_lane", until: date | None = None) -> Garden:
         garden.simulated_on = today
         garden.save(update_fields=["simulated_on"])
     simulate(garden, today)
+    if end >= g["today"]:
+        scenes(garden, user, today)
     return garden
 
 

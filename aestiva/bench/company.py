@@ -82,7 +82,21 @@ def clashes_on(one: Standing, bench: Bench, today: date) -> list[Clash]:
             again = conflicts(shared, pair, one.spot.set_c if shared == "mat" else None, elsewhere) if elsewhere else []
             said = next((c for c in again if c.kind == clash.kind), clash)
             found.append(Clash(shared, one, thing, said, elsewhere))
-    return found
+    return _worst(found)
+
+
+def _worst(found: list[Clash]) -> list[Clash]:
+    """Of a place one of each kind that is about the same plants: of heights the greatest difference."""
+    kept: dict[tuple[str, str], Clash] = {}
+    for clash in found:
+        key = (clash.conflict.kind, "" if clash.conflict.kind in ("height", "hours") else clash.conflict.one.name)
+        if key not in kept or _apart(clash) > _apart(kept[key]):
+            kept[key] = clash
+    return list(kept.values())
+
+
+def _apart(clash: Clash) -> float:
+    return abs(clash.conflict.one.height_cm - clash.conflict.other.height_cm)
 
 
 def clashes(bench: Bench, today: date) -> list[Clash]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -29,10 +30,12 @@ from growing.bench.company import Companion, conflicts
 from growing.bench.how import laying
 from growing.bench.mix import Measure, litres_for, scald_wrong, weighed_out
 from growing.bench.steps import Sowing
+from growing.chain.path import Vessel, usual_vessels
 
 SOWN = ("sow", "sow_winter", "again")
 AHEAD = 21
 MOST_LINES = 60
+ALIKE = 2.5  # times as much mix in a cell, or as little, is still the same kind of cell: estimate
 ML_UNKNOWN = 40.0  # of a cell of which nobody said how large it is: estimate
 
 
@@ -188,11 +191,18 @@ def _joins(filling: _Filling, one: Companion, count: int) -> bool:
 def _tray_for(write: Write, now: SeasonState, own: Sequence[Container], todo: Todo, left: int) -> Tray:
     assert now.shared is not None
     path = now.shared.dating.path(todo.item.planting)
-    chosen = next((c for c in own if path and (c.kind or c.name) == path[0].key), None)
-    many = [c for c in own if c.cells > 1]
-    kept = chosen or next((c for c in many if c.cells >= left), many[-1] if many else None)
+    usual = path[0] if path else usual_vessels(todo.item.crop, todo.item.raised.how, False)[0]
+    kept = _holds(own, usual, left)
     cells = left if kept is None or kept.cells == 1 else kept.cells
     return write.save(Tray(garden=now.garden, code=next_code(now.garden.pk), container=kept, cells=cells))
+
+
+def _holds(own: Sequence[Container], usual: Vessel, left: int) -> Container | None:
+    """Of her containers with cells the one that takes fewest of them, then the one most like the usual in the mix of a cell."""
+    aim = usual.measures.cell_ml
+    many = [c for c in own if c.cells > 1 and not c.kind.startswith(("block", "row_flat"))]
+    alike = [c for c in many if 1 / ALIKE <= c.cell_ml / aim <= ALIKE] or many
+    return min(alike, key=lambda c: (-(-left // c.cells), abs(math.log(c.cell_ml / aim)), c.cells), default=None)
 
 
 # ---------------------------------------------------------------- the sheet

@@ -13,9 +13,15 @@ from aestiva.frame import say
 from aestiva.season.models import Spot
 from growing.bench.cells import FLAT_WIDTH_CM
 
-WIDTH = 744
-GAP, CODE, BOARD, FEET, HEAD, WORDS = 16, 46, 5, 12, 18, 20  # px
-MOST_SCALE, HIGHEST = 1.9, 320.0  # px a cm; of the racks as drawn [px]
+WIDTH = 800
+GAP, CODE, BOARD, FEET, HEAD, WORDS = 16, 46, 5, 8, 18, 32  # px
+LEAST_SCALE, MOST_SCALE, HIGHEST = 0.8, 1.9, 320.0  # px a cm; of the racks as drawn [px]
+MOST_RACKS = 3  # beside each other
+MOST_WIDE_CM, MOST_CLEAR_CM, MOST_ALONE_CM = (
+    200.0,
+    60.0,
+    34.0,
+)  # of a place as drawn; what is wider or higher is cut off
 PLANT_CM = 6.0  # between plants as drawn
 CHAR = 6.1  # px of a letter
 SOON = 7  # days until it touches that are said aloud
@@ -83,12 +89,12 @@ def front_svg(bench: Bench, system: str, addresses: dict[int, str], size: tuple[
     if not units:
         return ""
     racks = [u for u in units if u.head.kind == "rack"]
-    widest = max((sum(b.wide_cm for b in u.boards[:1]) for u in units), default=120.0)
-    tall = max((sum(b.clear_cm for b in u.boards) for u in racks), default=100.0)
-    across = sum(u.boards[0].wide_cm for u in racks) or widest
-    room = WIDTH - (len(racks) + 1) * (CODE + GAP)
-    scale = min(MOST_SCALE, HIGHEST / tall, room / (across + (widest if len(units) > len(racks) else 0)))
-    scale = max(scale, 0.8)
+    widest = max((_wide(u.boards[0]) for u in units if u.head.kind != "rack"), default=0.0)
+    tall = max((sum(_clear(b) for b in u.boards) for u in racks), default=100.0)
+    across = sum(_wide(u.boards[0]) for u in racks[:MOST_RACKS])
+    beside = min(len(racks), MOST_RACKS) + (1 if widest else 0)
+    room = WIDTH - 12 - beside * (CODE + 2 * BOARD) - (beside - 1) * GAP
+    scale = max(LEAST_SCALE, min(MOST_SCALE, HIGHEST / tall, room / max(across + widest, 60.0)))
     columns = _columns([_sized(u, scale) for u in units])
     drawn, x, band, below = [], 0.0, 0.0, 0.0
     for column in columns:
@@ -123,15 +129,25 @@ def _units(bench: Bench) -> list[_Unit]:
             shelves.setdefault(parent.spot.pk, []).append(one)
         elif one.spot.kind == "mat" and parent is not None:
             continue
-        elif one.here or one.size_said or one.spot.kind not in ("room", "tunnel"):
+        elif one.here or (one.size_said and one.spot.kind != "tunnel") or one.spot.kind not in ("room", "tunnel"):
             alone.append(one)
     racks = [_Unit(bench.places[pk].spot, boards, 0, 0) for pk, boards in shelves.items() if boards]
     empty = [bench.places[pk] for pk, boards in shelves.items() if not boards and bench.places[pk].here]
     return racks + [_Unit(one.spot, [one], 0, 0) for one in [*alone, *empty]]
 
 
+def _wide(one: Standing) -> float:
+    """Its length as drawn [cm]."""
+    return min(one.wide_cm, MOST_WIDE_CM)
+
+
+def _clear(one: Standing) -> float:
+    """What is free above it as drawn [cm]."""
+    return min(one.clear_cm, MOST_CLEAR_CM if one.spot.kind == "shelf" else MOST_ALONE_CM)
+
+
 def _sized(unit: _Unit, scale: float) -> _Unit:
-    wide = max(b.wide_cm for b in unit.boards) * scale + CODE + 2 * BOARD
+    wide = max(_wide(b) for b in unit.boards) * scale + CODE + 2 * BOARD
     if unit.head.kind == "rack":
         return unit._replace(width=wide, height=HEAD + FEET + sum(_cell(b, scale) for b in unit.boards))
     return unit._replace(width=wide, height=HEAD + _cell(unit.boards[0], scale) + 2)
@@ -139,13 +155,13 @@ def _sized(unit: _Unit, scale: float) -> _Unit:
 
 def _cell(one: Standing, scale: float) -> float:
     """Height of a shelf as drawn: what is free above the board, the board, and the words under it."""
-    return one.clear_cm * scale + BOARD + WORDS
+    return _clear(one) * scale + BOARD + WORDS
 
 
 def _columns(units: Sequence[_Unit]) -> list[list[_Unit]]:
     """A rack is a column; places by themselves are stacked as high as the racks."""
     racks = [[u] for u in units if u.head.kind == "rack"]
-    high = max([260.0, *(u.height for column in racks for u in column)])
+    high = max([260.0, *(u.height + 40 for column in racks for u in column)])
     columns: list[list[_Unit]] = []
     for unit in (u for u in units if u.head.kind != "rack"):
         last = columns[-1] if columns else None
@@ -159,7 +175,7 @@ def _columns(units: Sequence[_Unit]) -> list[list[_Unit]]:
 def _unit(unit: _Unit, x: float, y: float, scale: float, system: str, addresses: dict[int, str]) -> str:
     """A rack with its shelves, or one place."""
     rack = unit.head.kind == "rack"
-    wide = max(b.wide_cm for b in unit.boards) * scale
+    wide = max(_wide(b) for b in unit.boards) * scale
     left = x + CODE + BOARD
     said = escape(_about(unit, system))
     out = [f'<text class="s" x="{x + (0 if rack else CODE):.1f}" y="{y + 12:.1f}">{said}</text>']
@@ -193,8 +209,8 @@ def _board(
     one: Standing, left: float, top: float, scale: float, wide: float, system: str, addresses: dict[int, str]
 ) -> str:
     """One place: what is above, what stands on it, the board, names under it."""
-    floor = top + one.clear_cm * scale
-    own = one.wide_cm * scale
+    floor = top + _clear(one) * scale
+    own = _wide(one) * scale
     spot, out = one.spot, []
     if spot.kind in ("sill", "porch") or spot.lit == "window":
         out.append(
@@ -232,11 +248,13 @@ def _board(
         out.append(_thing(thing, at, ground, scale, addresses, words))
     over = [t for t, _, _ in on if t.rect is None]
     out.append(f'<rect class="wood" x="{left - 7:.1f}" y="{floor:.1f}" width="{own + 14:.1f}" height="{BOARD}"/>')
-    out.append(words.drawn())
+    out.append(words.drawn(left - 4, left + own - (100 if over else 0)))
     if over:
         out.append(_no_room(over, left, own, top, floor, scale, addresses))
     out.append(_code(one, left - BOARD - CODE + 2, floor, system))
-    out.append(_gap(placed, scale, lamp if lamp is not None else top, system))
+    out.append(
+        _gap(placed, scale, lamp if lamp is not None else top, system, lamp is None and one.clear_cm > _clear(one))
+    )
     return "".join(out)
 
 
@@ -245,7 +263,7 @@ def _drop(one: Standing, left: float, top: float, own: float, floor: float) -> s
     out = []
     for spot, x, wide in [
         (one.spot, left, own),
-        *((m.spot, left + (m.spot.x_cm or 0.0) / one.wide_cm * own, m.wide_cm / one.wide_cm * own) for m in one.mats),
+        *((m.spot, left + (m.spot.x_cm or 0.0) / _wide(one) * own, m.wide_cm / _wide(one) * own) for m in one.mats),
     ]:
         out.append(
             f'<rect class="drop" data-spot="{spot.pk}" data-code="{escape(spot.code)}" data-left="{x:.1f}" x="{x:.1f}" y="{top + 2:.1f}"'
@@ -264,8 +282,9 @@ class _Words:
     def add(self, middle: float, name: str, soon: bool) -> None:
         self.found.append((middle, name, soon))
 
-    def drawn(self) -> str:
-        out, end = [], -1e9
+    def drawn(self, first: float, last: float) -> str:
+        """first, last: between which they may stand [px]."""
+        out, ends = [], [first, first]
         names: list[tuple[float, str, bool]] = []
         for middle, name, soon in sorted(self.found):
             if names and names[-1][1] == name and not soon:
@@ -275,11 +294,13 @@ class _Words:
                 names.append((middle, name, soon))
         for middle, name, soon in names:
             half = len(name) * CHAR / 2
-            if middle - half < end and not soon:
+            at = min(max(middle, first + half), last + 14 - half)
+            row = next((n for n, end in enumerate(ends) if at - half >= end), None)
+            if row is None:
                 continue
-            end = middle + half + 4
+            ends[row] = at + half + 5
             out.append(
-                f'<text class="{"t al" if soon else "s"}" x="{middle:.1f}" y="{self.y:.1f}" text-anchor="middle">{escape(name)}</text>'
+                f'<text class="{"t al" if soon else "s"}" x="{at:.1f}" y="{self.y + 12 * row:.1f}" text-anchor="middle">{escape(name)}</text>'
             )
         return "".join(out)
 
@@ -314,7 +335,7 @@ def _thing(
     high = max(5.0, thing.depth_cm * scale)
     base = ground - (3.5 if behind else 0.0)
     top = base - high
-    pots = thing.tray is not None and thing.tray.container is not None and thing.tray.container.cells == 1
+    pots = thing.pots
     count = max(2, min(9, int(wide / scale / PLANT_CM)))
     step = wide / count
     out = [_plants(thing, x, top, wide, count, scale)]
@@ -378,8 +399,8 @@ def _no_room(
     """What is said to stand here and has no room: hatched, over the right edge."""
     out = []
     for n, thing in enumerate(over[:3]):
-        wide = min(thing.length_cm, thing.width_cm) * scale * 0.55
-        x, y = left + own - wide - 4 - n * (wide + 3), floor - 18
+        wide = min(thing.length_cm, thing.width_cm) * scale * 0.5
+        x, y = left + own + 4 - wide - n * (wide + 3), floor - 16
         name = escape(f"{_said(thing)}, no room here")
         href = addresses.get(
             thing.tray.pk if thing.tray is not None else -(thing.parts[0].batch if thing.parts else 0), ""
@@ -395,7 +416,7 @@ def _no_room(
             f'<rect class="hit" x="{x:.1f}" y="{y - 8:.1f}" width="{wide:.1f}" height="26"/></a>'
         )
     out.append(
-        f'<text class="t al" x="{left + own - 4:.1f}" y="{floor - 24:.1f}" text-anchor="end">{len(over)} without room</text>'
+        f'<text class="t al halo" x="{left + own:.1f}" y="{floor + BOARD + 13:.1f}" text-anchor="end">{len(over)} without room</text>'
     )
     return "".join(out)
 
@@ -417,7 +438,7 @@ def _code(one: Standing, x: float, floor: float, system: str) -> str:
     return "".join(out)
 
 
-def _gap(placed: list[tuple[Thing, float, float]], scale: float, ceiling: float, system: str) -> str:
+def _gap(placed: list[tuple[Thing, float, float]], scale: float, ceiling: float, system: str, cut: bool) -> str:
     """The smallest distance between leaves and what hangs above them, and when it is used up."""
     known = [
         (t, left, ground)
@@ -431,6 +452,8 @@ def _gap(placed: list[tuple[Thing, float, float]], scale: float, ceiling: float,
     tip = ground - (thing.depth_cm + thing.growth.height_cm) * scale
     x = left + (thing.rect.x + thing.rect.length / 2) * scale
     gap = say.amount(max(0.0, thing.headroom.gap_cm), "cm", system, 0)
+    if cut and not _soon(thing):
+        return ""
     if _soon(thing):
         days = thing.headroom.days or 0
         words = ("touches now",) if not days else (f"{gap},", f"touches in {say.plural(days, 'day')}")

@@ -19,7 +19,7 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Member
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Batch, Planting, Tray
-from growing.bench.cells import SPENT, listed
+from growing.bench.cells import SPENT, Grid, listed
 from growing.bench.codes import code, read_code
 from growing.bench.labels import A4, LETTER, SHEETS, Sheet, most, own_sheet, stands_over
 
@@ -72,6 +72,12 @@ def wanted(now: Any, bench: Bench) -> list[Wanted]:
     return sorted(
         found, key=lambda w: (w.ref[0] != "P", w.on is None, w.on if w.ref[0] == "P" else None or w.on), reverse=False
     )
+
+
+def _span(cells: list[int], g: Grid) -> str:
+    """Cells in few signs: all of them where there are no more than two runs, else the first and the last."""
+    said = listed(cells, g)
+    return said if said.count(",") < 2 else f"{g.name(cells[0])}–{g.name(cells[-1])}"
 
 
 def _label(one: Wanted, base: str) -> Label:

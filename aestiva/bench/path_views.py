@@ -9,6 +9,7 @@ from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
+from aestiva.bench.supplies import standing_in, way_of
 from aestiva.course.state import Item, SeasonState, load
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
@@ -16,7 +17,7 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Container, Planting
 from aestiva.season.things import vessels_of
 from growing.bench.paths import MOST_RIVALS, Rival, rival, rivals
-from growing.chain.path import Vessel, usual_vessels
+from growing.chain.path import Vessel
 
 COMMON = ("flat_50", "flat_72", "flat_128", "pot_9_round", "pot_10_round", "pot_13_round")
 
@@ -51,9 +52,7 @@ def offers(now: SeasonState, item: Item) -> tuple[Rival, list[Rival]]:
     cells = raised.cells or max(plants, raised.wanted)
     happened = raised.facts.days.get("potted", ())
     crop, out = item.crop, dates.out_on
-    chosen = now.shared.dating.path(item.planting) if now.shared is not None else ()
-    pot = raised.course.steps.get("pot")
-    mine = list(chosen) or usual_vessels(crop, raised.how, pot is not None and pot.day < out)
+    mine = way_of(now, item, known, standing_in(now.garden))
     has = rival(crop, mine, sow, up, out, cells, plants, happened)
     found = [r for r in rivals(crop, firsts, pots, sow, up, out, cells, plants, happened) if r.keys != has.keys]
     return has, found[:MOST_RIVALS]

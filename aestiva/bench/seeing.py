@@ -132,11 +132,13 @@ def _half_empty(now: SeasonState, bench: Bench) -> list[Concern]:
 
 
 def concerns(now: SeasonState, bench: Bench, system: str) -> list[Concern]:
-    """The worst first."""
+    """The worst first; what only shares a lamp is the least."""
+    company = _company(now, bench, now.today, system)
     return [
         *_without_room(now, bench),
         *_touching(now, bench, system),
-        *_company(now, bench, now.today, system),
+        *(c for c in company if "lamp" not in c.kind),
         *_uneven(now, bench),
         *_half_empty(now, bench),
+        *(c for c in company if "lamp" in c.kind),
     ]

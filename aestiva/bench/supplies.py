@@ -4,16 +4,18 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
+from collections.abc import Mapping, Sequence
 from datetime import date, timedelta
 from typing import NamedTuple
 
 from aestiva.bench.models import Store
 from aestiva.course.state import Item, SeasonState
-from aestiva.season.models import Container, Spot
-from aestiva.season.things import vessels_of
+from aestiva.gardens.models import Garden
+from aestiva.season.models import CellRun, Container, Spot
+from aestiva.season.things import measures_of, nearest, own_vessels, vessels_of
 from growing.bench.mix import litres_for
 from growing.bench.stock import PREPARE_DAYS, Supply, Use, in_use, prepare_from, supply, used_up
-from growing.chain.path import Standing, usual_vessels, walk
+from growing.chain.path import Standing, Vessel, usual_vessels, walk
 from growing.seeds.planned import sowing_of
 from growing.seeds.sowing import NoCount
 
@@ -39,8 +41,33 @@ class Taken(NamedTuple):
     lid_until: date | None
 
 
-def taken_by(now: SeasonState, item: Item) -> list[Taken]:
-    """The containers of one planting or batch, from now on."""
+def standing_in(garden: Garden) -> dict[int, Vessel]:
+    """The containers of the trays that batches stand in, as far as anybody said, by batch."""
+    runs = CellRun.objects.filter(tray__garden=garden, until=None, tray__container__isnull=False)
+    return {
+        r.batch_id: Vessel(r.tray.container.kind or r.tray.container.name, measures_of(r.tray.container))
+        for r in runs.select_related("tray__container")
+        if r.tray.container is not None
+    }
+
+
+def way_of(now: SeasonState, item: Item, own: Sequence[Vessel], stands_in: Mapping[int, Vessel]) -> list[Vessel]:
+    """The containers of a planting or batch: as chosen, else as usual by what there is; what it stands in is what it stands in."""
+    pot = item.raised.course.steps.get("pot")
+    chosen = [] if now.shared is None else list(now.shared.dating.path(item.planting))
+    usual = usual_vessels(item.crop, item.raised.how, pot is not None and pot.day < item.raised.dates.out_on)
+    found = chosen or [nearest(own, v) for v in usual]
+    if item.batch is not None and item.batch.pk in stands_in:
+        here = stands_in[item.batch.pk]
+        later = [
+            v for v in found if v.measures.cell_ml > here.measures.cell_ml and v.measures.cells == 1 and not v.together
+        ]
+        found = [here] if here.measures.cells == 1 and not here.together else [here, *(later or found[1:])]
+    return found
+
+
+def taken_by(now: SeasonState, item: Item, own: Sequence[Vessel], stands_in: Mapping[int, Vessel]) -> list[Taken]:
+    """The containers of one planting or batch, from now on; own: what there is.  stands_in: what batches stand in, by their key."""
     raised, dates = item.raised, item.raised.dates
     if dates.method not in ("raised", "winter") or raised.facts.planted_on is not None or now.shared is None:
         return []
@@ -56,12 +83,8 @@ def taken_by(now: SeasonState, item: Item) -> list[Taken]:
         except NoCount:
             cells = raised.wanted
     plants = min(raised.plants or raised.wanted, max(raised.wanted, 1) * 2)
-    pot, up = raised.course.steps.get("pot"), raised.course.steps.get("up")
-    vessels = list(now.shared.dating.path(item.planting)) or usual_vessels(
-        item.crop, raised.how, pot is not None and pot.day < dates.out_on
-    )
-    own = vessels_of(now.garden) if not now.shared.rows else {}
-    vessels = [own.get(v.key, v) for v in vessels]
+    up = raised.course.steps.get("up")
+    vessels = way_of(now, item, own, stands_in)
     up_on = up.day if up is not None else sow + timedelta(days=10)
     standings: list[Standing] = walk(item.crop, vessels, sow, up_on, dates.out_on, raised.facts.days.get("potted", ()))
     found = []
@@ -86,8 +109,10 @@ def needs(now: SeasonState) -> list[Need]:
     lids: list[Use] = []
     mix: list[tuple[date, float]] = []
     labels: list[tuple[date, float]] = []
+    own = own_vessels(now.garden)
+    stands_in = standing_in(now.garden)
     for item in now.items:
-        for taken in taken_by(now, item):
+        for taken in taken_by(now, item, own, stands_in):
             uses[taken.key].append(Use(taken.since, taken.until, taken.things))
             if taken.lid_until is not None:
                 lids.append(Use(taken.since, taken.lid_until, taken.things))
@@ -154,7 +179,7 @@ def preparing(now: SeasonState, found: list[Need]) -> tuple[date, date, list[Rea
     acts = []
     wash = [n for n in found if n.row is not None and n.row.to_wash]
     if wash:
-        said = ", ".join(f"{n.row.to_wash:g} {n.name.lower()}" for n in wash if n.row is not None)
+        said = ", ".join(f"{n.name.lower()} ({n.row.to_wash:g})" for n in wash if n.row is not None)
         acts.append(
             Ready(
                 f"Wash {said}", "Soap and water, then a disinfectant as its label says, rinse: spores stay in corners."

@@ -11,7 +11,7 @@ from typing import NamedTuple
 from aestiva.course.state import Item, SeasonState
 from aestiva.gardens.models import Garden
 from aestiva.season.contents import contents_of
-from aestiva.season.models import BatchLink, BatchStand, CellRun, Container, Spot, Tray, TrayStand
+from aestiva.season.models import GROWING, BatchLink, BatchStand, CellRun, Container, Spot, Tray, TrayStand
 from growing.beds.bedplan import Rect
 from growing.bench import shelf
 from growing.bench.cells import FLAT_LENGTH_CM, FLAT_WIDTH_CM, GROWS, SPENT, Contents, Grid, grid_of
@@ -89,6 +89,7 @@ class Thing:
     rect: Rect | None = None  # said, or where it has room; None: it has none
     spot: Spot | None = None
     headroom: Headroom | None = None
+    lying: frozenset[int] = frozenset()  # of its batches, those of which nothing is known to be up
     again: frozenset[int] = frozenset()  # of its batches, those whose cells had failed and were sown again
 
     @property
@@ -98,6 +99,16 @@ class Thing:
     @property
     def turns(self) -> int:
         return self.tray.turns if self.tray is not None else 0
+
+    @property
+    def pots(self) -> bool:
+        """Is it pots beside each other?"""
+        c = None if self.tray is None else self.tray.container
+        return (
+            c is not None
+            and c.cells == 1
+            and (c.kind.startswith("pot") or (self.tray is not None and self.tray.cells > 1))
+        )
 
     @property
     def lidded(self) -> bool:
@@ -135,15 +146,15 @@ class Standing:
 
     @property
     def wide_cm(self) -> float:
-        return self.spot.length_cm or SIZES[self.spot.kind][0]
+        return self.spot.length_cm or SIZES.get(self.spot.kind, SIZES["frame"])[0]
 
     @property
     def deep_cm(self) -> float:
-        return self.spot.width_cm or SIZES[self.spot.kind][1]
+        return self.spot.width_cm or SIZES.get(self.spot.kind, SIZES["frame"])[1]
 
     @property
     def clear_cm(self) -> float:
-        return self.spot.clear_cm or SIZES[self.spot.kind][2]
+        return self.spot.clear_cm or SIZES.get(self.spot.kind, SIZES["frame"])[2]
 
     @property
     def size_said(self) -> bool:
@@ -211,6 +222,14 @@ def sown_again(garden: Garden) -> frozenset[int]:
     return frozenset(links.values_list("child_id", flat=True))
 
 
+def _lies(item: Item) -> bool:
+    """Is all of it seed still, as far as anybody wrote down?"""
+    facts, accounts = item.raised.facts, item.raised.accounts
+    return (
+        facts.first_up is None and facts.first("received") is None and not (accounts is not None and accounts.emerged)
+    )
+
+
 def growth_of(item: Item | None, day: date) -> Growth:
     """How high a batch is, by its leaves."""
     if item is None:
@@ -238,16 +257,20 @@ def parts_of(contents: Contents, items: Mapping[int, Item], day: date) -> list[P
 def load_bench(now: SeasonState) -> Bench:
     """The bench of a garden on the day of its season."""
     garden, day = now.garden, now.today
-    spots = list(Spot.objects.filter(garden=garden, kind__in=STANDS))
+    trays, stands, runs = open_trays(garden)
+    used = {s.spot_id for s in stands.values()}
+    spots = [
+        s for s in Spot.objects.filter(garden=garden) if s.kind in STANDS or (s.kind not in GROWING and s.pk in used)
+    ]
     places = {s.pk: Standing(s) for s in spots}
     items = {i.batch.pk: i for i in now.items if i.batch is not None}
-    trays, stands, runs = open_trays(garden)
     nowhere: list[Thing] = []
     again = sown_again(garden)
     for tray in trays:
         contents = contents_of(runs.get(tray.pk, []))
         thing = Thing(tray, parts_of(contents, items, day), contents, *footprint(tray), depth(tray))
-        thing.again = again & {b for b, _ in contents.values()}
+        held = {b for b, _ in contents.values()}
+        thing.again, thing.lying = again & held, frozenset(b for b in held if b in items and _lies(items[b]))
         stand = stands.get(tray.pk)
         if stand is not None and stand.x_cm is not None:
             thing.at = (stand.x_cm, stand.y_cm or 0.0)

@@ -335,13 +335,18 @@ def turn(garden: Garden, user: User, tray: Tray, quarters: int, today: date, key
         write.save(tray, revision)
 
 
-def cover(garden: Garden, user: User, tray: Tray, lid: str, key: str, revision: str) -> None:
-    """A lid put on a tray, or taken off: the batches in it know it from that day on."""
+def cover(garden: Garden, user: User, tray: Tray, lid: str, today: date, key: str, revision: str) -> None:
+    """A lid put on a tray, or taken off: what is in it has had its lid, and is not asked for it again."""
     words = f"{'Put a lid on' if lid == 'lid' else 'Took the lid off'} {tray.code}"
     with journal.change(garden, user, words, key) as write:
         tray = write.fresh(tray)
         tray.lid = lid
         write.save(tray, revision)
+        if lid != "lid":
+            live = {b for b, m in contents_of(open_runs(tray)).values() if m not in SPENT}
+            for batch in Batch.objects.filter(pk__in=live).exclude(events__kind="lid").order_by("pk"):
+                if batch.sown_on is not None:
+                    add_event(write, batch, "lid", today, today)
 
 
 def clear(garden: Garden, user: User, tray: Tray, cells: Sequence[int], today: date, key: str, revision: str) -> None:

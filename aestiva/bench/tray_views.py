@@ -283,7 +283,7 @@ def act(request: Any, tray_id: int) -> HttpResponse:
     elif what == "clear":
         tray_actions.clear(garden, user, row, _cells(request, row), today, key, seen)
     elif what in ("lid", "nolid"):
-        tray_actions.cover(garden, user, row, "lid" if what == "lid" else "none", key, seen)
+        tray_actions.cover(garden, user, row, "lid" if what == "lid" else "none", today, key, seen)
     elif what == "delete":
         tray_actions.delete(garden, user, row, today, key, seen)
         messages.success(request, f"{row.code} is put away.")

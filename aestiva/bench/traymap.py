@@ -26,7 +26,7 @@ from growing.bench.cells import (
 )
 
 WIDTH, SMALL_WIDTH = 640.0, 330.0
-MOST_PITCH, LEAST_PITCH = 54.0, 13.0
+MOST_PITCH, LEAST_PITCH = 62.0, 13.0
 AGAIN = "r"  # as drawn: seed in a cell that was sown again
 TEXTURES = 6
 LETTERS_FROM, NUMBERS_FROM = 30.0, 18.0  # pitch from which letters, and numbers at the edge, can be read
@@ -130,7 +130,9 @@ def lots(thing: Thing) -> dict[int, Lot]:
 def shown_mark(thing: Thing, cell: int) -> str:
     """What is drawn in a cell: its mark, or that it was sown again."""
     batch, mark = thing.contents[cell]
-    return AGAIN if mark in (LYING, UNSEEN) and batch in thing.again else mark
+    if mark in (LYING, UNSEEN) and batch in thing.again:
+        return AGAIN
+    return LYING if mark == UNSEEN and batch in thing.lying else mark
 
 
 def said(thing: Thing, cell: int, g: Grid, own: Mapping[int, Lot]) -> str:

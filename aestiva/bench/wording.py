@@ -14,7 +14,7 @@ _TOGETHER = {
     "speed_mat": "{one} wants the mat {days longer} longer; {other} grows leggy on it once it is up",
     "light": "{one} comes in the dark, {other} only in light",
     "moisture": "{one} dries between waterings, {other} must never dry",
-    "height": "{one} is {taller} taller than {other}: what suits its tips is too far for the other",
+    "height": "{one} is {taller} taller than {other} under one lamp",
     "hours": "{one} stands {most} of light at most, {other} wants {least} at least: one timer does not do for both",
     "set": "{one} wants {low} to {high}, and it is set to {set to}",
 }

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Sequence
+
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Container
 from growing.bench.containers import Measures, containers
@@ -23,3 +26,19 @@ def vessels_of(garden: Garden | None) -> dict[str, Vessel]:
             key = one.kind or one.name
             found[key] = Vessel(key, measures_of(one))
     return found
+
+
+def own_vessels(garden: Garden) -> list[Vessel]:
+    """What the garden itself has."""
+    return [Vessel(c.kind or c.name, measures_of(c)) for c in Container.objects.filter(garden=garden).order_by("pk")]
+
+
+def nearest(own: Sequence[Vessel], usual: Vessel) -> Vessel:
+    """Of what there is the one most like the usual: as a box, cells or pots, by the mix in each; the usual itself where none is."""
+
+    def alike(one: Vessel) -> bool:
+        same = one.together == usual.together and (one.measures.cells == 1) == (usual.measures.cells == 1)
+        return same and one.key.startswith("block") == usual.key.startswith("block")
+
+    fits = [v for v in own if alike(v)]
+    return min(fits, key=lambda v: abs(math.log(v.measures.cell_ml / usual.measures.cell_ml)), default=usual)

@@ -57,6 +57,8 @@ def conflicts(
     """
     found: list[Conflict] = []
     for one, other in combinations(company, 2):
+        if one.name == other.name:  # one sowing in parts: it waits for itself
+            continue
         if one.crop.key == other.crop.key and abs(one.half_up_in - other.half_up_in) < SPEED_DAYS:
             continue
         for conflict in _between(shared, one, other, elsewhere):

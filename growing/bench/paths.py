@@ -58,7 +58,14 @@ def trays_of(vessel: Vessel, count: int) -> float:
 
 
 def rival(
-    crop: Crop, vessels: Sequence[Vessel], sow: date, up: date, out: date, cells: int, plants: int, pots_on: Sequence[date] = ()
+    crop: Crop,
+    vessels: Sequence[Vessel],
+    sow: date,
+    up: date,
+    out: date,
+    cells: int,
+    plants: int,
+    pots_on: Sequence[date] = (),
 ) -> Rival:
     """One path in figures.
 
@@ -79,7 +86,11 @@ def rival(
     first, last = standings[0].vessel, standings[-1]
     assert first is not None
     weeks = max((up - sow).days, 1) / 7
-    each = 0.0 if first.together else first.measures.cells * TRAY_CM2 / (first.measures.length_cm * first.measures.width_cm)
+    each = (
+        0.0
+        if first.together
+        else first.measures.cells * TRAY_CM2 / (first.measures.length_cm * first.measures.width_cm)
+    )
     holds = (last.carries_until - out).days
     inputs = (
         Value("cells", cells, "cells"),
