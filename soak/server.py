@@ -32,7 +32,7 @@ def kills() -> bool:
     garden, owner = begin("plug")
     server, chance = Server(), random.Random(5)
     server.start()
-    session, address = session_of(owner), f"/g/{garden.pk}/spots/"
+    session, address = session_of(owner), f"/g/{garden.pk}/spots/new/"
     acknowledged: set[str] = set()
     stop, lock = threading.Event(), threading.Lock()
 
@@ -94,7 +94,7 @@ def clients() -> bool:
                 if chance.random() < 0.3:
                     code = f"c{who}n{n}"
                     n += 1
-                    status = browser.ask("POST", f"/g/{garden.pk}/spots/", {"code": code, "kind": "shelf", "key": code})
+                    status = browser.ask("POST", f"/g/{garden.pk}/spots/new/", {"code": code, "kind": "shelf", "key": code})
                     if status == 302:
                         with lock:
                             acknowledged.add(code)

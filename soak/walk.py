@@ -352,7 +352,7 @@ def store(walk: Walk) -> None:
 
 
 def spot(walk: Walk) -> None:
-    walk.post("spots/", code=f"Z{walk.random.randrange(9)}", kind=walk.pick(("shelf", "frame", "bed")))
+    walk.post("spots/new/", code=f"Z{walk.random.randrange(9)}", kind=walk.pick(("shelf", "frame", "porch")))
 
 
 def lay(walk: Walk) -> None:

@@ -1,6 +1,7 @@
 """Bench: sowing, and where batches stand."""
 
 from django.apps import AppConfig
+from django.urls import reverse
 
 
 class BenchConfig(AppConfig):
@@ -8,7 +9,6 @@ class BenchConfig(AppConfig):
     label = "bench"
 
     def ready(self) -> None:
-        from django.urls import reverse
 
         from aestiva.bench.portable import PARTS
         from aestiva.bench.stage import STAGE
@@ -16,6 +16,7 @@ class BenchConfig(AppConfig):
         from aestiva.gardens.providers import offer_link, register
 
         register(STAGE)
+        offer_link("paths", lambda garden_id, pk: reverse("paths", args=[garden_id, pk]))
         for part in PARTS:
             register_part(part)
         offer_link("batch", lambda garden_id, pk: reverse("batch", args=[garden_id, pk]))

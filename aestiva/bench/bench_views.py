@@ -155,7 +155,7 @@ def _form(request: Any, form: PlaceForm, row: Spot | None, status: int = 200) ->
     return render(request, "bench/place_form.html", context, status=status)
 
 
-@garden_view("grower", back="spots")
+@garden_view(back="spots")
 def place_new(request: Any) -> HttpResponse:
     given = {"kind": request.GET.get("kind", "shelf")}
     form = PlaceForm(request.POST or None, garden=request.garden, units=request.units, initial=given)
@@ -170,7 +170,7 @@ def place_new(request: Any) -> HttpResponse:
     return _form(request, form, None, 422 if request.method == "POST" else 200)
 
 
-@garden_view("grower", back="spots")
+@garden_view(back="spots")
 def place_change(request: Any, spot_id: int) -> HttpResponse:
     spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=STANDS)
     form = PlaceForm(request.POST or None, instance=spot, garden=request.garden, units=request.units)

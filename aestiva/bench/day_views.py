@@ -7,6 +7,7 @@ from typing import Any
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench import days
@@ -17,7 +18,7 @@ from aestiva.course.state import load
 from aestiva.frame import say
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
-from aestiva.gardens.access import garden_view
+from aestiva.gardens.access import garden_view, safe_next
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import typed_count, typed_day
 from aestiva.season.contents import contents_of, open_runs
@@ -196,17 +197,20 @@ def _spot(request: Any, name: str) -> Spot | None:
     return None if number is None else get_object_or_404(Spot, pk=number, garden=request.garden, kind__in=STANDS)
 
 
+@garden_view("grower", back="today")
+@require_POST
+def timer_end(request: Any, timer_id: int) -> HttpResponse:
+    """What soaked is drained."""
+    mine = get_object_or_404(Timer.objects.select_related("planting"), pk=timer_id, garden=request.garden)
+    days.end_timer(request.garden, request.user, mine, request.POST.get("key", ""))
+    return redirect(safe_next(request) or reverse("bench_days", args=[request.garden.pk]))
+
+
 @garden_view("grower", back="bench_day", page=_page)
 @require_POST
 def timer(request: Any, day_id: int) -> HttpResponse:
     """A soak begins, or is drained."""
     row, garden, post = _sheet(request, day_id), request.garden, request.POST
-    if post.get("what") == "end":
-        mine = get_object_or_404(
-            Timer.objects.select_related("planting"), pk=whole_number(post.get("timer")) or 0, garden=garden
-        )
-        days.end_timer(garden, request.user, mine, post.get("key", ""))
-        return redirect("bench_day", garden.pk, row.pk)
     line = row.lines.select_related("planting").filter(pk=whole_number(post.get("line")) or 0).first()
     if line is None:
         raise Refused("line", "this sheet has no such line: look again")

@@ -82,13 +82,10 @@ def coming(now: SeasonState) -> list[Coming]:
     return sorted(found, key=lambda c: c.on)
 
 
-def running(garden: Garden) -> list[BenchDay]:
-    """Sheets that were begun and have a line that is not through."""
-    found = []
-    for day in BenchDay.objects.filter(garden=garden).order_by("-on", "kind")[:6]:
-        if sheet(day, clock.instant(), light=True).next is not None:
-            found.append(day)
-    return found
+def at_bench(now: SeasonState) -> list[Coming]:
+    """What Today says of the bench: several sowings or pottings today, or any tomorrow, when this is the evening before."""
+    near = [c for c in coming(now) if c.on <= now.today + timedelta(days=1)]
+    return [c for c in near if c.on > now.today or c.sowings > 1 or c.begun]
 
 
 # ---------------------------------------------------------------- begin a sheet
@@ -114,9 +111,9 @@ def begin(garden: Garden, user: User, kind: str, on: date, minutes: int | None, 
             _sow_lines(write, now, day, todos)
         else:
             for order, todo in enumerate(todos):
-                write.save(
-                    DayLine(day=day, order=order, task=todo.task.key, planting=todo.item.planting, batch=todo.item.batch, places=max(1, todo.task.count or 1))
-                )  # fmt: skip
+                line = DayLine(day=day, order=order, task=todo.task.key, planting=todo.item.planting)
+                line.batch, line.places = todo.item.batch, max(1, todo.task.count or 1)
+                write.save(line)
     return day
 
 
@@ -165,7 +162,8 @@ def _sow_lines(write: Write, now: SeasonState, day: BenchDay, todos: Sequence[To
             here = min(left, open_.tray.cells - open_.taken)
             write.save(
                 DayLine(
-                    day=day, order=order, task=todo.task.key, planting=todo.item.planting, tray=open_.tray, first=open_.taken + 1, places=here, per_cell=per
+                    day=day, order=order, task=todo.task.key, planting=todo.item.planting, tray=open_.tray, first=open_.taken + 1,
+                    places=here, per_cell=per,
                 )
             )  # fmt: skip
             order += 1
@@ -608,7 +606,8 @@ def evening_done(garden: Garden, user: User, day: BenchDay, stage: str, key: str
 
 
 EVENING_SAID = {
-    "wash": "trays and lids washed", "scald": "mix scalded", "compost": "compost mixed in", "wet": "mix wetted", "squeeze": "trays filled and drained",
+    "wash": "trays and lids washed", "scald": "mix scalded", "compost": "compost mixed in", "wet": "mix wetted",
+    "squeeze": "trays filled and drained",
 }  # fmt: skip
 
 

@@ -214,8 +214,8 @@ def _board(
     spot, out = one.spot, []
     if spot.kind in ("sill", "porch") or spot.lit == "window":
         out.append(
-            f'<rect x="{left:.1f}" y="{top + 2:.1f}" width="{own:.1f}" height="{floor - top - 2:.1f}" fill="url(#pane)" stroke="#22302a"/>'
-            f'<path d="M{left + own / 2:.1f} {top + 2:.1f}V{floor:.1f}M{left:.1f} {(top + floor) / 2 - 8:.1f}h{own:.1f}" stroke="#22302a" fill="none"/>'
+            f'<rect class="pane" x="{left:.1f}" y="{top + 2:.1f}" width="{own:.1f}" height="{floor - top - 2:.1f}" fill="url(#pane)"/>'
+            f'<path class="pane" d="M{left + own / 2:.1f} {top + 2:.1f}V{floor:.1f}M{left:.1f} {(top + floor) / 2 - 8:.1f}h{own:.1f}"/>'
         )
     if spot.kind in ("frame", "tunnel"):
         out.append(
@@ -245,12 +245,12 @@ def _board(
     placed = sorted((o for o in on if o[0].rect is not None), key=lambda o: -(o[0].rect.y if o[0].rect else 0))
     words = _Words(floor + BOARD + 13)
     for thing, at, ground in placed:
-        out.append(_thing(thing, at, ground, scale, addresses, words))
+        out.append(_thing(thing, at, ground, scale, addresses, words, system))
     over = [t for t, _, _ in on if t.rect is None]
     out.append(f'<rect class="wood" x="{left - 7:.1f}" y="{floor:.1f}" width="{own + 14:.1f}" height="{BOARD}"/>')
     out.append(words.drawn(left - 4, left + own - (100 if over else 0)))
     if over:
-        out.append(_no_room(over, left, own, top, floor, scale, addresses))
+        out.append(_no_room(over, left, own, floor, scale, addresses, system))
     out.append(_code(one, left - BOARD - CODE + 2, floor, system))
     out.append(
         _gap(placed, scale, lamp if lamp is not None else top, system, lamp is None and one.clear_cm > _clear(one))
@@ -312,11 +312,11 @@ def _short(thing: Thing) -> str:
     return names[0] if len(names) == 1 else f"{names[0]} +{len(names) - 1}"
 
 
-def _said(thing: Thing) -> str:
+def _said(thing: Thing, system: str) -> str:
     """What a thing is, in words."""
     names = say.listed(thing.names, 4) if thing.names else "empty"
     where = f" at {thing.spot.code}" if thing.spot is not None else ""
-    tall = f", {thing.growth.height_cm:.0f} cm high" if thing.growth.height_cm >= 0.5 else ""
+    tall = f", {say.amount(thing.growth.height_cm, 'cm', system, 0)} high" if thing.growth.height_cm >= 0.5 else ""
     return f"{thing.tray.code}, {names}{where}{tall}" if thing.tray is not None else f"{names}{where}{tall}"
 
 
@@ -325,13 +325,12 @@ def _soon(thing: Thing) -> bool:
 
 
 def _thing(
-    thing: Thing, left: float, ground: float, scale: float, addresses: dict[int, str], words: _Words, at: float = -1.0
+    thing: Thing, left: float, ground: float, scale: float, addresses: dict[int, str], words: _Words, system: str
 ) -> str:
     """A tray or pots from the front, with plants."""
-    assert thing.rect is not None or at >= 0
-    x = left + ((thing.rect.x if thing.rect is not None else at) * scale)
-    wide = (thing.rect.length if thing.rect is not None else thing.length_cm) * scale - 1.5
-    behind = thing.rect is not None and thing.rect.y > FLAT_WIDTH_CM / 2
+    assert thing.rect is not None
+    x, wide = left + thing.rect.x * scale, thing.rect.length * scale - 1.5
+    behind = thing.rect.y > FLAT_WIDTH_CM / 2
     high = max(5.0, thing.depth_cm * scale)
     base = ground - (3.5 if behind else 0.0)
     top = base - high
@@ -345,14 +344,15 @@ def _thing(
             out.append(f'<path class="pot" d="M{a:.1f} {top:.1f}H{b:.1f}L{b - 2:.1f} {base:.1f}H{a + 2:.1f}Z"/>')
     else:
         out.append(
-            f'<path class="pot" d="M{x:.1f} {top:.1f}h{wide:.1f}l-1.6 {high:.1f}h{3.2 - wide:.1f}Z"/><path class="rim" d="M{x:.1f} {top:.1f}h{wide:.1f}"/>'
+            f'<path class="pot" d="M{x:.1f} {top:.1f}h{wide:.1f}l-1.6 {high:.1f}h{3.2 - wide:.1f}Z"/>'
+            f'<path class="rim" d="M{x:.1f} {top:.1f}h{wide:.1f}"/>'
         )
     if thing.lidded:
         lid = 12.0 * scale
         out.append(
             f'<path class="lid" d="M{x - 1:.1f} {top:.1f}v{-lid + 6:.1f}q0 -6 7 -6h{wide - 12:.1f}q7 0 7 6v{lid - 6:.1f}"/>'
         )
-    name = escape(_said(thing))
+    name = escape(_said(thing, system))
     soon = _soon(thing)
     words.add(x + wide / 2, _short(thing), soon)
     hit = f'<rect class="hit" x="{x:.1f}" y="{min(top - 10, base - 26):.1f}" width="{wide:.1f}" height="{max(base - top + 10, 26):.1f}"/>'
@@ -387,32 +387,34 @@ def _plants(thing: Thing, x: float, top: float, wide: float, count: int, scale: 
             for i in range(number):
                 tip = high * (1 - 0.07 * ((i * 7) % 3))
                 out.append(
-                    f'<use href="#f-{kind}" fill="{fill}" transform="translate({left + share / number * (i + 0.5):.1f} {top + 1:.1f}) scale({spread:.1f} {tip:.1f})"/>'
+                    f'<use href="#f-{kind}" fill="{fill}" transform="translate({left + share / number * (i + 0.5):.1f} {top + 1:.1f})'
+                    f' scale({spread:.1f} {tip:.1f})"/>'
                 )
         left += share
     return f'<g class="growth">{"".join(out)}</g>' if out else ""
 
 
 def _no_room(
-    over: list[Thing], left: float, own: float, top: float, floor: float, scale: float, addresses: dict[int, str]
+    over: list[Thing], left: float, own: float, floor: float, scale: float, addresses: dict[int, str], system: str
 ) -> str:
     """What is said to stand here and has no room: hatched, over the right edge."""
     out = []
     for n, thing in enumerate(over[:3]):
         wide = min(thing.length_cm, thing.width_cm) * scale * 0.5
         x, y = left + own + 4 - wide - n * (wide + 3), floor - 16
-        name = escape(f"{_said(thing)}, no room here")
+        name = escape(f"{_said(thing, system)}, no room here")
         href = addresses.get(
             thing.tray.pk if thing.tray is not None else -(thing.parts[0].batch if thing.parts else 0), ""
         )
         data = (
-            f' data-tray="{thing.tray.pk}" data-revision="{thing.tray.revision}" data-name="{escape(thing.name)}" data-x="{x:.1f}" data-base="{floor:.1f}"'
-            f' data-wide="{wide:.1f}" data-spot=""'
+            f' data-tray="{thing.tray.pk}" data-revision="{thing.tray.revision}" data-name="{escape(thing.name)}"'
+            f' data-x="{x:.1f}" data-base="{floor:.1f}" data-wide="{wide:.1f}" data-spot=""'
             if thing.tray is not None
             else ""
         )
         out.append(
-            f'<a class="thing overflow" href="{href}" aria-label="{name}"{data}><path d="M{x:.1f} {y:.1f}h{wide:.1f}l-2 12h{4 - wide:.1f}Z" fill="url(#over)" stroke="#9d3524"/>'
+            f'<a class="thing overflow" href="{href}" aria-label="{name}"{data}>'
+            f'<path class="over" d="M{x:.1f} {y:.1f}h{wide:.1f}l-2 12h{4 - wide:.1f}Z" fill="url(#over)"/>'
             f'<rect class="hit" x="{x:.1f}" y="{y - 8:.1f}" width="{wide:.1f}" height="26"/></a>'
         )
     out.append(

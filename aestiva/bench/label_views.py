@@ -24,6 +24,7 @@ from growing.bench.codes import code, read_code
 from growing.bench.labels import A4, LETTER, SHEETS, Sheet, most, own_sheet, stands_over
 
 MOST_LABELS = 2000
+MM_PER_INCH = 25.4
 
 
 class Wanted(NamedTuple):
@@ -62,7 +63,7 @@ def wanted(now: Any, bench: Bench) -> list[Wanted]:
             tray = thing.tray
             cells = [c for c in part.cells if thing.contents[c][1] not in SPENT] if tray is not None else []
             where = (
-                f"{tray.code} {listed(cells, grid(tray))}"
+                f"{tray.code} {_span(cells, grid(tray))}"
                 if tray is not None and cells
                 else (thing.spot.code if thing.spot else "")
             )
@@ -105,9 +106,9 @@ def _sheet(request: Any) -> Sheet:
     for field in ("width", "height"):
         text = request.GET.get(field, "").strip().replace(",", ".")
         try:
-            sizes.append(float(text))
+            sizes.append(float(text) * (1.0 if request.units == "metric" else MM_PER_INCH))
         except ValueError:
-            raise Refused(field, f"“{text[:20]}” is not a number: give the {field} of a label in mm") from None
+            raise Refused(field, f"“{text[:20]}” is not a number: give the {field} of a label") from None
     try:
         return own_sheet(
             sizes[0], sizes[1], LETTER if request.GET.get("page") == "letter" else A4, "strip" in request.GET
@@ -170,6 +171,7 @@ def _page(request: Any, refused: Refused | None = None) -> HttpResponse:
         "sheets": SHEETS.items(),
         "chosen": request.GET.get("sheet", "strips"),
         "own": request.GET,
+        "unit": "mm" if request.units == "metric" else "in",
         "refused": refused,
     }
     return render(request, "bench/labels.html", context, status=422 if refused else 200)

@@ -46,7 +46,7 @@ def _stock(request: Any, refused: Refused | None = None) -> HttpResponse:
         "view": "bench",
         "needs": found,
         "short": min(short, key=lambda n: n.supply.short_from or date.max) if short else None,
-        "preparing": preparing(now, found),
+        "preparing": preparing(now, found, request.units),
         "stores": {s.thing: s for s in Store.objects.filter(garden=garden)},
         "things": Store._meta.get_field("thing").choices,
         "refused": refused,
@@ -117,12 +117,12 @@ def _container(request: Any, row: Container | None) -> HttpResponse:
     return render(request, "bench/container.html", context, status=422 if request.method == "POST" else 200)
 
 
-@garden_view("grower", back="stock")
+@garden_view(back="stock")
 def container_new(request: Any) -> HttpResponse:
     return _container(request, None)
 
 
-@garden_view("grower", back="stock")
+@garden_view(back="stock")
 def container_change(request: Any, container_id: int) -> HttpResponse:
     return _container(request, get_object_or_404(Container, pk=container_id, garden=request.garden))
 
@@ -187,12 +187,12 @@ def _recipe(request: Any, row: Recipe | None) -> HttpResponse:
     return render(request, "bench/mix_form.html", context, status=422 if request.method == "POST" else 200)
 
 
-@garden_view("grower", back="mixes")
+@garden_view(back="mixes")
 def mix_new(request: Any) -> HttpResponse:
     return _recipe(request, None)
 
 
-@garden_view("grower", back="mixes")
+@garden_view(back="mixes")
 def mix_change(request: Any, recipe_id: int) -> HttpResponse:
     return _recipe(request, get_object_or_404(Recipe, pk=recipe_id, garden=request.garden))
 
@@ -206,7 +206,7 @@ CAME = (
 STOOD = (("", "nobody knows"), ("glass", "under glass or indoors"), ("outdoors", "outdoors, day and night"))
 
 
-@garden_view("grower", back="received")
+@garden_view(back="received")
 def received(request: Any) -> HttpResponse:
     """Plants that were not sown here: what, how many, where they stood, what they cost."""
     garden, post, today = request.garden, request.POST, clock.today(request.garden)

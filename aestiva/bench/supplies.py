@@ -10,6 +10,7 @@ from typing import NamedTuple
 
 from aestiva.bench.models import Store
 from aestiva.course.state import Item, SeasonState
+from aestiva.frame import say
 from aestiva.gardens.models import Garden
 from aestiva.season.models import CellRun, Container, Spot
 from aestiva.season.things import measures_of, nearest, own_vessels, vessels_of
@@ -167,7 +168,7 @@ class Ready(NamedTuple):
     why: str
 
 
-def preparing(now: SeasonState, found: list[Need]) -> tuple[date, date, list[Ready]] | None:
+def preparing(now: SeasonState, found: list[Need], system: str) -> tuple[date, date, list[Ready]] | None:
     """From when it is time to get ready, for which sowing, and what there is to do; None: nothing more is sown."""
     sowings = [
         i.raised.dates.sow_on for i in now.items if i.batch is None and i.raised.dates.method in ("raised", "winter")
@@ -179,7 +180,7 @@ def preparing(now: SeasonState, found: list[Need]) -> tuple[date, date, list[Rea
     acts = []
     wash = [n for n in found if n.row is not None and n.row.to_wash]
     if wash:
-        said = ", ".join(f"{n.name.lower()} ({n.row.to_wash:g})" for n in wash if n.row is not None)
+        said = ", ".join(f"{say.thing(n.name, system).lower()} ({n.row.to_wash:g})" for n in wash if n.row is not None)
         acts.append(
             Ready(
                 f"Wash {said}", "Soap and water, then a disinfectant as its label says, rinse: spores stay in corners."
@@ -212,7 +213,9 @@ def preparing(now: SeasonState, found: list[Need]) -> tuple[date, date, list[Rea
         if need.supply.short and need.supply.short_from is not None:
             acts.append(
                 Ready(
-                    f"Order {math.ceil(need.supply.short)} {need.unit} {need.name.lower()}".replace("  ", " "),
+                    f"Order {math.ceil(need.supply.short)} {need.unit} {say.thing(need.name, system).lower()}".replace(
+                        "  ", " "
+                    ),
                     f"Short from {need.supply.short_from:%-d %B}.",
                 )
             )

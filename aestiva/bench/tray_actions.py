@@ -216,7 +216,7 @@ def _parted(write: Write, batch: Batch, contents: Held, cells: Sequence[int], to
         accounts = accounts_of(batch)
     if accounts.indoors == len(cells) and not accounts.waiting:
         return batch
-    return split(write, batch, len(cells), today, today)
+    return split(write, batch, len(cells), today, today, placed=False)
 
 
 def _new_tray(write: Write, garden: Garden, container: Container | None, count: int) -> Tray:

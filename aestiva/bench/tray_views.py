@@ -330,7 +330,7 @@ def _sow(request: Any, row: Tray, today: date, key: str, seen: str) -> None:
         write.summary = f"Sowed {todo.item.name} into {listed(cells, grid(row))} of {row.code}"[:250]
 
 
-@garden_view("grower", back="bench")
+@garden_view(back="bench")
 def tray_new(request: Any) -> HttpResponse:
     """A tray to be filled: of a container, or of so many cells."""
     garden, post, today = request.garden, request.POST, clock.today(request.garden)

@@ -170,7 +170,8 @@ def plain_svg(tray: Tray, marked: Collection[int], filled: Collection[int]) -> s
     )
     words = escape(f"{tray.code}: {listed(marked, g)}")
     return (
-        f'<svg class="traymap plain" viewBox="0 0 {width:.0f} {height:.0f}" width="{width:.0f}" height="{height:.0f}" role="img" aria-label="{words}">'
+        f'<svg class="traymap plain" viewBox="0 0 {width:.0f} {height:.0f}" width="{width:.0f}" height="{height:.0f}" role="img"'
+        f' aria-label="{words}">'
         f"{_edge(x0 - 5, y0 - 5, x0 + columns * pitch + 4, y0 + rows * pitch + 4, tray.turns)}"
         f'<path class="other" d="{"".join(own[False])}"/><path class="mine" d="{"".join(own[True])}"/>{held}{names}</svg>'
     )

@@ -20,7 +20,7 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import Record, link, records
 from aestiva.season.actions import add_event, check_day, fail, split, typed_count, typed_day
 from aestiva.season.ledgers import balance_of, counted, ledger_words
-from aestiva.season.models import Batch, BatchLink, Spot
+from aestiva.season.models import Batch, BatchLink, Spot, Tray
 from aestiva.season.places import stand, where
 from growing.chain.course import Course, Step
 from growing.emergence.steps import moved_on
@@ -64,6 +64,8 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
         "accounts": accounts,
         "spot": where(mine),
         "spots": Spot.objects.filter(garden=request.garden),
+        "trays": Tray.objects.filter(runs__batch=mine, runs__until=None).distinct().order_by("pk"),
+        "filled": mine.filled.select_related("recipe").order_by("-on", "-pk")[:1],
         "came_from": list(mine.links_in.order_by("on", "pk")),
         "children": [link.child for link in mine.links_out.select_related("child").order_by("on", "pk")],
         "records": _likely_first(likely),

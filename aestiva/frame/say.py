@@ -149,14 +149,17 @@ def amount(value: float, unit: str, system: str, places: int = 1) -> str:
     return f"{number(converted, places)} {name}".strip()
 
 
-_MEASURE = re.compile(r"([0-9.]+) (cm|mm)\b")
+_MEASURE = re.compile(r"([0-9.]+)(?: × ([0-9.]+))? (cm|mm|litres?)\b")
 
 
 def thing(name: str, system: str) -> str:
     """The name of a kind of container, its measure in the reader's units: “Pot 3.5 in, round”."""
 
     def inches(found: re.Match[str]) -> str:
-        return amount(float(found[1]) / (10 if found[2] == "mm" else 1), "cm", system)
+        if found[3].startswith("l"):
+            return amount(float(found[1]), "l", system)
+        said = [amount(float(n) / (10 if found[3] == "mm" else 1), "cm", system) for n in (found[1], found[2]) if n]
+        return " × ".join(said)
 
     return name if system == "metric" else _MEASURE.sub(inches, name)
 

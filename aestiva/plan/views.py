@@ -223,6 +223,7 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
         messages.success(request, "Kept.")
         return redirect("planting", request.garden.pk, planting_id)
     context: dict[str, Any] = {"view": "plan", "form": form, "planting": saved, "crop_name": dating.name_of(saved)}
+    context["containers"] = link("paths", request.garden.pk, saved.pk)
     try:
         crop = dating.crop(saved)
         sown_on = _sown_on(saved)

@@ -138,10 +138,18 @@ def sow(
 
 
 def split(
-    write: Write, batch: Batch, count: int, on: date, today: date, spot: Spot | None = None, cells: int | None = None
+    write: Write,
+    batch: Batch,
+    count: int,
+    on: date,
+    today: date,
+    spot: Spot | None = None,
+    cells: int | None = None,
+    placed: bool = True,
 ) -> Batch:
     """Move some plants to a child batch that keeps lot, sowing day and treatment; what happened to the parent up to that
-    day is read through the link (`Facts.split_from`).  cells: clumps that they stay in."""
+    day is read through the link (`Facts.split_from`).  cells: clumps that they stay in.  placed: it stands where the parent does, in
+    a tray of its own; False: the caller says in which."""
     if not 1 <= count <= MANY:
         raise Refused("count", f"{count} plants cannot be split off: give one or more")
     if not write.wrote(batch):
@@ -161,7 +169,7 @@ def split(
     )
     write.save(BatchLink(parent=batch, child=child, count=count, on=on))
     place = spot or where(batch)
-    if place is not None:
+    if placed and place is not None:
         stand(write, child, place, on, in_pots(batch))
     return child
 

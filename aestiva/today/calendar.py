@@ -12,6 +12,8 @@ from zoneinfo import ZoneInfo
 
 from icalendar import Alarm, Calendar, Event, vDatetime, vInt
 
+from aestiva.bench.days import timers
+from aestiva.bench.models import Timer
 from aestiva.course.state import SeasonState, Todo
 from aestiva.frame import wording
 from aestiva.gardens import clock
@@ -43,6 +45,8 @@ def calendar(now: SeasonState, link: str = "") -> bytes:
     todos = now.todos(now.horizon)
     for todo in sorted(todos, key=lambda t: (t.due, t.task.key)):
         cal.add_component(_event(now, todo, shared, link))
+    for timer in timers(garden):
+        cal.add_component(_ring(garden, timer, shared, link))
     for one in expected(now, now.horizon, todos):
         cal.add_component(_later(garden, one, shared, link))
     return bytes(cal.to_ical())
@@ -69,6 +73,22 @@ def _event(now: SeasonState, todo: Todo, shared: dict[str, Any], link: str) -> E
     if item.spot_code:
         event.add("location", item.spot_code)
     event.add("categories", [task.where])
+    return event
+
+
+def _ring(garden: Garden, timer: Timer, shared: dict[str, Any], link: str) -> Event:
+    """A soak that ends at an hour, and rings then."""
+    name = str(timer.planting or timer.what)
+    event = _begun(garden, f"timer{timer.pk}", f"{name}: drain the soak", shared)
+    event.add("description", f"It has soaked long enough: drain it and sow.{chr(10) + link if link else ''}")
+    event.add("dtstart", timer.due.astimezone(UTC))
+    event.add("dtend", (timer.due + SHORTEST).astimezone(UTC))
+    alarm = Alarm()
+    alarm.add("action", "DISPLAY")
+    alarm.add("description", f"{name}: drain the soak")
+    alarm.add("trigger", timedelta(0))
+    event.add_component(alarm)
+    event.add("categories", ["bench"])
     return event
 
 

@@ -11,6 +11,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
+from aestiva.bench import days
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.frame import say, wording
 from aestiva.frame.forms import whole_number
@@ -64,6 +65,9 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         "typed": request.POST,
         "troubles": now.troubles,
         "done": tap.done_today(garden, now.today),
+        "timers": days.timers(garden),
+        "instant": clock.instant(),
+        "bench": days.at_bench(now),
         **tap.beside_rows(garden, now.today),
     }
     return render(request, "today/today.html", context, status=422 if refused else 200)

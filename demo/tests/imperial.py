@@ -10,11 +10,12 @@ from typing import Any
 from django.test import Client
 from django.urls import get_resolver
 
+from aestiva.bench.models import Recipe
 from aestiva.course.state import load
 from aestiva.gardens.models import Garden
 from aestiva.gardens.tests.test_access import routes
 from aestiva.place.models import Station
-from aestiva.season.models import Batch, BedArea, Lot, Planting, Spot
+from aestiva.season.models import Batch, BedArea, Container, Lot, Planting, Spot, Tray
 
 METRIC = re.compile(r"\d[\s\u00a0\u202f]?(°C|mm|cm|m|ml|l|g|kg|km/h|km|litres?|metres?)(?![\w²³/°])")
 SPOKEN = re.compile(r'(?:title|aria-label|placeholder|alt)="([^"]*)"')
@@ -53,6 +54,9 @@ class ImperialPages:
             "<int:station>": list(Station.objects.filter(owner=self.garden).values_list("pk", flat=True)),
             "<int:spot_id>": list(Spot.objects.filter(garden=self.garden).values_list("pk", flat=True)),
             "<int:lot_id>": list(Lot.objects.filter(garden=self.garden).values_list("pk", flat=True)),
+            "<int:tray_id>": list(Tray.objects.filter(garden=self.garden).values_list("pk", flat=True)),
+            "<int:container_id>": list(Container.objects.filter(garden=self.garden).values_list("pk", flat=True)),
+            "<int:recipe_id>": list(Recipe.objects.filter(garden=self.garden).values_list("pk", flat=True)),
             "<int:area_id>": list(BedArea.objects.filter(spot__garden=self.garden).values_list("pk", flat=True))[:1],
         }
         found = []

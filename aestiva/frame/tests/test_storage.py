@@ -38,12 +38,14 @@ class Pages(GardenCase):
             (sqlite3.DatabaseError("database disk image is malformed"), "make restore"),
         ):
             with self.subTest(said), mock.patch.object(Spot, "save", side_effect=error):
-                answer = self.post("spots/", code="Z1", kind="shelf")
+                answer = self.post("spots/new/", code="Z1", kind="shelf")
                 self.assertContains(answer, said, status_code=503)
                 self.assertNotContains(answer, "Traceback", status_code=503)
         self.assertFalse(Spot.objects.filter(code="Z1").exists())
         with mock.patch.object(Spot, "save", side_effect=ZeroDivisionError):
-            self.assertContains(self.post("spots/", code="Z1", kind="shelf"), "Something went wrong", status_code=500)
+            self.assertContains(
+                self.post("spots/new/", code="Z1", kind="shelf"), "Something went wrong", status_code=500
+            )
 
     @skipUnless(connection.vendor == "sqlite", "asks SQLite to refuse")
     def test_a_database_that_cannot_be_written_still_shows_its_pages(self) -> None:
@@ -52,7 +54,7 @@ class Pages(GardenCase):
             cursor.execute("PRAGMA query_only = 1")
         try:
             self.assertEqual(self.client.get(self.url("plan/")).status_code, 200)
-            self.assertContains(self.post("spots/", code="Z1", kind="shelf"), "read-only", status_code=503)
+            self.assertContains(self.post("spots/new/", code="Z1", kind="shelf"), "read-only", status_code=503)
         finally:
             with connection.cursor() as cursor:
                 cursor.execute("PRAGMA query_only = 0")

@@ -114,9 +114,9 @@ class Hanging(Case):
         self.assertTrue(Planting.objects.filter(pk=first.pk).exists())
 
     def test_a_place_named_again_in_the_meantime_says_so(self) -> None:
-        self.post("spots/", code="Z1", kind="shelf")
+        self.post("spots/new/", code="Z1", kind="shelf")
         self.take_back(self.entry("Added the place Z1"))
-        self.post("spots/", code="Z1", kind="frame")
+        self.post("spots/new/", code="Z1", kind="frame")
         redone = self.take_back(self.entry("Took back: Added the place Z1"))
         self.assertContains(redone, "of the same name is there by now")
 
@@ -174,19 +174,19 @@ class Keys(Case):
     def test_no_key_makes_a_change_that_nobody_can_take_back_or_is_too_long(self) -> None:
         for key in ("note-anything", "feed-1", "import-1", "x" * 5000, "‮½" * 40, "\x00a"):
             with self.subTest(key[:20]):
-                self.post("spots/", code=f"Q{len(key)}", kind="shelf", key=key)
+                self.post("spots/new/", code=f"Q{len(key)}", kind="shelf", key=key)
                 self.assertTrue(self.entry(f"Q{len(key)}").can_be_taken_back)
-                self.post("spots/", code=f"R{len(key)}", kind="shelf", key=key)
+                self.post("spots/new/", code=f"R{len(key)}", kind="shelf", key=key)
                 self.assertFalse(Spot.objects.filter(code=f"R{len(key)}").exists())
 
     def test_a_person_called_simulation_is_a_person(self) -> None:
         self.owner.name = "simulation"
         self.owner.save()
-        self.post("spots/", code="Z1", kind="shelf")
+        self.post("spots/new/", code="Z1", kind="shelf")
         self.assertContains(self.take_back(self.entry("Z1")), "Took back")
 
     def test_an_entry_names_the_rows_it_touched(self) -> None:
-        self.post("spots/", code="Z1", kind="shelf")
+        self.post("spots/new/", code="Z1", kind="shelf")
         touched = JournalTouch.objects.filter(entry=self.entry("Z1")).values_list("model", "row")
         self.assertEqual(list(touched), [("season.Spot", Spot.objects.get(code="Z1").pk)])
 
@@ -367,7 +367,7 @@ class Names(Case):
     def test_no_name_stays_after_an_account_is_deleted(self) -> None:
         rook = user("rook")
         Member.objects.create(garden=self.garden, user=rook, role="grower")
-        client_for(rook).post(self.url("spots/"), {"code": "Z1", "kind": "shelf"})
+        client_for(rook).post(self.url("spots/new/"), {"code": "Z1", "kind": "shelf"})
         self.post("members/", what="role", member=Member.objects.get(user=rook).pk, role="reader")
         self.client.get(self.url("members/"))  # says so once
         JournalEntry.objects.create(  # as an imported copy has it
@@ -395,7 +395,7 @@ class Names(Case):
         self.assertContains(self.client.get(self.url("journal/")), "a former member")
 
     def test_undo_by_key_twice_is_once(self) -> None:
-        self.post("spots/", code="Z1", kind="shelf")
+        self.post("spots/new/", code="Z1", kind="shelf")
         entry = self.entry("Z1")
         undo(entry, self.owner)
         with self.assertRaises(journal.Repeated):

@@ -182,7 +182,7 @@ class AtOnce(TransactionTestCase):
 
     def test_the_same_new_thing_twice_is_there_once_and_nobody_sees_an_error(self) -> None:
         for n in range(ROUNDS):
-            self.assertEqual(self.both("spots/", *[{"code": f"S{n}", "kind": "shelf"}] * 2), {302: 1, 422: 1})
+            self.assertEqual(self.both("spots/new/", *[{"code": f"S{n}", "kind": "shelf"}] * 2), {302: 1, 422: 1})
             drawn = {"code": f"D{n}", "kind": "bed", "length_cm": 200, "width_cm": 100}
             self.assertEqual(self.both("beds/draw/", drawn, drawn), {302: 1, 422: 1})
             warm = {"kind": "soil", "celsius": 6 + n, "on": f"2026-04-{10 + n}"}
@@ -195,7 +195,7 @@ class AtOnce(TransactionTestCase):
             self.assertEqual(self.both("seeds/", packet, packet), {302: 1, 200: 1})  # one is in, one is asked
             self.assertEqual(self.both("seeds/", *[{**packet, "variety": f"Lane {n}", "key": f"tap{n}"}] * 2), {302: 2})
             key = {"code": f"K{n}", "kind": "shelf", "key": f"one{n}"}
-            self.assertEqual(self.both("spots/", key, key), {302: 2})
+            self.assertEqual(self.both("spots/new/", key, key), {302: 2})
         self.assertEqual(Spot.objects.filter(garden=self.garden, kind="shelf").count(), 2 * ROUNDS)
         self.assertEqual(GardenNight.objects.count(), ROUNDS)
         self.assertEqual(Lot.objects.count(), 2 * ROUNDS)
@@ -208,7 +208,7 @@ class AtOnce(TransactionTestCase):
 
     def test_one_entry_taken_back_by_two_is_taken_back_once(self) -> None:
         for n in range(ROUNDS):
-            self.people[0].post(self.url("spots/"), {"code": f"U{n}", "kind": "shelf"})
+            self.people[0].post(self.url("spots/new/"), {"code": f"U{n}", "kind": "shelf"})
             entry = JournalEntry.objects.latest("pk")
             self.assertEqual(self.both(f"journal/{entry.pk}/undo/", {}, {}), {302: 2})
             self.assertEqual(JournalEntry.objects.filter(undoes=entry).count(), 1)
