@@ -190,6 +190,7 @@ def _page(request: Any, refused: Refused | None, tray_id: int) -> HttpResponse:
         "containers": Container.objects.filter(garden=garden).order_by("-cells", "name"),
         "spots": [bench.places[pk].spot for pk in bench.order if bench.places[pk].spot.kind != "rack"],
         "to_sow": _to_sow(now),
+        "alike": len(_alike(row)),
         "marks": MARKS,
         "asked": asked,
         "before": _before(row, marked) if asked else [],
@@ -278,6 +279,8 @@ def act(request: Any, tray_id: int) -> HttpResponse:
     elif what == "again":
         per = typed_count(post.get("per_cell") or "1", "per_cell")
         tray_actions.sow_again(garden, user, row, _cells(request, row), per, today, key, seen)
+    elif what == "merge":
+        tray_actions.merge(garden, user, _alike(row), today, key)
     elif what == "turn":
         tray_actions.turn(garden, user, row, 1, today, key, seen)
     elif what == "clear":
@@ -291,6 +294,16 @@ def act(request: Any, tray_id: int) -> HttpResponse:
     else:
         raise Http404("There is nothing of that kind to do.")
     return back
+
+
+def _alike(row: Tray) -> list[Batch]:
+    """Batches of this tray that were one sowing: of one planting, packet and day."""
+    runs = CellRun.objects.filter(tray=row, until=None).select_related("batch__planting")
+    groups: dict[object, dict[int, Batch]] = {}
+    for run in runs:
+        b = run.batch
+        groups.setdefault((b.planting_id, b.lot_id, b.sown_on), {})[b.pk] = b
+    return next((list(g.values()) for g in groups.values() if len(g) > 1), [])
 
 
 def _regroup(request: Any, row: Tray, today: date, key: str, seen: str) -> None:

@@ -58,7 +58,7 @@ def _swap(entry: JournalEntry, model: type[models.Model], changes: list[dict[str
     rows: dict[int, models.Model] = model._base_manager.select_for_update().in_bulk([one["pk"] for one in changes])
     _nothing_since(entry, model, changes)
     done: list[dict[str, Any]] = []
-    made: list[models.Model] = []
+    made: dict[int, models.Model] = {}
     unmade: list[models.Model] = []
     for one in changes:
         row, before = rows.get(one["pk"]), one["before"]
@@ -69,7 +69,12 @@ def _swap(entry: JournalEntry, model: type[models.Model], changes: list[dict[str
             raise CannotUndo(_later(entry, one["model"], one["pk"]))
         if row is None:
             rows[one["pk"]] = row = _set(entry, model(), before)  # an entry may have written one row twice
-            made.append(row)
+            made[one["pk"]] = row
+        elif one["pk"] in made:  # the entry had written it before it removed it
+            if before is None:
+                del made[one["pk"]]
+            else:
+                _set(entry, row, before)
         elif before is None:
             unmade.append(row)
         else:
@@ -79,7 +84,7 @@ def _swap(entry: JournalEntry, model: type[models.Model], changes: list[dict[str
     _delete(entry, model, unmade)
     if made:
         with _free_names():
-            model._base_manager.bulk_create(made, batch_size=_CHUNK)
+            model._base_manager.bulk_create(made.values(), batch_size=_CHUNK)
     return done
 
 
