@@ -133,7 +133,7 @@ def place(request: Any, spot_id: int) -> HttpResponse:
         "view": "bench",
         "spot": spot,
         "one": one,
-        "maps": [(t, map_svg(t, reverse("tray", args=[garden.pk, t.tray.pk]))) for t in one.here if t.tray is not None],
+        "maps": [(t, map_svg(t)) for t in one.here if t.tray is not None],
         "symbols": symbols(),
         "loose": [t for t in one.here if t.tray is None],
         "clashes": clashes_on(one, found, today),

@@ -183,7 +183,7 @@ def preparing(now: SeasonState, found: list[Need], system: str) -> tuple[date, d
         said = ", ".join(f"{say.thing(n.name, system).lower()} ({n.row.to_wash:g})" for n in wash if n.row is not None)
         acts.append(
             Ready(
-                f"Wash {said}", "Soap and water, then a disinfectant as its label says, rinse: spores stay in corners."
+                f"Wash: {said}", "Soap and water, then a disinfectant as its label says, rinse: spores stay in corners."
             )
         )
     spots = list(Spot.objects.filter(garden=now.garden))

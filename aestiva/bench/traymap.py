@@ -177,8 +177,8 @@ def plain_svg(tray: Tray, marked: Collection[int], filled: Collection[int]) -> s
     )
 
 
-def map_svg(thing: Thing, href: str = "", picks: bool = False, marked: Collection[int] = ()) -> str:
-    """The map of a tray: small with a link to its page, or large with cells to pick.  marked: cells that a search is for."""
+def map_svg(thing: Thing, picks: bool = False, marked: Collection[int] = ()) -> str:
+    """The map of a tray: small to look at, or large with cells to pick.  marked: cells that a search is for."""
     assert thing.tray is not None
     tray = thing.tray
     g, own = grid(tray), lots(thing)
@@ -205,10 +205,7 @@ def map_svg(thing: Thing, href: str = "", picks: bool = False, marked: Collectio
             f'<g aria-hidden="true">{names}</g></svg>'
         )
     words = escape(f"{tray.code}, {', '.join(thing.names) or 'empty'}")
-    return (
-        f'<a class="maplink" href="{href}" aria-label="{words}"><svg class="traymap small" {size} role="group" aria-label="{words}">'
-        f'{inner}<g aria-hidden="true">{names}</g></svg></a>'
-    )
+    return f'<svg class="traymap small" {size} role="group" aria-label="{words}">{inner}<g aria-hidden="true">{names}</g></svg>'
 
 
 def _edge(left: float, top: float, right: float, bottom: float, turns: int) -> str:
