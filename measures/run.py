@@ -7,6 +7,7 @@ import os
 import sys
 import tempfile
 
+from measures.bench import bench_400, tray_page
 from measures.core import (
     bootstrap_1000,
     chain_10000x30,
@@ -55,6 +56,8 @@ MEASURES = (
     line_let_go_400,
     handle_move,
     redating_400,
+    tray_page,
+    bench_400,
     weather_import_30y,
     json_roundtrip_400,
     import_2000,

@@ -57,6 +57,7 @@ def _bench(request: Any, refused: Refused | None = None) -> HttpResponse:
         "room": sum(p.holds for p in lit),
         "taken": sum(len(p.here) for p in lit),
         "standing": sum(len(p.things) for p in places),
+        "unsized": sum(not p.size_said and bool(p.here) for p in places),
         "nowhere": found.nowhere,
         "spots": [p.spot for p in places if p.spot.kind != "rack"],
         "coming": days.coming(now),

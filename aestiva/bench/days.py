@@ -33,6 +33,7 @@ from growing.bench.steps import Sowing
 from growing.chain.path import Vessel, usual_vessels
 
 SOWN = ("sow", "sow_winter", "again")
+KINDS = (*SOWN, "pot")
 AHEAD = 21
 MOST_LINES = 60
 ALIKE = 2.5  # times as much mix in a cell, or as little, is still the same kind of cell: estimate
@@ -59,7 +60,7 @@ def _of_kind(todo: Todo, kind: str) -> bool:
 
 def due(now: SeasonState, kind: str, on: date) -> list[Todo]:
     """Sowings or pottings that are due by that day."""
-    return [t for t in now.todos(max(on, now.today)) if _of_kind(t, kind) and t.due <= on]
+    return [t for t in now.todos(max(on, now.today), KINDS) if _of_kind(t, kind) and t.due <= on]
 
 
 def coming(now: SeasonState) -> list[Coming]:
@@ -68,7 +69,7 @@ def coming(now: SeasonState) -> list[Coming]:
     begun = {
         (d.kind, d.on): d.pk for d in BenchDay.objects.filter(garden=now.garden, on__gte=now.today - timedelta(days=2))
     }
-    todos = now.todos(now.today + timedelta(days=AHEAD))
+    todos = now.todos(now.today + timedelta(days=AHEAD), KINDS)
     for kind, _ in core.KINDS:
         mine = [t for t in todos if _of_kind(t, kind)]
         if not mine:

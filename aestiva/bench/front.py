@@ -14,13 +14,13 @@ from aestiva.season.models import Spot
 from growing.bench.cells import FLAT_WIDTH_CM
 
 WIDTH = 800
-GAP, CODE, BOARD, FEET, HEAD, WORDS = 16, 46, 5, 8, 18, 32  # px
+GAP, CODE, BOARD, FEET, HEAD, WORDS = 16, 46, 5, 8, 24, 32  # px
 LEAST_SCALE, MOST_SCALE, HIGHEST = 0.8, 1.9, 320.0  # px a cm; of the racks as drawn [px]
 MOST_RACKS = 3  # beside each other
 MOST_WIDE_CM, MOST_CLEAR_CM, MOST_ALONE_CM = (
     200.0,
     60.0,
-    34.0,
+    26.0,
 )  # of a place as drawn; what is wider or higher is cut off
 PLANT_CM = 6.0  # between plants as drawn
 CHAR = 6.1  # px of a letter
@@ -161,7 +161,7 @@ def _cell(one: Standing, scale: float) -> float:
 def _columns(units: Sequence[_Unit]) -> list[list[_Unit]]:
     """A rack is a column; places by themselves are stacked as high as the racks."""
     racks = [[u] for u in units if u.head.kind == "rack"]
-    high = max([260.0, *(u.height + 40 for column in racks for u in column)])
+    high = max([260.0, *(u.height + 60 for column in racks for u in column)])
     columns: list[list[_Unit]] = []
     for unit in (u for u in units if u.head.kind != "rack"):
         last = columns[-1] if columns else None
@@ -196,7 +196,7 @@ def _unit(unit: _Unit, x: float, y: float, scale: float, system: str, addresses:
 
 def _about(unit: _Unit, system: str) -> str:
     spot = unit.head
-    name = spot.name or (spot.code if unit.head.kind == "rack" else f"{spot.kind}".capitalize())
+    name = spot.name or spot.code
     parts = [name if name.casefold() != spot.code.casefold() else spot.code]
     if unit.head.kind != "rack" and spot.sun_h:
         parts.append(f"{say.number(spot.sun_h)} h of sun")
@@ -249,8 +249,12 @@ def _board(
     over = [t for t, _, _ in on if t.rect is None]
     out.append(f'<rect class="wood" x="{left - 7:.1f}" y="{floor:.1f}" width="{own + 14:.1f}" height="{BOARD}"/>')
     out.append(words.drawn(left - 4, left + own - (100 if over else 0)))
-    if over:
+    if over and one.size_said:
         out.append(_no_room(over, left, own, floor, scale, addresses, system))
+    elif over:  # nobody gave its size: what is not drawn is in the list
+        out.append(
+            f'<text class="s halo" x="{left + own:.1f}" y="{floor + BOARD + 13:.1f}" text-anchor="end">and {len(over)} more</text>'
+        )
     out.append(_code(one, left - BOARD - CODE + 2, floor, system))
     out.append(
         _gap(placed, scale, lamp if lamp is not None else top, system, lamp is None and one.clear_cm > _clear(one))

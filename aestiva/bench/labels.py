@@ -81,7 +81,7 @@ def _draw(canvas: Any, font: str, label: Label, sheet: Sheet) -> None:
     side = _code(canvas, label, wide, high, pad)
     room = wide - side - 3 * pad
     lines = _lines(label, high)
-    size = min(11.0, (high - 2 * pad) / len(lines) / 0.3528 / 1.18)
+    size = min(13.0, (high - 2 * pad) / len(lines) / 0.3528 / 1.18)
     y = high - pad - size * 0.3528 * 0.8
     for k, text in enumerate(lines):
         mine = size * (1.1 if k == 0 else 0.92)

@@ -43,6 +43,8 @@ def offers(now: SeasonState, item: Item) -> tuple[Rival, list[Rival]]:
         firsts = [v for k, v in vessels.items() if k in COMMON and _fits(v, item.planting.sown_in)]
     if not firsts:
         firsts = [v for v in vessels.values() if _fits(v, item.planting.sown_in)][:3]
+    if item.planting.sown_in == "box":  # pricked out into cells, or straight into pots
+        pots += [v for v in known if _fits(v, "cells")]
     if not pots:
         pots = [vessels[k] for k in COMMON if k.startswith("pot")]
     sow = raised.facts.sown_on or dates.sow_on

@@ -211,11 +211,10 @@ def preparing(now: SeasonState, found: list[Need], system: str) -> tuple[date, d
         )
     for need in found:
         if need.supply.short and need.supply.short_from is not None:
+            much = f"{math.ceil(need.supply.short)} {need.unit}".strip()
             acts.append(
                 Ready(
-                    f"Order {math.ceil(need.supply.short)} {need.unit} {say.thing(need.name, system).lower()}".replace(
-                        "  ", " "
-                    ),
+                    f"Order: {say.thing(need.name, system).lower()}, {much}",
                     f"Short from {need.supply.short_from:%-d %B}.",
                 )
             )

@@ -21,7 +21,7 @@ from growing.bench.shelf import Growth, Headroom
 INDOORS = ("room", "rack", "shelf", "mat", "sill")
 STANDS = (*INDOORS, "porch", "frame", "tunnel")  # kinds of place on which things stand
 DEPTH_CM = 6.0  # of a thing of which nobody said what it is: estimate
-POT_RIM_CM = 0.5
+MOST_LISTED = 12
 
 
 def grid(tray: Tray) -> Grid:
@@ -167,8 +167,17 @@ class Standing:
 
     @property
     def over(self) -> list[Thing]:
-        """What has no room where it is said to stand."""
-        return [t for t in self.things if t.rect is None]
+        """What has no room where it is said to stand, as far as its size is known."""
+        return [t for t in self.things if t.rect is None] if self.size_said else []
+
+    @property
+    def first(self) -> list[Thing]:
+        """As many as a list of all places has room for; the others are on its own page."""
+        return self.things[:MOST_LISTED]
+
+    @property
+    def others(self) -> int:
+        return max(0, len(self.things) - MOST_LISTED)
 
     @property
     def holds(self) -> int:

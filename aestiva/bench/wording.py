@@ -10,7 +10,7 @@ from growing.steps import Task
 
 _TOGETHER = {
     "warmth": "{one} wants {high} at most, {other} {low} at least: no warmth does for both",
-    "speed": "{one} is {days longer} behind {other}: what is right for one is too long or too short for the other",
+    "speed": "{one} comes {days longer} after {other}, in one tray",
     "speed_mat": "{one} wants the mat {days longer} longer; {other} grows leggy on it once it is up",
     "light": "{one} comes in the dark, {other} only in light",
     "moisture": "{one} dries between waterings, {other} must never dry",

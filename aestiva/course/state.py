@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from copy import copy
 from dataclasses import dataclass, field
 from datetime import date, timedelta
@@ -29,7 +29,7 @@ from growing.place.year import PlaceYear
 from growing.seeds.planned import InHand, sowing_of
 from growing.seeds.sowing import How, NoCount, Seed, how_for
 from growing.seeds.viability import Germination
-from growing.steps import Raised, Task, derive, hardens
+from growing.steps import Raised, StepSpec, Task, derive, hardens
 
 log = logging.getLogger("aestiva.season")
 HORIZON = timedelta(days=1200)  # no task lies further from its season's beginning, or from today
@@ -101,11 +101,12 @@ class SeasonState:
         key = planting.crop_key
         return self.crops.plain(key).name if key in self.crops else key.replace("_", " ")
 
-    def todos(self, until: date) -> list[Todo]:
-        """Open tasks due by `until`, in the order of work and then of days."""
+    def todos(self, until: date, kinds: Collection[str] | None = None) -> list[Todo]:
+        """Open tasks due by `until`, in the order of work and then of days.  kinds: only those; None: all."""
         found = []
+        specs = [spec for spec in steps() if kinds is None or spec.kind in kinds]
         for item in self.items:
-            for task in self._tasks(item, until):
+            for task in self._tasks(item, until, specs):
                 todo = self._marked(task, item)
                 if todo is not None and todo.due <= until:
                     found.append(todo)
@@ -129,10 +130,10 @@ class SeasonState:
             self.trouble(item.planting, item.batch, error)
         return None
 
-    def _tasks(self, item: Item, until: date) -> list[Task]:
+    def _tasks(self, item: Item, until: date, specs: Sequence[StepSpec]) -> list[Task]:
         """The item's tasks; none, and a trouble, where the rules cannot say them."""
         try:
-            return list(derive(steps(), item.raised, self.today, until))
+            return list(derive(specs, item.raised, self.today, until))
         except CANNOT as error:
             self.trouble(item.planting, item.batch, error)
             return []

@@ -117,7 +117,7 @@ class Stock(TrayCase):
         page = self.client.get(self.url("bench/stock/")).content.decode()
         self.assertIn("short from Sun 12 April", page)
         self.assertIn("Wash: flat of 24 cells (1)", page)
-        self.assertRegex(page, r"Order \d+ flat of 24 cells")
+        self.assertRegex(page, r"Order: flat of 24 cells, \d+")
 
     def test_counting(self) -> None:
         self.assertEqual(self.post("bench/stock/", thing="lid", owned="4", to_wash="1").status_code, 302)
