@@ -11,7 +11,6 @@ from typing import Any
 OUT = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 WELCOME = Path(__file__).resolve().parent.parent / "aestiva" / "frame" / "static" / "aestiva" / "season.svg"
 WIDE, PHONE = (1280, 800), (390, 844)
-AGAIN = "crop=Lettuce&by=need&method=raised&per_week=6&since=2026-06-22&until=2026-09-27"
 
 
 def main() -> None:
@@ -29,12 +28,15 @@ def main() -> None:
         from aestiva.gardens.models import Garden
         from aestiva.plan import overview
         from aestiva.plan.picture import season_svg
-        from aestiva.season.models import Batch, Planting
+        from aestiva.season.models import Batch, Planting, Tray
 
         batch = Batch.objects.get(planting__crop_key="snapdragon", planting__season__garden__name="Quarry Lane").pk
         garden = Garden.objects.get(name="Quarry Lane")
         bed = garden.spots.get(code="Bed D").pk
         beet = Planting.objects.get(season__garden=garden, crop_key="beet").pk
+        tray = Tray.objects.filter(garden=garden, runs__until=None, runs__batch__links_in__count=0).distinct()[0].pk
+        leek = Planting.objects.get(season__garden=garden, crop_key="leek").pk
+        sheet = sowing_day(garden)
         assert garden.simulated_on is not None
         now = load(garden, garden.simulated_on)
         chosen = [
@@ -48,10 +50,24 @@ def main() -> None:
 
         server = create_server(application, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
-        shoot(f"http://127.0.0.1:{server.effective_port}", batch, bed, beet)
+        shoot(f"http://127.0.0.1:{server.effective_port}", (batch, bed, beet, tray, leek, sheet))
 
 
-def shoot(base: str, batch: int, bed: int, beet: int) -> None:
+def sowing_day(garden: Any) -> int:
+    """The sheet of the demo's day, gone through until the first seed."""
+    from aestiva.bench import days
+    from aestiva.gardens import clock
+
+    owner, today = garden.members.get(role="owner").user, garden.simulated_on
+    day = days.begin(garden, owner, "sow", today, 55, today, "")
+    while (found := days.sheet(day, clock.instant())).next is not None and found.next.stage != "seed":
+        days.finish_stage(garden, owner, day, found.next.line, found.next.stage, today, "")
+    days.finish_stage(garden, owner, day, found.rows[0].line.pk, "seed", today, "")
+    return int(day.pk)
+
+
+def shoot(base: str, rows: tuple[int, ...]) -> None:
+    batch, bed, beet, tray, leek, sheet = rows
     from selenium.webdriver.common.by import By
     from selenium.webdriver.support.ui import WebDriverWait
 
@@ -65,13 +81,14 @@ def shoot(base: str, batch: int, bed: int, beet: int) -> None:
         ("bed", f"beds/{bed}/?week=2026-08-10&by=bloom", WIDE),
         ("seeds", "seeds/", WIDE),
         ("count", f"seeds/count/{beet}/", WIDE),
-        ("plan-month", "plan/?span=month&at=2026-05-01", WIDE),
-        ("align", "plan/align/", WIDE),
         ("weeks", "plan/weeks/", WIDE),
-        ("again", f"plan/again/?{AGAIN}", WIDE),
+        ("bench", "bench/", WIDE),
+        ("tray", f"bench/tray/{tray}/", WIDE),
+        ("paths", f"bench/path/{leek}/", WIDE),
+        ("labels", "bench/labels/", WIDE),
         ("add-planting", "plan/add/?crop=Tomato", WIDE),
         ("today-phone", "today/", PHONE),
-        ("batch-phone", f"batch/{batch}/", PHONE),
+        ("day-phone", f"bench/day/{sheet}/", PHONE),
         ("plan-phone", "plan/", PHONE),
     )
     driver = chromium()
@@ -101,8 +118,6 @@ def shoot(base: str, batch: int, bed: int, beet: int) -> None:
         driver.get(driver.current_url.replace("/today/", "/plan/"))
         driver.find_element(By.CSS_SELECTOR, "svg.rows")
         driver.save_screenshot(str(OUT / "kanuka-plan.png"))
-        driver.delete_all_cookies()
-        first_run(driver, base)
     finally:
         driver.quit()
 
@@ -118,38 +133,6 @@ def tried(driver: Any) -> None:
         driver.switch_to.active_element.send_keys(Keys.SHIFT, Keys.ARROW_RIGHT)
         driver.find_element(By.CSS_SELECTOR, f"#row-{planting}.changed")
     driver.find_element(By.CSS_SELECTOR, "#answer form")
-
-
-def first_run(driver: Any, base: str) -> None:
-    """The third of the newcomer's four steps, with two crops planned."""
-    from selenium.webdriver.common.by import By
-    from selenium.webdriver.support.ui import WebDriverWait
-
-    driver.get(base + "/account/sign-up/")
-    for name, value in (("name", "Wren"), ("email", "wren@garden.example"), ("password", "a long pass phrase")):
-        driver.find_element(By.NAME, name).send_keys(value)
-    driver.find_element(By.CSS_SELECTOR, "form button.btn").click()
-    WebDriverWait(driver, 10).until(lambda d: "sign-up" not in d.current_url)  # the log-in that follows
-    driver.find_element(By.ID, "id_password").send_keys("a long pass phrase")
-    driver.find_element(By.CSS_SELECTOR, "form button.btn").click()
-    driver.implicitly_wait(10)
-    zone = driver.find_element(By.ID, "id_timezone")
-    zone.clear()
-    zone.send_keys("Europe/London")
-    driver.find_element(By.ID, "id_name").send_keys("Back Row")
-    driver.find_element(By.CSS_SELECTOR, "form.begin button.btn").click()
-    driver.execute_script(
-        "document.getElementById('id_last_on').value = '2027-05-09'", driver.find_element(By.ID, "id_last_on")
-    )
-    driver.find_element(By.ID, "id_guess_first").click()
-    driver.find_element(By.CSS_SELECTOR, "form button.btn.big").click()
-    for number, (crop, wanted) in enumerate((("Celery", "8"), ("Tomato", "6")), 1):
-        driver.find_element(By.ID, "id_crop").send_keys(crop)
-        driver.find_element(By.ID, "id_wanted").clear()
-        driver.find_element(By.ID, "id_wanted").send_keys(wanted)
-        driver.find_element(By.CSS_SELECTOR, "button[value=another]").click()
-        driver.find_element(By.CSS_SELECTOR, f".sofar li:nth-child({number})")
-    driver.save_screenshot(str(OUT / "first-run.png"))
 
 
 if __name__ == "__main__":
