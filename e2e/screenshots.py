@@ -35,7 +35,7 @@ def main() -> None:
         bed = garden.spots.get(code="Bed D").pk
         beet = Planting.objects.get(season__garden=garden, crop_key="beet").pk
         tray = Tray.objects.filter(garden=garden, runs__until=None, runs__batch__links_in__count=0).distinct()[0].pk
-        leek = Planting.objects.get(season__garden=garden, crop_key="leek").pk
+        snapdragon = Planting.objects.get(season__garden=garden, crop_key="snapdragon").pk
         sheet = sowing_day(garden)
         assert garden.simulated_on is not None
         now = load(garden, garden.simulated_on)
@@ -50,24 +50,24 @@ def main() -> None:
 
         server = create_server(application, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
-        shoot(f"http://127.0.0.1:{server.effective_port}", (batch, bed, beet, tray, leek, sheet))
+        shoot(f"http://127.0.0.1:{server.effective_port}", (batch, bed, beet, tray, snapdragon, sheet))
 
 
 def sowing_day(garden: Any) -> int:
     """The sheet of the demo's day, gone through until the first seed."""
-    from aestiva.bench import days
+    from aestiva.bench import day_actions, day_begin, days
     from aestiva.gardens import clock
 
     owner, today = garden.members.get(role="owner").user, garden.simulated_on
-    day = days.begin(garden, owner, "sow", today, 55, today, "")
+    day = day_begin.begin(garden, owner, "sow", today, 55, today, "")
     while (found := days.sheet(day, clock.instant())).next is not None and found.next.stage != "seed":
-        days.finish_stage(garden, owner, day, found.next.line, found.next.stage, today, "")
-    days.finish_stage(garden, owner, day, found.rows[0].line.pk, "seed", today, "")
+        day_actions.finish_stage(garden, owner, day, found.next.line, found.next.stage, today, "")
+    day_actions.finish_stage(garden, owner, day, found.rows[0].line.pk, "seed", today, "")
     return int(day.pk)
 
 
 def shoot(base: str, rows: tuple[int, ...]) -> None:
-    batch, bed, beet, tray, leek, sheet = rows
+    batch, bed, beet, tray, snapdragon, sheet = rows
     from selenium.webdriver.common.by import By
     from selenium.webdriver.support.ui import WebDriverWait
 
@@ -84,7 +84,7 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
         ("weeks", "plan/weeks/", WIDE),
         ("bench", "bench/", WIDE),
         ("tray", f"bench/tray/{tray}/", WIDE),
-        ("paths", f"bench/path/{leek}/", WIDE),
+        ("paths", f"bench/path/{snapdragon}/", WIDE),
         ("labels", "bench/labels/", WIDE),
         ("add-planting", "plan/add/?crop=Tomato", WIDE),
         ("today-phone", "today/", PHONE),

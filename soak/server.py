@@ -94,7 +94,9 @@ def clients() -> bool:
                 if chance.random() < 0.3:
                     code = f"c{who}n{n}"
                     n += 1
-                    status = browser.ask("POST", f"/g/{garden.pk}/spots/new/", {"code": code, "kind": "shelf", "key": code})
+                    status = browser.ask(
+                        "POST", f"/g/{garden.pk}/spots/new/", {"code": code, "kind": "shelf", "key": code}
+                    )
                     if status == 302:
                         with lock:
                             acknowledged.add(code)

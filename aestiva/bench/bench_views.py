@@ -17,7 +17,7 @@ from aestiva.bench.forms import PlaceForm
 from aestiva.bench.front import front_svg
 from aestiva.bench.placing import put_down
 from aestiva.bench.seeing import MOST, concerns
-from aestiva.bench.things import STANDS, Bench, Thing, load_bench
+from aestiva.bench.things import STANDS, Bench, Thing, depth, footprint, load_bench
 from aestiva.bench.traymap import map_svg, symbols
 from aestiva.course.state import load
 from aestiva.frame.forms import whole_number
@@ -87,8 +87,6 @@ def put(request: Any) -> HttpResponse:
 
 
 def _empty(tray: Tray) -> Thing:
-    from aestiva.bench.things import depth, footprint
-
     return Thing(tray, [], {}, *footprint(tray), depth(tray))
 
 

@@ -10,7 +10,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from aestiva.bench import days
+from aestiva.bench import day_actions, day_begin, days
 from aestiva.bench.models import BenchDay, Recipe, Timer
 from aestiva.bench.things import STANDS
 from aestiva.bench.traymap import plain_svg
@@ -61,7 +61,7 @@ def _days(request: Any, refused: Refused | None = None) -> HttpResponse:
             if minutes is not None and not 1 <= minutes <= 1440:
                 raise Refused("minutes", "give 1 to 1440 minutes, or nothing")
             on = typed_day(post.get("on", ""), "on", clock.today(garden))
-            made = days.begin(
+            made = day_begin.begin(
                 garden, request.user, post.get("kind", "sow"), on, minutes, clock.today(garden), post.get("key", "")
             )
             return redirect("bench_day", garden.pk, made.pk)
@@ -120,7 +120,7 @@ def _page(request: Any, refused: Refused | None, day_id: int) -> HttpResponse:
         "timers": days.timers(garden),
         "at": at,
         "soaks": days.soaks(found),
-        "evening": [(s, days.EVENING_SAID[s], s in found.evening) for s in days.evening_of(found)],
+        "evening": [(s, day_actions.EVENING_SAID[s], s in found.evening) for s in days.evening_of(found)],
         "is_ahead": row.on > clock.today(garden),
         "recipes": Recipe.objects.filter(garden=garden),
         "mixed": found.mixed,
@@ -167,15 +167,15 @@ def stage(request: Any, day_id: int) -> HttpResponse:
     line = whole_number(post.get("line")) or 0
     if what in ("done", "skip"):
         count = typed_count(typed) if (typed := post.get("count", "").strip()) else None
-        done = days.finish_stage(
+        done = day_actions.finish_stage(
             garden, request.user, row, line, post.get("stage", ""), today, key, count, _spot(request, "spot"), _spot(request, "rest"), what == "skip"
         )  # fmt: skip
         if done is None:
             messages.info(request, "Somebody has done that already. Nothing was written twice.")
         else:
-            messages.success(request, f"{days.STAGE_DONE[done.stage]}.")
+            messages.success(request, f"{day_actions.STAGE_DONE[done.stage]}.")
     elif what == "evening":
-        days.evening_done(garden, request.user, row, post.get("stage", ""), key)
+        day_actions.evening_done(garden, request.user, row, post.get("stage", ""), key)
     elif what == "recipe":
         number = whole_number(post.get("recipe"))
         recipe = None if number is None else get_object_or_404(Recipe, pk=number, garden=garden)
@@ -183,9 +183,9 @@ def stage(request: Any, day_id: int) -> HttpResponse:
             row.recipe = recipe
             write.save(row, post.get("revision"))
     elif what == "drop":
-        days.drop_line(garden, request.user, row, line, key)
+        day_actions.drop_line(garden, request.user, row, line, key)
     elif what == "leave":
-        days.leave(garden, request.user, row, key)
+        day_actions.leave(garden, request.user, row, key)
         return redirect("bench_days", garden.pk)
     else:
         raise Http404("There is nothing of that kind to do.")
@@ -202,7 +202,7 @@ def _spot(request: Any, name: str) -> Spot | None:
 def timer_end(request: Any, timer_id: int) -> HttpResponse:
     """What soaked is drained."""
     mine = get_object_or_404(Timer.objects.select_related("planting"), pk=timer_id, garden=request.garden)
-    days.end_timer(request.garden, request.user, mine, request.POST.get("key", ""))
+    day_actions.end_timer(request.garden, request.user, mine, request.POST.get("key", ""))
     return redirect(safe_next(request) or reverse("bench_days", args=[request.garden.pk]))
 
 
@@ -214,7 +214,7 @@ def timer(request: Any, day_id: int) -> HttpResponse:
     line = row.lines.select_related("planting").filter(pk=whole_number(post.get("line")) or 0).first()
     if line is None:
         raise Refused("line", "this sheet has no such line: look again")
-    made = days.start_timer(
+    made = day_actions.start_timer(
         garden, request.user, row, line.planting, typed_count(post.get("minutes", ""), "minutes"), post.get("key", "")
     )
     local = made.due.astimezone(clock.zone(garden))

@@ -13,6 +13,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.bench import tray_actions, traymap
 from aestiva.bench.company import clashes_in
+from aestiva.bench.placing import spot_for
 from aestiva.bench.things import (
     STANDS,
     Bench,
@@ -387,8 +388,6 @@ def _made(request: Any, today: date) -> Tray:
         made = write.save(Tray(garden=garden, code=code, container=container, cells=cells))
         if spot is not None:
             bench = load_bench(load(garden, today))
-            from aestiva.bench.placing import spot_for
-
             thing = Thing(made, [], {}, *footprint(made), depth(made))
             place_tray(write, made, spot, today, spot_for(thing, bench.places[spot.pk], None))
     return made

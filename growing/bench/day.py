@@ -25,6 +25,7 @@ LONGEST_FACTOR, LEAST_FACTOR, BREAK_MINUTES = 4.0, 0.1, 5.0
 
 
 def stages_of(kind: str) -> tuple[str, ...]:
+    """The stages of a sowing ("sow") or potting ("pot") day, in the order of work."""
     return SOW_STAGES if kind == "sow" else POT_STAGES
 
 

@@ -7,11 +7,12 @@ from collections.abc import Iterable, Sequence
 from datetime import date
 from typing import NamedTuple
 
-from growing.bench.day import PER_CELL, POT_STAGES, SOW_STAGES
+from growing.bench.day import PER_CELL, PER_TRAY, POT_STAGES, SOW_STAGES
 from growing.bench.mix import litres_for
-from growing.bench.room import TRAY_CM2
+from growing.bench.room import BOX_SEEDS, TRAY_CM2
 from growing.chain.path import Standing, Vessel, walk
 from growing.crops import Crop
+from growing.seeds.sowing import SEED_MINUTES
 from growing.working import Value, Working
 
 MOST_RIVALS = 8
@@ -77,12 +78,14 @@ def rival(
     room = litres = minutes = 0.0
     for n, s in enumerate(standings):
         assert s.vessel is not None
-        count = max(1, cells if n == 0 else plants)
-        if s.vessel.together:
-            count = max(1, math.ceil(count / 300))
+        each_one = max(1, cells if n == 0 else plants)
+        boxes = max(1, math.ceil(each_one / BOX_SEEDS))
+        count = boxes if s.vessel.together else each_one
         room += trays_of(s.vessel, count) * (s.until - s.since).days
         litres += litres_for(count, s.vessel.measures.cell_ml)
-        minutes += count * sum(PER_CELL.get(stage, 0.0) for stage in (SOW_STAGES if n == 0 else POT_STAGES))
+        stages = SOW_STAGES if n == 0 else POT_STAGES
+        hands = SEED_MINUTES if s.vessel.together else sum(PER_CELL.get(stage, 0.0) for stage in stages)
+        minutes += each_one * hands + boxes * sum(PER_TRAY.get(stage, 0.0) for stage in stages)
     first, last = standings[0].vessel, standings[-1]
     assert first is not None
     weeks = max((up - sow).days, 1) / 7

@@ -101,6 +101,7 @@ def wrong_place(thing: Rect, wide_cm: float, deep_cm: float, taken: Iterable[tup
 
 
 def overlap(one: Rect, other: Rect) -> bool:
+    """Do two things take the same ground, by more than what is not worth measuring?"""
     across = min(one.x + one.length, other.x + other.length) - max(one.x, other.x)
     into = min(one.y + one.width, other.y + other.width) - max(one.y, other.y)
     return across > SLACK_CM and into > SLACK_CM
