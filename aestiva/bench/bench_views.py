@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from math import isfinite
 from typing import Any
 
@@ -12,17 +13,19 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench import days, tray_actions
-from aestiva.bench.company import clashes_on
+from aestiva.bench.company import before_sharing, clashes_on, companion
 from aestiva.bench.forms import PlaceForm
 from aestiva.bench.front import front_svg
 from aestiva.bench.placing import put_down
 from aestiva.bench.seeing import MOST, concerns
-from aestiva.bench.things import STANDS, Bench, Thing, depth, footprint, load_bench
+from aestiva.bench.things import STANDS, Bench, Standing, Thing, depth, footprint, load_bench, with_room
 from aestiva.bench.traymap import map_svg, symbols
 from aestiva.course.state import load
+from aestiva.frame import wording
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
+from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Spot, Tray
 from growing.bench.cells import Shift
@@ -81,9 +84,22 @@ def put(request: Any) -> HttpResponse:
         raise Refused("spot", "choose where it goes")
     x = _typed_cm(post.get("x", ""))
     one = found.places[spot]
+    if not is_sure(request) and (against := _against(thing, one, found, today, request.units)):
+        return ask(request, f"Put {thing.name} on {one.spot.code}?", against, "Put it there all the same", "bench")
     put_down(garden, request.user, found, thing, one, x, today, post.get("key", ""), post.get("revision"))
     messages.success(request, f"{thing.name} stands on {one.spot.code}.")
     return redirect(post.get("next") if post.get("next") == request.path else "bench", garden.pk)
+
+
+def _against(thing: Thing, one: Standing, bench: Bench, today: date, system: str) -> list[str]:
+    """What speaks against putting it on a mat with others, in words."""
+    if one.spot.kind != "mat" and one.spot.heated not in ("mat", "thermostat"):
+        return []
+    moving = [c for p in thing.parts if (c := companion(p, thing, today)) is not None]
+    room = with_room(bench, thing, ("shelf", "mat", "sill"))
+    others = [t for t in one.things if t is not thing]
+    found = before_sharing(moving, others, "mat", today, one.spot.set_c, "" if room is None else room.code)
+    return [f"{wording.headline(c.working, system)}. {wording.reason(c.working, system)}" for c in found]
 
 
 def _empty(tray: Tray) -> Thing:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import date
 from typing import NamedTuple
 
 from aestiva.bench.things import Bench, PartOf, Standing, Thing, with_room
+from aestiva.course.state import Item
 from growing.bench.company import Companion, Conflict, conflicts
 
 MOST_TOGETHER = 30  # kinds of plants on one place that are compared with each other
@@ -59,7 +60,11 @@ def clashes_in(thing: Thing, bench: Bench, today: date) -> list[Clash]:
     here = _companions([thing], today)
     room = with_room(bench, thing, OTHER["tray"])
     elsewhere = "" if room is None else room.code
-    found = conflicts("tray", [one for one, _ in here.values()], None, elsewhere)
+    company = [one for one, _ in here.values()]
+    found = conflicts("tray", company, None, elsewhere)
+    if thing.lidded:
+        kinds = {c.kind for c in found}
+        found += [c for c in conflicts("lid", company, None, elsewhere) if c.kind not in kinds]
     return [Clash("tray", bench.places.get(thing.spot.pk) if thing.spot else None, thing, c, elsewhere) for c in found]
 
 
@@ -83,6 +88,27 @@ def clashes_on(one: Standing, bench: Bench, today: date) -> list[Clash]:
             said = next((c for c in again if c.kind == clash.kind), clash)
             found.append(Clash(shared, one, thing, said, elsewhere))
     return _worst(found)
+
+
+def before_sharing(
+    moving: Sequence[Companion],
+    there: Iterable[Thing],
+    shared: str,
+    today: date,
+    set_c: float | None = None,
+    elsewhere: str = "",
+) -> list[Conflict]:
+    """What speaks against standing with those that are there already, before anything is moved."""
+    here = [one for one, _ in _companions(there, today).values() if one.ref not in {m.ref for m in moving}]
+    mine = {one.ref for one in moving}
+    found = conflicts(shared, [*moving, *here], set_c, elsewhere)
+    return [c for c in found if (c.one.ref in mine) != (c.other.ref in mine) or (c.kind == "set" and c.one.ref in mine)]
+
+
+def sowing_companion(item: Item) -> Companion:
+    """A sowing that is still to be, with what it will want."""
+    name = f"{item.name} {item.variety}".strip()
+    return Companion(item.raised.ref, name, item.crop, item.raised.course.emergence_days)
 
 
 def _worst(found: list[Clash]) -> list[Clash]:

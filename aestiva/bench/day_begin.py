@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from aestiva.accounts.models import User
+from aestiva.bench.company import sowing_companion
 from aestiva.bench.days import AHEAD, due
 from aestiva.bench.models import BenchDay, DayLine, Recipe
 from aestiva.course.state import SeasonState, Todo, load
@@ -71,7 +72,7 @@ def _sow_lines(write: Write, now: SeasonState, day: BenchDay, todos: Sequence[To
         box = isinstance(detail, Sowing) and detail.sown_in == "box"
         left = todo.task.count or 0
         per = detail.per_cell if isinstance(detail, Sowing) else 1
-        one = _companion(todo)
+        one = sowing_companion(todo.item)
         if box:
             kept = next((c for c in own if c.kind in ("open_flat", "open_box")), None)
             tray = write.save(
@@ -107,13 +108,6 @@ def _sow_lines(write: Write, now: SeasonState, day: BenchDay, todos: Sequence[To
             left -= here
             if open_.taken >= open_.tray.cells:
                 open_ = None
-
-
-def _companion(todo: Todo) -> Companion:
-    item = todo.item
-    return Companion(
-        item.raised.ref, f"{item.name} {item.variety}".strip(), item.crop, item.raised.course.emergence_days
-    )
 
 
 def _joins(filling: _Filling, one: Companion, count: int) -> bool:

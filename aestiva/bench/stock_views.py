@@ -93,6 +93,8 @@ def _container(request: Any, row: Container | None) -> HttpResponse:
         row_for = Container(garden=garden, kind=kind, **containers()[kind]._asdict())
     else:
         row_for = row or Container(garden=garden)
+    if row is not None and request.method == "POST" and request.POST.get("what") == "remove":
+        return _remove(request, row, "stock")
     form = ContainerForm(request.POST or None, instance=row_for, garden=garden, units=request.units, initial=initial)
     if request.method == "POST" and form.is_valid():
         made = form.container()
@@ -158,8 +160,18 @@ def mix(request: Any, recipe_id: int) -> HttpResponse:
     return render(request, "bench/mix.html", context, status=422 if problem else 200)
 
 
+def _remove(request: Any, row: Container | Recipe, back: str) -> HttpResponse:
+    """What nothing hangs on goes; the others say what does."""
+    with journal.change(request.garden, request.user, f"Removed {row}", request.POST.get("key", "")) as write:
+        write.delete(row, request.POST.get("revision"))
+    messages.success(request, f"{row} is gone.")
+    return redirect(back, request.garden.pk)
+
+
 def _recipe(request: Any, row: Recipe | None) -> HttpResponse:
     garden = request.garden
+    if row is not None and request.method == "POST" and request.POST.get("what") == "remove":
+        return _remove(request, row, "mixes")
     initial = {} if row is None else {
         "name": row.name, "use": row.use, "feeder": row.feeder, "parts": parts_text(row.parts), "grams": parts_text(row.grams),
         "millilitres": parts_text(row.millilitres), "water_ml": row.water_ml, "living": row.living, "fed": row.fed, "note": row.note,

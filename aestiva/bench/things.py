@@ -284,10 +284,15 @@ def load_bench(now: SeasonState) -> Bench:
         if stand is not None and stand.x_cm is not None:
             thing.at = (stand.x_cm, stand.y_cm or 0.0)
         _into(places, nowhere, thing, None if stand is None else stand.spot_id)
-    loose = BatchStand.objects.filter(batch__planting__season__garden=garden, until=None, spot__in=places)
-    for batch, spot in loose.values_list("batch_id", "spot_id").order_by("pk"):
-        if batch in items:
+    loose = BatchStand.objects.filter(batch__planting__season__garden=garden, until=None)
+    stood = dict(loose.values_list("batch_id", "spot_id").order_by("pk"))
+    for batch, spot in stood.items():
+        if batch in items and spot in places:
             _into(places, nowhere, _loose(items[batch], day), spot)
+    held = {run.batch_id for own in runs.values() for run in own} | set(stood)
+    for pk, item in items.items():  # growing indoors, and nobody ever said where
+        if pk not in held and item.raised.growing and item.raised.dates.method != "direct":
+            nowhere.append(_loose(item, day))
     for one in places.values():
         parent = places.get(one.spot.parent_id or 0)
         if one.spot.kind == "mat" and parent is not None:

@@ -12,7 +12,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench import tray_actions, traymap
-from aestiva.bench.company import clashes_in
+from aestiva.bench.company import before_sharing, clashes_in, companion, sowing_companion
 from aestiva.bench.placing import spot_for
 from aestiva.bench.things import (
     STANDS,
@@ -32,6 +32,7 @@ from aestiva.frame import say, wording
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
+from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import typed_count
 from aestiva.season.contents import contents_of, open_runs, put
@@ -55,6 +56,7 @@ from growing.bench.cells import (
     uneven,
 )  # fmt: skip
 from growing.bench.cells import Uneven as Split
+from growing.bench.company import Conflict
 
 MARKS = ((UP, "up"), (STRONG, "strong"), (SMALL, "small"), (LYING, "seed lying"), (NEVER, "never came"), (DIED, "died"))
 MOST_TARGETS = 60
@@ -268,6 +270,8 @@ def act(request: Any, tray_id: int) -> HttpResponse:
     elif what in ("lift", "pot"):
         target, container = _target(request)
         spot = _spot(request)
+        if target is not None and not is_sure(request) and (against := _against_lifting(request, row, target, today)):
+            return ask(request, f"Set them into {target.code}?", against, "Set them there all the same", "tray", row.pk)
         child = tray_actions.lift(
             garden, user, row, _cells(request, row), target, today, key, seen, what == "pot", container, spot
         )
@@ -276,6 +280,8 @@ def act(request: Any, tray_id: int) -> HttpResponse:
     elif what == "regroup":
         _regroup(request, row, today, key, seen)
     elif what == "sow":
+        if not is_sure(request) and (against := _against_sowing(request, row, today)):
+            return ask(request, f"Sow it into {row.code}?", against, "Sow it there all the same", "tray", row.pk)
         _sow(request, row, today, key, seen)
     elif what == "again":
         per = typed_count(post.get("per_cell") or "1", "per_cell")
@@ -295,6 +301,31 @@ def act(request: Any, tray_id: int) -> HttpResponse:
     else:
         raise Http404("There is nothing of that kind to do.")
     return back
+
+
+def _said(found: list[Conflict], system: str) -> list[str]:
+    return [f"{wording.headline(c.working, system)}. {wording.reason(c.working, system)}" for c in found]
+
+
+def _against_lifting(request: Any, row: Tray, target: Tray, today: date) -> list[str]:
+    """What speaks against these plants in that tray."""
+    now = load(request.garden, today)
+    bench = load_bench(now)
+    from_, into, cells = thing_of(bench, now, row), thing_of(bench, now, target), set(_cells(request, row))
+    moving = [c for p in from_.parts if cells & set(p.cells) and (c := companion(p, from_, today)) is not None]
+    room = with_room(bench, from_)
+    return _said(before_sharing(moving, [into], "tray", today, None, "" if room is None else room.code), request.units)
+
+
+def _against_sowing(request: Any, row: Tray, today: date) -> list[str]:
+    """What speaks against that sowing in this tray."""
+    number = whole_number(request.POST.get("planting"))
+    now = load(request.garden, today)
+    bench = load_bench(now)
+    item = next((i for i in now.items if i.batch is None and i.planting.pk == number), None)
+    if item is None:
+        return []
+    return _said(before_sharing([sowing_companion(item)], [thing_of(bench, now, row)], "tray", today), request.units)
 
 
 def _alike(row: Tray) -> list[Batch]:

@@ -159,6 +159,19 @@ class Stock(TrayCase):
             self.assertEqual(answer.status_code, 422, data)
             self.assertIn(said, answer.content.decode(), data)
 
+    def test_what_hangs_on_something_stays(self) -> None:
+        spare = Container.objects.create(
+            garden=self.garden, name="Spare", cells=6, length_cm=20, width_cm=20, depth_cm=5, cell_ml=50
+        )
+        self.assertEqual(
+            self.post(f"bench/stock/container/{spare.pk}/", what="remove", revision=spare.revision).status_code, 302
+        )
+        self.assertFalse(Container.objects.filter(pk=spare.pk).exists())
+        self.tray()
+        answer = self.post(f"bench/stock/container/{self.flat.pk}/", what="remove", revision=self.flat.revision)
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("hangs on it", answer.content.decode())
+
 
 class Mixes(TrayCase):
     def test_written_down_and_weighed_out(self) -> None:

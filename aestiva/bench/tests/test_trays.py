@@ -321,3 +321,55 @@ class Trays(TrayCase):
         self.assertEqual(self.held(tray)[1][1], UP)
         self.assertEqual(self.act(tray, "mark?", cells="A1").status_code, 422)
         self.assertEqual(self.act(tray, "burn", cells="A1").status_code, 404)
+
+
+class Company(TrayCase):
+    """Before anything shares a tray or a mat, what speaks against it is said, and what would mend it; a second tap does it."""
+
+    def test_sown_into_a_tray_with_others(self) -> None:
+        tray = self.tray()
+        pepper = plant(self.garden, self.owner, "pepper", 3, sow_on=TODAY, per_cell=1)
+        lettuce = plant(self.garden, self.owner, "lettuce", 3, sow_on=TODAY, per_cell=1)
+        self.act(tray, "sow", cells="A1–A3", planting=pepper.pk)
+        asked = self.act(tray, "sow", cells="B1–B3", planting=lettuce.pk)
+        self.assertContains(asked, "no warmth does for both")
+        self.assertContains(asked, "Sow it there all the same")
+        self.assertEqual(Batch.objects.count(), 1)
+        self.act(tray, "sow", cells="B1–B3", planting=lettuce.pk, sure="yes")
+        self.assertEqual(Batch.objects.count(), 2)
+        self.assertContains(self.client.get(self.url(f"bench/tray/{tray.pk}/")), "Company:")
+
+    def test_put_on_a_mat(self) -> None:
+        mat = Spot.objects.create(
+            garden=self.garden,
+            kind="mat",
+            code="M1",
+            parent=self.shelf,
+            length_cm=60,
+            width_cm=56,
+            heated="thermostat",
+            set_c=27,
+        )
+        tray, _ = self.filled("lettuce")
+        tray.refresh_from_db()
+        asked = self.post("bench/put/", tray=tray.pk, spot=mat.pk, revision=tray.revision)
+        self.assertContains(asked, "it is set to 27 °C")
+        self.assertEqual(tray.stands.get(until=None).spot, self.shelf)
+        self.post("bench/put/", tray=tray.pk, spot=mat.pk, revision=tray.revision, sure="yes")
+        self.assertEqual(tray.stands.get(until=None).spot, mat)
+
+    def test_lifted_beside_others(self) -> None:
+        tray, _ = self.filled("lettuce")
+        self.act(tray, "marks", cells="A1–A2")
+        other = self.tray()
+        pepper = plant(self.garden, self.owner, "pepper", 3, sow_on=TODAY, per_cell=1)
+        self.act(other, "sow", cells="A1–A3", planting=pepper.pk)
+        asked = self.act(tray, "lift", cells="A1–A2", target=f"t{other.pk}")
+        self.assertContains(asked, "all the same")
+        self.assertContains(asked, "Pepper")
+
+    def test_what_was_sown_and_put_nowhere_is_on_the_bench(self) -> None:
+        batch = self.sown("tomato", 6)
+        page = self.client.get(self.url("bench/")).content.decode()
+        self.assertIn("nowhere said", page)
+        self.assertIn(f"/batch/{batch.pk}/", page)
