@@ -131,6 +131,18 @@ def _half_empty(now: SeasonState, bench: Bench) -> list[Concern]:
     return found
 
 
+def _spent(now: SeasonState, bench: Bench) -> list[Concern]:
+    """Trays in which nothing lives any more, and which still stand there."""
+    found = []
+    for thing in bench.things:
+        if thing.tray is not None and thing.contents and all(mark in SPENT for _, mark in thing.contents.values()):
+            at = f" on {thing.spot.code}" if thing.spot is not None else ""
+            words = f"{thing.name}{at} holds nothing that lives"
+            more = f"{say.listed(thing.names, 2)}: empty it and put it away, or sow its cells again."
+            found.append(Concern("spent", words, more, None, None, None, _page(now.garden.pk, thing), "To the tray"))
+    return found
+
+
 def concerns(now: SeasonState, bench: Bench, system: str) -> list[Concern]:
     """The worst first; what only shares a lamp is the least."""
     company = _company(now, bench, now.today, system)
@@ -140,5 +152,6 @@ def concerns(now: SeasonState, bench: Bench, system: str) -> list[Concern]:
         *(c for c in company if "lamp" not in c.kind),
         *_uneven(now, bench),
         *_half_empty(now, bench),
+        *_spent(now, bench),
         *(c for c in company if "lamp" in c.kind),
     ]

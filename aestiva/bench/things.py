@@ -11,7 +11,7 @@ from typing import NamedTuple
 from aestiva.course.state import Item, SeasonState
 from aestiva.gardens.models import Garden
 from aestiva.season.contents import contents_of
-from aestiva.season.models import GROWING, BatchLink, BatchStand, CellRun, Container, Spot, Tray, TrayStand
+from aestiva.season.models import GROWING, Batch, BatchLink, BatchStand, CellRun, Container, Spot, Tray, TrayStand
 from growing.beds.bedplan import Rect
 from growing.bench import shelf
 from growing.bench.cells import FLAT_LENGTH_CM, FLAT_WIDTH_CM, GROWS, SPENT, Contents, Grid, grid_of
@@ -69,10 +69,11 @@ class PartOf(NamedTuple):
     cells: tuple[int, ...]
     standing: int
     growth: Growth
+    called: str = ""  # where the rules know nothing of it any more
 
     @property
     def name(self) -> str:
-        return self.item.name if self.item is not None else "?"
+        return self.item.name if self.item is not None else self.called or "given up"
 
 
 @dataclass
@@ -293,6 +294,7 @@ def load_bench(now: SeasonState) -> Bench:
     for pk, item in items.items():  # growing indoors, and nobody ever said where
         if pk not in held and item.raised.growing and item.raised.dates.method != "direct":
             nowhere.append(_loose(item, day))
+    _call(now, [t for one in places.values() for t in one.things] + nowhere)
     for one in places.values():
         parent = places.get(one.spot.parent_id or 0)
         if one.spot.kind == "mat" and parent is not None:
@@ -302,6 +304,17 @@ def load_bench(now: SeasonState) -> Bench:
         for thing in one.things:
             thing.headroom = _headroom(one, places.get(one.spot.parent_id or 0), thing)
     return Bench(places, [s.pk for s in spots], nowhere)
+
+
+def _call(now: SeasonState, things: Iterable[Thing]) -> None:
+    """Names of batches that the season does not speak of any more: given up, or of a year before."""
+    gone = [(thing, n) for thing in things for n, part in enumerate(thing.parts) if part.item is None]
+    if not gone:
+        return
+    rows = Batch.objects.filter(pk__in={t.parts[n].batch for t, n in gone}).select_related("planting")
+    names = {b.pk: f"{now.name_of(b.planting)}, {'given up' if b.failed_on else 'gone'}" for b in rows}
+    for thing, n in gone:
+        thing.parts[n] = thing.parts[n]._replace(called=names.get(thing.parts[n].batch, ""))
 
 
 def _into(places: Mapping[int, Standing], nowhere: list[Thing], thing: Thing, spot: int | None) -> None:

@@ -113,15 +113,15 @@ RULES = {
         "{cells} and then {plants}: {room days} of room, {mix} of loose mix, {minutes} of hands; it holds until {holds until}",
     ),
     "bench.touches": Said(
-        "{name} touches in {result}",
+        "{name} touches the {above} in {result}",
         "{ceiling} above − {container} of container − {height} of leaves, growing {a day} a day ({leaves} by the days since it came up)",
     ),
     "bench.touching": Said(
-        "{name} touches: {result}",
+        "{name} touches the {above}",
         "{ceiling} above − {container} of container − {height} of leaves ({leaves} by the days since it came up)",
     ),
     "bench.clear": Said(
-        "{name} has {result} to go",
+        "{name} has {result} to the {above}",
         "{ceiling} above − {container} of container − {height} of leaves, growing {a day} a day ({leaves} by the days since it came up)",
     ),
     "bench.sow_box_late": Said(

@@ -16,6 +16,7 @@ from aestiva.season.packets import lot_of
 from aestiva.season.places import in_pots, stand, where
 from growing.batch.history import COUNTED
 from growing.batch.ledger import LedgerError, accounts
+from growing.bench.cells import DIED, GROWS, NEVER, SPENT, UNSEEN
 from growing.steps import Task
 
 MANY = 20_000
@@ -188,3 +189,8 @@ def fail(write: Write, batch: Batch, on: date, today: date, note: str = "") -> N
         add_event(write, batch, "lost_outside", on, today, count=now.outdoors, note=note)
     batch.failed_on = on
     write.save(batch)
+    for run in batch.runs.filter(until=None):  # its cells are spent, until somebody empties them
+        run.marks = "".join(
+            DIED if m in GROWS else m if m in SPENT else NEVER for m in run.marks.ljust(run.count, UNSEEN)
+        )
+        write.save(run)

@@ -68,6 +68,7 @@ def headroom(name: str, grown: Growth, depth_cm: float, ceiling_cm: float, under
         ahead = math.ceil(gap / grown.cm_a_day)
     inputs = (
         Value("name", name),
+        Value("above", under),
         Value("ceiling", round(ceiling_cm, 1), "cm"),
         Value("container", round(depth_cm, 1), "cm"),
         Value("height", round(grown.height_cm, 1), "cm", "estimate"),
@@ -128,5 +129,5 @@ def free_place(
 
 RULES = dict.fromkeys(
     ("bench.touches", "bench.touching", "bench.clear"),
-    ("name", "ceiling", "container", "height", "a day", "leaves"),
+    ("name", "above", "ceiling", "container", "height", "a day", "leaves"),
 )
