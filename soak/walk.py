@@ -12,6 +12,7 @@ from django.apps import apps
 from django.db import transaction
 from django.test import Client
 
+from aestiva.bench.models import BenchDay
 from aestiva.course.state import load
 from aestiva.gardens import clock, journal
 from aestiva.gardens.models import Garden, JournalEntry
@@ -20,7 +21,7 @@ from aestiva.gardens.undo import undo
 from aestiva.place.models import GardenNight, SoilReading, Warmth
 from aestiva.plan.replan import proposals
 from aestiva.season.ledgers import accounts_of
-from aestiva.season.models import Absence, Batch, BedArea, CropValue, GardenCrop, Lot, Planting, Spot
+from aestiva.season.models import Absence, Batch, BedArea, CropValue, GardenCrop, Lot, Planting, Spot, Tray
 from aestiva.seeds.models import SeedTest
 from growing.schools import SCHOOLS
 
@@ -32,6 +33,9 @@ MAIN = (
     "plan/weeks/",
     "seeds/",
     "beds/",
+    "bench/",
+    "bench/days/",
+    "bench/stock/",
     "place/",
     "calendar/",
     "journal/",
@@ -42,6 +46,7 @@ LABELS = (
     "season.Spot", "season.GardenCrop", "season.CropValue", "season.Lot", "season.Planting", "season.BedArea", "season.Batch",
     "season.BatchEvent", "season.BatchStand", "season.BatchLink", "season.Container", "season.Tray", "season.TrayStand",
     "season.CellRun", "season.TaskMark", "season.Absence", "plan.Price", "seeds.SeedTest", "beds.Plot", "beds.Use", "place.Frost",
+    "bench.Store", "bench.Recipe", "bench.Filled", "bench.BenchDay", "bench.DayLine", "bench.StageDone", "bench.Timer",
     "place.Warmth", "place.GardenNight", "place.SoilReading", "place.ForecastNight", "gardens.Garden",
 )  # fmt: skip
 ASIDE = ("revision", "settings_revision")
@@ -53,7 +58,8 @@ def garden_path(label: str) -> str:
         "season.Planting": "season__garden", "season.BedArea": "planting__season__garden",
         "season.Batch": "planting__season__garden", "season.BatchEvent": "batch__planting__season__garden",
         "season.BatchStand": "batch__planting__season__garden", "season.BatchLink": "child__planting__season__garden",
-        "season.TrayStand": "tray__garden", "season.CellRun": "tray__garden", "seeds.SeedTest": "lot__garden", "gardens.Garden": "pk",
+        "season.TrayStand": "tray__garden", "season.CellRun": "tray__garden", "bench.Filled": "recipe__garden", "bench.DayLine": "day__garden",
+        "bench.StageDone": "day__garden", "seeds.SeedTest": "lot__garden", "gardens.Garden": "pk",
     }.get(label, "garden")  # fmt: skip
 
 
@@ -355,6 +361,107 @@ def spot(walk: Walk) -> None:
     walk.post("spots/new/", code=f"Z{walk.random.randrange(9)}", kind=walk.pick(("shelf", "frame", "porch")))
 
 
+TRAY_ACTS = (
+    "marku", "marks", "markw", "markx", "markd", "lift", "pot", "again", "turn", "clear", "merge", "regroup", "lid", "nolid", "delete",
+)  # fmt: skip
+
+
+def tray(walk: Walk) -> None:
+    """Something that hands do with the cells of a tray."""
+    one = walk.pick(Tray.objects.filter(garden=walk.garden))
+    if one is None:
+        walk.post("bench/tray/new/", code=f"T{walk.random.randrange(50, 99)}", cells="24")
+        return
+    what = walk.pick(
+        (
+            "marku",
+            "marks",
+            "markw",
+            "markx",
+            "markd",
+            "lift",
+            "pot",
+            "again",
+            "turn",
+            "clear",
+            "merge",
+            "regroup",
+            "lid",
+            "nolid",
+            "delete",
+        )
+    )
+    first = walk.random.randrange(1, 5)
+    more = {"cells": f"A{first}–A{first + walk.random.randrange(3)}", "target": walk.pick(("new", f"t{one.pk}"))}
+    others = Tray.objects.filter(garden=walk.garden).exclude(pk=one.pk)
+    if others and walk.random.random() < 0.5:
+        more["target"] = f"t{walk.pick(others).pk}"
+    walk.post(f"bench/tray/{one.pk}/act/", what=what, revision=one.revision, per_cell="1", sure="yes", **more)
+
+
+def put(walk: Walk) -> None:
+    one, to = (
+        walk.pick(Tray.objects.filter(garden=walk.garden)),
+        walk.pick(Spot.objects.filter(garden=walk.garden, kind__in=("shelf", "frame", "porch"))),
+    )
+    if one is not None and to is not None:
+        walk.post(
+            "bench/put/", tray=one.pk, spot=to.pk, revision=one.revision, x=str(walk.random.randrange(200)), sure="yes"
+        )
+
+
+def sheet(walk: Walk) -> None:
+    """A day at the bench: begun, gone on with, or dropped."""
+    day = walk.pick(BenchDay.objects.filter(garden=walk.garden))
+    if day is None or walk.random.random() < 0.15:
+        walk.post("bench/days/", kind=walk.pick(("sow", "sow", "pot")), on=walk.today.isoformat())
+        return
+    line = walk.pick(day.lines.all())
+    if line is None or walk.random.random() < 0.1:
+        walk.post(f"bench/day/{day.pk}/stage/", what="leave")
+        return
+    to = walk.pick(Spot.objects.filter(garden=walk.garden, kind="shelf"))
+    stage = walk.pick(("label", "fill", "seed", "cover", "pot", "place", "wash", "scald", "compost"))
+    what = "evening" if stage in ("wash", "scald", "compost") else walk.pick(("done", "done", "done", "drop"))
+    walk.post(f"bench/day/{day.pk}/stage/", what=what, line=line.pk, stage=stage, spot=to.pk if to else "")
+
+
+def mix(walk: Walk) -> None:
+    walk.post(
+        "bench/mixes/new/", name=f"Mix {walk.random.randrange(9)}", use="seed", parts="2 coir, 1 sand", water_ml="100"
+    )
+
+
+def shelf(walk: Walk) -> None:
+    one = walk.pick(Spot.objects.filter(garden=walk.garden, kind="shelf"))
+    if one is not None:
+        walk.post(
+            f"spots/{one.pk}/edit/",
+            code=one.code,
+            kind="shelf",
+            length_cm=str(walk.random.randrange(60, 200)),
+            width_cm="56",
+            revision=one.revision,
+        )
+
+
+def came(walk: Walk) -> None:
+    walk.post(
+        "bench/received/",
+        crop=walk.pick(("kale", "cabbage")),
+        count=str(walk.random.randrange(1, 9)),
+        stood="glass",
+        came="given",
+    )
+
+
+def path(walk: Walk) -> None:
+    one = walk.pick(_plantings(walk))
+    if one is not None:
+        way = walk.pick(("flat_50", "flat_72", "usual", "flat_128|pot_9_round", "flat_50|pot_9_round"))
+        walk.post(f"bench/path/{one.pk}/", path=way, revision=one.revision)
+
+
 def lay(walk: Walk) -> None:
     one, bed = walk.pick(_plantings(walk)), walk.pick(Spot.objects.filter(garden=walk.garden, kind="bed"))
     if one is not None and bed is not None:
@@ -447,11 +554,11 @@ _ACTIONS: dict[str, Callable[[Walk], None]] = {
     one.__name__: one
     for one in (
         plan, edit, cancel, shift, several, away, replan, again, way,
-        task, task, record, split, move, give_up, packet, seed_test, untest, sow_from, store, spot, lay,
+        task, task, record, split, move, give_up, packet, seed_test, untest, sow_from, store, spot, tray, put, sheet, mix, shelf, came, path, lay,
         area, measure, crop_value, forget_value, own_crop, frost, risk, reading, unread, forecast, take_back, take_back_last,
     )
 }  # fmt: skip
-WEIGHTS = {"task": 4, "record": 3, "take_back": 3, "take_back_last": 3, "plan": 2}
+WEIGHTS = {"task": 4, "record": 3, "tray": 6, "sheet": 6, "put": 2, "take_back": 3, "take_back_last": 3, "plan": 2}
 for _name, _times in WEIGHTS.items():
     for _n in range(1, _times):
         _ACTIONS[f"{_name} {_n}"] = _ACTIONS[_name]
