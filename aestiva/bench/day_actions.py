@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 
 from aestiva.accounts.models import User
+from aestiva.bench.days import recipe_for, recipes_of
 from aestiva.bench.models import BenchDay, DayLine, Filled, StageDone, Store, Timer
 from aestiva.bench.placing import spot_for
 from aestiva.bench.things import Thing, depth, footprint, grid, load_bench
@@ -126,8 +127,9 @@ def _sown(
             {c: v for c, v in held.items() if c not in cells} | dict.fromkeys(cells, (batch.pk, UNSEEN)),
             today,
         )
-    if day.recipe_id is not None:
-        write.save(Filled(batch=batch, recipe_id=day.recipe_id, on=today))
+    mix = recipe_for(day, recipes_of(day), todo.item)
+    if mix is not None:
+        write.save(Filled(batch=batch, recipe=mix, on=today))
 
 
 def _potted(
@@ -158,8 +160,9 @@ def _potted(
         line.batch = made
     line.places = number
     write.save(line)
-    if day.recipe_id is not None and line.batch is not None:
-        write.save(Filled(batch=line.batch, recipe_id=day.recipe_id, on=today))
+    mix = recipe_for(day, recipes_of(day), todo.item)
+    if mix is not None:
+        write.save(Filled(batch=line.batch, recipe=mix, on=today))
 
 
 def _placed(write: Write, garden: Garden, line: DayLine, today: date, spot: Spot | None) -> None:

@@ -10,7 +10,7 @@ from typing import NamedTuple
 
 from django.db.models import Q
 
-from aestiva.bench.models import BenchDay, DayLine, StageDone, Timer
+from aestiva.bench.models import BenchDay, DayLine, Recipe, StageDone, Timer
 from aestiva.bench.things import grid
 from aestiva.course.state import Item, SeasonState, Todo, load
 from aestiva.gardens import clock
@@ -19,7 +19,7 @@ from aestiva.season.models import Container, Planting, Spot, Tray
 from growing.bench import day as core
 from growing.bench.cells import listed
 from growing.bench.how import laying
-from growing.bench.mix import Measure, litres_for, weighed_out
+from growing.bench.mix import Measure, feeder_of, litres_for, weighed_out
 
 SOWN = ("sow", "sow_winter", "again")
 KINDS = (*SOWN, "pot")
@@ -86,6 +86,7 @@ class Row:
     at: str  # the stage it is at; empty: through
     timer: Timer | None
     litres: float
+    recipe: Recipe | None = None  # what it is filled with
 
     @property
     def name(self) -> str:
@@ -98,6 +99,12 @@ class Row:
     @property
     def box(self) -> bool:
         return self.tray is not None and self.line.places > self.tray.cells
+
+    @property
+    def per_dm2(self) -> int:
+        """Seeds of a box on 10 × 10 cm; 0 where nobody said how large it is."""
+        c = None if self.tray is None else self.tray.container
+        return 0 if c is None else round(self.line.places / (c.length_cm * c.width_cm) * 100)
 
     @property
     def cells(self) -> list[int]:
@@ -152,11 +159,17 @@ class Sheet:
         return sum(r.litres for r in self.rows)
 
     @property
-    def mixed(self) -> list[Measure]:
-        recipe = self.day.recipe
-        if recipe is None or self.litres <= 0:
-            return []
-        return weighed_out(recipe.parts, recipe.grams, recipe.millilitres, recipe.water_ml, self.litres)
+    def mixed(self) -> list[tuple[Recipe, float, list[Measure]]]:
+        """Each mix of the day, its litres, and what goes into them."""
+        litres: dict[int, float] = defaultdict(float)
+        recipes = {r.recipe.pk: r.recipe for r in self.rows if r.recipe is not None and r.litres > 0}
+        for row in self.rows:
+            if row.recipe is not None:
+                litres[row.recipe.pk] += row.litres
+        return [
+            (one, litres[pk], weighed_out(one.parts, one.grams, one.millilitres, one.water_ml, litres[pk]))
+            for pk, one in recipes.items()
+        ]
 
     @property
     def matrix(self) -> list[MatrixRow]:
@@ -223,6 +236,7 @@ def sheet(day: BenchDay, at: datetime, light: bool = False) -> Sheet:
             items.setdefault(one.planting.pk, one)
     open_ = Timer.objects.filter(garden=day.garden, done_at=None, planting__in={line.planting_id for line in lines})
     timers = {t.planting_id: t for t in open_}
+    recipes = [] if light else recipes_of(day)
     clock_stage = core.CLOCK[day.kind]
     rows = []
     for line in lines:
@@ -233,7 +247,8 @@ def sheet(day: BenchDay, at: datetime, light: bool = False) -> Sheet:
         if light:  # what its crop would skip is not known: what was left out was left out
             skips = frozenset({"cover", "dib"})
         its = core.Line(line.pk, line.places, skips, waits)
-        rows.append(Row(line, item, its, core.first_open(day.kind, its, done), timer, _litres(line, item)))
+        mix = recipe_for(day, recipes, item)
+        rows.append(Row(line, item, its, core.first_open(day.kind, its, done), timer, _litres(line, item), mix))
     usual = {} if light else pace(day.garden)
     cores = [r.core for r in rows]
     left, whole = core.left(day.kind, cores, done, usual)
@@ -243,6 +258,17 @@ def sheet(day: BenchDay, at: datetime, light: bool = False) -> Sheet:
         day, rows, done, core.following(day.kind, cores, done, at), left, whole, stages, minutes,
         {d.stage: d for d in done_rows if d.line_id is None},
     )  # fmt: skip
+
+
+def recipes_of(day: BenchDay) -> list[Recipe]:
+    """Mixes for that kind of day."""
+    return list(Recipe.objects.filter(garden=day.garden, use="seed" if day.kind == "sow" else "potting"))
+
+
+def recipe_for(day: BenchDay, recipes: Sequence[Recipe], item: Item | None) -> Recipe | None:
+    """The mix of a line: one for feeders like it where there is one, else the day's."""
+    feeder = "" if item is None else feeder_of(item.crop.number("feed_n_mg_l"))
+    return next((r for r in recipes if r.feeder and r.feeder == feeder), day.recipe)
 
 
 def _litres(line: DayLine, item: Item | None) -> float:

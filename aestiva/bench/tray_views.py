@@ -204,6 +204,33 @@ def _page(request: Any, refused: Refused | None, tray_id: int) -> HttpResponse:
     return render(request, "bench/tray.html", context, status=422 if refused else 200)
 
 
+@garden_view(no_frost="bench")
+def tray_card(request: Any, tray_id: int) -> HttpResponse:
+    """A card to stand in the tray: its map, whose cells are whose, and when the next things are due."""
+    row, today = _tray(request, tray_id), clock.today(request.garden)
+    now = load(request.garden, today)
+    thing = thing_of(load_bench(now), now, row)
+    inside = _in_it(thing, today)
+    steps = {
+        one.batch.pk: [
+            (wording.COURSE[k], s)
+            for k, s in one.item.raised.course.steps.items()
+            if k in wording.COURSE and s.happened is None
+        ]
+        for one in inside
+        if one.item is not None
+    }
+    context = {
+        "view": "bench",
+        "tray": row,
+        "thing": thing,
+        "map": traymap.map_svg(thing),
+        "symbols": traymap.symbols(),
+        "inside": [(one, listed(one.lot.part.cells, grid(row)), steps.get(one.batch.pk, [])[:5]) for one in inside],
+    }
+    return render(request, "bench/tray_card.html", context)
+
+
 def _headline(thing: Thing, due: list[Any], clash: list[Any], split: Split | None, system: str) -> str:
     """What there is to say of this tray, the worst first."""
     parts = []

@@ -14,6 +14,7 @@ urlpatterns = [
     path("spots/<int:spot_id>/remove/", bench_views.place_delete, name="place_delete"),
     path("bench/tray/new/", tray_views.tray_new, name="tray_new"),
     path("bench/tray/<int:tray_id>/", tray_views.tray, name="tray"),
+    path("bench/tray/<int:tray_id>/card/", tray_views.tray_card, name="tray_card"),
     path("bench/tray/<int:tray_id>/act/", tray_views.act, name="tray_act"),
     path("bench/stock/", stock_views.stock, name="stock"),
     path("bench/stock/container/new/", stock_views.container_new, name="container_new"),

@@ -31,6 +31,17 @@ def litres_for(cells: int, cell_ml: float) -> float:
     return cells * cell_ml / 1000 * (1 + SPILL)
 
 
+LIGHT_N, MEDIUM_N = (
+    50.0,
+    75.0,
+)  # mg/l of nitrogen in a feed, up to which a crop is a light or a medium feeder: estimates
+
+
+def feeder_of(feed_n_mg_l: float) -> str:
+    """ "light", "medium" or "heavy", by the nitrogen of the feed that does the crop good [mg/l]."""
+    return "light" if feed_n_mg_l <= LIGHT_N else "medium" if feed_n_mg_l <= MEDIUM_N else "heavy"
+
+
 class Measure(NamedTuple):
     """So much of something: l, g or ml."""
 

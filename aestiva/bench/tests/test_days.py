@@ -14,6 +14,7 @@ from aestiva.season.contents import contents_of, open_runs
 from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, Container, Tray
 from growing.bench.day import SOW_STAGES
+from growing.bench.mix import feeder_of
 
 NOON = datetime(2026, 4, 12, 11, 0, tzinfo=UTC)
 
@@ -168,7 +169,9 @@ class Sowing(DayCase):
         found = days.sheet(BenchDay.objects.get(pk=day.pk), NOON)
         cells = sum(r.line.places for r in found.rows)
         self.assertAlmostEqual(found.litres, cells * 60 / 1000 * 1.12)
-        self.assertAlmostEqual(sum(m.amount for m in found.mixed if m.unit == "l"), found.litres)
+        [(mix, litres, measures)] = found.mixed
+        self.assertEqual((mix, round(litres, 6)), (recipe, round(found.litres, 6)))
+        self.assertAlmostEqual(sum(m.amount for m in measures if m.unit == "l"), found.litres)
         self.post(f"bench/day/{day.pk}/stage/", what="recipe", recipe="", revision=day.revision)
         self.assertIn("nobody said which", self.page(day))
         self.assertEqual(Recipe.objects.get(), recipe)
@@ -266,6 +269,17 @@ class Potting(DayCase):
         self.assertEqual(child.stands.get(until=None).spot, self.shelf)
         answer = self.tap(day, line, "pot", count="50")
         self.assertEqual(answer.status_code, 302, "done already: nothing is written twice")
+
+    def test_a_mix_for_feeders_like_it(self) -> None:
+        self.ready()
+        plain = Recipe.objects.create(garden=self.garden, name="All", use="potting", parts=[["coir", 1]])
+        feeder = feeder_of(self.now().items[0].crop.number("feed_n_mg_l"))
+        own = Recipe.objects.create(garden=self.garden, name="Own", use="potting", parts=[["coir", 1]], feeder=feeder)
+        day = self.begun("pot")
+        self.assertEqual(day.recipe, plain)
+        self.tap(day, day.lines.get(), "pot")
+        self.assertEqual(Filled.objects.get().recipe, own)
+        self.assertEqual([feeder_of(n) for n in (0, 50, 75, 100)], ["light", "light", "medium", "heavy"])
 
     def test_more_than_there_are(self) -> None:
         self.ready()
