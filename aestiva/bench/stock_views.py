@@ -17,7 +17,8 @@ from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
-from aestiva.plan.actions import season_of
+from aestiva.place.dating import dating_of
+from aestiva.plan.actions import made, propose, season_of
 from aestiva.season.actions import add_event, typed_count, typed_day
 from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, Container, Planting, Spot
@@ -258,17 +259,18 @@ def _receive(request: Any, crops: Crops, today: date) -> Batch:
     spot = None if spot_id is None else get_object_or_404(Spot, pk=spot_id, garden=garden)
     bed = None if grows is None else get_object_or_404(Spot, pk=grows, garden=garden)
     name = crops.plain(key).name
+    variety = " ".join(post.get("variety", "").split())[:60]
+    wanted = Planting(
+        crop_key=key, variety=variety, wanted=count, method="bought", stood=stood, came=came, price=price, spot=bed, planned_on=on
+    )  # fmt: skip
+    _, dates = propose(wanted, dating_of(garden), today)
+    wanted.made = made(dates)
     word = {"": "Bought", "given": "Were given", "lifted": "Lifted", "wintered": "Kept"}[came]
     with journal.change(
-        garden, request.user, f"{word} {count} {name} {post.get('variety', '')}".strip()[:250], post.get("key", "")
+        garden, request.user, f"{word} {count} {name} {variety}".strip()[:250], post.get("key", "")
     ) as write:
-        planting = write.save(
-            Planting(
-                season=season_of(garden), crop_key=key, variety=" ".join(post.get("variety", "").split())[:60], wanted=count,
-                method="bought", stood=stood, came=came, price=price, spot=bed, planned_on=on,
-            )
-        )  # fmt: skip
-        batch = write.save(Batch(planting=planting, per_cell=1))
+        wanted.season = season_of(garden)
+        batch = write.save(Batch(planting=write.save(wanted), per_cell=1))
         add_event(write, batch, "received", on, today, count=count)
         if spot is not None:
             stand(write, batch, spot, on, potted=True)
