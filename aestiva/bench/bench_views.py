@@ -14,7 +14,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.bench import days, tray_actions
 from aestiva.bench.company import before_sharing, clashes_on, companion
-from aestiva.bench.forms import PlaceForm
+from aestiva.bench.forms import MONTHS, PlaceForm
 from aestiva.bench.front import front_svg
 from aestiva.bench.placing import put_down
 from aestiva.bench.seeing import MOST, concerns
@@ -144,6 +144,7 @@ def place(request: Any, spot_id: int) -> HttpResponse:
     now = load(garden, today)
     found = load_bench(now)
     one = found.places[spot.pk]
+    warmth = None if now.shared is None else now.shared.dating.room_at(spot.pk)
     context = {
         "view": "bench",
         "spot": spot,
@@ -152,7 +153,8 @@ def place(request: Any, spot_id: int) -> HttpResponse:
         "symbols": symbols(),
         "loose": [t for t in one.here if t.tray is None],
         "clashes": clashes_on(one, found, today),
-        "warmth": None if now.shared is None else now.shared.dating.room_at(spot.pk),
+        "warmth": warmth,
+        "months": [] if warmth is None else list(zip(MONTHS, warmth.months_c, strict=True)),
         "children": [found.places[pk] for pk in found.order if found.places[pk].spot.parent_id == spot.pk],
     }
     return render(request, "bench/place.html", context)
