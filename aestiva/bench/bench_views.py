@@ -88,7 +88,7 @@ def put(request: Any) -> HttpResponse:
         return ask(request, f"Put {thing.name} on {one.spot.code}?", against, "Put it there all the same", "bench")
     put_down(garden, request.user, found, thing, one, x, today, post.get("key", ""), post.get("revision"))
     messages.success(request, f"{thing.name} stands on {one.spot.code}.")
-    return redirect(post.get("next") if post.get("next") == request.path else "bench", garden.pk)
+    return redirect("bench", garden.pk)
 
 
 def _against(thing: Thing, one: Standing, bench: Bench, today: date, system: str) -> list[str]:

@@ -42,12 +42,12 @@ def finish_stage(
     None: somebody has done it already.  rest: where plants stay that were not potted.
     """  # fmt: skip
     with journal.change(garden, user, "", key) as write:
-        day = write.touch(BenchDay.objects.get(pk=day.pk))
         line = DayLine.objects.select_related("planting", "tray", "batch").filter(day=day, pk=line_id).first()
         if line is None or stage not in core.stages_of(day.kind):
             raise Refused("stage", "this sheet has no such line: look again")
         if StageDone.objects.filter(line=line, stage=stage).exists():
             return None
+        day = write.touch(BenchDay.objects.select_related("recipe", "garden").get(pk=day.pk))
         for other in _beside(day, line, stage):
             write.save(StageDone(day=day, line=other, stage=stage, at=clock.instant(), skipped=skipped, by=user))
         done = write.save(StageDone(day=day, line=line, stage=stage, at=clock.instant(), skipped=skipped, by=user))
@@ -220,10 +220,10 @@ def evening_done(garden: Garden, user: User, day: BenchDay, stage: str, key: str
     if stage not in core.EVENING:
         raise Refused("stage", "there is nothing of that kind to do")
     with journal.change(garden, user, f"The evening before {day.on:%-d %B}: {EVENING_SAID[stage]}", key) as write:
-        day = write.touch(BenchDay.objects.select_related("recipe").get(pk=day.pk))
         done = set(StageDone.objects.filter(day=day, line=None).values_list("stage", flat=True))
         if stage in done:
             return
+        day = write.touch(BenchDay.objects.select_related("recipe").get(pk=day.pk))
         if stage == "scald":
             living = day.recipe is not None and day.recipe.living
             if wrong := scald_wrong(living, "compost" in done):
@@ -260,7 +260,7 @@ def start_timer(garden: Garden, user: User, day: BenchDay, planting: Planting, m
 
 def end_timer(garden: Garden, user: User, timer: Timer, key: str) -> None:
     with journal.change(garden, user, f"Drained {timer.planting or timer.what}"[:250], key) as write:
-        timer = write.touch(timer)
+        timer = write.fresh(timer)
         if timer.done_at is None:
             timer.done_at = clock.instant()
             write.save(timer)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
+from datetime import date
 from typing import Any, NamedTuple
 
 from django.conf import settings
@@ -11,8 +13,9 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 
 from aestiva.bench.labels import Label, sheets_pdf, sown_words
-from aestiva.bench.things import Bench, Thing, grid, load_bench
-from aestiva.course.state import Item, load
+from aestiva.bench.models import DayLine
+from aestiva.bench.things import Bench, PartOf, Thing, grid, load_bench
+from aestiva.course.state import Item, SeasonState, load
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
@@ -24,6 +27,7 @@ from growing.bench.codes import code, read_code
 from growing.bench.labels import A4, LETTER, SHEETS, Sheet, most, own_sheet, stands_over
 
 MOST_LABELS = 2000
+SOON = 14  # days ahead that a sowing may be labelled without a sheet
 MM_PER_INCH = 25.4
 
 
@@ -38,41 +42,52 @@ class Wanted(NamedTuple):
     on: Any
 
 
-def wanted(now: Any, bench: Bench) -> list[Wanted]:
+def wanted(now: SeasonState, bench: Bench) -> list[Wanted]:
     """What may be labelled: the sowings of the next two weeks first, then what stands."""
+    return [*_to_sow(now), *_standing(now, bench)]
+
+
+def _to_sow(now: SeasonState) -> list[Wanted]:
+    """Sowings to come: where a sheet was made, with the tray and cells that they go into."""
+    lines: dict[int, list[DayLine]] = defaultdict(list)
+    planned = DayLine.objects.filter(day__garden=now.garden, day__kind="sow", batch=None).exclude(tray=None)
+    for line in planned.select_related("day", "tray__container"):
+        lines[line.planting_id].append(line)
     found = []
     for item in now.items:
-        raised = item.raised
-        if item.batch is None:
-            days = (raised.dates.sow_on - now.today).days
-            if raised.dates.method in ("raised", "winter") and days <= 14:
-                found.append(
-                    Wanted(
-                        f"P{item.planting.pk}",
-                        item,
-                        item.grows_at,
-                        max(1, raised.wanted * 3),
-                        None,
-                        raised.dates.sow_on,
-                    )
-                )
+        dates = item.raised.dates
+        if item.batch is not None or dates.method not in ("raised", "winter"):
             continue
-        if raised.facts.planted_on is not None or raised.plants == 0:
+        ref = f"P{item.planting.pk}"
+        for line in lines.get(item.planting.pk, []):
+            assert line.tray is not None
+            box = line.places > line.tray.cells
+            cells = [] if box else list(range(line.first, line.first + line.places))
+            where = f"{line.tray.code} {_span(cells, grid(line.tray))}".strip()
+            found.append(Wanted(ref, item, where, 1 if box else line.places, None, line.day.on))
+        if item.planting.pk not in lines and (dates.sow_on - now.today).days <= SOON:
+            found.append(Wanted(ref, item, item.grows_at, max(1, item.raised.wanted * 3), None, dates.sow_on))
+    return sorted(found, key=lambda w: w.on)
+
+
+def _standing(now: SeasonState, bench: Bench) -> list[Wanted]:
+    """What stands in trays and pots, the first sown first."""
+    here: dict[int, list[tuple[Thing, PartOf]]] = defaultdict(list)
+    for thing in bench.things:
+        for part in thing.parts:
+            here[part.batch].append((thing, part))
+    found = []
+    for item in now.items:
+        if item.batch is None or item.raised.facts.planted_on is not None or item.raised.plants == 0:
             continue
-        for thing, part in ((t, p) for t in bench.things for p in t.parts if p.batch == item.batch.pk):
-            tray = thing.tray
-            cells = [c for c in part.cells if thing.contents[c][1] not in SPENT] if tray is not None else []
-            where = (
-                f"{tray.code} {_span(cells, grid(tray))}"
-                if tray is not None and cells
-                else (thing.spot.code if thing.spot else "")
-            )
-            found.append(
-                Wanted(f"B{item.batch.pk}", item, where, max(1, len(cells) or part.standing), thing, item.batch.sown_on)
-            )
-    return sorted(
-        found, key=lambda w: (w.ref[0] != "P", w.on is None, w.on if w.ref[0] == "P" else None or w.on), reverse=False
-    )
+        for thing, part in here.get(item.batch.pk, []):
+            cells = [c for c in part.cells if thing.contents[c][1] not in SPENT]
+            where = "" if thing.spot is None else thing.spot.code
+            if thing.tray is not None and cells:
+                where = f"{thing.tray.code} {_span(cells, grid(thing.tray))}"
+            most_ = max(1, len(cells) or part.standing)
+            found.append(Wanted(f"B{item.batch.pk}", item, where, most_, thing, item.batch.sown_on))
+    return sorted(found, key=lambda w: (w.on is None, w.on or date.min))
 
 
 def _span(cells: list[int], g: Grid) -> str:
@@ -87,7 +102,7 @@ def _label(one: Wanted, base: str) -> Label:
     address = f"{base}{reverse('label', args=[typed])}"
     sown = sown_words(item.batch.sown_on if item.batch is not None else None, item.raised.facts.first("received"))
     if item.batch is None:
-        sown = f"to sow {one.on:%-d %b %Y}"
+        sown = f"sown {one.on:%-d %b %Y}"
     return Label(item.name, item.variety, sown, one.where, typed, address)
 
 
@@ -205,6 +220,9 @@ def opened(request: Any, typed: str) -> HttpResponse:
     row = model._base_manager.filter(pk=pk).values_list(f"{garden}_id", flat=True).first()
     if row is None or not Member.objects.filter(garden_id=row, user=request.user).exists():
         raise Http404("There is nothing of that code here.")
+    sown = list(Batch.objects.filter(planting=pk)[:2]) if kind == "P" else []
+    if len(sown) == 1:  # the label was printed before it was sown
+        return redirect("batch", row, sown[0].pk)
     return redirect({"B": "batch", "T": "tray", "P": "planting"}[kind], row, pk)
 
 

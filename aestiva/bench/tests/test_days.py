@@ -13,6 +13,7 @@ from aestiva.gardens.models import Member
 from aestiva.season.contents import contents_of, open_runs
 from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, Container, Tray
+from growing.bench.codes import code
 from growing.bench.day import SOW_STAGES
 from growing.bench.mix import feeder_of
 
@@ -79,6 +80,8 @@ class Sowing(DayCase):
             self.url(f"bench/day/{day.pk}/stage/"), {"what": "done", "line": line.pk, "stage": "label"}, follow=True
         )
         self.assertIn("Somebody has done that already", again.content.decode())
+        self.assertEqual(self.garden.journal.filter(summary__startswith="Labels").count(), 1)
+        self.assertFalse(self.garden.journal.filter(summary="").exists(), "nothing done is no entry")
         self.assertEqual(StageDone.objects.filter(line=line, stage="label").count(), 1)
 
     def test_a_stage_taken_back_is_open_again_and_so_is_the_sowing(self) -> None:
@@ -191,6 +194,21 @@ class Sowing(DayCase):
         self.assertEqual(self.post(f"bench/day/{day.pk}/stage/", what="leave").status_code, 302)
         self.assertFalse(BenchDay.objects.exists())
         self.assertFalse(Tray.objects.exists(), "trays that were only meant go with it")
+
+    def test_labels_before_plants_move_say_tray_and_cells(self) -> None:
+        day = self.begun()
+        line = day.lines.get(planting=self.tomato)
+        assert line.tray is not None
+        page = self.client.get(self.url(f"bench/labels/?of=P{self.tomato.pk}")).content.decode()
+        self.assertIn(f"{line.tray.code} A1", page)
+        self.assertIn("sown 12 Apr 2026", page)
+        typed = code("P", self.tomato.pk)
+        self.assertEqual(self.client.get(f"/l/{typed}/").url, self.url(f"plan/{self.tomato.pk}/"))
+        self.tap(day, line, "seed")
+        batch = Batch.objects.get(planting=self.tomato)
+        self.assertEqual(
+            self.client.get(f"/l/{typed}/").url, self.url(f"batch/{batch.pk}/"), "its batch, once there is one"
+        )
 
     def test_what_cannot_begin(self) -> None:
         for data, said in (

@@ -288,7 +288,7 @@ class Labels(TrayCase):
 
     def test_a_code_opens_its_batch_after_log_in_and_nobody_elses(self) -> None:
         tray, batch = self.filled()
-        for kind, row, address in (("B", batch, "batch"), ("T", tray, "bench/tray"), ("P", batch.planting, "plan")):
+        for kind, row, address in (("B", batch, "batch"), ("T", tray, "bench/tray")):
             typed = code(kind, row.pk)
             self.assertEqual(read_code(typed), (kind, row.pk))
             self.assertEqual(self.client.get(f"/l/{typed}/").url, self.url(f"{address}/{row.pk}/"))
