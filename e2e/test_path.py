@@ -135,8 +135,14 @@ class WholePath(DemoCase):
         resize(self.driver, PHONE)
         self.go("today/")
         self.assertEqual(self.driver.execute_script("return window.innerWidth"), 390)
-        count = self.one("article[id*='count']")
-        before = int(count.find_element(By.NAME, "count").get_attribute("data-last") or 0)  # the field itself is empty
+        self.one("article[id*='count']")
+        counts = [
+            (one, int(one.find_element(By.NAME, "count").get_attribute("data-last") or 0))
+            for one in self.all("article[id*='count']")
+        ]
+        count, before = next(
+            (one, n) for one, n in counts if n
+        )  # the field itself is empty; the first up of a batch asks for more
         for button in count.find_elements(By.CSS_SELECTOR, "[data-add]"):
             size = button.size
             self.assertGreaterEqual(min(size["height"], size["width"]), 44)
