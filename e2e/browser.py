@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import os
 import sqlite3
+from contextlib import closing
 from pathlib import Path
 from typing import Any
 
@@ -125,7 +127,10 @@ class BrowserCase(StaticLiveServerTestCase):
 
 @override_settings(DEMO=True)
 class DemoCase(BrowserCase):
-    """A browser that has just entered Quarry Lane; the garden is lived through once and copied for every test."""
+    """A browser that has just entered Quarry Lane; the garden is lived through once and copied for every test.
+
+    AESTIVA_LIVED: a file in which whoever has lived it leaves it for the other modules of this run.
+    """
 
     garden: Garden
     lived: sqlite3.Connection | None = None
@@ -134,9 +139,7 @@ class DemoCase(BrowserCase):
         super().setUp()
         connection.ensure_connection()
         if DemoCase.lived is None:
-            build()
-            DemoCase.lived = sqlite3.connect(":memory:")
-            connection.connection.backup(DemoCase.lived)
+            DemoCase.lived = _lived(os.environ.get("AESTIVA_LIVED", ""))
         else:
             DemoCase.lived.backup(connection.connection)
         self.garden = Garden.objects.get(name="Quarry Lane")
@@ -145,6 +148,24 @@ class DemoCase(BrowserCase):
 
     def go(self, path: str) -> None:
         self.open(f"/g/{self.garden.pk}/{path}")
+
+
+def _lived(shared: str) -> sqlite3.Connection:
+    """The garden as lived, in memory; the database in use holds it, too."""
+    kept = sqlite3.connect(":memory:")
+    if shared and Path(shared).exists():
+        with closing(sqlite3.connect(shared)) as theirs:
+            theirs.backup(kept)
+        kept.backup(connection.connection)
+        return kept
+    build()
+    connection.connection.backup(kept)
+    if shared:
+        mine = Path(f"{shared}.{os.getpid()}")
+        with closing(sqlite3.connect(mine)) as file:
+            kept.backup(file)
+        mine.replace(shared)
+    return kept
 
 
 def _gone(page: WebElement) -> bool:

@@ -42,6 +42,7 @@ PARTS = {
 def job(name: str, command: list[object], data: str) -> tuple[int, int]:
     """Passed and failed of one command: a check is one, a run of Django's test runner as many as it ran."""
     env = {**os.environ, "AESTIVA_DATA": f"{data}/{name}", "DJANGO_SETTINGS_MODULE": "aestiva.settings"}
+    env["AESTIVA_LIVED"] = f"{data}/lived.sqlite3"  # the demo as one browser job has lived it, for the others
     Path(env["AESTIVA_DATA"]).mkdir()
     if name in BROWSER or name == "several":
         env["AESTIVA_TEST_DB"] = f"{data}/{name}/test.sqlite3"
