@@ -172,16 +172,25 @@ def _form(request: Any, form: PlaceForm, row: Spot | None, status: int = 200) ->
     return render(request, "bench/place_form.html", context, status=status)
 
 
+def _keep(request: Any, form: PlaceForm) -> Spot | None:
+    """The place written; None, and the form says it, where its short name is another's."""
+    spot, post = form.spot(), request.POST
+    said = f"{'Changed' if spot.pk else 'Added'} the place {spot.code}"
+    try:
+        with journal.change(request.garden, request.user, said, post.get("key", "")) as write:
+            if Spot.objects.filter(garden=request.garden, code=spot.code).exclude(pk=spot.pk or 0).exists():
+                raise Refused("code", f"There is a place called {spot.code} already: give another name.")
+            return write.save(spot, post.get("revision") if spot.pk else None)
+    except Refused as wrong:
+        form.add_error("code", str(wrong))
+    return None
+
+
 @garden_view(back="spots")
 def place_new(request: Any) -> HttpResponse:
     given = {"kind": request.GET.get("kind", "shelf")}
     form = PlaceForm(request.POST or None, garden=request.garden, units=request.units, initial=given)
-    if request.method == "POST" and form.is_valid():
-        spot = form.spot()
-        with journal.change(
-            request.garden, request.user, f"Added the place {spot.code}", request.POST.get("key", "")
-        ) as write:
-            write.save(spot)
+    if request.method == "POST" and form.is_valid() and (spot := _keep(request, form)) is not None:
         messages.success(request, f"{spot.code} is there.")
         return redirect("spots", request.garden.pk)
     return _form(request, form, None, 422 if request.method == "POST" else 200)
@@ -191,15 +200,9 @@ def place_new(request: Any) -> HttpResponse:
 def place_change(request: Any, spot_id: int) -> HttpResponse:
     spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=STANDS)
     form = PlaceForm(request.POST or None, instance=spot, garden=request.garden, units=request.units)
-    if request.method == "POST" and form.is_valid():
-        post, row = request.POST, form.spot()
-        with journal.change(
-            request.garden, request.user, f"Changed the place {row.code}", post.get("key", "")
-        ) as write:
-            write.save(row, post.get("revision"))
-        return redirect("bench_place", request.garden.pk, row.pk)
-    row = Spot.objects.get(pk=spot_id)
-    return _form(request, form, row, 422 if request.method == "POST" else 200)
+    if request.method == "POST" and form.is_valid() and _keep(request, form) is not None:
+        return redirect("bench_place", request.garden.pk, spot_id)
+    return _form(request, form, Spot.objects.get(pk=spot_id), 422 if request.method == "POST" else 200)
 
 
 @garden_view("grower", back="spots")

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
-from typing import Any
+from collections.abc import Mapping, Sequence
+from datetime import date, timedelta
+from typing import Any, NamedTuple
 
 from django.contrib import messages
 from django.http import HttpResponse
@@ -14,8 +15,8 @@ from aestiva.course.state import Item, SeasonState, load
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
-from aestiva.season.models import Container, Planting
-from aestiva.season.things import vessels_of
+from aestiva.season.models import Planting
+from aestiva.season.things import own_vessels, vessels_of
 from growing.bench.paths import MOST_RIVALS, Rival, rival, rivals
 from growing.chain.path import Vessel
 
@@ -31,12 +32,44 @@ def _fits(vessel: Vessel, sown_in: str) -> bool:
     return vessel.measures.cells > 1 and not vessel.key.startswith(("block", "row_flat"))
 
 
+class Ground(NamedTuple):
+    """What a path is reckoned on: the days it goes through, how many cells and plants, moves that have happened."""
+
+    sow: date
+    up: date
+    out: date
+    cells: int
+    plants: int
+    moved: tuple[date, ...]
+
+
+def _ground(item: Item) -> Ground:
+    raised, dates = item.raised, item.raised.dates
+    sow = raised.facts.sown_on or dates.sow_on
+    up = raised.course.steps.get("up")
+    plants = raised.plants or raised.wanted
+    up_on = up.day if up is not None else sow + timedelta(days=10)
+    return Ground(
+        sow,
+        up_on,
+        dates.out_on,
+        raised.cells or max(plants, raised.wanted),
+        plants,
+        tuple(raised.facts.days.get("potted", ())),
+    )
+
+
+def path_now(now: SeasonState, item: Item, own: Sequence[Vessel], stands_in: Mapping[int, Vessel]) -> Rival | None:
+    """The path that a planting has; None where it is not raised in containers, or its raising time is not known."""
+    dates, g = item.raised.dates, _ground(item)
+    if dates.method != "raised" or item.crop.maybe("raise_max") is None or g.out <= g.sow:
+        return None
+    return rival(item.crop, way_of(now, item, own, stands_in), *g)
+
+
 def offers(now: SeasonState, item: Item) -> tuple[Rival, list[Rival]]:
     """The path it has, and those that the garden's own containers could give it; the common ones where it has none of its own."""
-    raised, dates = item.raised, item.raised.dates
-    vessels = vessels_of(now.garden)
-    own = [c.kind or c.name for c in Container.objects.filter(garden=now.garden)]
-    known = [vessels[k] for k in own if k in vessels]
+    vessels, known, g = vessels_of(now.garden), own_vessels(now.garden), _ground(item)
     firsts = [v for v in known if _fits(v, item.planting.sown_in)]
     pots = [v for v in known if v.measures.cells == 1 and not v.together]
     if not firsts:
@@ -47,16 +80,8 @@ def offers(now: SeasonState, item: Item) -> tuple[Rival, list[Rival]]:
         pots += [v for v in known if _fits(v, "cells")]
     if not pots:
         pots = [vessels[k] for k in COMMON if k.startswith("pot")]
-    sow = raised.facts.sown_on or dates.sow_on
-    up_step = raised.course.steps.get("up")
-    up = up_step.day if up_step is not None else sow + timedelta(days=10)
-    plants = raised.plants or raised.wanted
-    cells = raised.cells or max(plants, raised.wanted)
-    happened = raised.facts.days.get("potted", ())
-    crop, out = item.crop, dates.out_on
-    mine = way_of(now, item, known, standing_in(now.garden))
-    has = rival(crop, mine, sow, up, out, cells, plants, happened)
-    found = [r for r in rivals(crop, firsts, pots, sow, up, out, cells, plants, happened) if r.keys != has.keys]
+    has = rival(item.crop, way_of(now, item, known, standing_in(now.garden)), *g)
+    found = [r for r in rivals(item.crop, firsts, pots, *g) if r.keys != has.keys]
     return has, found[:MOST_RIVALS]
 
 
@@ -89,14 +114,14 @@ def paths(request: Any, planting_id: int) -> HttpResponse:
     context |= {
         "has": has,
         "rivals": found,
-        "bars": {r.keys: _bars(r, begins, max(longest, begins + timedelta(days=1))) for r in [has, *found]},
+        "bars": {r.keys: bars(r, begins, max(longest, begins + timedelta(days=1))) for r in [has, *found]},
         "chosen": bool(planting.path),
         "pots_soon": item.raised.course.steps.get("pot"),
     }
     return render(request, "bench/paths.html", context)
 
 
-def _bars(one: Rival, since: Any, until: Any) -> str:
+def bars(one: Rival, since: Any, until: Any) -> str:
     """A path as a line of containers: as long as it stands in each, as deep as it is, dotted to where it would carry."""
     wide, span = 420.0, max(1, (until - since).days)
     out = []

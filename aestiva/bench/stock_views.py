@@ -6,6 +6,7 @@ from datetime import date
 from typing import Any
 
 from django.contrib import messages
+from django.db.models import QuerySet
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
@@ -84,6 +85,20 @@ def _count(request: Any) -> None:
         write.save(row, post.get("revision") if row.pk else None)
 
 
+def _kept(request: Any, form: Any, row: Container | Recipe, alike: QuerySet[Any], changed: bool) -> bool:
+    """Written, in one entry; False, and the form says it, where its name is another's."""
+    said = f"{'Changed' if changed else 'Wrote down'} {row}"
+    try:
+        with journal.change(request.garden, request.user, said, request.POST.get("key", "")) as write:
+            if alike.exclude(pk=row.pk or 0).exists():
+                raise Refused("name", f"There is a {row} already: give another name, or change that one.")
+            write.save(row, request.POST.get("revision") if changed else None)
+    except Refused as wrong:
+        form.add_error("name", str(wrong))
+        return False
+    return True
+
+
 def _container(request: Any, row: Container | None) -> HttpResponse:
     garden, kind = request.garden, request.POST.get("kind") or request.GET.get("kind", "")
     initial: dict[str, Any] = {}
@@ -98,17 +113,12 @@ def _container(request: Any, row: Container | None) -> HttpResponse:
         return _remove(request, row, "stock")
     form = ContainerForm(request.POST or None, instance=row_for, garden=garden, units=request.units, initial=initial)
     if request.method == "POST" and form.is_valid():
-        made = form.container()
+        made_ = form.container()
         if row is None and kind in containers():
-            made.kind = kind
-        with journal.change(
-            garden,
-            request.user,
-            f"{'Changed' if row else 'Added'} the container {made.name}",
-            request.POST.get("key", ""),
-        ) as write:
-            write.save(made, request.POST.get("revision") if row else None)
-        return redirect("stock", garden.pk)
+            made_.kind = kind
+        others = Container.objects.filter(garden=garden, name=made_.name)
+        if _kept(request, form, made_, others, row is not None):
+            return redirect("stock", garden.pk)
     context = {
         "view": "bench",
         "form": form,
@@ -180,22 +190,12 @@ def _recipe(request: Any, row: Recipe | None) -> HttpResponse:
     form = RecipeForm(request.POST or None, initial=initial)
     if request.method == "POST" and form.is_valid():
         typed = form.cleaned_data
-        name = " ".join(typed["name"].split())
-        if Recipe.objects.filter(garden=garden, name=name).exclude(pk=row.pk if row else 0).exists():
-            form.add_error("name", f"There is a mix {name} already: give another name.")
-        else:
-            made = row or Recipe(garden=garden)
-            for field, value in typed.items():
-                setattr(made, field, value)
-            made.name = name
-            with journal.change(
-                garden,
-                request.user,
-                f"{'Changed' if row else 'Wrote down'} the mix {name}",
-                request.POST.get("key", ""),
-            ) as write:
-                write.save(made, request.POST.get("revision") if row else None)
-            return redirect("mix", garden.pk, made.pk)
+        made_ = row or Recipe(garden=garden)
+        for field, value in typed.items():
+            setattr(made_, field, value)
+        made_.name = " ".join(typed["name"].split())
+        if _kept(request, form, made_, Recipe.objects.filter(garden=garden, name=made_.name), row is not None):
+            return redirect("mix", garden.pk, made_.pk)
     context = {"view": "bench", "form": form, "row": row, "title": row.name if row else "A mix"}
     return render(request, "bench/mix_form.html", context, status=422 if request.method == "POST" else 200)
 

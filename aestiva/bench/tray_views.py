@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 from typing import Any, NamedTuple
 
 from django.contrib import messages
@@ -13,7 +13,9 @@ from django.views.decorators.http import require_POST
 
 from aestiva.bench import tray_actions, traymap
 from aestiva.bench.company import before_sharing, clashes_in, companion, sowing_companion
+from aestiva.bench.path_views import bars, path_now
 from aestiva.bench.placing import spot_for
+from aestiva.bench.supplies import standing_in
 from aestiva.bench.things import (
     STANDS,
     Bench,
@@ -39,6 +41,7 @@ from aestiva.season.contents import contents_of, open_runs, put
 from aestiva.season.ledgers import balance_of
 from aestiva.season.models import Batch, CellRun, Container, Spot, Tray
 from aestiva.season.places import next_code, place_tray
+from aestiva.season.things import own_vessels
 from growing.batch.ledger import Accounts
 from growing.bench.cells import (
     DIED,
@@ -57,9 +60,11 @@ from growing.bench.cells import (
 )  # fmt: skip
 from growing.bench.cells import Uneven as Split
 from growing.bench.company import Conflict
+from growing.bench.paths import Rival
 
 MARKS = ((UP, "up"), (STRONG, "strong"), (SMALL, "small"), (LYING, "seed lying"), (NEVER, "never came"), (DIED, "died"))
 MOST_TARGETS = 60
+MOST_PATHS = 3
 
 
 class InIt(NamedTuple):
@@ -194,6 +199,7 @@ def _page(request: Any, refused: Refused | None, tray_id: int) -> HttpResponse:
         "spots": [bench.places[pk].spot for pk in bench.order if bench.places[pk].spot.kind != "rack"],
         "to_sow": _to_sow(now),
         "alike": len(_alike(row)),
+        "paths": _paths(now, inside),
         "marks": MARKS,
         "asked": asked,
         "before": _before(row, marked) if asked else [],
@@ -202,6 +208,29 @@ def _page(request: Any, refused: Refused | None, tray_id: int) -> HttpResponse:
         "typed": request.POST,
     }
     return render(request, "bench/tray.html", context, status=422 if refused else 200)
+
+
+class Strip(NamedTuple):
+    """The path of a planting in this tray, drawn."""
+
+    planting: int
+    name: str
+    rival: Rival
+    bars: str
+
+
+def _paths(now: SeasonState, inside: list[InIt]) -> list[Strip]:
+    """Of each planting in the tray, how its containers go on."""
+    own, stands_in, found = own_vessels(now.garden), standing_in(now.garden), {}
+    for one in inside[:MOST_PATHS]:
+        if one.item is None or one.batch.planting_id in found:
+            continue
+        path = path_now(now, one.item, own, stands_in)
+        if path is not None:
+            begins, ends = path.standings[0].since, path.standings[-1].until
+            drawn = bars(path, begins, max(ends, begins + timedelta(days=1)))
+            found[one.batch.planting_id] = Strip(one.batch.planting_id, one.lot.part.name, path, drawn)
+    return list(found.values())
 
 
 @garden_view(no_frost="bench")
