@@ -18,7 +18,7 @@ from aestiva.bench.forms import MONTHS, PlaceForm
 from aestiva.bench.front import front_svg
 from aestiva.bench.placing import put_down
 from aestiva.bench.seeing import MOST, concerns
-from aestiva.bench.things import STANDS, Bench, Standing, Thing, depth, footprint, load_bench, with_room
+from aestiva.bench.things import STANDS, Bench, Standing, Thing, alone, load_bench, with_room
 from aestiva.bench.traymap import map_svg, symbols
 from aestiva.course.state import load
 from aestiva.frame import wording
@@ -79,14 +79,15 @@ def put(request: Any) -> HttpResponse:
     tray, spot = whole_number(post.get("tray")), whole_number(post.get("spot"))
     thing = found.thing(tray or 0)
     if thing is None:
-        thing = _empty(get_object_or_404(Tray.objects.select_related("container"), pk=tray or 0, garden=garden))
+        thing = alone(get_object_or_404(Tray.objects.select_related("container"), pk=tray or 0, garden=garden))
     if spot not in found.places:
         raise Refused("spot", "choose where it goes")
     x = _typed_cm(post.get("x", ""))
     one = found.places[spot]
     if not is_sure(request) and (against := _against(thing, one, found, today, request.units)):
         return ask(request, f"Put {thing.name} on {one.spot.code}?", against, "Put it there all the same", "bench")
-    put_down(garden, request.user, found, thing, one, x, today, post.get("key", ""), post.get("revision"))
+    assert thing.tray is not None
+    put_down(garden, request.user, thing.tray, one.spot, x, today, post.get("key", ""), post.get("revision"))
     messages.success(request, f"{thing.name} stands on {one.spot.code}.")
     return redirect("bench", garden.pk)
 
@@ -100,10 +101,6 @@ def _against(thing: Thing, one: Standing, bench: Bench, today: date, system: str
     others = [t for t in one.things if t is not thing]
     found = before_sharing(moving, others, "mat", today, one.spot.set_c, "" if room is None else room.code)
     return [f"{wording.headline(c.working, system)}. {wording.reason(c.working, system)}" for c in found]
-
-
-def _empty(tray: Tray) -> Thing:
-    return Thing(tray, [], {}, *footprint(tray), depth(tray))
 
 
 def _typed_cm(text: str) -> float | None:

@@ -33,10 +33,10 @@ def begin(garden: Garden, user: User, kind: str, on: date, minutes: int | None, 
         raise Refused("kind", "choose a sowing day or a potting day")
     if not today - timedelta(days=3) <= on <= today + timedelta(days=AHEAD):
         raise Refused("on", f"{on:%-d %B} is too far from today: begin a sheet at most {AHEAD} days ahead")
-    known = BenchDay.objects.filter(garden=garden, kind=kind, on=on).first()
-    if known is not None:
-        return known
     with journal.change(garden, user, f"Began the {dict(core.KINDS)[kind]} of {on:%-d %B}", key) as write:
+        known = BenchDay.objects.filter(garden=garden, kind=kind, on=on).first()
+        if known is not None:  # somebody else has begun it
+            return known
         now = load(garden, today)
         todos = due(now, kind, on)[:MOST_LINES]
         if not todos:

@@ -5,10 +5,12 @@ from __future__ import annotations
 from datetime import date
 
 from aestiva.accounts.models import User
-from aestiva.bench.things import Bench, Standing, Thing, size_on
+from aestiva.bench.things import Standing, Thing, alone, load_bench, size_on
+from aestiva.course.state import load
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
+from aestiva.season.models import Spot, Tray
 from aestiva.season.places import place_tray
 from growing.beds.bedplan import Rect
 from growing.bench import shelf
@@ -39,21 +41,13 @@ def spot_for(thing: Thing, one: Standing, x: float | None, y: float | None = Non
 
 
 def put_down(
-    garden: Garden,
-    user: User,
-    bench: Bench,
-    thing: Thing,
-    one: Standing,
-    x: float | None,
-    today: date,
-    key: str,
-    revision: str | None,
+    garden: Garden, user: User, tray: Tray, spot: Spot, x: float | None, today: date, key: str, revision: str | None
 ) -> None:
-    """Have a tray stand there from today on, in one entry."""
-    assert thing.tray is not None
-    if thing.depth_cm >= one.clear_cm and one.spot.clear_cm:
-        raise Refused("spot", f"{thing.name} is higher than there is room on {one.spot.code}")
-    at = spot_for(thing, one, x)
-    with journal.change(garden, user, f"Put {thing.name} on {one.spot.code}", key) as write:
-        tray = write.touch(thing.tray, revision)
-        place_tray(write, tray, one.spot, today, at)
+    """Have a tray stand there from today on, in one entry; where it stands is decided by what stands there then."""
+    with journal.change(garden, user, f"Put {tray.code} on {spot.code}", key) as write:
+        tray = write.touch(tray, revision)
+        bench = load_bench(load(garden, today))
+        thing, one = bench.thing(tray.pk) or alone(tray), bench.places[spot.pk]
+        if thing.depth_cm >= one.clear_cm and one.spot.clear_cm:
+            raise Refused("spot", f"{thing.name} is higher than there is room on {one.spot.code}")
+        place_tray(write, tray, spot, today, spot_for(thing, one, x))

@@ -226,6 +226,11 @@ def open_trays(garden: Garden) -> tuple[list[Tray], dict[int, TrayStand], dict[i
     return [t for t in trays if t.pk in stands or t.pk in runs], stands, runs
 
 
+def alone(tray: Tray) -> Thing:
+    """A tray that holds nothing, and stands nowhere yet."""
+    return Thing(tray, [], {}, *footprint(tray), depth(tray))
+
+
 def sown_again(garden: Garden) -> frozenset[int]:
     """Batches that were sown into cells of another that had failed there."""
     links = BatchLink.objects.filter(child__planting__season__garden=garden, count=0)

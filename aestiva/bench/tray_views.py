@@ -20,6 +20,7 @@ from aestiva.bench.things import (
     STANDS,
     Bench,
     Thing,
+    alone,
     depth,
     footprint,
     grid,
@@ -475,8 +476,7 @@ def _made(request: Any, today: date) -> Tray:
         made = write.save(Tray(garden=garden, code=code, container=container, cells=cells))
         if spot is not None:
             bench = load_bench(load(garden, today))
-            thing = Thing(made, [], {}, *footprint(made), depth(made))
-            place_tray(write, made, spot, today, spot_for(thing, bench.places[spot.pk], None))
+            place_tray(write, made, spot, today, spot_for(alone(made), bench.places[spot.pk], None))
     return made
 
 
