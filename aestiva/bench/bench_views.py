@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
 from math import isfinite
 from typing import Any
 
@@ -13,15 +12,14 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench import days, tray_actions
-from aestiva.bench.company import before_sharing, clashes_on, companion
+from aestiva.bench.company import against_place, clashes_on, said
 from aestiva.bench.forms import MONTHS, PlaceForm
 from aestiva.bench.front import front_svg
 from aestiva.bench.placing import put_down
 from aestiva.bench.seeing import MOST, concerns
-from aestiva.bench.things import STANDS, Bench, Standing, Thing, alone, load_bench, with_room
+from aestiva.bench.things import STANDS, Bench, alone, load_bench
 from aestiva.bench.traymap import map_svg, symbols
 from aestiva.course.state import load
-from aestiva.frame import wording
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
@@ -84,23 +82,12 @@ def put(request: Any) -> HttpResponse:
         raise Refused("spot", "choose where it goes")
     x = _typed_cm(post.get("x", ""))
     one = found.places[spot]
-    if not is_sure(request) and (against := _against(thing, one, found, today, request.units)):
+    if not is_sure(request) and (against := said(against_place(thing, one, found, today), request.units)):
         return ask(request, f"Put {thing.name} on {one.spot.code}?", against, "Put it there all the same", "bench")
     assert thing.tray is not None
     put_down(garden, request.user, thing.tray, one.spot, x, today, post.get("key", ""), post.get("revision"))
     messages.success(request, f"{thing.name} stands on {one.spot.code}.")
     return redirect("bench", garden.pk)
-
-
-def _against(thing: Thing, one: Standing, bench: Bench, today: date, system: str) -> list[str]:
-    """What speaks against putting it on a mat with others, in words."""
-    if one.spot.kind != "mat" and one.spot.heated not in ("mat", "thermostat"):
-        return []
-    moving = [c for p in thing.parts if (c := companion(p, thing, today)) is not None]
-    room = with_room(bench, thing, ("shelf", "mat", "sill"))
-    others = [t for t in one.things if t is not thing]
-    found = before_sharing(moving, others, "mat", today, one.spot.set_c, "" if room is None else room.code)
-    return [f"{wording.headline(c.working, system)}. {wording.reason(c.working, system)}" for c in found]
 
 
 def _typed_cm(text: str) -> float | None:

@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from aestiva.bench.things import Bench, PartOf, Standing, Thing, with_room
 from aestiva.course.state import Item
+from aestiva.frame import wording
 from growing.bench.company import Companion, Conflict, conflicts
 
 MOST_TOGETHER = 30  # kinds of plants on one place that are compared with each other
@@ -103,6 +104,29 @@ def before_sharing(
     mine = {one.ref for one in moving}
     found = conflicts(shared, [*moving, *here], set_c, elsewhere)
     return [c for c in found if (c.one.ref in mine) != (c.other.ref in mine) or (c.kind == "set" and c.one.ref in mine)]
+
+
+def against_place(thing: Thing, one: Standing, bench: Bench, today: date) -> list[Conflict]:
+    """What speaks against a tray on a mat or under a lamp with those that stand there: before it is put down."""
+    moving = [c for p in thing.parts if (c := companion(p, thing, today)) is not None]
+    room = with_room(bench, thing, ("shelf", "mat", "sill"))
+    elsewhere = "" if room is None or room.pk == one.spot.pk else room.code
+    found: list[Conflict] = []
+    if one.spot.kind == "mat" or one.spot.heated in ("mat", "thermostat"):
+        others = [t for t in one.things if t is not thing]
+        found += before_sharing(moving, others, "mat", today, one.spot.set_c, elsewhere)
+    lit = one if one.spot.lit == "lamp" else bench.places.get(one.spot.parent_id or 0)
+    if lit is not None and lit.spot.lit == "lamp":
+        lamp = before_sharing(moving, [t for t in lit.here if t is not thing], "lamp", today, None, elsewhere)
+        found += list(
+            {c.kind: c for c in sorted(lamp, key=lambda c: abs(c.one.height_cm - c.other.height_cm))}.values()
+        )
+    return found
+
+
+def said(found: Iterable[Conflict], system: str) -> list[str]:
+    """Each in words, with what would mend it."""
+    return [f"{wording.headline(c.working, system)}. {wording.reason(c.working, system)}" for c in found]
 
 
 def sowing_companion(item: Item) -> Companion:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Any
 
 from django.contrib import messages
@@ -11,8 +12,9 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench import day_actions, day_begin, days
-from aestiva.bench.models import BenchDay, Recipe, Timer
-from aestiva.bench.things import STANDS
+from aestiva.bench.company import against_place, said
+from aestiva.bench.models import BenchDay, Recipe, StageDone, Timer
+from aestiva.bench.things import STANDS, load_bench
 from aestiva.bench.traymap import plain_svg
 from aestiva.course.state import load
 from aestiva.frame import say
@@ -173,7 +175,7 @@ def stage(request: Any, day_id: int) -> HttpResponse:
         if done is None:
             messages.info(request, "Somebody has done that already. Nothing was written twice.")
         else:
-            messages.success(request, f"{day_actions.STAGE_DONE[done.stage]}.")
+            messages.success(request, f"{day_actions.STAGE_DONE[done.stage]}.{_mind(request, done, today)}")
     elif what == "evening":
         day_actions.evening_done(garden, request.user, row, post.get("stage", ""), key)
     elif what == "recipe":
@@ -190,6 +192,18 @@ def stage(request: Any, day_id: int) -> HttpResponse:
     else:
         raise Http404("There is nothing of that kind to do.")
     return redirect("bench_day", garden.pk, row.pk)
+
+
+def _mind(request: Any, done: StageDone, today: date) -> str:
+    """What speaks against where a tray was just put; it stays, and can be taken back."""
+    if done.stage != core.STANDS or done.skipped or done.line is None or done.line.tray is None:
+        return ""
+    bench = load_bench(load(request.garden, today))
+    thing = bench.thing(done.line.tray.pk)
+    if thing is None or thing.spot is None or thing.spot.pk not in bench.places:
+        return ""
+    found = said(against_place(thing, bench.places[thing.spot.pk], bench, today), request.units)
+    return f" Mind: {found[0]}" if found else ""
 
 
 def _spot(request: Any, name: str) -> Spot | None:

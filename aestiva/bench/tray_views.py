@@ -12,7 +12,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench import tray_actions, traymap
-from aestiva.bench.company import before_sharing, clashes_in, companion, sowing_companion
+from aestiva.bench.company import before_sharing, clashes_in, companion, said, sowing_companion
 from aestiva.bench.path_views import bars, path_now
 from aestiva.bench.placing import spot_for
 from aestiva.bench.supplies import standing_in
@@ -60,7 +60,7 @@ from growing.bench.cells import (
     uneven,
 )  # fmt: skip
 from growing.bench.cells import Uneven as Split
-from growing.bench.company import Conflict
+from growing.bench.company import Companion, Conflict
 from growing.bench.paths import Rival
 
 MARKS = ((UP, "up"), (STRONG, "strong"), (SMALL, "small"), (LYING, "seed lying"), (NEVER, "never came"), (DIED, "died"))
@@ -360,10 +360,6 @@ def act(request: Any, tray_id: int) -> HttpResponse:
     return back
 
 
-def _said(found: list[Conflict], system: str) -> list[str]:
-    return [f"{wording.headline(c.working, system)}. {wording.reason(c.working, system)}" for c in found]
-
-
 def _against_lifting(request: Any, row: Tray, target: Tray, today: date) -> list[str]:
     """What speaks against these plants in that tray."""
     now = load(request.garden, today)
@@ -371,7 +367,7 @@ def _against_lifting(request: Any, row: Tray, target: Tray, today: date) -> list
     from_, into, cells = thing_of(bench, now, row), thing_of(bench, now, target), set(_cells(request, row))
     moving = [c for p in from_.parts if cells & set(p.cells) and (c := companion(p, from_, today)) is not None]
     room = with_room(bench, from_)
-    return _said(before_sharing(moving, [into], "tray", today, None, "" if room is None else room.code), request.units)
+    return said(_in_tray(moving, into, today, "" if room is None else room.code), request.units)
 
 
 def _against_sowing(request: Any, row: Tray, today: date) -> list[str]:
@@ -382,7 +378,15 @@ def _against_sowing(request: Any, row: Tray, today: date) -> list[str]:
     item = next((i for i in now.items if i.batch is None and i.planting.pk == number), None)
     if item is None:
         return []
-    return _said(before_sharing([sowing_companion(item)], [thing_of(bench, now, row)], "tray", today), request.units)
+    return said(_in_tray([sowing_companion(item)], thing_of(bench, now, row), today), request.units)
+
+
+def _in_tray(moving: list[Companion], into: Thing, today: date, elsewhere: str = "") -> list[Conflict]:
+    """Of those that would share a tray, and its lid where it has one."""
+    found = before_sharing(moving, [into], "tray", today, None, elsewhere)
+    kinds = {c.kind for c in found}
+    lid = before_sharing(moving, [into], "lid", today, None, elsewhere) if into.lidded else []
+    return found + [c for c in lid if c.kind not in kinds]
 
 
 def _alike(row: Tray) -> list[Batch]:
