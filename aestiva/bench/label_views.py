@@ -40,6 +40,7 @@ class Wanted(NamedTuple):
     places: int
     thing: Thing | None
     on: Any
+    planned: bool = False  # on a sheet, with its tray: the label says the day it is sown
 
 
 def wanted(now: SeasonState, bench: Bench) -> list[Wanted]:
@@ -64,7 +65,7 @@ def _to_sow(now: SeasonState) -> list[Wanted]:
             box = line.places > line.tray.cells
             cells = [] if box else list(range(line.first, line.first + line.places))
             where = f"{line.tray.code} {_span(cells, grid(line.tray))}".strip()
-            found.append(Wanted(ref, item, where, 1 if box else line.places, None, line.day.on))
+            found.append(Wanted(ref, item, where, 1 if box else line.places, None, line.day.on, True))
         if item.planting.pk not in lines and (dates.sow_on - now.today).days <= SOON:
             found.append(Wanted(ref, item, item.grows_at, max(1, item.raised.wanted * 3), None, dates.sow_on))
     return sorted(found, key=lambda w: w.on)
@@ -102,7 +103,7 @@ def _label(one: Wanted, base: str) -> Label:
     address = f"{base}{reverse('label', args=[typed])}"
     sown = sown_words(item.batch.sown_on if item.batch is not None else None, item.raised.facts.first("received"))
     if item.batch is None:
-        sown = f"sown {one.on:%-d %b %Y}"
+        sown = f"{'sown' if one.planned else 'to sow'} {one.on:%-d %b %Y}"
     return Label(item.name, item.variety, sown, one.where, typed, address)
 
 
