@@ -17,7 +17,7 @@ from aestiva.bench.forms import MONTHS, PlaceForm
 from aestiva.bench.front import front_svg
 from aestiva.bench.placing import put_down
 from aestiva.bench.seeing import MOST, concerns
-from aestiva.bench.things import STANDS, Bench, alone, load_bench
+from aestiva.bench.things import STANDS, Bench, load_bench
 from aestiva.bench.traymap import map_svg, symbols
 from aestiva.course.state import load
 from aestiva.frame.forms import whole_number
@@ -75,9 +75,7 @@ def put(request: Any) -> HttpResponse:
     garden, post, today = request.garden, request.POST, clock.today(request.garden)
     found = load_bench(load(garden, today))
     tray, spot = whole_number(post.get("tray")), whole_number(post.get("spot"))
-    thing = found.thing(tray or 0)
-    if thing is None:
-        thing = alone(get_object_or_404(Tray.objects.select_related("container"), pk=tray or 0, garden=garden))
+    thing = found.thing(get_object_or_404(Tray.objects.select_related("container"), pk=tray or 0, garden=garden))
     if spot not in found.places:
         raise Refused("spot", "choose where it goes")
     x = _typed_cm(post.get("x", ""))
@@ -108,9 +106,9 @@ def _typed_cm(text: str) -> float | None:
 def set_together(request: Any) -> HttpResponse:
     """Half-empty trays of one place set together, as the page proposed."""
     garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    found = load_bench(load(garden, today))
+    now = load(garden, today)
     wanted = {whole_number(one) for one in post.getlist("tray")}
-    seen = [c for c in concerns(load(garden, today), found, request.units) if c.kind == "together"]
+    seen = [c for c in concerns(now, load_bench(now), request.units) if c.kind == "together"]
     offer = next((c for c in seen if {m.tray for m in c.shifts} | {m.to_tray for m in c.shifts} == wanted), None)
     if offer is None:
         raise Refused("", "these trays are no longer as they were: look again")

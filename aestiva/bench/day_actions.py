@@ -8,7 +8,7 @@ from aestiva.accounts.models import User
 from aestiva.bench.days import recipe_for, recipes_of
 from aestiva.bench.models import BenchDay, DayLine, Filled, StageDone, Store, Timer
 from aestiva.bench.placing import spot_for
-from aestiva.bench.things import alone, grid, load_bench
+from aestiva.bench.things import grid, load_bench
 from aestiva.course.finishing import write_done
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.gardens import clock, journal
@@ -174,7 +174,7 @@ def _placed(write: Write, garden: Garden, line: DayLine, today: date, spot: Spot
         return
     bench = load_bench(load(garden, today))
     tray = write.touch(line.tray)
-    thing = bench.thing(tray.pk) or alone(tray)
+    thing = bench.thing(tray)
     at = spot_for(thing, bench.places[spot.pk], None) if spot.pk in bench.places else None
     place_tray(write, tray, spot, today, at)
 

@@ -12,6 +12,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench import day_actions, day_begin, days
+from aestiva.bench.asked import spot_asked
 from aestiva.bench.company import against_place, said
 from aestiva.bench.models import BenchDay, Recipe, StageDone, Timer
 from aestiva.bench.things import STANDS, load_bench
@@ -169,9 +170,10 @@ def stage(request: Any, day_id: int) -> HttpResponse:
     line = whole_number(post.get("line")) or 0
     if what in ("done", "skip"):
         count = typed_count(typed) if (typed := post.get("count", "").strip()) else None
+        to, rest = spot_asked(request), spot_asked(request, "rest")
         done = day_actions.finish_stage(
-            garden, request.user, row, line, post.get("stage", ""), today, key, count, _spot(request, "spot"), _spot(request, "rest"), what == "skip"
-        )  # fmt: skip
+            garden, request.user, row, line, post.get("stage", ""), today, key, count, to, rest, what == "skip"
+        )
         if done is None:
             messages.info(request, "Somebody has done that already. Nothing was written twice.")
         else:
@@ -199,16 +201,11 @@ def _mind(request: Any, done: StageDone, today: date) -> str:
     if done.stage != core.STANDS or done.skipped or done.line is None or done.line.tray is None:
         return ""
     bench = load_bench(load(request.garden, today))
-    thing = bench.thing(done.line.tray.pk)
-    if thing is None or thing.spot is None or thing.spot.pk not in bench.places:
+    thing = bench.thing(done.line.tray)
+    if thing.spot is None:
         return ""
     found = said(against_place(thing, bench.places[thing.spot.pk], bench, today), request.units)
     return f" Mind: {found[0]}" if found else ""
-
-
-def _spot(request: Any, name: str) -> Spot | None:
-    number = whole_number(request.POST.get(name))
-    return None if number is None else get_object_or_404(Spot, pk=number, garden=request.garden, kind__in=STANDS)
 
 
 @garden_view("grower", back="today")

@@ -50,13 +50,13 @@ def due(now: SeasonState, kind: str, on: date) -> list[Todo]:
     return [t for t in now.todos(max(on, now.today), KINDS) if _of_kind(t, kind) and t.due <= on]
 
 
-def coming(now: SeasonState) -> list[Coming]:
-    """The next sowing day and the next potting day within three weeks; what is late belongs to today."""
+def coming(now: SeasonState, ahead: int = AHEAD) -> list[Coming]:
+    """The next sowing day and the next potting day within so many days; what is late belongs to today."""
     found = []
     begun = {
         (d.kind, d.on): d.pk for d in BenchDay.objects.filter(garden=now.garden, on__gte=now.today - timedelta(days=2))
     }
-    todos = now.todos(now.today + timedelta(days=AHEAD), KINDS)
+    todos = now.todos(now.today + timedelta(days=ahead), KINDS)
     for kind, _ in core.KINDS:
         mine = [t for t in todos if _of_kind(t, kind)]
         if not mine:
@@ -72,8 +72,7 @@ def coming(now: SeasonState) -> list[Coming]:
 
 def at_bench(now: SeasonState) -> list[Coming]:
     """What Today says of the bench: several sowings or pottings today, or any tomorrow, when this is the evening before."""
-    near = [c for c in coming(now) if c.on <= now.today + timedelta(days=1)]
-    return [c for c in near if c.on > now.today or c.sowings > 1 or c.begun]
+    return [c for c in coming(now, 1) if c.on > now.today or c.sowings > 1 or c.begun]
 
 
 @dataclass

@@ -55,9 +55,12 @@ PLANTS = {  # in a box one high, from the ground up; leaves, and the stem as a l
 GREENS = {"blade": "#7fa67c", "rosette": "#a9c77f", "bush": "#6f9d57", "spire": "#7ea765", "sprout": "#b7cf95"}
 SPROUT_LEAVES = 0.8
 
-_DEFS = (
-    '<defs><pattern id="over" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">'
+HATCH = (  # what does not fit, or is too small
+    '<pattern id="over" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">'
     '<rect width="6" height="6" fill="#f6dcd4"/><rect width="2.4" height="6" fill="#9d3524"/></pattern>'
+)
+_DEFS = (
+    f"<defs>{HATCH}"
     '<pattern id="warm" width="8" height="6" patternUnits="userSpaceOnUse"><rect width="8" height="6" fill="#f0bd78"/>'
     '<path d="M-1 4.4Q2 -.6 4 3T9 1.6" fill="none" stroke="#a24f1c" stroke-width="1.5"/></pattern>'
     '<linearGradient id="fall" x1="0" x2="0" y1="0" y2="1"><stop offset="0" stop-color="#f6cf6b" stop-opacity=".8"/>'

@@ -10,7 +10,8 @@ from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
-from aestiva.bench.supplies import standing_in, way_of
+from aestiva.bench.front import HATCH
+from aestiva.bench.supplies import begins_of, standing_in, way_of
 from aestiva.course.state import Item, SeasonState, load
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
@@ -45,13 +46,9 @@ class Ground(NamedTuple):
 
 def _ground(item: Item) -> Ground:
     raised, dates = item.raised, item.raised.dates
-    sow = raised.facts.sown_on or dates.sow_on
-    up = raised.course.steps.get("up")
     plants = raised.plants or raised.wanted
-    up_on = up.day if up is not None else sow + timedelta(days=10)
     return Ground(
-        sow,
-        up_on,
+        *begins_of(item),
         dates.out_on,
         raised.cells or max(plants, raised.wanted),
         plants,
@@ -116,7 +113,6 @@ def paths(request: Any, planting_id: int) -> HttpResponse:
         "rivals": found,
         "bars": {r.keys: bars(r, begins, max(longest, begins + timedelta(days=1))) for r in [has, *found]},
         "chosen": bool(planting.path),
-        "pots_soon": item.raised.course.steps.get("pot"),
     }
     return render(request, "bench/paths.html", context)
 
@@ -136,11 +132,7 @@ def bars(one: Rival, since: Any, until: Any) -> str:
             f'<path d="M{x1:.1f} {8 + deep / 2:.1f}H{max(x1, carries):.1f}" stroke="#22302a" stroke-dasharray="4 3"/>'
             f'<path d="M{max(x1, carries):.1f} {4 + deep / 2:.1f}v8" stroke="#22302a"/>'
         )
-    hatch = (
-        '<defs><pattern id="over" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">'
-        '<rect width="6" height="6" fill="#f6dcd4"/><rect width="2.4" height="6" fill="#9d3524"/></pattern></defs>'
-    )
     return (
-        f'<svg class="pathbar" viewBox="0 0 {wide:.0f} 40" width="{wide:.0f}" height="40" aria-hidden="true">{hatch}'
+        f'<svg class="pathbar" viewBox="0 0 {wide:.0f} 40" width="{wide:.0f}" height="40" aria-hidden="true"><defs>{HATCH}</defs>'
         f'<path d="M0 8H{wide:.0f}" stroke="#6a4c36" stroke-width="2"/>{"".join(out)}</svg>'
     )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 
 from aestiva.accounts.models import User
-from aestiva.bench.things import Standing, Thing, alone, load_bench, size_on
+from aestiva.bench.things import Standing, Thing, load_bench, size_on
 from aestiva.course.state import load
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
@@ -16,7 +16,7 @@ from growing.beds.bedplan import Rect
 from growing.bench import shelf
 
 
-def spot_for(thing: Thing, one: Standing, x: float | None, y: float | None = None) -> tuple[float, float] | None:
+def spot_for(thing: Thing, one: Standing, x: float | None) -> tuple[float, float] | None:
     """From the left and from the front [cm]; x: wanted, None: wherever there is room.
 
     None: nobody gave the place a size.  Raises Refused where it has no room.
@@ -24,13 +24,12 @@ def spot_for(thing: Thing, one: Standing, x: float | None, y: float | None = Non
     if not one.size_said:
         return None
     wide, deep = size_on(thing, one.deep_cm)
-    taken = [(t.name, t.rect) for t in one.things if t.rect is not None and t is not thing]
-    taken += [(m.spot.code, Rect(m.spot.x_cm or 0.0, 0.0, m.wide_cm, m.deep_cm)) for m in one.mats]
-    if wide > one.wide_cm + 0.05 or deep > one.deep_cm + 0.05:
-        raise Refused("spot", shelf.wrong_place(Rect(0, 0, wide, deep), one.wide_cm, one.deep_cm, []))
+    taken = one.taken(without=thing)
+    if wrong := shelf.wrong_place(Rect(0, 0, wide, deep), one.wide_cm, one.deep_cm, []):
+        raise Refused("spot", wrong)
     if x is not None:
-        for at in (y,) if y is not None else (0.0, one.deep_cm - deep):
-            held = min(max(0.0, x), one.wide_cm - wide)
+        held = min(max(0.0, x), one.wide_cm - wide)
+        for at in (0.0, one.deep_cm - deep):
             if not shelf.wrong_place(Rect(held, at, wide, deep), one.wide_cm, one.deep_cm, taken):
                 return round(held, 1), round(at, 1)
     free = shelf.free_place(wide, deep, one.wide_cm, one.deep_cm, [r for _, r in taken], near=x)
@@ -47,7 +46,7 @@ def put_down(
     with journal.change(garden, user, f"Put {tray.code} on {spot.code}", key) as write:
         tray = write.touch(tray, revision)
         bench = load_bench(load(garden, today))
-        thing, one = bench.thing(tray.pk) or alone(tray), bench.places[spot.pk]
+        thing, one = bench.thing(tray), bench.places[spot.pk]
         if thing.depth_cm >= one.clear_cm and one.spot.clear_cm:
             raise Refused("spot", f"{thing.name} is higher than there is room on {one.spot.code}")
         place_tray(write, tray, spot, today, spot_for(thing, one, x))

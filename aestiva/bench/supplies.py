@@ -20,6 +20,8 @@ from growing.chain.path import Standing, Vessel, usual_vessels, walk
 from growing.seeds.planned import sowing_of
 from growing.seeds.sowing import NoCount
 
+UP_UNKNOWN_DAYS = 10  # of a course without emergence: estimate
+
 
 class Need(NamedTuple):
     """A thing against its use; row: what the garden wrote of it, None: it never said that it has any."""
@@ -67,6 +69,12 @@ def way_of(now: SeasonState, item: Item, own: Sequence[Vessel], stands_in: Mappi
     return found
 
 
+def begins_of(item: Item) -> tuple[date, date]:
+    """The day it is sown and the day half of it is up, as they happened or are expected."""
+    sow, up = item.raised.facts.sown_on or item.raised.dates.sow_on, item.raised.course.steps.get("up")
+    return sow, up.day if up is not None else sow + timedelta(days=UP_UNKNOWN_DAYS)
+
+
 def taken_by(now: SeasonState, item: Item, own: Sequence[Vessel], stands_in: Mapping[int, Vessel]) -> list[Taken]:
     """The containers of one planting or batch, from now on; own: what there is.  stands_in: what batches stand in, by their key."""
     raised, dates = item.raised, item.raised.dates
@@ -74,7 +82,7 @@ def taken_by(now: SeasonState, item: Item, own: Sequence[Vessel], stands_in: Map
         return []
     if item.crop.maybe("raise_max") is None:
         return []
-    sow = raised.facts.sown_on or dates.sow_on
+    sow, up_on = begins_of(item)
     if dates.out_on <= sow:
         return []
     cells = raised.cells or 0
@@ -84,9 +92,7 @@ def taken_by(now: SeasonState, item: Item, own: Sequence[Vessel], stands_in: Map
         except NoCount:
             cells = raised.wanted
     plants = min(raised.plants or raised.wanted, max(raised.wanted, 1) * 2)
-    up = raised.course.steps.get("up")
     vessels = way_of(now, item, own, stands_in)
-    up_on = up.day if up is not None else sow + timedelta(days=10)
     standings: list[Standing] = walk(item.crop, vessels, sow, up_on, dates.out_on, raised.facts.days.get("potted", ()))
     found = []
     for n, s in enumerate(standings):

@@ -54,13 +54,6 @@ def depth(tray: Tray) -> float:
     return DEPTH_CM if tray.container is None else tray.container.depth_cm
 
 
-def capacity(container: Container | None, cells: int) -> int:
-    """Cells of one such thing; pots as many as stand on a flat."""
-    if container is None:
-        return cells
-    return container.cells
-
-
 class PartOf(NamedTuple):
     """The share of one batch in a tray: its cells, those of them in which a plant may stand, and how it has grown."""
 
@@ -143,7 +136,6 @@ class Standing:
     spot: Spot
     things: list[Thing] = field(default_factory=list)
     mats: list[Standing] = field(default_factory=list)
-    assumed_size: bool = False
 
     @property
     def wide_cm(self) -> float:
@@ -180,6 +172,16 @@ class Standing:
     def others(self) -> int:
         return max(0, len(self.things) - MOST_LISTED)
 
+    def taken(self, without: Thing | None = None) -> list[tuple[str, Rect]]:
+        """What has its ground here, by name: things, but for one that is in the hand, and the mats."""
+        found = [(t.name, t.rect) for t in self.things if t.rect is not None and t is not without]
+        return found + [(m.spot.code, m.ground) for m in self.mats]
+
+    @property
+    def ground(self) -> Rect:
+        """Of a mat, where it lies on what carries it."""
+        return Rect(self.spot.x_cm or 0.0, 0.0, self.wide_cm, self.deep_cm)
+
     @property
     def holds(self) -> int:
         """Flats of the usual size that it has room for."""
@@ -205,15 +207,13 @@ class Bench:
     order: list[int]
     nowhere: list[Thing]
 
-    def standing(self, pk: int) -> Standing:
-        return self.places[pk]
-
     @property
     def things(self) -> list[Thing]:
         return [*(t for pk in self.order for t in self.places[pk].things), *self.nowhere]
 
-    def thing(self, tray_id: int) -> Thing | None:
-        return next((t for t in self.things if t.tray is not None and t.tray.pk == tray_id), None)
+    def thing(self, tray: Tray) -> Thing:
+        """The tray as it stands; one that stands nowhere and holds nothing is taken by itself."""
+        return next((t for t in self.things if t.tray is not None and t.tray.pk == tray.pk), alone(tray))
 
 
 def open_trays(garden: Garden) -> tuple[list[Tray], dict[int, TrayStand], dict[int, list[CellRun]]]:
@@ -357,9 +357,7 @@ def size_on(thing: Thing, deep_cm: float) -> tuple[float, float]:
 
 def _lay(one: Standing) -> None:
     """Where each thing stands: as somebody said, the others where there is room from the left."""
-    taken = [
-        Rect(m.spot.x_cm or 0.0, 0.0, m.wide_cm, m.deep_cm) for m in one.mats if m.things
-    ]  # what lies on a mat lies there
+    taken = [m.ground for m in one.mats if m.things]  # what lies on a mat lies there
     for thing in sorted(one.things, key=lambda t: t.at is None):
         wide, deep = size_on(thing, one.deep_cm)
         spot = thing.at or shelf.free_place(wide, deep, one.wide_cm, one.deep_cm, taken)
@@ -372,9 +370,8 @@ def _headroom(one: Standing, parent: Standing | None, thing: Thing) -> Headroom 
     """What is above it: its lid, the lamp, else the shelf or the glass; None where nobody said."""
     if not thing.growth.height_cm and not thing.growth.cm_a_day:
         return None
-    name = thing.names[0] if thing.parts else thing.name
     tallest = max(thing.parts, key=lambda p: p.growth.height_cm, default=None)
-    name = tallest.name if tallest is not None else name
+    name = tallest.name if tallest is not None else thing.name
     if thing.lidded:
         return shelf.headroom(name, thing.growth, 0.0, shelf.LID_CM, "lid")
     spots = [one.spot, *([] if parent is None or one.spot.kind != "mat" else [parent.spot])]
@@ -396,8 +393,7 @@ def with_room(bench: Bench, thing: Thing, kinds: Iterable[str] = STANDS) -> Spot
         if one.spot.kind not in wanted or (thing.spot is not None and pk == thing.spot.pk) or not one.size_said:
             continue
         wide, deep = size_on(thing, one.deep_cm)
-        taken = [t.rect for t in one.things if t.rect is not None]
-        taken += [Rect(m.spot.x_cm or 0.0, 0.0, m.wide_cm, m.deep_cm) for m in one.mats]
+        taken = [rect for _, rect in one.taken()]
         if shelf.free_place(wide, deep, one.wide_cm, one.deep_cm, taken) is not None:
             return one.spot
     return None

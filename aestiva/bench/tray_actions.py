@@ -16,7 +16,7 @@ from aestiva.gardens.journal import Write
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import add_event, sow, split
-from aestiva.season.contents import contents_of, free_cells, open_runs, put
+from aestiva.season.contents import contents_of, free_cells, marks_in, open_runs, put
 from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, BatchLink, CellRun, Container, Planting, Spot, Tray, TrayStand
 from aestiva.season.places import end_stands, next_code, place_tray
@@ -24,7 +24,6 @@ from growing.bench.cells import (
     GROWS,
     LYING,
     MOVED,
-    NOT_UP,
     SPENT,
     STATES,
     UNSEEN,
@@ -58,11 +57,11 @@ def _booked(tray: Tray, contents: Held, cells: Sequence[int]) -> None:
         )
 
 
-def free(tray: Tray, contents: Held, cells: Sequence[int], spent_too: bool = True) -> None:
+def free(tray: Tray, contents: Held, cells: Sequence[int]) -> None:
     """Refuse cells that are beyond the tray, or booked."""
     if beyond := [c for c in cells if not 1 <= c <= tray.cells]:
         raise Refused("cells", f"{tray.code} has {tray.cells} cells: {min(beyond)} is none of them")
-    taken = [c for c in cells if c in contents and not (spent_too and contents[c][1] in SPENT)]
+    taken = [c for c in cells if c in contents and contents[c][1] not in SPENT]
     if taken:
         raise Refused("cells", f"{listed(taken, grid(tray))} of {tray.code} are booked already: choose free cells")
 
@@ -71,7 +70,7 @@ def marks_of(batch: Batch, instead: Mapping[int, Held]) -> list[str]:
     """The marks of every cell of a batch; instead: trays as they will be."""
     found: list[str] = []
     for run in CellRun.objects.filter(batch=batch, until=None).exclude(tray__in=instead):
-        found += run.marks.ljust(run.count, UNSEEN)
+        found += marks_in(run)
     for contents in instead.values():
         found += [mark for one, mark in contents.values() if one == batch.pk]
     return found
@@ -373,8 +372,3 @@ def delete(garden: Garden, user: User, tray: Tray, today: date, key: str, revisi
         _away(write, tray, today)
         if not (tray.runs.exists() or tray.stands.exists() or tray.bench_lines.exists()):
             write.delete(tray)
-
-
-def waiting_cells(contents: Held, batch: int) -> list[int]:
-    """Cells of a batch in which nothing is up."""
-    return [c for c, (one, m) in contents.items() if one == batch and m in NOT_UP]

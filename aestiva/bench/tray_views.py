@@ -12,6 +12,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench import tray_actions, traymap
+from aestiva.bench.asked import spot_asked
 from aestiva.bench.company import before_sharing, clashes_in, companion, said, sowing_companion
 from aestiva.bench.path_views import bars, path_now
 from aestiva.bench.placing import spot_for
@@ -21,12 +22,8 @@ from aestiva.bench.things import (
     Bench,
     Thing,
     alone,
-    depth,
-    footprint,
     grid,
     load_bench,
-    parts_of,
-    sown_again,
     with_room,
 )
 from aestiva.course.finishing import write_done
@@ -38,7 +35,7 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import typed_count
-from aestiva.season.contents import contents_of, open_runs, put
+from aestiva.season.contents import contents_of, marks_in, open_runs, put
 from aestiva.season.ledgers import balance_of
 from aestiva.season.models import Batch, CellRun, Container, Spot, Tray
 from aestiva.season.places import next_code, place_tray
@@ -56,7 +53,6 @@ from growing.bench.cells import (
     cells_named,
     disagreement,
     listed,
-    tally,
     uneven,
 )  # fmt: skip
 from growing.bench.cells import Uneven as Split
@@ -94,29 +90,12 @@ def _tray(request: Any, tray_id: int) -> Tray:
     return get_object_or_404(Tray.objects.select_related("container"), pk=tray_id, garden=request.garden)
 
 
-def thing_of(bench: Bench, now: SeasonState, tray: Tray) -> Thing:
-    """The tray as the bench has it; one that stands nowhere and holds nothing is built for itself."""
-    found = bench.thing(tray.pk)
-    if found is not None:
-        return found
-    contents = contents_of(open_runs(tray))
-    items = {i.batch.pk: i for i in now.items if i.batch is not None}
-    return Thing(
-        tray,
-        parts_of(contents, items, now.today),
-        contents,
-        *footprint(tray),
-        depth(tray),
-        again=sown_again(now.garden),
-    )
-
-
 def _in_it(thing: Thing, day: date) -> list[InIt]:
     own = traymap.lots(thing)
     rows = {b.pk: b for b in Batch.objects.filter(pk__in=own).select_related("planting", "lot")}
     marks: dict[int, list[str]] = {pk: [] for pk in own}
     for run in CellRun.objects.filter(batch__in=own, until=None):
-        marks[run.batch_id] += run.marks.ljust(run.count, UNSEEN)
+        marks[run.batch_id] += marks_in(run)
     found = []
     for pk, lot in own.items():
         batch = rows[pk]
@@ -167,7 +146,7 @@ def _page(request: Any, refused: Refused | None, tray_id: int) -> HttpResponse:
     row, garden, today = _tray(request, tray_id), request.garden, clock.today(request.garden)
     now = load(garden, today)
     bench = load_bench(now)
-    thing = thing_of(bench, now, row)
+    thing = bench.thing(row)
     asked = request.POST.get("cells") or request.GET.get("cells", "")
     try:
         marked = cells_named(asked, grid(row)) if asked else []
@@ -194,7 +173,6 @@ def _page(request: Any, refused: Refused | None, tray_id: int) -> HttpResponse:
         "tall": listed(split.tall, grid(row)) if split else "",
         "short": listed(split.short, grid(row)) if split else "",
         "regroup_at": with_room(bench, thing) if split else None,
-        "tally": tally(m for _, m in thing.contents.values()),
         "targets": _targets(bench, thing),
         "containers": Container.objects.filter(garden=garden).order_by("-cells", "name"),
         "spots": [bench.places[pk].spot for pk in bench.order if bench.places[pk].spot.kind != "rack"],
@@ -239,7 +217,7 @@ def tray_card(request: Any, tray_id: int) -> HttpResponse:
     """A card to stand in the tray: its map, whose cells are whose, and when the next things are due."""
     row, today = _tray(request, tray_id), clock.today(request.garden)
     now = load(request.garden, today)
-    thing = thing_of(load_bench(now), now, row)
+    thing = load_bench(now).thing(row)
     inside = _in_it(thing, today)
     steps = {
         one.batch.pk: [
@@ -310,11 +288,6 @@ def _target(request: Any) -> tuple[Tray | None, Container | None]:
     raise Refused("target", "choose where they go: a tray with free cells, or a new one")
 
 
-def _spot(request: Any) -> Spot | None:
-    number = whole_number(request.POST.get("spot"))
-    return None if number is None else get_object_or_404(Spot, pk=number, garden=request.garden, kind__in=STANDS)
-
-
 @garden_view("grower", back="tray", page=_page)
 @require_POST
 def act(request: Any, tray_id: int) -> HttpResponse:
@@ -326,7 +299,7 @@ def act(request: Any, tray_id: int) -> HttpResponse:
         tray_actions.mark(garden, user, row, _cells(request, row), what[4], today, key, seen)
     elif what in ("lift", "pot"):
         target, container = _target(request)
-        spot = _spot(request)
+        spot = spot_asked(request)
         if target is not None and not is_sure(request) and (against := _against_lifting(request, row, target, today)):
             return ask(request, f"Set them into {target.code}?", against, "Set them there all the same", "tray", row.pk)
         child = tray_actions.lift(
@@ -364,7 +337,7 @@ def _against_lifting(request: Any, row: Tray, target: Tray, today: date) -> list
     """What speaks against these plants in that tray."""
     now = load(request.garden, today)
     bench = load_bench(now)
-    from_, into, cells = thing_of(bench, now, row), thing_of(bench, now, target), set(_cells(request, row))
+    from_, into, cells = bench.thing(row), bench.thing(target), set(_cells(request, row))
     moving = [c for p in from_.parts if cells & set(p.cells) and (c := companion(p, from_, today)) is not None]
     room = with_room(bench, from_)
     return said(_in_tray(moving, into, today, "" if room is None else room.code), request.units)
@@ -378,7 +351,7 @@ def _against_sowing(request: Any, row: Tray, today: date) -> list[str]:
     item = next((i for i in now.items if i.batch is None and i.planting.pk == number), None)
     if item is None:
         return []
-    return said(_in_tray([sowing_companion(item)], thing_of(bench, now, row), today), request.units)
+    return said(_in_tray([sowing_companion(item)], bench.thing(row), today), request.units)
 
 
 def _in_tray(moving: list[Companion], into: Thing, today: date, elsewhere: str = "") -> list[Conflict]:
@@ -409,7 +382,7 @@ def _regroup(request: Any, row: Tray, today: date, key: str, seen: str) -> None:
     if len(owners) != 1:
         raise Refused("cells", "the short ones are of several sowings: lift each by itself")
     child = tray_actions.lift(
-        request.garden, request.user, row, split.short, None, today, key, seen, False, row.container, _spot(request)
+        request.garden, request.user, row, split.short, None, today, key, seen, False, row.container, spot_asked(request)
     )  # fmt: skip
     run = child.runs.filter(until=None).select_related("tray").last()
     messages.success(
@@ -473,7 +446,7 @@ def _made(request: Any, today: date) -> Tray:
         )
     if not 1 <= cells <= 2000:
         raise Refused("cells", "give the number of its cells, 1 to 2000, or choose a container")
-    spot = _spot(request)
+    spot = spot_asked(request)
     with journal.change(garden, request.user, f"Took tray {code}", post.get("key", "")) as write:
         if Tray.objects.filter(garden=garden, code=code).exists():
             raise Refused("code", f"there is a tray {code} already: give another name")

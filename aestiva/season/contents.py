@@ -10,11 +10,16 @@ from aestiva.season.models import CellRun, Tray
 from growing.bench.cells import UNSEEN, Contents, segments
 
 
+def marks_in(run: CellRun) -> str:
+    """A mark a cell of the run; cells that nobody looked at one by one are unseen."""
+    return run.marks.ljust(run.count, UNSEEN)
+
+
 def contents_of(runs: Iterable[CellRun]) -> dict[int, tuple[int, str]]:
     """Batch and mark by cell, of the open runs of one tray; cells that nobody looked at one by one are unseen."""
     found: dict[int, tuple[int, str]] = {}
     for run in runs:
-        marks = run.marks.ljust(run.count, UNSEEN)
+        marks = marks_in(run)
         for n in range(run.count):
             found[run.first + n] = (run.batch_id, marks[n])
     return found

@@ -13,10 +13,10 @@ from aestiva.frame.tests.garden import TODAY, user
 from aestiva.gardens.models import JournalEntry, Member
 from aestiva.gardens.outcomes import CannotUndo, Refused, Stale
 from aestiva.gardens.undo import undo
-from aestiva.season.contents import contents_of, open_runs
+from aestiva.season.contents import contents_of, marks_in, open_runs
 from aestiva.season.ledgers import balance_of
 from aestiva.season.models import Batch, BatchEvent, BatchLink, CellRun, Tray, TrayStand
-from growing.bench.cells import GROWS, NEVER, SMALL, SPENT, STATES, STRONG, UNSEEN, UP, disagreement, together, uneven
+from growing.bench.cells import GROWS, NEVER, SMALL, SPENT, STATES, STRONG, UP, disagreement, together, uneven
 
 STEPS = 70
 ROWS = (Batch, BatchEvent, BatchLink, CellRun, Tray, TrayStand)
@@ -188,7 +188,7 @@ class Identity(TrayCase):
             self.assertTrue(all(1 <= c <= tray.cells for c in cells))
             for run in runs:
                 self.assertTrue(set(run.marks) <= set(STATES))
-                marks.setdefault(run.batch_id, []).extend(run.marks.ljust(run.count, UNSEEN))
+                marks.setdefault(run.batch_id, []).extend(marks_in(run))
         self.differs = []
         for pk, own in marks.items():
             batch = Batch.objects.get(pk=pk)
