@@ -10,7 +10,7 @@ from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
-from aestiva.bench.front import HATCH
+from aestiva.bench.silhouettes import HATCH
 from aestiva.bench.supplies import begins_of, standing_in, way_of
 from aestiva.course.state import Item, SeasonState, load
 from aestiva.gardens import clock, journal

@@ -8,7 +8,7 @@ from datetime import date
 from django.urls import reverse
 
 from aestiva.bench.company import clashes
-from aestiva.bench.front import SOON
+from aestiva.bench.front_things import SOON
 from aestiva.bench.things import Bench, Thing, with_room
 from aestiva.course.state import SeasonState
 from aestiva.frame import say, wording

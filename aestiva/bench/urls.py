@@ -1,6 +1,15 @@
 from django.urls import path
 
-from aestiva.bench import bench_views, day_views, label_views, path_views, stock_views, tray_views, views
+from aestiva.bench import (
+    bench_views,
+    day_views,
+    label_views,
+    path_views,
+    stock_views,
+    tray_act_views,
+    tray_views,
+    views,
+)
 
 urlpatterns = [
     path("bench/", bench_views.bench, name="bench"),
@@ -12,10 +21,10 @@ urlpatterns = [
     path("spots/new/", bench_views.place_new, name="place_new"),
     path("spots/<int:spot_id>/edit/", bench_views.place_change, name="place_change"),
     path("spots/<int:spot_id>/remove/", bench_views.place_delete, name="place_delete"),
-    path("bench/tray/new/", tray_views.tray_new, name="tray_new"),
+    path("bench/tray/new/", tray_act_views.tray_new, name="tray_new"),
     path("bench/tray/<int:tray_id>/", tray_views.tray, name="tray"),
     path("bench/tray/<int:tray_id>/card/", tray_views.tray_card, name="tray_card"),
-    path("bench/tray/<int:tray_id>/act/", tray_views.act, name="tray_act"),
+    path("bench/tray/<int:tray_id>/act/", tray_act_views.act, name="tray_act"),
     path("bench/stock/", stock_views.stock, name="stock"),
     path("bench/stock/container/new/", stock_views.container_new, name="container_new"),
     path("bench/stock/container/<int:container_id>/", stock_views.container_change, name="container_change"),

@@ -12,7 +12,7 @@ from aestiva.frame.tests.garden import TODAY, client_for, plant, user
 from aestiva.gardens.models import Member
 from aestiva.season.contents import contents_of, open_runs
 from aestiva.season.ledgers import accounts_of
-from aestiva.season.models import Batch, Container, Tray
+from aestiva.season.models import Batch, Tray
 from growing.bench.codes import code
 from growing.bench.day import SOW_STAGES
 from growing.bench.mix import feeder_of
@@ -258,16 +258,7 @@ class Potting(DayCase):
 
     def test_the_rest_goes_to_a_named_place(self) -> None:
         batch = self.ready()
-        Container.objects.create(
-            garden=self.garden,
-            name="Pot",
-            kind="pot_9_square",
-            cells=1,
-            length_cm=9,
-            width_cm=9,
-            depth_cm=9,
-            cell_ml=400,
-        )
+        self.pots()
         self.assertIn("pot", self.kinds())
         day = self.begun("pot")
         line = day.lines.get()

@@ -9,7 +9,7 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, plant, use
 from aestiva.gardens.models import Member
 from aestiva.season.contents import contents_of, open_runs
 from aestiva.season.ledgers import accounts_of
-from aestiva.season.models import Batch, BatchLink, CellRun, Container, Spot, Tray
+from aestiva.season.models import Batch, BatchLink, CellRun, Container, Spot, Tray, TrayStand
 from growing.bench.cells import MOVED, NEVER, SMALL, STRONG, UNSEEN, UP
 
 SOWN = date(2026, 4, 1)
@@ -35,6 +35,19 @@ class TrayCase(GardenCase):
     def tray(self, code: str = "T50", cells: int = 24, container: Any = "own") -> Tray:
         kept = self.flat if container == "own" else container
         return Tray.objects.create(garden=self.garden, code=code, container=kept, cells=cells)
+
+    def pots(self) -> Container:
+        """A pot that stands with others in a tray."""
+        return Container.objects.create(
+            garden=self.garden,
+            name="Pot 9 cm",
+            kind="pot_9_square",
+            cells=1,
+            length_cm=9,
+            width_cm=9,
+            depth_cm=9,
+            cell_ml=400,
+        )
 
     def filled(self, crop: str = "tomato", wanted: int = 10) -> tuple[Tray, Batch]:
         """A batch sown through its task, one seed a cell, in its tray on the shelf."""
@@ -112,16 +125,7 @@ class Lifting(TrayCase):
 
     def test_potted_into_a_new_thing_of_pots(self) -> None:
         tray, batch = self.filled()
-        pots = Container.objects.create(
-            garden=self.garden,
-            name="Pot 9 cm",
-            kind="pot_9_square",
-            cells=1,
-            length_cm=9,
-            width_cm=9,
-            depth_cm=9,
-            cell_ml=400,
-        )
+        pots = self.pots()
         self.act(tray, "marks", cells="A1–A3")
         self.act(tray, "pot", cells="A1–A3", target=f"c{pots.pk}", spot=self.shelf.pk)
         child = Batch.objects.exclude(pk=batch.pk).get()
@@ -295,6 +299,18 @@ class Trays(TrayCase):
         self.assertIn(f'data-tray="{tray.pk}"', page)
         place = self.client.get(self.url(f"bench/at/{self.shelf.pk}/")).content.decode()
         self.assertIn("A1, Tomato, seed lying", place)
+
+    def test_what_has_no_room_is_drawn_said_and_offered_another_place(self) -> None:
+        sill = Spot.objects.create(garden=self.garden, kind="sill", code="Sill", length_cm=60, width_cm=56, clear_cm=50)
+        for n in range(5):
+            TrayStand.objects.create(tray=self.tray(f"T9{n}"), spot=self.shelf, since=TODAY)
+        page = self.client.get(self.url("bench/")).content.decode()
+        self.assertIn("1 without room", page)
+        self.assertIn("T94, empty at R1·1, no room here", page)
+        self.assertIn("Put T94 on Sill", page)
+        tray = Tray.objects.get(code="T94")
+        self.post("bench/put/", tray=tray.pk, spot=sill.pk, revision=tray.revision)
+        self.assertNotIn("without room", self.client.get(self.url("bench/")).content.decode())
 
     def test_set_together(self) -> None:
         batches = []
