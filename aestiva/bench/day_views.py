@@ -228,6 +228,6 @@ def timer(request: Any, day_id: int) -> HttpResponse:
     made = day_actions.start_timer(
         garden, request.user, row, line.planting, typed_count(post.get("minutes", ""), "minutes"), post.get("key", "")
     )
-    local = made.due.astimezone(clock.zone(garden))
-    messages.success(request, f"It rings at {local:%H:%M}, {say.day(local.date())}, whoever is here.")
+    rings = say.at_clock(made.due, garden.timezone, garden.reader())
+    messages.success(request, f"It rings at {rings}, whoever is here.")
     return redirect("bench_day", garden.pk, row.pk)

@@ -11,7 +11,7 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from aestiva.bench.forms import ContainerForm, RecipeForm, parts_text
-from aestiva.bench.models import Recipe, Store
+from aestiva.bench.models import THINGS, Recipe, Store
 from aestiva.bench.supplies import needs, preparing
 from aestiva.course.state import load
 from aestiva.frame.forms import whole_number
@@ -26,6 +26,7 @@ from aestiva.season.models import Batch, Container, Planting, Spot
 from aestiva.season.places import stand
 from growing.bench.containers import containers
 from growing.bench.mix import SAFE_C, SAFE_MINUTES, TOO_HOT_C, weighed_out
+from growing.units import shown, stored
 
 
 @garden_view(no_frost="bench", back="stock")
@@ -50,7 +51,7 @@ def _stock(request: Any, refused: Refused | None = None) -> HttpResponse:
         "short": min(short, key=lambda n: n.supply.short_from or date.max) if short else None,
         "preparing": preparing(now, found, request.units),
         "stores": {s.thing: s for s in Store.objects.filter(garden=garden)},
-        "things": Store._meta.get_field("thing").choices,
+        "things": [(v, f"{_volume(request.units)} of mix" if v == "mix" else w) for v, w in THINGS],
         "refused": refused,
         "typed": request.POST,
         "today": now.today,
@@ -62,7 +63,7 @@ def _count(request: Any) -> None:
     """How many lids, litres of mix or labels there are."""
     post, garden = request.POST, request.garden
     thing = post.get("thing", "")
-    if thing not in dict(Store._meta.get_field("thing").choices or ()):
+    if thing not in dict(THINGS):
         raise Refused("thing", "choose what you counted")
     text = post.get("owned", "").strip().replace(",", ".")
     try:
@@ -74,10 +75,12 @@ def _count(request: Any) -> None:
     wash = typed_count(post.get("to_wash") or "0", "to_wash")
     if wash < 0 or (wash and wash > (owned or 0)):
         raise Refused("to_wash", f"{wash} to be washed are more than there are: correct one of the two")
+    if thing == "mix" and owned is not None:
+        owned = stored(owned, "l", request.units)
     with journal.change(
         garden,
         request.user,
-        f"Counted {dict(Store._meta.get_field('thing').choices or ())[thing]}",
+        f"Counted {dict(THINGS)[thing]}",
         post.get("key", ""),
     ) as write:
         row = Store.objects.filter(garden=garden, thing=thing).first() or Store(garden=garden, thing=thing)
@@ -146,6 +149,12 @@ def mixes(request: Any) -> HttpResponse:
     return render(request, "bench/mixes.html", {"view": "bench", "mixes": found})
 
 
+def _volume(system: str) -> str:
+    """In what a volume is typed: “litres”, “US gal”."""
+    unit = shown(1.0, "l", system)[1]
+    return "litres" if unit == "l" else unit
+
+
 @garden_view()
 def mix(request: Any, recipe_id: int) -> HttpResponse:
     """A mix weighed out for so many litres."""
@@ -153,17 +162,16 @@ def mix(request: Any, recipe_id: int) -> HttpResponse:
     typed = request.GET.get("litres", "").strip().replace(",", ".") or "10"
     problem, found = "", []
     try:
-        litres = float(typed)
+        litres = stored(float(typed), "l", request.units)
         found = weighed_out(recipe.parts, recipe.grams, recipe.millilitres, recipe.water_ml, litres)
     except ValueError as wrong:
-        problem = (
-            str(wrong) if "litres" in str(wrong) else f"“{typed[:20]}” is not a number of litres: give more than 0"
-        )
+        problem = str(wrong) if "litres" in str(wrong) else f"“{typed[:20]}” is not a number: give more than 0"
     context = {
         "view": "bench",
         "recipe": recipe,
         "measures": found,
         "typed": typed,
+        "unit": _volume(request.units),
         "problem": problem,
         "used": recipe.filled.select_related("batch__planting").order_by("-on", "-pk")[:12],
         "safe": (SAFE_C, SAFE_MINUTES, TOO_HOT_C),

@@ -217,7 +217,8 @@ def preparing(now: SeasonState, found: list[Need], system: str) -> tuple[date, d
         )
     for need in found:
         if need.supply.short and need.supply.short_from is not None:
-            much = f"{math.ceil(need.supply.short)} {need.unit}".strip()
+            short = need.supply.short
+            much = say.amount(short, need.unit, system) if need.unit else str(math.ceil(short))
             acts.append(
                 Ready(
                     f"Order: {say.thing(need.name, system).lower()}, {much}",

@@ -112,10 +112,10 @@ def span(start: date, end: date) -> str:
     return f"{short_day(start)} – {short_day(end)}"
 
 
-def at_clock(moment: datetime, zone: str) -> str:
-    """“15:40”, and the day where it is not today's there."""
+def at_clock(moment: datetime, zone: str, system: str) -> str:
+    """“15:40, 12 Apr” by the clocks there, or “3:40 pm, 12 Apr”."""
     local = moment.astimezone(ZoneInfo(zone))
-    return f"{local:%H:%M}, {short_day(local.date())}"
+    return f"{time_of_day(f'{local:%H:%M}', system)}, {short_day(local.date())}"
 
 
 def left(moment: datetime, now: datetime) -> str:

@@ -16,8 +16,3 @@ def today(garden: Garden) -> date:
 def instant() -> datetime:
     """Now, for time stamps."""
     return datetime.now(UTC)  # noqa: TID251
-
-
-def zone(garden: Garden) -> ZoneInfo:
-    """The zone of its clocks."""
-    return ZoneInfo(garden.timezone)

@@ -9,7 +9,7 @@ from unittest.mock import patch
 from aestiva.bench.models import BenchDay, Filled, Recipe, StageDone, Timer
 from aestiva.bench.tests.test_trays import TrayCase
 from aestiva.frame.tests.garden import TODAY, client_for, plant, user
-from aestiva.gardens.models import Member
+from aestiva.gardens.models import Garden, Member
 from aestiva.season.contents import contents_of, open_runs
 from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, Tray
@@ -130,6 +130,8 @@ class Sowing(DayCase):
             self.assertIn("2:00", page)
             today = self.client.get(self.url("today/")).content.decode()
             self.assertIn("drain at 13:00", today)
+            Garden.objects.filter(pk=self.garden.pk).update(clock="12")
+            self.assertIn("drain at 1 pm", self.page(day))
         calendar = self.client.get(self.url("calendar/tasks.ics")).content.decode().replace("\r\n ", "")
         self.assertIn("drain the soak", calendar)
         self.assertIn("DTSTART:20260412T130000Z", calendar)

@@ -194,6 +194,16 @@ class Mixes(TrayCase):
             answer = self.client.get(self.url(f"bench/mixes/{recipe.pk}/?litres={typed}"))
             self.assertEqual(answer.status_code, 422, typed)
 
+    def test_by_the_gallon(self) -> None:
+        recipe = Recipe.objects.create(garden=self.garden, name="Mix", parts=[["coir", 1]])
+        self.garden.units = "us"
+        self.garden.save()
+        page = self.client.get(self.url(f"bench/mixes/{recipe.pk}/?litres=2")).content.decode()
+        self.assertIn("<b>2 US gal</b> coir", page)
+        self.post("bench/stock/", thing="mix", owned="10")
+        self.assertAlmostEqual(Store.objects.get(thing="mix").owned or 0, 37.854, places=2)
+        self.assertIn("<b>10 US gal</b>", self.client.get(self.url("bench/stock/")).content.decode())
+
     def test_what_a_mix_cannot_be(self) -> None:
         for data, said in (
             ({"parts": "0 coir"}, "sum to nothing"),

@@ -75,8 +75,8 @@ def whole(value: float) -> str:
 
 @register.filter
 def at_clock(moment: Any, garden: Any) -> str:
-    """“15:40”, with the day where it is another: by the clocks of the garden."""
-    return say.at_clock(moment, garden.timezone)
+    """“15:40, 12 Apr”: by the clocks of the garden."""
+    return say.at_clock(moment, garden.timezone, garden.reader())
 
 
 @register.filter
