@@ -15,7 +15,7 @@ from aestiva.bench import day_actions, day_begin, days
 from aestiva.bench.asked import spot_asked
 from aestiva.bench.company import against_place, said
 from aestiva.bench.models import BenchDay, Recipe, StageDone, Timer
-from aestiva.bench.things import STANDS, load_bench
+from aestiva.bench.things import load_bench
 from aestiva.bench.traymap import plain_svg
 from aestiva.course.state import load
 from aestiva.frame import say
@@ -25,7 +25,6 @@ from aestiva.gardens.access import garden_view, safe_next
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import typed_count, typed_day
 from aestiva.season.contents import contents_of, open_runs
-from aestiva.season.models import Spot, TrayStand
 from growing.bench import day as core
 from growing.bench.how import laying
 from growing.bench.mix import SAFE_C, SAFE_MINUTES, TOO_HOT_C
@@ -98,10 +97,8 @@ def _page(request: Any, refused: Refused | None, day_id: int) -> HttpResponse:
     current = found.current
     ahead = found.next
     waiting = ahead is not None and ahead.waits_until is not None
-    spots = list(Spot.objects.filter(garden=garden, kind__in=STANDS).exclude(kind__in=("rack", "room")))
-    taken: dict[int, int] = {}
-    for spot_id in TrayStand.objects.filter(tray__garden=garden, until=None).values_list("spot_id", flat=True):
-        taken[spot_id] = taken.get(spot_id, 0) + 1
+    stands = ahead is not None and ahead.stage in ("place", "pot")
+    bench = load_bench(load(garden, clock.today(garden))) if stands else None
     laid = laying(current.item.crop) if current is not None and current.item is not None else None
     context = {
         "view": "bench_days",
@@ -117,9 +114,7 @@ def _page(request: Any, refused: Refused | None, day_id: int) -> HttpResponse:
         "ahead": _after(found),
         "laid": laid,
         "map": _little_map(current),
-        "where": days.places_for(current, spots, taken)
-        if current is not None and ahead is not None and ahead.stage in ("place", "pot")
-        else [],
+        "where": [] if bench is None or current is None else days.places_for(current, bench),
         "timers": days.timers(garden),
         "at": at,
         "soaks": days.soaks(found),

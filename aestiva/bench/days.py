@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import NamedTuple
@@ -11,7 +11,7 @@ from typing import NamedTuple
 from django.db.models import Q
 
 from aestiva.bench.models import BenchDay, DayLine, Recipe, StageDone, Timer
-from aestiva.bench.things import grid
+from aestiva.bench.things import Bench, Standing, grid, has_room
 from aestiva.course.state import Item, SeasonState, Todo, load
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
@@ -24,6 +24,7 @@ from growing.bench.mix import Measure, feeder_of, litres_for, weighed_out
 SOWN = ("sow", "sow_winter", "again")
 KINDS = (*SOWN, "pot")
 AHEAD = 21
+WARM_SEED_C = 22.0  # what germinates best from here on stands on a mat: estimate
 ML_UNKNOWN = 40.0  # of a cell of which nobody said how large it is: estimate
 
 
@@ -317,12 +318,14 @@ def timers(garden: Garden) -> list[Timer]:
     return list(Timer.objects.filter(Q(done_at=None), garden=garden).select_related("planting__season"))
 
 
-def places_for(row: Row, spots: Sequence[Spot], taken: Mapping[int, int]) -> list[Spot]:
-    """Where a line may stand, the likeliest first: a mat for seed that wants warmth, else the emptiest shelf."""
-    warm = row.item is not None and row.item.crop.number("germinate_c") >= 22 and laying(row.item.crop).mat
+def places_for(row: Row, bench: Bench) -> list[Spot]:
+    """Where a line may stand, the likeliest first: with room; a mat for seed that wants warmth, else the emptiest shelf."""
+    warm = row.item is not None and row.item.crop.number("germinate_c") >= WARM_SEED_C and laying(row.item.crop).mat
+    thing = None if row.tray is None else bench.thing(row.tray)
 
-    def rank(spot: Spot) -> tuple[int, int]:
-        order = {"mat": 0 if warm else 3, "shelf": 1, "sill": 2}.get(spot.kind, 4)
-        return order, taken.get(spot.pk, 0)
+    def rank(one: Standing) -> tuple[bool, int, int]:
+        full = thing is not None and one.size_said and not has_room(one, thing)
+        return full, {"mat": 0 if warm else 3, "shelf": 1, "sill": 2}.get(one.spot.kind, 4), len(one.things)
 
-    return sorted(spots, key=rank)
+    places = [one for one in bench.places.values() if one.spot.kind not in ("rack", "room")]
+    return [one.spot for one in sorted(places, key=rank)]

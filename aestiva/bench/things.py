@@ -385,15 +385,19 @@ def _headroom(one: Standing, parent: Standing | None, thing: Thing) -> Headroom 
     return None
 
 
+def has_room(one: Standing, thing: Thing) -> bool:
+    """Is there ground for it, beside what stands there?  Of a place without a size as it is usually drawn."""
+    wide, deep = size_on(thing, one.deep_cm)
+    taken = [rect for _, rect in one.taken(without=thing)]
+    return shelf.free_place(wide, deep, one.wide_cm, one.deep_cm, taken) is not None
+
+
 def with_room(bench: Bench, thing: Thing, kinds: Iterable[str] = STANDS) -> Spot | None:
     """A place of those kinds, other than its own, that has room for it; None where none has."""
     wanted = set(kinds)
     for pk in bench.order:
         one = bench.places[pk]
-        if one.spot.kind not in wanted or (thing.spot is not None and pk == thing.spot.pk) or not one.size_said:
-            continue
-        wide, deep = size_on(thing, one.deep_cm)
-        taken = [rect for _, rect in one.taken()]
-        if shelf.free_place(wide, deep, one.wide_cm, one.deep_cm, taken) is not None:
+        own = thing.spot is not None and pk == thing.spot.pk
+        if one.spot.kind in wanted and not own and one.size_said and has_room(one, thing):
             return one.spot
     return None

@@ -12,7 +12,7 @@ from aestiva.frame.tests.garden import TODAY, client_for, plant, user
 from aestiva.gardens.models import Garden, Member
 from aestiva.season.contents import contents_of, open_runs
 from aestiva.season.ledgers import accounts_of
-from aestiva.season.models import Batch, Tray
+from aestiva.season.models import Batch, Spot, Tray, TrayStand
 from growing.bench.codes import code
 from growing.bench.day import SOW_STAGES
 from growing.bench.mix import feeder_of
@@ -71,6 +71,21 @@ class Sowing(DayCase):
             self.assertEqual(Filled.objects.get(batch=line.batch).recipe, recipe)
         self.assertNotIn("sow", self.kinds())
         self.assertEqual(set(StageDone.objects.values_list("by", flat=True)), {self.owner.pk, second.pk})
+
+    def test_a_place_with_room_is_offered_first(self) -> None:
+        other = Spot.objects.create(
+            garden=self.garden, kind="shelf", code="R1·2", length_cm=120, width_cm=56, clear_cm=45, order=9
+        )
+        TrayStand.objects.create(tray=self.tray("T90", 24, self.flat), spot=other, since=TODAY)
+        Spot.objects.filter(pk=self.shelf.pk).update(length_cm=20)
+        day = self.begun()
+        line = day.lines.first()
+        for stage in SOW_STAGES[:-1]:
+            for one in day.lines.all():
+                self.tap(day, one, stage)
+        select = self.page(day).split('name="spot"')[1].split("</select>")[0]
+        self.assertLess(select.index("R1·2"), select.index("R1·1"))
+        self.assertEqual(self.tap(day, line, "place", spot=other.pk).status_code, 302)
 
     def test_two_people_at_one_stage(self) -> None:
         day = self.begun()
