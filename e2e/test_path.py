@@ -100,7 +100,7 @@ class WholePath(DemoCase):
         self.fill(f"input[data-planting='{planting.pk}']", "2026-04-30")
         self.until(lambda: "Thu 30 April" in self.text("#answer"))
         self.handle(planting).send_keys(Keys.ESCAPE)  # back to the day that is kept
-        self.until(lambda: not self.text("#answer"))
+        self.until(lambda: not self.text("#answer") and not self.all(".drawing .changed"))
         other = self.driver.switch_to.active_element
         other.send_keys(Keys.ARROW_DOWN)
         self.assertNotEqual(self.driver.switch_to.active_element.get_attribute("aria-label"), None)
