@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import Any
 
 from aestiva.accounts.models import User
 from aestiva.bench import tray_actions
@@ -13,7 +14,7 @@ from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.contents import contents_of, open_runs, put
-from aestiva.season.models import Batch, CellRun, Container, Tray
+from aestiva.season.models import Batch, CellRun, Container, Goes, Planting, Spot, Tray
 from aestiva.season.places import end_stands, next_code, place_tray
 from aestiva.season.places import where as standing
 from growing.bench.cells import DIED, LYING, NEVER, SMALL, STRONG, UNSEEN, UP, Shift
@@ -30,6 +31,16 @@ def scenes(garden: Garden, user: User, today: date) -> None:
     _share(garden, user, today)
     _bought(garden, user, today)
     _mixed(garden, user)
+
+
+def named_places(garden: Garden, user: User, rows: list[dict[str, Any]]) -> None:
+    """What is to stand where from which day on, as she planned it."""
+    with journal.change(garden, user, "Named places in the frame for what is hardy") as write:
+        for row in rows:
+            spot = Spot.objects.get(garden=garden, code=row["to"])
+            here = Planting.objects.filter(season__garden=garden, crop_key__in=row["crops"], cancelled_on=None)
+            for planting in here.order_by("pk"):
+                write.save(Goes(planting=planting, spot=spot, since=row["since"]))
 
 
 def _trays(garden: Garden) -> list[tuple[Tray, list[CellRun]]]:

@@ -21,7 +21,7 @@ from aestiva.plan import actions
 from aestiva.plan.models import Price
 from aestiva.season.models import Absence, BedArea, Container, CropValue, Lot, Planting, Season, Spot
 from aestiva.seeds.models import SeedTest
-from demo.bench import scenes
+from demo.bench import named_places, scenes
 from demo.hands import Habit, live_day
 from demo.station import simulate
 from demo.story import read, record
@@ -64,6 +64,7 @@ def build(name: str = "quarry_lane", until: date | None = None) -> Garden:
     simulate(garden, today)
     if end >= g["today"]:
         scenes(garden, user, today)
+        named_places(garden, user, data.get("goes", []))
     return garden
 
 

@@ -103,6 +103,15 @@ class Task(NamedTuple):
         return round(self.spec.minutes + each * (self.count or 0))
 
 
+class GoesTo(NamedTuple):
+    """Plants are to stand in a place from a day on: its key, short name and kind."""
+
+    since: date
+    spot: int
+    code: str
+    kind: str
+
+
 @dataclass(slots=True)  # not frozen: hundreds a page
 class Raised:
     """One batch, or a planting that has none yet, as the tasks see it."""
@@ -119,6 +128,8 @@ class Raised:
     cells: int | None = None
     has_seed: bool = False
     stands: str = ""  # kind of spot
+    stands_on: str = ""  # its short name
+    goes: tuple[GoesTo, ...] = ()  # where it is to stand from which day on
     grows_in: str = ""  # kind of spot that it is planted in; "" where nobody said
     hardened: LadderProgress | None = None
     nights: tuple[Night, ...] = ()

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import Finished, sow
-from aestiva.season.models import Batch
+from aestiva.season.models import Batch, Spot
 from aestiva.season.packets import lot_of
+from aestiva.season.places import stand
 from growing.bench.steps import Sowing
+from growing.steps import GoesTo
 
 
 def _sow(done: Finished) -> None:
@@ -43,7 +45,19 @@ def _aired(done: Finished) -> None:
     done.event("aired")
 
 
+def _stand(done: Finished) -> None:
+    """Its trays stand where they were to go; of one that they share the others go along."""
+    to = done.task.detail
+    if not isinstance(to, GoesTo) or done.batch is None:
+        raise Refused("task", "nobody said where it goes: name the place first")
+    spot = Spot.objects.filter(pk=to.spot, garden=done.planting.season.garden_id).first()
+    if spot is None:
+        raise Refused("task", "that place is not there any more: name another")
+    stand(done.write, done.batch, spot, done.on)
+
+
 COMPLETE = {
+    "stand": _stand,
     "buy": _buy,
     "sow": _sow,
     "sow_direct": _sow_direct,

@@ -9,7 +9,6 @@ class BenchConfig(AppConfig):
     label = "bench"
 
     def ready(self) -> None:
-
         from aestiva.bench.portable import PARTS
         from aestiva.bench.stage import STAGE
         from aestiva.gardens.portable import register_part
@@ -17,6 +16,8 @@ class BenchConfig(AppConfig):
 
         register(STAGE)
         offer_link("paths", lambda garden_id, pk: reverse("paths", args=[garden_id, pk]))
+        offer_link("room_strip", lambda garden_id: reverse("room_strip", args=[garden_id]))
+        offer_link("room", lambda garden_id: reverse("room", args=[garden_id]))
         for part in PARTS:
             register_part(part)
         offer_link("batch", lambda garden_id, pk: reverse("batch", args=[garden_id, pk]))

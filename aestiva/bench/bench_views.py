@@ -12,10 +12,12 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench import days, tray_actions
+from aestiva.bench.ahead import PLANNED, bench_on
 from aestiva.bench.company import against_place, clashes_on, said
 from aestiva.bench.forms import MONTHS, PlaceForm
 from aestiva.bench.front import front_svg
 from aestiva.bench.placing import put_down
+from aestiva.bench.room_views import ahead_of
 from aestiva.bench.seeing import MOST, concerns
 from aestiva.bench.things import STANDS, Bench, load_bench
 from aestiva.bench.traymap import map_svg, symbols
@@ -33,7 +35,8 @@ def _addresses(garden: int, bench: Bench) -> dict[int, str]:
     """Where each thing is told about: trays by their number, pots by themselves by their batch's, negative."""
     found = {t.tray.pk: reverse("tray", args=[garden, t.tray.pk]) for t in bench.things if t.tray is not None}
     loose = {p.batch for t in bench.things if t.tray is None for p in t.parts}
-    return found | {-pk: reverse("batch", args=[garden, pk]) for pk in loose}
+    planned = {-pk: reverse("planting", args=[garden, -pk - PLANNED]) for pk in loose if pk < 0}
+    return found | planned | {-pk: reverse("batch", args=[garden, pk]) for pk in loose if pk > 0}
 
 
 @garden_view(no_frost="bench")
@@ -48,14 +51,19 @@ def _bench(request: Any, refused: Refused | None = None) -> HttpResponse:
     seen = concerns(now, found, request.units)
     places = [found.places[pk] for pk in found.order]
     lit = [p for p in places if p.spot.lit == "lamp"]
+    room = ahead_of(request, now, found)
+    at = room["at"]
+    drawn = found if at == now.today else bench_on(room["ahead"], at)
     context = {
+        **room,
         "view": "bench",
-        "picture": front_svg(found, request.units, _addresses(garden.pk, found)),
+        "drawn": drawn,
+        "picture": front_svg(drawn, request.units, _addresses(garden.pk, drawn)),
         "places": [p for p in places if p.spot.kind not in ("room", "rack") or p.things],
         "concerns": seen[:MOST],
         "more": max(0, len(seen) - MOST),
         "first": seen[0] if seen else None,
-        "room": sum(p.holds for p in lit),
+        "lamps": sum(p.holds for p in lit),
         "taken": sum(len(p.here) for p in lit),
         "standing": sum(len(p.things) for p in places),
         "unsized": sum(not p.size_said and bool(p.here) for p in places),

@@ -8,10 +8,11 @@ from django.core.exceptions import ValidationError
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
-from aestiva.gardens.models import Garden
-from aestiva.season.models import Batch, Planting, Tray
+from aestiva.gardens.models import Garden, Member, new_token
+from aestiva.season.models import Absence, Batch, Planting, Tray
 from growing.bench.day import KINDS, STAGES
 from growing.bench.mix import wrong_parts
+from growing.steps import WHERE
 
 FEEDERS = (("", "any"), ("light", "light feeders"), ("medium", "medium feeders"), ("heavy", "heavy feeders"))
 USES = (("seed", "sowing"), ("potting", "potting up"))
@@ -160,3 +161,35 @@ class Timer(models.Model):
 
     def __str__(self) -> str:
         return self.what
+
+
+class Turn(models.Model):
+    """Who does the work of one place on one day; nobody while there is none."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="turns")
+    on = models.DateField()
+    where = models.CharField(max_length=6, choices=[(w, w) for w in WHERE])
+    member = models.ForeignKey(Member, on_delete=models.CASCADE, related_name="turns")
+    revision = models.IntegerField(default=1)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["garden", "on", "where"], name="one_turn")]
+
+    def __str__(self) -> str:
+        return f"{self.where} on {self.on:%-d %B}"
+
+
+class HelpLink(models.Model):
+    """An address by which a helper without an account may read the sheet of some days away; it ends by itself."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="help_links")
+    absence = models.ForeignKey(Absence, on_delete=models.CASCADE, related_name="help_links")
+    token = models.CharField(max_length=40, unique=True, default=new_token, editable=False)
+    expires = models.DateField()
+    revision = models.IntegerField(default=1)
+
+    class Meta:
+        verbose_name = "address for a helper"
+
+    def __str__(self) -> str:
+        return f"an address until {self.expires:%-d %B}"

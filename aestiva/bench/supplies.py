@@ -15,7 +15,10 @@ from aestiva.gardens.models import Garden
 from aestiva.season.models import CellRun, Container, Spot
 from aestiva.season.things import measures_of, nearest, own_vessels, vessels_of
 from growing.bench.mix import litres_for
+from growing.bench.paths import trays_of
+from growing.bench.room import BOX_SEEDS
 from growing.bench.stock import PREPARE_DAYS, Supply, Use, in_use, prepare_from, supply, used_up
+from growing.chain.course import POTS
 from growing.chain.path import Standing, Vessel, usual_vessels, walk
 from growing.seeds.planned import sowing_of
 from growing.seeds.sowing import NoCount
@@ -42,6 +45,8 @@ class Taken(NamedTuple):
     things: int
     litres: float
     lid_until: date | None
+    flats: float = 0.0  # ground, in full flats
+    depth_cm: float = 0.0
 
 
 def standing_in(garden: Garden) -> dict[int, Vessel]:
@@ -65,7 +70,8 @@ def way_of(now: SeasonState, item: Item, own: Sequence[Vessel], stands_in: Mappi
         later = [
             v for v in found if v.measures.cell_ml > here.measures.cell_ml and v.measures.cells == 1 and not v.together
         ]
-        found = [here] if here.measures.cells == 1 and not here.together else [here, *(later or found[1:])]
+        potted = here.measures.cells == 1 and not here.together
+        found = [here, *(later if chosen else [])] if potted else [here, *(later or found[1:])]
     return found
 
 
@@ -75,8 +81,17 @@ def begins_of(item: Item) -> tuple[date, date]:
     return sow, up.day if up is not None else sow + timedelta(days=UP_UNKNOWN_DAYS)
 
 
-def taken_by(now: SeasonState, item: Item, own: Sequence[Vessel], stands_in: Mapping[int, Vessel]) -> list[Taken]:
-    """The containers of one planting or batch, from now on; own: what there is.  stands_in: what batches stand in, by their key."""
+def taken_by(
+    now: SeasonState,
+    item: Item,
+    own: Sequence[Vessel],
+    stands_in: Mapping[int, Vessel],
+    put_off: date | None = None,
+) -> list[Taken]:
+    """The containers of one planting or batch, from now on; own: what there is.  stands_in: what batches stand in, by their key.
+
+    put_off: the day to which its next potting might be put off.
+    """
     raised, dates = item.raised, item.raised.dates
     if dates.method not in ("raised", "winter") or raised.facts.planted_on is not None or now.shared is None:
         return []
@@ -93,19 +108,38 @@ def taken_by(now: SeasonState, item: Item, own: Sequence[Vessel], stands_in: Map
             cells = raised.wanted
     plants = min(raised.plants or raised.wanted, max(raised.wanted, 1) * 2)
     vessels = way_of(now, item, own, stands_in)
-    standings: list[Standing] = walk(item.crop, vessels, sow, up_on, dates.out_on, raised.facts.days.get("potted", ()))
+    standings: list[Standing] = walk(
+        item.crop, vessels, sow, up_on, dates.out_on, moves_of(now, item, vessels, put_off)
+    )
     found = []
     for n, s in enumerate(standings):
         assert s.vessel is not None
         m = s.vessel.measures
         count = cells if n == 0 else plants
         if n == 0 and (s.vessel.together or item.planting.sown_in == "box"):
-            count = 1
+            count = max(1, math.ceil(cells / BOX_SEEDS))
         things = max(1, math.ceil(count / m.cells))
-        found.append(
-            Taken(s.vessel.key, s.since, s.until, things, litres_for(count, m.cell_ml), up_on if n == 0 else None)
-        )
+        mix, ground = litres_for(count, m.cell_ml), trays_of(s.vessel, count)
+        lid = up_on if n == 0 else None
+        found.append(Taken(s.vessel.key, s.since, s.until, things, mix, lid, ground, m.depth_cm))
     return found
+
+
+def moves_of(now: SeasonState, item: Item, vessels: Sequence[Vessel], put_off: date | None = None) -> list[date]:
+    """The days on which it goes from each of these containers into the next: as it happened, as somebody put it off, as planned."""
+    steps, prick = item.raised.course.steps, item.raised.course.steps.get("prick")
+    moves = [] if prick is None else [prick.day]
+    for n, kind in enumerate(POTS):
+        step = steps.get(kind)
+        if step is None:
+            break
+        mark = None if item.batch is None else now.rows.marks.get(f"b{item.batch.pk}.pot.{n}")
+        later = None if mark is None or step.happened is not None else mark.moved_to
+        if put_off is not None and step.happened is None:
+            later, put_off = put_off, None
+        moves.append(later or step.day)
+    after = len(vessels) - 1
+    return moves[-after:] if after else []
 
 
 def needs(now: SeasonState) -> list[Need]:

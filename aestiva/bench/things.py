@@ -300,6 +300,12 @@ def load_bench(now: SeasonState) -> Bench:
         if pk not in held and item.raised.growing and item.raised.dates.method != "direct":
             nowhere.append(_loose(item, day))
     _call(now, [t for one in places.values() for t in one.things] + nowhere)
+    lay_out(places)
+    return Bench(places, [s.pk for s in spots], nowhere)
+
+
+def lay_out(places: Mapping[int, Standing]) -> None:
+    """Mats onto what carries them, every thing onto its ground, and what is left above it."""
     for one in places.values():
         parent = places.get(one.spot.parent_id or 0)
         if one.spot.kind == "mat" and parent is not None:
@@ -308,7 +314,6 @@ def load_bench(now: SeasonState) -> Bench:
         _lay(one)
         for thing in one.things:
             thing.headroom = _headroom(one, places.get(one.spot.parent_id or 0), thing)
-    return Bench(places, [s.pk for s in spots], nowhere)
 
 
 def _call(now: SeasonState, things: Iterable[Thing]) -> None:

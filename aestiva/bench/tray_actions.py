@@ -242,33 +242,38 @@ def shift(
     if not moves:
         raise Refused("cells", "nothing is to be moved")
     with journal.change(garden, user, said, key) as write:
-        trays: dict[int, Tray] = {}
-        contents: dict[int, Held] = {}
-        for pk in dict.fromkeys(k for one in moves for k in (one.tray, one.to_tray)):
-            row = Tray.objects.get(pk=pk, garden=garden)
-            trays[pk], contents[pk] = held(write, row, revisions.get(pk))
-        taken: list[tuple[Shift, tuple[int, str]]] = []
-        for one in moves:
-            if one.cell not in contents[one.tray] or contents[one.tray][one.cell][1] in SPENT:
-                raise Refused("cells", f"{grid(trays[one.tray]).name(one.cell)} holds nothing to move any more")
-            taken.append((one, contents[one.tray].pop(one.cell)))
-        for one, what in taken:
-            if not 1 <= one.to_cell <= trays[one.to_tray].cells:
-                raise Refused("cells", f"{trays[one.to_tray].code} has no cell {one.to_cell}")
-            there = contents[one.to_tray].get(one.to_cell)
-            if there is not None and there[1] not in SPENT:
-                name = grid(trays[one.to_tray]).name(one.to_cell)
-                raise Refused("cells", f"{name} of {trays[one.to_tray].code} is booked twice: choose a free cell")
-            contents[one.to_tray][one.to_cell] = what
-        for pk in sorted(trays):
-            live = dict(contents[pk].items())
-            emptied = not any(v[1] not in SPENT for v in live.values())
-            put(write, trays[pk], {} if emptied else live, today)
-            if emptied:
-                _away(write, trays[pk], today)
+        shifted(write, garden, moves, today, revisions)
 
 
-def _away(write: Write, tray: Tray, on: date) -> None:
+def shifted(write: Write, garden: Garden, moves: Sequence[Shift], today: date, revisions: Mapping[int, str]) -> None:
+    """The same with a pen in hand; a tray that holds nothing any more is put away."""
+    trays: dict[int, Tray] = {}
+    contents: dict[int, Held] = {}
+    for pk in dict.fromkeys(k for one in moves for k in (one.tray, one.to_tray)):
+        row = Tray.objects.get(pk=pk, garden=garden)
+        trays[pk], contents[pk] = held(write, row, revisions.get(pk))
+    taken: list[tuple[Shift, tuple[int, str]]] = []
+    for one in moves:
+        if one.cell not in contents[one.tray] or contents[one.tray][one.cell][1] in SPENT:
+            raise Refused("cells", f"{grid(trays[one.tray]).name(one.cell)} holds nothing to move any more")
+        taken.append((one, contents[one.tray].pop(one.cell)))
+    for one, what in taken:
+        if not 1 <= one.to_cell <= trays[one.to_tray].cells:
+            raise Refused("cells", f"{trays[one.to_tray].code} has no cell {one.to_cell}")
+        there = contents[one.to_tray].get(one.to_cell)
+        if there is not None and there[1] not in SPENT:
+            name = grid(trays[one.to_tray]).name(one.to_cell)
+            raise Refused("cells", f"{name} of {trays[one.to_tray].code} is booked twice: choose a free cell")
+        contents[one.to_tray][one.to_cell] = what
+    for pk in sorted(trays):
+        live = dict(contents[pk].items())
+        emptied = not any(v[1] not in SPENT for v in live.values())
+        put(write, trays[pk], {} if emptied else live, today)
+        if emptied:
+            stands_nowhere(write, trays[pk], today)
+
+
+def stands_nowhere(write: Write, tray: Tray, on: date) -> None:
     """A tray that holds nothing stands nowhere."""
     for stand in tray.stands.filter(until=None):
         stand.until = max(on, stand.since)
@@ -369,6 +374,6 @@ def delete(garden: Garden, user: User, tray: Tray, today: date, key: str, revisi
         if full:
             raise Refused("tray", f"{tray.code} is not empty ({len(full)} cells hold seed or plants): move them first")
         put(write, tray, {}, today)
-        _away(write, tray, today)
+        stands_nowhere(write, tray, today)
         if not (tray.runs.exists() or tray.stands.exists() or tray.bench_lines.exists()):
             write.delete(tray)

@@ -6,7 +6,7 @@ from aestiva.frame import say
 from aestiva.frame.wording import Said, StageWords, StepWords
 from growing.bench.how import laying
 from growing.crops import Crop
-from growing.steps import Task
+from growing.steps import GoesTo, Task
 
 _TOGETHER = {
     "warmth": "{one} wants {high} at most, {other} {low} at least: no warmth does for both",
@@ -106,6 +106,34 @@ RULES = {
         "Without a lid from {result}",
         "half up {half up} + {wait}",
         short="Off for good; keep it at hand for a hard frost.",
+    ),
+    "bench.stand": Said(
+        "Carry to {to} on {result}",
+        "you named {to} for it from {from} on; it stands on {stands on}",
+        short="From {stands on} to {to}, as you planned: there is room for it.",
+    ),
+    "bench.stand_frame": Said(
+        "Carry to {to} on {result}",
+        "you named {to} for it from {from} on; it stands on {stands on}",
+        short="From {stands on} to {to}. Shut it at night; open it as soon as sun is on it.",
+    ),
+    "bench.stand_porch": Said(
+        "Carry to {to} on {result}",
+        "you named {to} for it from {from} on; it stands on {stands on}",
+        short="From {stands on} to {to}. Cooler: less water, and look at the coming nights.",
+    ),
+    "bench.stand_tunnel": Said(
+        "Carry to {to} on {result}",
+        "you named {to} for it from {from} on; it stands on {stands on}",
+        short="From {stands on} to {to}. Open it when sun is on it; a cover at hand for frost.",
+    ),
+    "bench.overflow": Said(
+        "{result} have no room: {place}, {on}",
+        "{taken} would stand there on {on}, and it holds {holds}; it is too small until {until}. Room is counted in full flats of 28 × 54 cm",
+    ),
+    "bench.repair": Said(
+        "{result} a price",
+        "{plants} fewer + a delay of {days} worth {delay} + {minutes} ÷ {minutes a plant} a plant",
     ),
     **_company(),
     "bench.path": Said(
@@ -226,6 +254,11 @@ def a_step(task: Task, starts: str) -> str:
     return "the box a step further open"
 
 
+def carried(task: Task, starts: str) -> str:
+    """plants to Frame"""
+    return f"plants to {task.detail.code}" if isinstance(task.detail, GoesTo) else "plants to their next place"
+
+
 def laid_outdoors(task: Task, crop: Crop, system: str) -> str:
     """“On the surface, do not cover; in a lidded box outdoors. Label inside and out.”"""
     found = laying(crop)
@@ -292,6 +325,12 @@ STEPS = {
     ),
     "box_air": StepWords(
         a_step, "Opened", "A gap first, then ajar, then off; shut for a hard frost.", act="open the box"
+    ),
+    "stand": StepWords(
+        carried,
+        "Carried",
+        "Water before, not after; label on the tray. Look at the nights that are forecast first.",
+        act="carry to its next place",
     ),
     "sow_direct": StepWords(
         in_place,

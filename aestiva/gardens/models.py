@@ -124,12 +124,22 @@ class Garden(models.Model):
         return frozenset(int(d) for d in self.sowing_days.split(",") if d != "")
 
 
+def seven(value: object) -> None:
+    """Minutes for each day of the week from Monday, or nothing."""
+    good = isinstance(value, list) and len(value) == 7
+    if not good or not all(type(m) is int and 0 <= m <= 1440 for m in value):  # type: ignore[attr-defined]
+        raise ValidationError("seven numbers of minutes from Monday, each from 0 to 1,440")
+
+
 class Member(models.Model):
     ROLES = (("owner", "owner"), ("grower", "grower"), ("reader", "reader"))
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="members")
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=10, choices=ROLES)
     units = models.CharField(max_length=10, choices=UNITS, blank=True, help_text="empty: the garden's")
+    minutes = models.JSONField(
+        "minutes there are, Monday to Sunday", null=True, blank=True, validators=[seven], help_text="empty: nobody said"
+    )
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["garden", "user"], name="one_membership")]

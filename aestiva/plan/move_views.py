@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Any
 
 from django.contrib import messages
@@ -20,20 +19,9 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.plan import actions, overview
 from aestiva.plan.look import Look
 from aestiva.plan.moving import Change, changes, read_moves
-from aestiva.plan.picture import BESIDE, PHONE, WIDE, Scale
+from aestiva.plan.picture import Scale
 from aestiva.plan.picture.row import inside
-
-FRAMES = {"wide": WIDE, "beside": BESIDE, "phone": PHONE}
-
-
-def _scale(request: Any) -> Scale | None:
-    """The days and measures of the picture that asks; None where it does not say them."""
-    start, end, frame = ([*request.GET.get("scale", "").split(".", 2), "", ""])[:3]
-    try:
-        found = Scale(date.fromisoformat(start), date.fromisoformat(end), FRAMES[frame])
-    except (ValueError, KeyError):
-        return None
-    return found if 0 < found.days <= 800 else None
+from aestiva.plan.picture.scale import read_scale
 
 
 @garden_view()
@@ -49,7 +37,7 @@ def tried(request: Any) -> HttpResponse:
         back = changes(now, read_moves(request.GET.get("back", "")))
     except Refused as refused:
         return JsonResponse({"rows": {}, "said": str(refused), "panel": _panel(request, now, [], text, str(refused))})
-    scale, asked = _scale(request), set(request.GET.get("draw", "").split(","))
+    scale, asked = read_scale(request.GET.get("scale", "")), set(request.GET.get("draw", "").split(","))
     rows = {} if scale is None else _rows(now, [*back, *found], scale, asked, request.role != "reader")
     said = say.listed([c.name for c in found], 3)
     return JsonResponse({"rows": rows, "said": said, "panel": _panel(request, now, found, text)})

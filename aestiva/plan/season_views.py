@@ -14,6 +14,7 @@ from aestiva.frame.files import csv_response
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import NoFrostDate
+from aestiva.gardens.providers import link
 from aestiva.plan import actions, overview
 from aestiva.plan.look import LAYERS, ORDERS, Look
 from aestiva.plan.picture import (
@@ -149,6 +150,8 @@ def season(request: Any) -> HttpResponse:
         "families": sorted({one.item.crop.family for one in found.all}),
         "states": overview.STATES,
         "overtaken": sum(1 for p in proposals(now) if p.kind != "surplus"),
+        "room_strip": link("room_strip", request.garden.pk),
+        "room": link("room", request.garden.pk),
         "may_follow": len(actions.may_follow(request.garden)),
     }
     return render(request, "plan/season.html", context | (found.parts() if found.lines else {}))

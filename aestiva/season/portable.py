@@ -97,11 +97,12 @@ PARTS = (
         "spots",
         m.Spot,
         "garden",
-        ("kind", "code", "name", "order", *_GROUND, "heated", *_BENCH),
+        ("kind", "code", "name", "order", *_GROUND, "heated", *_BENCH, "watts"),
         {"parent": "self"},
         added={name: (3, "" if name in ("sun", "note") else None) for name in _GROUND}
         | {"heated": (4, "")}
-        | {name: (9, "" if name in ("lit", "months_said") else None) for name in _BENCH},
+        | {name: (9, "" if name in ("lit", "months_said") else None) for name in _BENCH}
+        | {"watts": (10, None)},
     ),
     Part("crops", m.GardenCrop, "garden", ("key", "name", "relative", "hardiness", "speed")),
     Part("crop_values", m.CropValue, "garden", ("crop_key", "field", "value", "reason")),
@@ -144,7 +145,7 @@ PARTS = (
             "path",
             "revision",
         ),
-        {"season": "seasons", "lot": "lots", "spot": "spots", "raised_at": "spots"},
+        {"season": "seasons", "lot": "lots", "spot": "spots", "raised_at": "spots", "germinates_at": "spots"},
         added={
             "as_fits": (3, False),
             "sown_in": (3, "cells"),
@@ -155,6 +156,7 @@ PARTS = (
             "price": (9, None),
             "path": (9, []),
             "raised_at": (8, None),
+            "germinates_at": (10, None),
             "surplus": (6, ""),
             "wanted_unit": (6, "plants"),
         },
@@ -228,6 +230,13 @@ PARTS = (
         "tray__garden",
         ("first", "count", "since", "until", "marks"),
         {"tray": "trays", "batch": "batches"},
+    ),
+    Part(
+        "goes",
+        m.Goes,
+        "planting__season__garden",
+        ("since", "revision"),
+        {"planting": "plantings", "spot": "spots"},
     ),
     Part("marks", m.TaskMark, "garden", ("key", "done_on", "skipped_on", "moved_to", "count_done"), key="key"),
     Part("task_notes", m.TaskNote, "garden", ("key", "day", "text"), key="key"),

@@ -13,10 +13,11 @@ from django.db.models import CharField, IntegerField, Q
 from django.db.models.functions import Cast
 
 from aestiva.gardens.models import Garden
-from aestiva.season.models import Batch, BatchEvent, BatchLink, BatchStand, Planting, Spot, TaskMark, TrayStand
+from aestiva.season.models import Batch, BatchEvent, BatchLink, BatchStand, Goes, Planting, Spot, TaskMark, TrayStand
 from growing.batch.history import Events
 from growing.batch.links import Link
 from growing.place.warmth import COVER_AIR_C
+from growing.steps import GoesTo
 
 MANY = 5000  # rows taken from the database at a time
 
@@ -35,7 +36,8 @@ class SeasonRows:
     """plantings not cancelled, their batches by planting, events by batch in the order they happened.
 
     stands: kind and code of the spot where each batch, or its tray, stands.  links: what moved between batches.
-    marks: what was said about tasks by their keys.  spots: code and kind of every spot.
+    marks: what was said about tasks by their keys.  goes: where plantings are to stand from which day on, in order.
+    spots: code and kind of every spot.
     """
 
     plantings: list[Planting]
@@ -44,6 +46,7 @@ class SeasonRows:
     stands: dict[int, tuple[str, str]]
     links: list[Link]
     marks: dict[str, Mark]
+    goes: dict[int, list[GoesTo]]
     spots: Mapping[int, tuple[str, str]]
 
     def code(self, spot: int | None) -> str:
@@ -105,8 +108,20 @@ def season_rows(
         if some and len(of["in"]) < 2
         else [Link(*row) for row in links.values_list("parent_id", "child_id", "on", "count")],
         {row[0]: Mark(*row[1:]) for row in marks.values_list("key", "done_on", "skipped_on", "moved_to", "count_done")},
+        _goes(found, some, season, spots),
         spots,
     )
+
+
+def _goes(
+    found: list[Planting], some: bool, season: Mapping[str, Any], spots: Mapping[int, tuple[str, str]]
+) -> dict[int, list[GoesTo]]:
+    """Where they are to stand from which day on."""
+    rows = Goes.objects.filter(planting__in=[p.pk for p in found]) if some else Goes.objects.filter(**season)
+    goes: dict[int, list[GoesTo]] = defaultdict(list)
+    for planting, since, spot in rows.order_by("since", "pk").values_list("planting_id", "since", "spot_id"):
+        goes[planting].append(GoesTo(since, spot, *spots.get(spot, ("", ""))))
+    return dict(goes)
 
 
 def _about(refs: Iterable[str]) -> Q:

@@ -62,7 +62,8 @@ def occupancy(zone: Days, since: Days, until: Days, flats: Floats, zones: int, s
     base, size = zone.astype(np.int64) * wide, zones * wide
     change = np.bincount(base + first, weights=flats, minlength=size)
     change -= np.bincount(base + last, weights=flats, minlength=size)
-    return np.cumsum(change.reshape(zones, wide), axis=1)[:, :days]
+    found: Floats = np.cumsum(change.reshape(zones, wide), axis=1, dtype=np.float64)[:, :days]
+    return found
 
 
 class Room(NamedTuple):
@@ -76,13 +77,13 @@ class Room(NamedTuple):
     def days(self) -> int:
         return int(self.used.shape[1])
 
-    def index(self, zone: str) -> int:
+    def row(self, zone: str) -> int:
         return next(k for k, one in enumerate(self.zones) if one.key == zone)
 
     def on(self, zone: str, day: date) -> float:
         """Flats taken in a zone on a day; 0 outside the season."""
         k = (day - self.start).days
-        return float(self.used[self.index(zone), k]) if 0 <= k < self.days else 0.0
+        return float(self.used[self.row(zone), k]) if 0 <= k < self.days else 0.0
 
     @property
     def holds(self) -> Floats:

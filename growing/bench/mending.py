@@ -13,7 +13,6 @@ from growing.bench.ahead import SLACK, Floats
 from growing.working import Value, Working
 
 MINUTES_A_PLANT = 10.0  # of work that are worth as much as a plant: estimate
-KINDS = ("together", "put_away", "later", "pot_later", "smaller", "frame", "sill", "give", "fewer")
 
 
 class Repair(NamedTuple):

@@ -1,6 +1,8 @@
 """The rules of the bench, and the inputs that each may show."""
 
+from growing.bench.ahead import RULES as AHEAD
 from growing.bench.company import RULES as COMPANY
+from growing.bench.mending import RULES as MENDING
 from growing.bench.paths import RULES as PATHS
 from growing.bench.shelf import RULES as SHELF
 from growing.waiting import HARVEST_INPUTS, SOWING_INPUTS
@@ -25,6 +27,9 @@ RULES = {
     "bench.box_look": ("last look", "wait", "night"),
     "bench.box_look_up": ("last look", "wait", "night"),
     **{f"bench.box_air_{n}": ("half up", "wait") for n in range(3)},
+    **{f"bench.stand{kind}": ("to", "from", "stands on") for kind in ("", "_frame", "_porch", "_tunnel")},
+    **AHEAD,
+    **MENDING,
     **COMPANY,
     **SHELF,
     **PATHS,

@@ -39,7 +39,9 @@ def settle(stays: Sequence[Stay], places: Sequence[Place], start: int, days: int
     free = {p.key: np.full(days, p.holds) for p in places}
     by_key = {p.key: p for p in places}
     found: list[Piece] = []
-    for n in sorted(range(len(stays)), key=lambda k: (stays[k].place == 0 or stays[k].since > start, stays[k].since, k)):
+    for n in sorted(
+        range(len(stays)), key=lambda k: (stays[k].place == 0 or stays[k].since > start, stays[k].since, k)
+    ):
         stay, left = stays[n], stays[n].flats
         first, last = max(0, stay.since - start), min(days, stay.until - start)
         if first >= last or left <= SLACK:

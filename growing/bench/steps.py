@@ -22,6 +22,7 @@ from growing.steps import Raised, StepSpec, Task
 from growing.waiting import cost, harvest_day, of_sowing
 from growing.working import Value, Working
 
+OUTSIDE = ("frame", "porch", "tunnel")  # places where a night is colder than indoors
 LAST_DAYS = 7  # of the window in which a sowing is urgent
 
 
@@ -206,6 +207,22 @@ def _box_air(one: Raised, today: date, until: date) -> Iterator[Task]:
         yield Task(f"{one.ref}.box_air.{done}", BOX_AIR, due, None, "", why, int(due < today))
 
 
+def _stand(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Carried to the place that was named for it, on its day."""
+    due = [to for to in one.goes if to.since <= max(today, until)]
+    if not due or not one.growing:
+        return
+    there = [to for to in due if to.since <= today][-1:] or due[:1]
+    for to in there:
+        if to.code != one.stands_on and to.since < one.dates.out_on:
+            inputs = (Value("to", to.code), Value("from", to.since), Value("stands on", one.stands_on))
+            why = Working(
+                f"bench.stand_{to.kind}" if to.kind in OUTSIDE else "bench.stand", inputs, (), Value("carry", to.since)
+            )
+            key = f"{one.ref}.stand.{to.since.isoformat()}"
+            yield Task(key, STAND, to.since, one.plants, "plants", why, int(to.since < today), detail=to)
+
+
 def _open(one: Raised, until: date) -> bool:
     return one.facts.sown_on is None and one.dates.sow_on <= until
 
@@ -246,4 +263,5 @@ SOW_WINTER = StepSpec(
 BOX_LOOK = StepSpec("box", "garden", _box_look, minutes=2, daily=True)
 BOX_AIR = StepSpec("box_air", "garden", _box_air, minutes=2)
 AGAIN = StepSpec("again", "bench", _again, minutes=5, each=CELL_MINUTES, waits=_again_waits)
-STEPS = (BUY, SOW_DIRECT, SOW, SOW_WINTER, BOX_LOOK, BOX_AIR, AGAIN)
+STAND = StepSpec("stand", "bench", _stand, minutes=3)
+STEPS = (BUY, SOW_DIRECT, SOW, SOW_WINTER, BOX_LOOK, BOX_AIR, AGAIN, STAND)

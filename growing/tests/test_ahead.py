@@ -96,7 +96,9 @@ class Settled(SimpleTestCase):
             Stay(1, "lamp", base, base + 9, 1.0, "grown", high_cm=12.0),
             Stay(2, "lamp", base, base + 9, 1.0, "grown", high_cm=40.0),
         )
-        self.assertEqual([(p.stay, p.place, p.low) for p in settle([short, tall], places, base, 30)], [(0, 1, False), (1, 2, False)])
+        self.assertEqual(
+            [(p.stay, p.place, p.low) for p in settle([short, tall], places, base, 30)], [(0, 1, False), (1, 2, False)]
+        )
         taller = tall._replace(high_cm=80.0)
         self.assertEqual([(p.place, p.low) for p in settle([taller], places, base, 30)], [(2, True)])
 
@@ -118,7 +120,14 @@ class Repairs(SimpleTestCase):
             if rng.random() < 0.2:
                 change[0, b : b + 2] = 1.0
             repairs.append(
-                Repair(f"r{n}", "later", int(rng.integers(0, 5)), change, plants=float(rng.integers(0, 5)), minutes=float(rng.integers(0, 40)))
+                Repair(
+                    f"r{n}",
+                    "later",
+                    int(rng.integers(0, 5)),
+                    change,
+                    plants=float(rng.integers(0, 5)),
+                    minutes=float(rng.integers(0, 40)),
+                )
             )
         return used, holds, aim, repairs
 

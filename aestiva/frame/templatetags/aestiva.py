@@ -69,6 +69,12 @@ def readable(name: str) -> str:
 
 
 @register.filter
+def tenth(value: float) -> str:
+    """At most one decimal."""
+    return say.number(float(value))
+
+
+@register.filter
 def whole(value: float) -> str:
     return say.number(value, 0)
 

@@ -102,3 +102,16 @@ def beside(span: str, at: date) -> tuple[date, date]:
         return at - timedelta(days=7), at + timedelta(days=7)
     first = at.replace(day=1)
     return first - timedelta(days=1), first + timedelta(days=32)
+
+
+FRAMES = {"wide": WIDE, "beside": BESIDE, "phone": PHONE}
+
+
+def read_scale(text: str) -> Scale | None:
+    """The days and measures of a picture that asks, “2026-02-01.2026-09-30.wide”; None where it does not say them."""
+    start, end, frame = ([*text.split(".", 2), "", ""])[:3]
+    try:
+        found = Scale(date.fromisoformat(start), date.fromisoformat(end), FRAMES[frame])
+    except (ValueError, KeyError):
+        return None
+    return found if 0 < found.days <= 800 else None

@@ -17,7 +17,7 @@ from aestiva.season.models.plantings import (
     TaskNote,
 )
 from aestiva.season.models.spots import GROWING, HEATED, PLACE, SIZE, SPOT_KINDS, SUNS, Spot
-from aestiva.season.models.things import BatchStand, CellRun, Container, Tray, TrayStand
+from aestiva.season.models.things import BatchStand, CellRun, Container, Goes, Tray, TrayStand
 
 __all__ = [
     "COLOURS",
@@ -41,6 +41,7 @@ __all__ = [
     "Container",
     "CropValue",
     "GardenCrop",
+    "Goes",
     "Lot",
     "Planting",
     "Season",

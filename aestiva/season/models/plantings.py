@@ -120,6 +120,14 @@ class Planting(ManyRows):
     raised_at = models.ForeignKey(
         Spot, null=True, blank=True, on_delete=models.RESTRICT, related_name="raised", verbose_name="where it is raised"
     )
+    germinates_at = models.ForeignKey(
+        Spot,
+        null=True,
+        blank=True,
+        on_delete=models.RESTRICT,
+        related_name="germinated",
+        verbose_name="where it comes up",
+    )
     sown_in = models.CharField(
         "sown in", max_length=6, choices=(("", "as usual here"), *SOWN_IN), blank=True, default=""
     )

@@ -66,6 +66,9 @@ class Spot(models.Model):
     )
     months_c = models.JSONField("temperature by month, °C", null=True, blank=True, validators=[twelve])
     months_said = models.CharField("those are", max_length=8, choices=MONTHS_SAID, blank=True, default="")
+    watts = models.FloatField(
+        "draws, watts", null=True, blank=True, validators=[MinValueValidator(0.0), MaxValueValidator(20_000.0)]
+    )
     note = models.CharField(max_length=200, blank=True, default="")
     revision = models.IntegerField(default=1)
 

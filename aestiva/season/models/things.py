@@ -7,7 +7,7 @@ from django.db import models
 
 from aestiva.gardens.models import Garden
 from aestiva.season.models.batches import Batch
-from aestiva.season.models.plantings import COUNT
+from aestiva.season.models.plantings import COUNT, Planting
 from aestiva.season.models.spots import PLACE, Spot
 
 LIDS = (("", "not said"), ("lid", "under a lid"), ("none", "none"))
@@ -106,3 +106,20 @@ class BatchStand(models.Model):
 
     def __str__(self) -> str:
         return f"{self.batch} at {self.spot}"
+
+
+class Goes(models.Model):
+    """Plants of one planting are to stand in a place from a day on, until they go out or another place is named."""
+
+    planting = models.ForeignKey(Planting, on_delete=models.RESTRICT, related_name="goes")
+    spot = models.ForeignKey(Spot, on_delete=models.RESTRICT, related_name="awaits")
+    since = models.DateField("from")
+    revision = models.IntegerField(default=1)
+
+    class Meta:
+        verbose_name = "place from a day on"
+        ordering = ["since", "pk"]
+        constraints = [models.UniqueConstraint(fields=["planting", "since"], name="one_place_a_day")]
+
+    def __str__(self) -> str:
+        return f"{self.planting} to {self.spot} from {self.since:%-d %B}"

@@ -52,6 +52,18 @@ async function fetchAnswer() {
   }
   const said = document.getElementById("said");
   if (said) said.textContent = found.said;
+  showRoom();
+}
+
+// Room on the bench below the rows, with the moves that were tried; what stood there stays where nothing answers.
+let rooms = 0;
+async function showRoom() {
+  const box = document.getElementById("roomstrip");
+  if (!box) return;
+  const mine = ++rooms, moves = [...tries].map(([pk, day]) => `${pk}.${day}`).join(",");
+  const reply = await fetch(`${box.dataset.asks}?${new URLSearchParams({ moves, scale: drawing()?.dataset.scale ?? "" })}`).catch(() => null);
+  const svg = reply?.ok ? await reply.text() : "";
+  if (mine === rooms && svg) { box.innerHTML = svg; keepNames(box.closest(".scroll")); }
 }
 
 const bases = new Map(); // planting → the day that is kept
@@ -207,3 +219,4 @@ look?.classList.add("live");
 look?.addEventListener("change", () => { if (look.elements.rest !== document.activeElement) look.requestSubmit(); });
 document.addEventListener("htmx:afterSwap", begin);
 begin();
+showRoom();
