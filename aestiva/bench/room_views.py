@@ -175,6 +175,8 @@ def mend(request: Any) -> HttpResponse:
     bench = load_bench(now)
     ahead = look_ahead(now, bench)
     asked = post if request.method == "POST" else request.GET
+    if not ahead.overflows and request.method != "POST":
+        return render(request, "bench/mend.html", {"view": "bench"})
     mending = Mending(ahead, _over_asked(ahead, asked.get("over", "")), request.units)
     keys = asked.getlist("take")
     found = mending.find(keys)

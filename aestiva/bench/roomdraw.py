@@ -209,10 +209,11 @@ def _over(
     x = scale.x(one.since)
     top = y - min(OVER_PX, max(5.0, one.most * per))
     end = x > scale.frame.labels + scale.drawn * 0.6
+    cause = escape(cause_words(ahead, one, 1 if scale.frame.names_above else 3))
     anchor, at = ("end", scale.right) if end else ("start", max(x, float(scale.frame.labels)))
     parts.append(
         f'<text class="t late" x="{at:.1f}" y="{top - 18:.1f}" text-anchor="{anchor}">{escape(over_words(one))}</text>'
-        f'<text class="s" x="{at:.1f}" y="{top - 5:.1f}" text-anchor="{anchor}">{escape(cause_words(ahead, one, 1 if scale.frame.names_above else 3))}</text>'
+        f'<text class="s" x="{at:.1f}" y="{top - 5:.1f}" text-anchor="{anchor}">{cause}</text>'
     )
     return "".join(parts)
 

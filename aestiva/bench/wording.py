@@ -129,7 +129,7 @@ RULES = {
     ),
     "bench.overflow": Said(
         "{result} have no room: {place}, {on}",
-        "{taken} would stand there on {on}, and it holds {holds}; it is too small until {until}. Room is counted in full flats of 28 × 54 cm",
+        "{taken} would stand there on {on}, and it holds {holds}; it is too small until {until}",
     ),
     "bench.repair": Said(
         "{result} a price",

@@ -88,7 +88,7 @@ class Room(NamedTuple):
     @property
     def holds(self) -> Floats:
         """What each zone holds, without end where nobody said: (zones, 1)."""
-        return np.array([[np.inf if z.holds is None else z.holds] for z in self.zones])
+        return np.array([np.inf if z.holds is None else z.holds for z in self.zones]).reshape(-1, 1)
 
 
 def room_over(zones: Sequence[Zone], stays: Sequence[Stay], start: date, days: int) -> Room:
