@@ -16,6 +16,7 @@ class BenchConfig(AppConfig):
 
         register(STAGE)
         offer_link("paths", lambda garden_id, pk: reverse("paths", args=[garden_id, pk]))
+        offer_link("germinate", lambda garden_id, pk: reverse("germinate", args=[garden_id, pk]))
         offer_link("room_strip", lambda garden_id: reverse("room_strip", args=[garden_id]))
         offer_link("room", lambda garden_id: reverse("room", args=[garden_id]))
         for part in PARTS:

@@ -3,6 +3,7 @@ from django.urls import path
 from aestiva.bench import (
     bench_views,
     day_views,
+    germinate_views,
     label_views,
     path_views,
     room_views,
@@ -40,6 +41,7 @@ urlpatterns = [
     path("bench/labels/", label_views.labels, name="labels"),
     path("bench/labels.pdf", label_views.labels_pdf, name="labels_pdf"),
     path("bench/path/<int:planting_id>/", path_views.paths, name="paths"),
+    path("bench/comes-up/<int:planting_id>/", germinate_views.germinate, name="germinate"),
     path("bench/received/", stock_views.received, name="received"),
     path("bench/days/", day_views.days_page, name="bench_days"),
     path("bench/day/<int:day_id>/", day_views.day, name="bench_day"),

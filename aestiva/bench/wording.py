@@ -131,6 +131,18 @@ RULES = {
         "{result} have no room: {place}, {on}",
         "{taken} would stand there on {on}, and it holds {holds}; it is too small until {until}",
     ),
+    "bench.comes": Said(
+        "Half up after {result} on {place}",
+        "mix at {mix}; it wants {low} to {high}; {share} of what could come, comes; current until then, for its part: {current}",
+    ),
+    "bench.comes_never": Said(
+        "Nothing comes up on {place}",
+        "mix at {mix}; it wants {low} to {high}",
+    ),
+    "bench.comes_unknown": Said(
+        "Nobody can say for {place}",
+        "nobody said how {place} is heated, and no temperature is known for it",
+    ),
     "bench.repair": Said(
         "{result} a price",
         "{plants} fewer + a delay of {days} worth {delay} + {minutes} ÷ {minutes a plant} a plant",

@@ -183,9 +183,13 @@ class Dating:
 
     def room(self, planting: Planting) -> Room | None:
         """What the place where it is raised is taken to be like; None where nobody said."""
-        if planting.raised_at_id is None or self._place is None:
+        if self._place is None:
             return None
-        return self.room_at(planting.raised_at_id)
+        own = None if planting.raised_at_id is None else self.room_at(planting.raised_at_id)
+        up = None if planting.germinates_at_id is None else self.room_at(planting.germinates_at_id)
+        if up is None:
+            return own
+        return up._replace(months_c=(), comes_up=up) if own is None else own._replace(comes_up=up)
 
     def room_at(self, spot_id: int) -> Room | None:
         """What a place is taken to be like; temperatures that nobody gave for it are those of the room or rack it is in."""

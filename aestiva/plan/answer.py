@@ -9,6 +9,7 @@ from typing import Any
 from django.urls import reverse
 
 from aestiva.gardens.models import Garden
+from aestiva.gardens.providers import link
 from aestiva.place.dating import Dating
 from aestiva.plan.choosing import ways_for
 from aestiva.season.crops import how_of
@@ -61,7 +62,10 @@ def before_sowing(planting: Planting, crop: Crop, dating: Dating, dates: Plantin
         warmth = None if room is None else room.germinates_c(sow)
         plan = course(crop, dates, ladders()["seven"], how=how, speed=dating.speed(crop, warmth))
         said["path"] = path_of(crop, how, sow, plan.day("pot"), dates.out_on)
-        said["raised_room"] = room
+        said["raised_room"] = room if room is not None and room.months_c else None
+        said["comes_up"] = None if room is None else room.comes_up
+        if planting.pk:
+            said["germinate_page"] = link("germinate", planting.season.garden_id, planting.pk)
     return said
 
 

@@ -26,6 +26,10 @@ RULES = {
         "{mean} on average there: up in {emergence there} instead of {emergence in the book}, and growth takes {growth takes} "
         "as long; the book says {book}. ± 15 %, slower where light is short",
     ),
+    "plan.comes_up_there": Said(
+        "Raised up to {result}, coming up on {place}",
+        "up in {emergence there} there instead of {emergence in the book}; the book says {book}",
+    ),
     "plan.carries": Said(
         "Carries a plant until {result}", "sown {sow}; {mix} of mix, of which it wants {cell_ml} for {raise_max}"
     ),

@@ -2,6 +2,7 @@
 
 from growing.bench.ahead import RULES as AHEAD
 from growing.bench.company import RULES as COMPANY
+from growing.bench.germinating import RULES as GERMINATING
 from growing.bench.mending import RULES as MENDING
 from growing.bench.paths import RULES as PATHS
 from growing.bench.shelf import RULES as SHELF
@@ -30,6 +31,7 @@ RULES = {
     **{f"bench.stand{kind}": ("to", "from", "stands on") for kind in ("", "_frame", "_porch", "_tunnel")},
     **AHEAD,
     **MENDING,
+    **GERMINATING,
     **COMPANY,
     **SHELF,
     **PATHS,

@@ -28,7 +28,8 @@ LONGEST_EMERGENCE_DAYS = 60
 
 
 class Room(NamedTuple):
-    """Where it is raised: twelve monthly means of its air from January [°C]; germinate_c: of the mix until it is up, None: as the
+    """Where it is raised: twelve monthly means of its air from January [°C], none where only the place in which it comes up is
+    known; germinate_c: of the mix until it is up, None: as the
     crop likes it, by a thermostat.  name: of the place.  kind, heated: what is assumed from."""
 
     name: str
@@ -38,9 +39,12 @@ class Room(NamedTuple):
     heated: str
     source: str = "assumed"  # or "typed", "measured"
     set_c: float | None = None  # of a mat with thermostat; None: nobody said, taken as the crop likes it
+    comes_up: Room | None = None  # another place until it is up
 
     def germinates_c(self, sow: date) -> float | None:
         """Warmth of the mix for what is sown on that day [°C]; None: as the crop likes it, by a thermostat."""
+        if self.comes_up is not None:
+            return self.comes_up.germinates_c(sow)
         if self.heated == "thermostat":
             return self.set_c
         if self.heated == "none" or self.source != "assumed":
@@ -115,12 +119,12 @@ def factor(crop: Crop, mean_c: float) -> float:
 def in_room(crop: Crop, raising: Raising, room: Room, out: date) -> Raising:
     """The raising time in that room for planting out about that day; shortest, longest and limit alike."""
     sow = out - timedelta(days=raising.middle)
-    mean = _mean(room, sow, out)
+    mean = _mean(room, sow, out) if room.months_c else None
     germinate = room.germinates_c(sow)
     reference = COOL_REFERENCE_C if crop.number("std_c") <= COOL_STD_C else REFERENCE_C
     book = min(LONGEST_EMERGENCE_DAYS, emergence_days(crop, reference)[0])
     real = book if germinate is None else min(LONGEST_EMERGENCE_DAYS, emergence_days(crop, germinate)[0])
-    times = factor(crop, mean)
+    times = 1.0 if mean is None else factor(crop, mean)
 
     def days(plain: int) -> int:
         return round(real + max(0.0, plain - book) * times)
@@ -129,14 +133,28 @@ def in_room(crop: Crop, raising: Raising, room: Room, out: date) -> Raising:
     inputs = (
         Value("book", raising.longest, "days"),
         Value("place", room.name),
-        Value("mean", round(mean, 1), "°C", room.source),
         Value("emergence there", round(real, 1), "days", "estimate"),
         Value("emergence in the book", round(book, 1), "days", "estimate"),
-        Value("growth takes", round(times, 2), "×", "estimate"),
+        *(
+            ()
+            if mean is None
+            else (
+                Value("mean", round(mean, 1), "°C", room.source),
+                Value("growth takes", round(times, 2), "×", "estimate"),
+            )
+        ),
     )
     steps = () if raising.working is None else (raising.working,)
     return Raising(
-        low, high, max(hold, high), Working("plan.raised_there", inputs, steps, Value("raising", high, "days"))
+        low,
+        high,
+        max(hold, high),
+        Working(
+            "plan.comes_up_there" if mean is None else "plan.raised_there",
+            inputs,
+            steps,
+            Value("raising", high, "days"),
+        ),
     )
 
 

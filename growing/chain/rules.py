@@ -18,6 +18,7 @@ RULES = {
     "plan.out_to": ("last frost", "out_max", "by offset", "opens", "length", "set by"),
     "plan.raised_bigger": ("book", "times"),
     "plan.raised_there": ("book", "place", "mean", "emergence there", "emergence in the book", "growth takes"),
+    "plan.comes_up_there": ("book", "place", "emergence there", "emergence in the book"),
     "plan.carries": ("sow", "mix", "cell_ml", "raise_max", "plants"),
     "plan.path_carries": ("carries", "hold"),
     **{f"plan.winter_{end}": ("last frost", "opens", "closes") for end in ("box", "from", "to")},
