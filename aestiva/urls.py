@@ -2,7 +2,7 @@
 
 from django.urls import include, path
 
-from aestiva.bench import label_views
+from aestiva.bench import hands_views, label_views
 from aestiva.frame import views as frame
 from aestiva.gardens import import_views, people
 from aestiva.gardens import views as gardens
@@ -23,6 +23,7 @@ urlpatterns = [
     path("account/delete/", people.delete_account, name="delete_account"),
     path("feed/", reading_views.receive, name="feed"),
     path("calendar/<str:token>.ics", calendar_views.feed, name="calendar_feed"),
+    path("help/<str:token>/", hands_views.help_sheet, name="help_sheet"),
     path("l/", label_views.ask_code, name="label_ask"),
     path("l/<str:typed>/", label_views.opened, name="label"),
     path(

@@ -9,14 +9,19 @@ class BenchConfig(AppConfig):
     label = "bench"
 
     def ready(self) -> None:
+        from aestiva.bench import bestdays_views
         from aestiva.bench.portable import PARTS
         from aestiva.bench.stage import STAGE
         from aestiva.gardens.portable import register_part
         from aestiva.gardens.providers import offer_link, register
 
         register(STAGE)
+        bestdays_views.register()
         offer_link("paths", lambda garden_id, pk: reverse("paths", args=[garden_id, pk]))
         offer_link("germinate", lambda garden_id, pk: reverse("germinate", args=[garden_id, pk]))
+        offer_link("best_days", lambda garden_id: reverse("best_days", args=[garden_id]))
+        offer_link("hands", lambda garden_id: reverse("hands", args=[garden_id]))
+        offer_link("away_sheet", lambda garden_id, pk: reverse("away_sheet", args=[garden_id, pk]))
         offer_link("room_strip", lambda garden_id: reverse("room_strip", args=[garden_id]))
         offer_link("room", lambda garden_id: reverse("room", args=[garden_id]))
         for part in PARTS:

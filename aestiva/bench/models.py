@@ -9,7 +9,7 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from aestiva.gardens.models import Garden, Member, new_token
-from aestiva.season.models import Absence, Batch, Planting, Tray
+from aestiva.season.models import Batch, Planting, Tray
 from growing.bench.day import KINDS, STAGES
 from growing.bench.mix import wrong_parts
 from growing.steps import WHERE
@@ -180,13 +180,13 @@ class Turn(models.Model):
 
 
 class HelpLink(models.Model):
-    """An address by which a helper without an account may read the sheet of some days away; it ends by itself."""
+    """An address by which a helper without an account may read the sheet of some days away; it ends by itself, or with them."""
 
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="help_links")
-    absence = models.ForeignKey(Absence, on_delete=models.CASCADE, related_name="help_links")
-    token = models.CharField(max_length=40, unique=True, default=new_token, editable=False)
+    since = models.DateField()
+    until = models.DateField()
+    token = models.CharField(max_length=40, unique=True, default=new_token)
     expires = models.DateField()
-    revision = models.IntegerField(default=1)
 
     class Meta:
         verbose_name = "address for a helper"

@@ -143,6 +143,11 @@ RULES = {
         "Nobody can say for {place}",
         "nobody said how {place} is heated, and no temperature is known for it",
     ),
+    "bench.week": Said(
+        "{result} in that week",
+        "{tasks} of tasks + {care} of daily care (a minute a full flat and day) + {carrying} of carrying out and in "
+        "(three a full flat and day); there are {have}",
+    ),
     "bench.repair": Said(
         "{result} a price",
         "{plants} fewer + a delay of {days} worth {delay} + {minutes} ÷ {minutes a plant} a plant",

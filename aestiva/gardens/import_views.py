@@ -9,7 +9,6 @@ from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
 
 from aestiva.gardens import jobs, journal
 from aestiva.gardens.bring_in import bring_in
@@ -77,13 +76,20 @@ def _my_job(request: Any, key: str) -> Job | None:
 @login_required
 def job_page(request: Any, key: uuid.UUID) -> HttpResponse:
     """How far a job is; once it has ended, the page that shows what it found.  Posting calls it off."""
-    job = get_object_or_404(Job.objects.defer("payload"), user=request.user, key=key)
+    job = get_object_or_404(Job, user=request.user, key=key)
     if request.method == "POST":
         jobs.call_off(job)
         return redirect("job", job.key)
     state = jobs.state_of(job)
+    kind = jobs.kind_of(job)
     if state in ("done", "refused", "failed"):
-        address = f"{reverse('garden_import')}?job={job.key}"
+        address = kind.found(job)
         return HttpResponse(status=204, headers={"HX-Redirect": address}) if request.htmx else redirect(address)
-    context = {"job": job, "state": state}
+    context = {
+        "job": job,
+        "state": state,
+        "title": kind.title,
+        "again": kind.again(job),
+        "again_words": kind.again_words,
+    }
     return render(request, "gardens/_job.html" if request.htmx else "gardens/job.html", context)

@@ -9,9 +9,10 @@ import logging
 import zlib
 from collections.abc import Callable
 from datetime import timedelta
-from typing import Any, Protocol
+from typing import Any, NamedTuple, Protocol
 
 from django.db import IntegrityError, transaction
+from django.urls import reverse
 from django_tasks import task
 
 from aestiva.accounts.models import User
@@ -43,18 +44,44 @@ class Told(Protocol):
 
 
 Work = Callable[[Job, Told], dict[str, Any]]
-_works: dict[str, Work] = {}
 
 
-def register_work(kind: str, work: Work) -> None:
-    """A kind of job: of its row, with a way to tell how far it is, what it found as plain JSON.  It may raise Wrong."""
-    _works[kind] = work
+class Kind(NamedTuple):
+    """A kind of job: its work, the page that shows what it found, what it is doing, and where to begin it again, in words."""
+
+    work: Work
+    found: Callable[[Job], str]
+    title: str
+    again: Callable[[Job], str]
+    again_words: str
 
 
-def start(kind: str, user: User, payload: bytes, key: str = "") -> Job:
+_kinds: dict[str, Kind] = {}
+
+
+def register_work(
+    kind: str,
+    work: Work,
+    found: Callable[[Job], str] = lambda job: f"{reverse('garden_import')}?job={job.key}",
+    title: str = "Looking into your file",
+    again: Callable[[Job], str] = lambda job: reverse("garden_import"),
+    again_words: str = "Choose a file",
+) -> None:
+    """A kind of job: of its row, with a way to tell how far it is, what it found as plain JSON.  It may raise Wrong.
+
+    found: the address that shows what it found.  title: what it is doing.  again: where it is begun again, in those words.
+    """
+    _kinds[kind] = Kind(work, found, title, again, again_words)
+
+
+def kind_of(job: Job) -> Kind:
+    return _kinds[job.kind]
+
+
+def start(kind: str, user: User, payload: bytes, key: str = "", long: bool = False) -> Job:
     """A job of that kind for one person; short work is done at once, long work by the worker.
 
-    key: the one-use key of the post; where it was used already, the job that it began.
+    key: the one-use key of the post; where it was used already, the job that it began.  long: whatever its size.
     """
     begun = f"{kind}.{user.pk}.{key}"[:64] if key else None
     Job.objects.filter(user=user, made_at__lt=clock.instant() - KEPT).delete()
@@ -65,7 +92,7 @@ def start(kind: str, user: User, payload: bytes, key: str = "") -> Job:
             )
     except IntegrityError:
         return Job.objects.get(begun_with=begun)
-    if len(payload) < AT_ONCE_BYTES:
+    if len(payload) < AT_ONCE_BYTES and not long:
         run(job.pk)
     else:
         run_job.enqueue(job.pk)
@@ -89,7 +116,7 @@ def run(pk: int) -> None:
         return
     job = Job.objects.get(pk=pk)
     try:
-        result = _works[job.kind](job, lambda share, said: _tell(pk, share, said))
+        result = _kinds[job.kind].work(job, lambda share, said: _tell(pk, share, said))
     except Cancelled:
         _end(pk, state="cancelled")
     except Wrong as error:

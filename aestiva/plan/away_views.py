@@ -17,6 +17,7 @@ from aestiva.frame.forms import DayField
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import NoFrostDate
+from aestiva.gardens.providers import link
 from aestiva.season.models import Absence
 from growing.calendar import Window, joined
 from growing.chain.choice import Problem
@@ -74,11 +75,13 @@ def away(request: Any) -> HttpResponse:
             found = shifts(load(request.garden, clock.today(request.garden)), one.window)
         except NoFrostDate:
             found = []
+    absences = list(Absence.objects.filter(garden=request.garden).order_by("since"))
     context = {
         "view": "plan",
         "form": form,
         "shifts": found,
-        "absences": Absence.objects.filter(garden=request.garden).order_by("since"),
+        "absences": absences,
+        "sheets": {a.pk: link("away_sheet", request.garden.pk, a.pk) for a in absences},
     }
     return render(request, "plan/away.html", context, status=422 if form.errors and data is not None else 200)
 

@@ -151,6 +151,7 @@ def season(request: Any) -> HttpResponse:
         "states": overview.STATES,
         "overtaken": sum(1 for p in proposals(now) if p.kind != "surplus"),
         "room_strip": link("room_strip", request.garden.pk),
+        "best_days": link("best_days", request.garden.pk),
         "room": link("room", request.garden.pk),
         "may_follow": len(actions.may_follow(request.garden)),
     }

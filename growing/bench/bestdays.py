@@ -8,7 +8,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import NamedTuple
+from itertools import pairwise
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -201,7 +202,9 @@ def solve(task: Task, seconds: float, tell: Tell | None = None, start: Plan | No
     if plan.worth.value > first.worth.value + SLACK:
         plan = Plan(first.days, first.worth, bound, False)
     bound = min(plan.bound, plan.worth.value)
-    return plan._replace(bound=bound, proven=proven and plan.worth.value - bound <= GAP_DONE * max(1.0, plan.worth.value))
+    return plan._replace(
+        bound=bound, proven=proven and plan.worth.value - bound <= GAP_DONE * max(1.0, plan.worth.value)
+    )
 
 
 def _model(task: Task) -> _Model:
@@ -258,9 +261,7 @@ def _model(task: Task) -> _Model:
     return _Model(cost, upper, n_x + n_y, rows, np.array(low), np.array(high), at, _fixed(task, spans))
 
 
-def _covering(
-    picks: Sequence[Choice], zone: int, edges: Sequence[tuple[int, int]]
-) -> list[list[tuple[int, float]]]:
+def _covering(picks: Sequence[Choice], zone: int, edges: Sequence[tuple[int, int]]) -> list[list[tuple[int, float]]]:
     """For every stretch the choices that take room on it, with how much."""
     at = {since: k for k, (since, _) in enumerate(edges)}
     starts = np.array([since for since, _ in edges])
@@ -303,7 +304,7 @@ def _spans(task: Task, picks: Sequence[Choice], scarce: Sequence[int]) -> dict[i
         cuts |= {int(k) + 1 for k in np.flatnonzero(np.diff(task.base[zone]))}
         first, last = min(max(0, u.since) for u in uses), max(min(task.days, u.until) for u in uses)
         edges = sorted(k for k in cuts if first <= k <= last)
-        found[zone] = [(a, b) for a, b in zip(edges, edges[1:], strict=False) if a < b]
+        found[zone] = [(a, b) for a, b in pairwise(edges) if a < b]
     return {zone: spans for zone, spans in found.items() if spans}
 
 
@@ -333,15 +334,19 @@ def _run(
     lp.row_lower_, lp.row_upper_ = model.low, model.high
     lp.offset_ = model.fixed
     lp.a_matrix_.format_ = highspy.MatrixFormat.kColwise
-    lp.a_matrix_.start_, lp.a_matrix_.index_, lp.a_matrix_.value_ = model.rows.indptr, model.rows.indices, model.rows.data
+    lp.a_matrix_.start_, lp.a_matrix_.index_, lp.a_matrix_.value_ = (
+        model.rows.indptr,
+        model.rows.indices,
+        model.rows.data,
+    )
     kinds = [highspy.HighsVarType.kInteger] * model.whole
     lp.integrality_ = kinds + [highspy.HighsVarType.kContinuous] * (len(model.cost) - model.whole)
     h.passModel(lp)
     h.setSolution(_begin(task, model, first, highspy))
     stopped: list[BaseException] = []
 
-    def look(event: object) -> None:
-        out = event.data_out  # type: ignore[attr-defined]
+    def look(event: Any) -> None:
+        out = event.data_out
         if tell is None or stopped:
             return
         try:
@@ -350,7 +355,7 @@ def _run(
             tell(min(0.99, out.running_time / max(seconds, 1e-3)), value, bound)
         except BaseException as error:
             stopped.append(error)
-            event.data_in.user_interrupt = True  # type: ignore[attr-defined]
+            event.data_in.user_interrupt = True
 
     if tell is not None:
         h.cbMipInterrupt += look
@@ -370,9 +375,9 @@ def _run(
     return days, bound, h.getModelStatus() == highspy.HighsModelStatus.kOptimal
 
 
-def _begin(task: Task, model: _Model, first: Plan, highspy: object) -> object:
+def _begin(task: Task, model: _Model, first: Plan, highspy: Any) -> Any:
     """The plan in hand as the solver takes it: of the choices those that are made."""
-    found = highspy.HighsSolution()  # type: ignore[attr-defined]
+    found = highspy.HighsSolution()
     values = np.zeros(len(model.cost))
     for i, (n, k) in enumerate(model.at):
         one = task.sowings[n]

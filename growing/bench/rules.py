@@ -3,6 +3,7 @@
 from growing.bench.ahead import RULES as AHEAD
 from growing.bench.company import RULES as COMPANY
 from growing.bench.germinating import RULES as GERMINATING
+from growing.bench.hands import RULES as HANDS
 from growing.bench.mending import RULES as MENDING
 from growing.bench.paths import RULES as PATHS
 from growing.bench.shelf import RULES as SHELF
@@ -32,6 +33,7 @@ RULES = {
     **AHEAD,
     **MENDING,
     **GERMINATING,
+    **HANDS,
     **COMPANY,
     **SHELF,
     **PATHS,

@@ -1,0 +1,184 @@
+"""Days away: what falls due, what to do before leaving, what can wait, and a sheet for a helper who was told nothing."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from aestiva.bench.ahead import Ahead
+from aestiva.course.state import Item, Todo
+from aestiva.frame import wording
+from aestiva.frame.wording import STEPS, task_name
+from growing.bench.hands import CARE_MINUTES, CARRY_MINUTES, away_from
+from growing.calendar import Window
+from growing.hardening.ladder import Rung
+from growing.waiting import lost, waits
+
+MOST_DAYS_SHOWN = 31
+
+
+class Line(NamedTuple):
+    """A task that falls due on a day away: of what, where it stands, what it costs to leave it until somebody is back."""
+
+    todo: Todo
+    name: str
+    at: str
+    how: str
+    caution: str
+    lost: float
+
+    @property
+    def counted(self) -> str:
+        task = self.todo.task
+        words = task_name(task, self.todo.item.crop.word("starts"))
+        return f"{task.count} {words}" if task.count is not None else words
+
+
+class Carry(NamedTuple):
+    """A batch on the ladder on a day: how long out, in what shelter, and whether it stays out."""
+
+    name: str
+    at: str
+    rung: Rung
+
+
+@dataclass
+class DaySheet:
+    """A day for the helper."""
+
+    day: date
+    carry: list[Carry]
+    tasks: list[Line]
+    flats: float
+
+    @property
+    def minutes(self) -> int:
+        ladder = CARRY_MINUTES * len(self.carry)
+        return round(CARE_MINUTES * self.flats + ladder + sum(t.todo.task.minutes for t in self.tasks))
+
+
+@dataclass
+class Handover:
+    """An absence against what falls due."""
+
+    window: Window
+    before: list[Line]
+    after: list[Line]
+    days: list[DaySheet]
+    places: list[tuple[str, list[str], bool]]
+    new_before: list[Carry]
+
+    @property
+    def help(self) -> list[Line]:
+        return [t for d in self.days for t in d.tasks]
+
+    @property
+    def carries(self) -> int:
+        return sum(len(d.carry) for d in self.days)
+
+    @property
+    def minutes(self) -> int:
+        return sum(d.minutes for d in self.days)
+
+    @property
+    def lost(self) -> float:
+        """Plants that nobody's coming would cost, as far as the tasks say it."""
+        return sum(t.lost for t in self.help)
+
+
+def handover(ahead: Ahead, window: Window, system: str) -> Handover:
+    """What falls due between leaving and coming back, sorted by what becomes of it."""
+    now = ahead.now
+    back = window.end + timedelta(days=1)
+    before: list[Line] = []
+    after: list[Line] = []
+    days = _days(ahead, window)
+    sheets = {d.day: d for d in days}
+    for todo in now.todos(window.end):
+        spec = todo.task.spec
+        if todo.due < window.start or (spec.daily and spec.where == "door"):
+            continue  # done before leaving as every day; outings stand day by day on the sheet
+        cost = _lost(todo, todo.due, back)
+        one = _line(todo, cost, system)
+        when = away_from(todo.task.kind, spec.daily, spec.alarm, todo.due, cost, window.start)
+        if when == "before":
+            before.append(one)
+        elif when == "after":
+            after.append(one)
+        elif todo.due in sheets:
+            sheets[todo.due].tasks.append(one)
+    return Handover(window, before, after, days, _places(ahead), days[0].carry if days else [])
+
+
+def _lost(todo: Todo, due: date, back: date) -> float:
+    """Plants lost by leaving it from its day until somebody is back, a day at a time."""
+    whole = 0.0
+    for k in range((back - due).days):
+        whole += lost(waits(todo.task, todo.item.raised, due + timedelta(days=k)))
+    return min(whole, float(max(todo.item.raised.wanted, 1)))
+
+
+def _line(todo: Todo, cost: float, system: str) -> Line:
+    item, words = todo.item, STEPS[todo.task.kind]
+    how = words.how(todo.task, item.crop, system) if words.how is not None else ""
+    said = " ".join(filter(None, [words.instruction, how if how != words.instruction else ""]))
+    name = f"{item.name} {item.variety}".strip()
+    return Line(todo, name, item.spot_code, said, words.caution, cost)
+
+
+def _days(ahead: Ahead, window: Window) -> list[DaySheet]:
+    now = ahead.now
+    first = max(window.start, now.today)
+    found = []
+    for k in range(min(MOST_DAYS_SHOWN, max(0, (window.end - first).days + 1))):
+        day = first + timedelta(days=k)
+        at = day.toordinal()
+        flats = sum(s.flats for s in ahead.stays if s.stage != "stands" and s.since <= at < s.until)
+        found.append(DaySheet(day, list(_carries(now.items, day, now.today)), [], flats))
+    return found
+
+
+def _carries(items: Iterable[Item], day: date, today: date) -> Iterable[Carry]:
+    """Who is on the ladder on that day, and on which rung if every day before is kept."""
+    for item in items:
+        raised = item.raised
+        begin = raised.course.day("harden")
+        if item.batch is None or not raised.hardens or begin is None or not raised.growing:
+            continue
+        if not begin <= day < raised.dates.out_on:
+            continue
+        climbed = 0 if raised.hardened is None else raised.hardened.climbed
+        rungs = raised.ladder.rungs
+        on = min(len(rungs) - 1, climbed + (day - max(begin, today)).days)
+        yield Carry(f"{item.name} {item.variety}".strip(), item.spot_code, rungs[max(0, on)])
+
+
+def _places(ahead: Ahead) -> list[tuple[str, list[str], bool]]:
+    """What stands where today, for somebody who has never been there; whether a lid is on some of it."""
+    found = []
+    for pk in ahead.bench.order:
+        one = ahead.bench.places[pk]
+        names = list(dict.fromkeys(n for t in one.things for n in t.names))
+        if names:
+            label = (
+                one.spot.code
+                if not one.spot.name or one.spot.name == one.spot.code
+                else f"{one.spot.code}, {one.spot.name}"
+            )
+            found.append((label, names, any(t.lidded for t in one.things)))
+    return found
+
+
+def by_where(lines: Iterable[Line]) -> dict[str, list[Line]]:
+    found: dict[str, list[Line]] = defaultdict(list)
+    for one in lines:
+        found[one.todo.task.where].append(one)
+    return dict(found)
+
+
+def said(line: Line, system: str) -> str:
+    """Why it is to be done, short."""
+    return wording.reason(line.todo.task.why, system)

@@ -1,0 +1,316 @@
+"""Hands: minutes a week against the time there is, who does what, days away, and a helper's sheet with an address that ends."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from datetime import date, timedelta
+from typing import Any, NamedTuple
+
+from django.contrib import messages
+from django.http import Http404, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_GET, require_POST
+
+from aestiva.bench.ahead import Ahead, look_ahead
+from aestiva.bench.handover import handover
+from aestiva.bench.models import HelpLink, Turn
+from aestiva.bench.things import load_bench
+from aestiva.course.state import SeasonState, Todo, load
+from aestiva.frame.forms import whole_number
+from aestiva.gardens import clock, journal
+from aestiva.gardens.access import garden_view
+from aestiva.gardens.models import Garden, Member
+from aestiva.gardens.outcomes import NoFrostDate, Refused
+from aestiva.season.models import Absence
+from growing.bench.hands import Job, Week, to_drop, weeks
+from growing.calendar import Window
+from growing.steps import WHERE
+from growing.waiting import lost, waits
+
+WEEKS, TURN_DAYS = 10, 7
+DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+LINK_DAYS = 1  # after the last day away, on which the address still answers
+
+
+class WeekLine(NamedTuple):
+    """A week with what to leave for another where there is too little time."""
+
+    week: Week
+    drop: list[tuple[Todo, float]]
+    share: float
+
+    @property
+    def end(self) -> date:
+        return self.week.start + timedelta(days=6)
+
+
+def have_of(members: list[Member]) -> dict[int, float] | None:
+    said = [m.minutes for m in members if m.minutes is not None]
+    return {k: float(sum(one[k] for one in said)) for k in range(7)} if said else None
+
+
+def week_lines(now: SeasonState, ahead: Ahead, have: dict[int, float] | None) -> list[WeekLine]:
+    """The weeks ahead; days away have no minutes."""
+    start = now.today - timedelta(days=(now.today.weekday() - now.garden.week_starts) % 7)
+    todos = now.todos(start + timedelta(weeks=WEEKS) - timedelta(days=1))
+    tasks = [(max(t.due, now.today), float(t.task.minutes)) for t in todos]
+    days = [start + timedelta(days=k) for k in range(7 * WEEKS)]
+    flats: dict[date, float] = {}
+    for day in days:
+        at = day.toordinal()
+        flats[day] = (
+            0.0
+            if day < now.today
+            else sum(s.flats for s in ahead.stays if s.stage != "stands" and s.since <= at < s.until)
+        )
+    found = []
+    for week in weeks(tasks, flats, _on_ladder(now, ahead, days), have, start, WEEKS):
+        if have is not None:
+            gone = sum(
+                have[d.weekday()] for d in _days_of(week) if d < now.today or any(d in w for w in now.place.away)
+            )
+            week = week._replace(have=max(0.0, (week.have or 0.0) - gone))
+        drop = []
+        if week.over:
+            mine = [t for t in todos if week.start <= max(t.due, now.today) <= week.start + timedelta(days=6)]
+            jobs = {t.task.key: (t, _week_lost(t, max(t.due, now.today))) for t in mine if not t.task.spec.alarm}
+            chosen = to_drop([Job(k, float(t.task.minutes), cost) for k, (t, cost) in jobs.items()], week.over)
+            drop = sorted((jobs[j.key] for j in chosen), key=lambda one: (one[1], one[0].task.key))
+        most = max(week.needs, week.have or 0.0, 1.0)
+        found.append(WeekLine(week, drop, week.needs / most))
+    return found
+
+
+def _days_of(week: Week) -> list[date]:
+    return [week.start + timedelta(days=k) for k in range(7)]
+
+
+def _week_lost(todo: Todo, due: date) -> float:
+    one = lost(waits(todo.task, todo.item.raised, due))
+    later = lost(waits(todo.task, todo.item.raised, due + timedelta(days=6)))
+    return min(3.5 * (one + later), float(max(1, todo.item.raised.wanted)))
+
+
+def _on_ladder(now: SeasonState, ahead: Ahead, days: list[date]) -> dict[date, float]:
+    """Full flats that are carried out and in, by day."""
+    found: dict[date, float] = defaultdict(float)
+    for item in now.items:
+        begin, out = item.raised.course.day("harden"), item.raised.dates.out_on
+        if begin is None or not item.raised.hardens or item.raised.facts.planted_on is not None:
+            continue
+        ref = item.batch.pk if item.batch is not None else -item.planting.pk
+        own = [s for s in ahead.stays if s.batch == ref]
+        for day in days:
+            if now.today <= day and begin <= day < out:
+                found[day] += sum(s.flats for s in own if s.since <= day.toordinal() < s.until)
+    return found
+
+
+class Slot(NamedTuple):
+    """The work of one place on one day, and who has taken it."""
+
+    day: date
+    where: str
+    tasks: int
+    minutes: int
+    turn: Turn | None
+
+
+def slots(garden: Garden, now: SeasonState) -> list[list[Slot]]:
+    """A row a place, a column a day."""
+    days = [now.today + timedelta(days=k) for k in range(TURN_DAYS)]
+    turns = {(t.on, t.where): t for t in Turn.objects.filter(garden=garden, on__in=days).select_related("member__user")}
+    held: dict[tuple[date, str], list[Todo]] = defaultdict(list)
+    for todo in now.todos(days[-1]):
+        held[max(todo.due, now.today), todo.task.where].append(todo)
+    found = []
+    for where in WHERE:
+        row = [
+            Slot(d, where, len(held[d, where]), sum(t.task.minutes for t in held[d, where]), turns.get((d, where)))
+            for d in days
+        ]
+        if any(s.tasks or s.turn for s in row):
+            found.append(row)
+    return found
+
+
+@garden_view(back="hands")
+def hands(request: Any) -> HttpResponse:
+    """Minutes a week against the time there is; what breaks, what to drop; who does what."""
+    return _hands(request)
+
+
+def _hands(request: Any, refused: Refused | None = None) -> HttpResponse:
+    garden = request.garden
+    members = list(Member.objects.filter(garden=garden).select_related("user").order_by("pk"))
+    have = have_of(members)
+    context: dict[str, Any] = {
+        "view": "bench",
+        "members": members,
+        "days": DAYS,
+        "have": have,
+        "refused": refused,
+        "me": _me(request),
+    }
+    try:
+        now = load(garden, clock.today(garden))
+    except NoFrostDate:
+        return render(request, "bench/hands.html", context | {"lines": []}, status=422 if refused else 200)
+    ahead = look_ahead(now, load_bench(now))
+    lines = week_lines(now, ahead, have)
+    breaks = next((one for one in lines if one.week.over), None)
+    context |= {
+        "lines": lines,
+        "breaks": breaks,
+        "slots": slots(garden, now),
+        "slot_days": [now.today + timedelta(days=k) for k in range(TURN_DAYS)],
+        "this": lines[0] if lines else None,
+        "absences": Absence.objects.filter(garden=garden, until__gte=now.today).order_by("since"),
+        "troubles": now.troubles,
+    }
+    return render(request, "bench/hands.html", context, status=422 if refused else 200)
+
+
+def _me(request: Any) -> Member | None:
+    found: Member | None = Member.objects.filter(garden=request.garden, user=request.user).first()
+    return found
+
+
+@garden_view("grower", back="hands", page=_hands)
+@require_POST
+def minutes_keep(request: Any) -> HttpResponse:
+    """Minutes a day of the week: one's own, or anybody's for an owner."""
+    garden, post = request.garden, request.POST
+    member = get_object_or_404(Member, pk=whole_number(post.get("member")) or 0, garden=garden)
+    if member.user_id != request.user.pk and request.role != "owner":
+        raise Refused("member", "only they themselves, or an owner, can say that")
+    given = [_minutes(post.get(f"d{k}", ""), DAYS[k]) for k in range(7)]
+    minutes = None if all(m is None for m in given) else [m or 0 for m in given]
+    if minutes is not None and not sum(minutes):
+        raise Refused(
+            "d0",
+            "nought minutes on every day is no time at all: then nothing can be planned. Leave them empty if nobody knows",
+        )
+    with journal.change(garden, request.user, "Said how much time there is", post.get("key", "")) as write:
+        write.touch(member)
+        member.minutes = minutes
+        write.save(member)
+    messages.success(request, "Kept." if minutes else "Nobody said how much time there is.")
+    return redirect("hands", garden.pk)
+
+
+def _minutes(text: str, day: str) -> int | None:
+    text = text.strip()
+    if not text:
+        return None
+    found = whole_number(text)
+    if found is None or not 0 <= found <= 1440:
+        raise Refused("d0", f"{day}: “{text[:20]}” is no number of minutes from 0 to 1,440")
+    return found
+
+
+@garden_view("grower", back="hands", page=_hands)
+@require_POST
+def take_turn(request: Any) -> HttpResponse:
+    """Somebody takes, or gives back, the work of a place on a day."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    where = post.get("where", "")
+    try:
+        on = date.fromisoformat(post.get("on", ""))
+    except ValueError:
+        raise Refused("on", f"“{post.get('on', '')[:20]}” is not a day") from None
+    if where not in WHERE or not 0 <= (on - today).days <= 366:
+        raise Refused("on", "choose a place and a day from today on")
+    member = (
+        _me(request)
+        if not post.get("member")
+        else Member.objects.filter(pk=whole_number(post["member"]) or 0, garden=garden).first()
+    )
+    give = post.get("do") == "give"
+    if member is None or member.role == "reader":
+        raise Refused("member", "a reader looks only: choose somebody who grows here")
+    if member.user_id != request.user.pk and request.role != "owner":
+        raise Refused("member", "only an owner can ask somebody else to")
+    said = f"{'Gave back' if give else 'Took'} the {where} on {on:%-d %B}"
+    with journal.change(garden, request.user, said, post.get("key", "")) as write:
+        row = Turn.objects.filter(garden=garden, on=on, where=where).first()
+        if give:
+            if row is not None:
+                write.delete(row)
+        elif row is None:
+            write.save(Turn(garden=garden, on=on, where=where, member=member))
+        elif row.member_id != member.pk and request.role != "owner":
+            raise Refused("on", f"{row.member.user.name or 'somebody'} has taken it already")
+        else:
+            row.member = member
+            write.save(row)
+    messages.success(request, f"{said}.")
+    return redirect("hands", garden.pk)
+
+
+# ---- days away
+
+
+def _sheet(garden: Garden, absence: Absence, system: str) -> dict[str, Any]:
+    now = load(garden, clock.today(garden))
+    ahead = look_ahead(now, load_bench(now))
+    window = Window(absence.since, absence.until)
+    found = handover(ahead, window, system)
+    return {"absence": absence, "window": window, "found": found, "now": now, "over": absence.until < now.today}
+
+
+@garden_view(no_frost="plan")
+def away_sheet(request: Any, absence_id: int) -> HttpResponse:
+    """An absence against what falls due: before leaving, by a helper, after."""
+    absence = get_object_or_404(Absence, pk=absence_id, garden=request.garden)
+    today = clock.today(request.garden)
+    links = HelpLink.objects.filter(garden=request.garden, since=absence.since, until=absence.until, expires__gte=today)
+    context = _sheet(request.garden, absence, request.units) | {"view": "plan", "help_link": links.first()}
+    if context["help_link"] is not None:
+        context["address"] = request.build_absolute_uri(reverse("help_sheet", args=[context["help_link"].token]))
+    return render(request, "bench/away_sheet.html", context)
+
+
+@garden_view("grower", back="away")
+@require_POST
+def help_link(request: Any, absence_id: int) -> HttpResponse:
+    """An address for a helper, or its end."""
+    garden, post = request.garden, request.POST
+    absence = get_object_or_404(Absence, pk=absence_id, garden=garden)
+    today = clock.today(garden)
+    ends = post.get("do") == "end"
+    if not ends and absence.until < today:
+        raise Refused("", "these days are over: an address for them would say nothing")
+    with journal.noted(garden):
+        HelpLink.objects.filter(garden=garden, since=absence.since, until=absence.until).delete()
+        if not ends:
+            expires = absence.until + timedelta(days=LINK_DAYS)
+            HelpLink.objects.create(garden=garden, since=absence.since, until=absence.until, expires=expires)
+    messages.success(
+        request, "The old address is dead." if ends else "An address for your helper; any older one no longer works."
+    )
+    return redirect("away_sheet", garden.pk, absence.pk)
+
+
+@require_GET
+def help_sheet(request: Any, token: str) -> HttpResponse:
+    """The sheet for somebody without an account; once it has ended there is nothing under its address."""
+    link = HelpLink.objects.filter(token=token).select_related("garden").first()
+    absence = (
+        None if link is None else Absence.objects.filter(garden=link.garden, since=link.since, until=link.until).first()
+    )
+    if link is None or absence is None or clock.today(link.garden) > link.expires:
+        raise Http404("There is no sheet under this address any more. Ask whoever gave it to you.")
+    try:
+        context = _sheet(link.garden, absence, link.garden.units)
+    except NoFrostDate as error:
+        raise Http404("There is no sheet under this address yet.") from error
+    request.units, request.garden = link.garden.units, None
+    answer = render(
+        request, "bench/help_sheet.html", context | {"garden_name": link.garden.name, "expires": link.expires}
+    )
+    answer["Cache-Control"] = "no-store, private"
+    answer["Referrer-Policy"] = "no-referrer"
+    answer["X-Robots-Tag"] = "noindex, nofollow"
+    return answer
