@@ -51,6 +51,16 @@ def rebuild_trees(results: list[dict[str, Any]], working: Callable[..., Any], va
     return [{name: tree(node) for name, node in one.items()} for one in results]
 
 
+def bincount_days(since: Any, until: Any, flats: Any, zone: Any, zones: int, days: int) -> Any:
+    """Every day of every stay written out, and one bincount over zone × day."""
+    first, last = np.clip(since, 0, days), np.clip(until, 0, days)
+    length = np.maximum(last - first, 0)
+    whole = int(length.sum())
+    begins = np.repeat(first - np.concatenate([[0], np.cumsum(length)[:-1]]), length)
+    at = np.repeat(zone * days, length) + begins + np.arange(whole)
+    return np.bincount(at, weights=np.repeat(flats, length), minlength=zones * days).reshape(zones, days)
+
+
 def render(template: Any, context: dict[str, Any], request: Any) -> str:
     """The same template from a ready context: no queries, no rules."""
     return str(template.render(context, request))

@@ -28,6 +28,7 @@ from measures.pages import (
     today_400,
     weather_import_30y,
 )
+from measures.room import occupancy_2000, optimise_40_gap, optimise_300_gap
 from measures.seasons import (
     calendar_page_400,
     gardens_20,
@@ -58,6 +59,9 @@ MEASURES = (
     redating_400,
     tray_page,
     bench_400,
+    occupancy_2000,
+    optimise_40_gap,
+    optimise_300_gap,
     weather_import_30y,
     json_roundtrip_400,
     import_2000,

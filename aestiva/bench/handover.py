@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from aestiva.bench.ahead import Ahead
+from aestiva.bench.ahead import Ahead, bench_on
 from aestiva.course.state import Item, Todo
-from aestiva.frame import wording
 from aestiva.frame.wording import STEPS, task_name
 from growing.bench.hands import CARE_MINUTES, CARRY_MINUTES, away_from
 from growing.calendar import Window
@@ -69,7 +67,6 @@ class Handover:
     after: list[Line]
     days: list[DaySheet]
     places: list[tuple[str, list[str], bool]]
-    new_before: list[Carry]
 
     @property
     def help(self) -> list[Line]:
@@ -110,7 +107,7 @@ def handover(ahead: Ahead, window: Window, system: str) -> Handover:
             after.append(one)
         elif todo.due in sheets:
             sheets[todo.due].tasks.append(one)
-    return Handover(window, before, after, days, _places(ahead), days[0].carry if days else [])
+    return Handover(window, before, after, days, _places(ahead, max(window.start, now.today)))
 
 
 def _lost(todo: Todo, due: date, back: date) -> float:
@@ -137,12 +134,15 @@ def _days(ahead: Ahead, window: Window) -> list[DaySheet]:
         day = first + timedelta(days=k)
         at = day.toordinal()
         flats = sum(s.flats for s in ahead.stays if s.stage != "stands" and s.since <= at < s.until)
-        found.append(DaySheet(day, list(_carries(now.items, day, now.today)), [], flats))
+        places = {
+            s.batch: ahead.bench.places[p.place].spot.code for p, s in ahead.on(day) if p.place in ahead.bench.places
+        }
+        found.append(DaySheet(day, list(_carries(now.items, day, now.today, places)), [], flats))
     return found
 
 
-def _carries(items: Iterable[Item], day: date, today: date) -> Iterable[Carry]:
-    """Who is on the ladder on that day, and on which rung if every day before is kept."""
+def _carries(items: Iterable[Item], day: date, today: date, places: Mapping[int, str]) -> Iterable[Carry]:
+    """Who is on the ladder on that day, where it will stand, and on which rung if every day before is kept."""
     for item in items:
         raised = item.raised
         begin = raised.course.day("harden")
@@ -153,14 +153,16 @@ def _carries(items: Iterable[Item], day: date, today: date) -> Iterable[Carry]:
         climbed = 0 if raised.hardened is None else raised.hardened.climbed
         rungs = raised.ladder.rungs
         on = min(len(rungs) - 1, climbed + (day - max(begin, today)).days)
-        yield Carry(f"{item.name} {item.variety}".strip(), item.spot_code, rungs[max(0, on)])
+        at = places.get(item.batch.pk, item.spot_code)
+        yield Carry(f"{item.name} {item.variety}".strip(), at, rungs[max(0, on)])
 
 
-def _places(ahead: Ahead) -> list[tuple[str, list[str], bool]]:
-    """What stands where today, for somebody who has never been there; whether a lid is on some of it."""
+def _places(ahead: Ahead, day: date) -> list[tuple[str, list[str], bool]]:
+    """What will stand where on that day, for somebody who has never been there; whether a lid is on some of it."""
     found = []
-    for pk in ahead.bench.order:
-        one = ahead.bench.places[pk]
+    bench = bench_on(ahead, day)
+    for pk in bench.order:
+        one = bench.places[pk]
         names = list(dict.fromkeys(n for t in one.things for n in t.names))
         if names:
             label = (
@@ -170,15 +172,3 @@ def _places(ahead: Ahead) -> list[tuple[str, list[str], bool]]:
             )
             found.append((label, names, any(t.lidded for t in one.things)))
     return found
-
-
-def by_where(lines: Iterable[Line]) -> dict[str, list[Line]]:
-    found: dict[str, list[Line]] = defaultdict(list)
-    for one in lines:
-        found[one.todo.task.where].append(one)
-    return dict(found)
-
-
-def said(line: Line, system: str) -> str:
-    """Why it is to be done, short."""
-    return wording.reason(line.todo.task.why, system)

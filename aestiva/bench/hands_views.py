@@ -135,6 +135,13 @@ def slots(garden: Garden, now: SeasonState) -> list[list[Slot]]:
     return found
 
 
+def turns_on(garden: Garden, day: date) -> dict[str, Any]:
+    """Who has taken which place on a day, and whether there is anybody to share with."""
+    taken = Turn.objects.filter(garden=garden, on=day).select_related("member__user")
+    several = Member.objects.filter(garden=garden).exclude(role="reader").count() > 1
+    return {"turns": {t.where: t.member.user.get_short_name() for t in taken}, "shared": several}
+
+
 @garden_view(back="hands")
 def hands(request: Any) -> HttpResponse:
     """Minutes a week against the time there is; what breaks, what to drop; who does what."""
@@ -193,7 +200,6 @@ def minutes_keep(request: Any) -> HttpResponse:
             "nought minutes on every day is no time at all: then nothing can be planned. Leave them empty if nobody knows",
         )
     with journal.change(garden, request.user, "Said how much time there is", post.get("key", "")) as write:
-        write.touch(member)
         member.minutes = minutes
         write.save(member)
     messages.success(request, "Kept." if minutes else "Nobody said how much time there is.")

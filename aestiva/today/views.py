@@ -12,6 +12,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench import days
+from aestiva.bench.hands_views import turns_on
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.frame import say, wording
 from aestiva.frame.forms import whole_number
@@ -68,6 +69,7 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         "timers": days.timers(garden),
         "instant": clock.instant(),
         "bench": days.at_bench(now),
+        **turns_on(garden, now.today),
         **tap.beside_rows(garden, now.today),
     }
     return render(request, "today/today.html", context, status=422 if refused else 200)

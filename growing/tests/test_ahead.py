@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from datetime import date
 from itertools import combinations
+from unittest import TestCase
 
 import numpy as np
-from django.test import SimpleTestCase
 
 from growing.bench.ahead import Stay, Zone, causes, occupancy, overflows, room_over
 from growing.bench.mending import Repair, cheapest, harms, relief
@@ -27,7 +27,7 @@ def stays_at_random(rng: np.random.Generator, count: int, days: int = 120) -> li
     return found
 
 
-class RoomOverTime(SimpleTestCase):
+class RoomOverTime(TestCase):
     def test_as_many_as_are_counted_day_by_day(self) -> None:
         rng = np.random.default_rng(17)
         for _ in range(40):
@@ -70,7 +70,7 @@ class RoomOverTime(SimpleTestCase):
         self.assertEqual(room.on("shelf", START), 40.0)
 
 
-class Settled(SimpleTestCase):
+class Settled(TestCase):
     def test_no_place_ever_holds_more_than_it_can_and_nothing_is_lost(self) -> None:
         rng = np.random.default_rng(4)
         places = [Place(1, ("lamp",), 4.0, 52.0), Place(2, ("lamp",), 4.0, 40.0), Place(3, ("mat", "lamp"), 2.0, 40.0)]
@@ -103,7 +103,7 @@ class Settled(SimpleTestCase):
         self.assertEqual([(p.place, p.low) for p in settle([taller], places, base, 30)], [(2, True)])
 
 
-class Repairs(SimpleTestCase):
+class Repairs(TestCase):
     def random_case(self, rng: np.random.Generator) -> tuple[np.ndarray, np.ndarray, np.ndarray, list[Repair]]:
         days = 12
         used = rng.integers(0, 9, (2, days)).astype(float)

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from itertools import product
+from unittest import TestCase
 
 import numpy as np
-from django.test import SimpleTestCase
 
 from growing.bench.bestdays import Choice, Sowing, Task, Use, greedy, solve, weigh
 
@@ -41,7 +41,7 @@ def case(rng: np.random.Generator, sowings: int, choices: int, days: int = 40, z
     return Task(tuple(found), base, np.array([3.0, 4.0][:zones]), limit, {int(rng.integers(0, days)): 20.0})
 
 
-class AgainstEveryPlan(SimpleTestCase):
+class AgainstEveryPlan(TestCase):
     def test_two_hundred_small_cases(self) -> None:
         rng = np.random.default_rng(2026)
         better = 0

@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 from itertools import combinations
+from unittest import TestCase
 
 import numpy as np
-from django.test import SimpleTestCase
 
 from growing.bench.hands import CARE_MINUTES, CARRY_MINUTES, Job, away_from, to_drop, weeks
 
 MONDAY = date(2026, 4, 13)
 
 
-class Weeks(SimpleTestCase):
+class Weeks(TestCase):
     def test_minutes_of_a_week_are_those_of_its_days(self) -> None:
         tasks = [(MONDAY, 30.0), (MONDAY + timedelta(days=6), 12.0), (MONDAY + timedelta(days=7), 99.0)]
         flats = {MONDAY + timedelta(days=k): 10.0 for k in range(14)}
@@ -53,7 +53,7 @@ class Weeks(SimpleTestCase):
         self.assertEqual(to_drop([Job("a", 5, 0)], 0), [])
 
 
-class DaysAway(SimpleTestCase):
+class DaysAway(TestCase):
     def test_before_by_a_helper_or_after(self) -> None:
         leaves = MONDAY
         self.assertEqual(away_from("pot", False, False, leaves + timedelta(days=2), 3.0, leaves), "before")
