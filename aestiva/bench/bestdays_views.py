@@ -7,7 +7,7 @@ import uuid
 from datetime import date
 from typing import Any
 
-from django.http import HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
@@ -20,7 +20,6 @@ from aestiva.course.state import load
 from aestiva.gardens import clock, jobs
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Job
-from aestiva.gardens.outcomes import Refused
 from growing.bench import bestdays
 from growing.bench.bestdays import Worth
 
@@ -96,16 +95,16 @@ def _shown(ahead: Ahead, found: Question, days: dict[int, date], worth: Worth, u
 
 @garden_view(no_frost="plan", back="best_days")
 def found(request: Any, key: uuid.UUID) -> HttpResponse:
-    """What the search found: how good it is, how good any plan could be, and what it moves."""
+    """What a member's search found: how good it is, how good any plan could be, and what it moves."""
     garden = request.garden
-    job = get_object_or_404(Job, user=request.user, key=key, kind=KIND)
+    job = get_object_or_404(Job, key=key, kind=KIND)
     if _garden_of(job) != garden.pk:
-        raise Refused("", "that search was for another garden")
+        raise Http404("That search was for another garden.")
     state = jobs.state_of(job)
     if state in ("waiting", "running", "interrupted", "cancelled"):
         return redirect("job", job.key)
     if state != "done":
-        return render(request, "bench/best_days.html", {"view": "plan", "problems": job.problems}, status=422)
+        return render(request, "bench/best_days.html", {"view": "plan", "problems": job.problems})
     result = job.result or {}
     now = load(garden, clock.today(garden))
     ahead = look_ahead(now, load_bench(now))

@@ -25,6 +25,7 @@ from aestiva.season.models import Planting, Spot
 from growing.bench.germinating import LONGEST_DAYS, Comes, Site, alike, best_first, comes_up
 from growing.bench.room import trays_in_cells
 
+ENOUGH = 0.6  # of what could come, from which nobody asks again
 SITES = (*INDOORS, "porch", "frame", "tunnel")
 
 
@@ -102,7 +103,7 @@ def _asked(request: Any, planting: Planting, today: date) -> HttpResponse | None
     if item is None:
         raise Refused("spot", "all of it is sown already: what is sown stays where it stands")
     one = next((c for c in sites(look_ahead(now, load_bench(now)), item) if c.site.key == spot), None)
-    if one is None or one.verdict in ("well", "slow"):
+    if one is None or one.verdict in ("well", "slow") or (one.verdict == "short" and one.share >= ENOUGH):
         return None
     against = [wording.headline(one.working, request.units) + ": " + SAID[one.verdict]]
     return ask(request, f"{planting} on {one.site.name}?", against, "Choose it all the same", "germinate", planting.pk)

@@ -61,6 +61,7 @@ def ahead_of(request: Any, now: SeasonState, found: Bench) -> dict[str, Any]:
         "first_day": scale.start,
         "from_day": now.today,
         "last_day": scale.end,
+        "slide_days": ahead.days - 1,
         "before_share": round(100 * (now.today - scale.start).days / scale.days, 2),
         "over": over,
         "over_head": None if over is None else headline(over),

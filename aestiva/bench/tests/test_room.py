@@ -340,7 +340,7 @@ class BestDays(RoomCase):
         job = self.search("once-and-no-more")
         self.assertEqual(job.state, "refused")
         self.assertEqual(self.search("once-and-no-more").pk, job.pk)
-        self.assertEqual(self.client.get(self.url(f"best-days/{job.key}/")).status_code, 422)
+        self.assertIn("Nothing that is still to be sown", self.page(f"best-days/{job.key}/"))
         self.page("best-days/")
 
     def test_killed_it_says_so_and_called_off_it_ends(self) -> None:
@@ -355,8 +355,13 @@ class BestDays(RoomCase):
         self.assertEqual(job.state, "cancelled")
         self.assertContains(self.client.get(f"/jobs/{job.key}/"), "Called off")
 
-    def test_another_person_sees_nothing_of_it(self) -> None:
+    def test_a_member_sees_it_and_another_garden_does_not(self) -> None:
+        self.crowd()
+        Planting.objects.update(chosen_sow=None)
         job = self.search()
         finch = user("finch")
-        Member.objects.create(garden=self.garden, user=finch, role="grower")
+        elsewhere = garden(finch)
         self.assertEqual(client_for(finch).get(self.url(f"best-days/{job.key}/")).status_code, 404)
+        self.assertEqual(client_for(finch).get(f"/g/{elsewhere.pk}/best-days/{job.key}/").status_code, 404)
+        Member.objects.create(garden=self.garden, user=finch, role="reader")
+        self.assertEqual(client_for(finch).get(self.url(f"best-days/{job.key}/")).status_code, 200)

@@ -175,7 +175,7 @@ class Files(GardenCase):
         spot = (
             b'{"kind":"bed","code":"Q","name":"","order":0,"x_cm":null,"y_cm":null,"length_cm":null,'
             b'"width_cm":null,"sun":"","note":"","heated":"","set_c":null,"clear_cm":null,'
-            b'"lit":"","lamp_cm":null,"sun_h":null,"months_c":null,"months_said":"","parent":null}'
+            b'"lit":"","lamp_cm":null,"sun_h":null,"months_c":null,"months_said":"","watts":null,"parent":null}'
         )
         for data, said in (
             (whole.replace(b'"latitude":52.0', b'"latitude":NaN'), "NaN is not a number"),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from datetime import date, timedelta
 
@@ -11,7 +12,7 @@ from django.urls import URLPattern, URLResolver, get_resolver
 
 from aestiva.bench.models import BenchDay, Recipe, Timer
 from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
-from aestiva.gardens import clock
+from aestiva.gardens import clock, jobs
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.actions import merge
 from aestiva.place.models import Station
@@ -61,6 +62,7 @@ class Walk(GardenCase):
         self.sheet = BenchDay.objects.create(garden=self.garden, kind="sow", on=TODAY)
         at = clock.instant()
         self.timer = Timer.objects.create(garden=self.garden, what="soak", planting=self.planting, started=at, due=at)
+        self.search = jobs.start("best_days", self.owner, json.dumps({"garden": self.garden.pk}).encode())
         self.people = {"owner": self.owner}
         for role in ("reader", "grower"):
             self.people[role] = user(role)
@@ -78,6 +80,7 @@ class Walk(GardenCase):
             "<int:recipe_id>": self.recipe.pk,
             "<int:day_id>": self.sheet.pk,
             "<int:timer_id>": self.timer.pk,
+            "<uuid:key>": self.search.key,
             "<int:garden_id>": self.garden.pk,
             "<int:batch_id>": self.batch.pk,
             "<int:planting_id>": self.planting.pk,
