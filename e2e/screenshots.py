@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import tempfile
 import threading
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -33,7 +34,6 @@ def main() -> None:
         batch = Batch.objects.get(planting__crop_key="snapdragon", planting__season__garden__name="Quarry Lane").pk
         garden = Garden.objects.get(name="Quarry Lane")
         bed = garden.spots.get(code="Bed D").pk
-        beet = Planting.objects.get(season__garden=garden, crop_key="beet").pk
         tray = Tray.objects.filter(garden=garden, runs__until=None, runs__batch__links_in__count=0).distinct()[0].pk
         snapdragon = Planting.objects.get(season__garden=garden, crop_key="snapdragon").pk
         sheet = sowing_day(garden)
@@ -50,7 +50,7 @@ def main() -> None:
 
         server = create_server(application, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
-        shoot(f"http://127.0.0.1:{server.effective_port}", (batch, bed, beet, tray, snapdragon, sheet))
+        shoot(f"http://127.0.0.1:{server.effective_port}", (batch, bed, tray, snapdragon, sheet))
 
 
 def sowing_day(garden: Any) -> int:
@@ -67,7 +67,7 @@ def sowing_day(garden: Any) -> int:
 
 
 def shoot(base: str, rows: tuple[int, ...]) -> None:
-    batch, bed, beet, tray, snapdragon, sheet = rows
+    batch, bed, tray, snapdragon, sheet = rows
     from selenium.webdriver.common.by import By
     from selenium.webdriver.support.ui import WebDriverWait
 
@@ -80,12 +80,12 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
         ("batch", f"batch/{batch}/", WIDE),
         ("bed", f"beds/{bed}/?week=2026-08-10&by=bloom", WIDE),
         ("seeds", "seeds/", WIDE),
-        ("count", f"seeds/count/{beet}/", WIDE),
+        ("room", "bench/room/?at=2026-04-18", WIDE),
+        ("best-days", "best-days/", WIDE),
         ("weeks", "plan/weeks/", WIDE),
         ("bench", "bench/", WIDE),
         ("tray", f"bench/tray/{tray}/", WIDE),
         ("paths", f"bench/path/{snapdragon}/", WIDE),
-        ("labels", "bench/labels/", WIDE),
         ("add-planting", "plan/add/?crop=Tomato", WIDE),
         ("today-phone", "today/", PHONE),
         ("day-phone", f"bench/day/{sheet}/", PHONE),
@@ -118,8 +118,20 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
         driver.get(driver.current_url.replace("/today/", "/plan/"))
         driver.find_element(By.CSS_SELECTOR, "svg.rows")
         driver.save_screenshot(str(OUT / "kanuka-plan.png"))
+        resize(driver, WIDE)
+        driver.get(f"{base}/g/{garden}/away/{days_away()}/sheet/")
+        driver.save_screenshot(str(OUT / "away.png"))
     finally:
         driver.quit()
+
+
+def days_away() -> int:
+    """A week away in the demo's garden: last, as it moves what was planned for it."""
+    from aestiva.gardens.models import Garden
+    from aestiva.season.models import Absence
+
+    garden = Garden.objects.get(name="Quarry Lane")
+    return int(Absence.objects.create(garden=garden, since=date(2026, 4, 24), until=date(2026, 4, 30)).pk)
 
 
 def tried(driver: Any) -> None:

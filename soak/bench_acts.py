@@ -109,3 +109,34 @@ def path(walk: Walk) -> None:
     if one is not None:
         way = walk.pick(("flat_50", "flat_72", "usual", "flat_128|pot_9_round", "flat_50|pot_9_round"))
         walk.post(f"bench/path/{one.pk}/", path=way, revision=one.revision)
+
+
+def mend(walk: Walk) -> None:
+    """A repair of the first lack of room, if there is one."""
+    from aestiva.bench.ahead import look_ahead
+    from aestiva.bench.repairs import Mending
+    from aestiva.bench.things import load_bench
+    from aestiva.course.state import load
+    from aestiva.gardens import clock
+
+    now = load(walk.garden, clock.today(walk.garden))
+    ahead = look_ahead(now, load_bench(now))
+    offers = Mending(ahead, ahead.overflows[0]).offers if ahead.overflows else []
+    if offers:
+        walk.post("bench/room/repairs/", take=walk.pick(offers).key)
+    walk.post("bench/room/repairs/", take="later-1-7")
+
+
+def comes_up(walk: Walk) -> None:
+    one = walk.pick(Planting.objects.filter(season__garden=walk.garden, cancelled_on=None))
+    to = walk.pick(Spot.objects.filter(garden=walk.garden, kind__in=("shelf", "frame", "porch")))
+    if one is not None and to is not None:
+        do = walk.pick(({"do": "read", "reading": "14"}, {"sure": "yes"}, {}))
+        walk.post(f"bench/comes-up/{one.pk}/", spot=walk.pick((to.pk, "")) or "", planting_revision=one.revision, **do)
+
+
+def hands(walk: Walk) -> None:
+    member = walk.garden.members.first()
+    walk.post("hands/minutes/keep/", member=member.pk, **{f"d{k}": str(walk.random.randrange(90)) for k in range(7)})
+    on = (walk.garden.simulated_on or member.garden.simulated_on).isoformat()
+    walk.post("hands/turn/keep/", on=on, where=walk.pick(("bench", "door", "garden")), do=walk.pick(("take", "give")))

@@ -23,7 +23,7 @@ from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Absence, Batch, BedArea, CropValue, GardenCrop, Lot, Planting, Spot
 from aestiva.seeds.models import SeedTest
 from growing.schools import SCHOOLS
-from soak.bench_acts import came, mix, path, put, sheet, shelf, tray
+from soak.bench_acts import came, comes_up, hands, mend, mix, path, put, sheet, shelf, tray
 
 MOST_PASSES = 5  # of taking everything back
 MAIN = (
@@ -34,6 +34,9 @@ MAIN = (
     "seeds/",
     "beds/",
     "bench/",
+    "bench/room/",
+    "hands/",
+    "best-days/",
     "bench/days/",
     "bench/stock/",
     "place/",
@@ -453,7 +456,7 @@ _ACTIONS: dict[str, Callable[[Walk], None]] = {
     one.__name__: one
     for one in (
         plan, edit, cancel, shift, several, away, replan, again, way,
-        task, task, record, split, move, give_up, packet, seed_test, untest, sow_from, store, spot, tray, put, sheet, mix, shelf, came, path, lay,
+        task, task, record, split, move, give_up, packet, seed_test, untest, sow_from, store, spot, tray, put, sheet, mix, shelf, came, path, mend, comes_up, hands, lay,
         area, measure, crop_value, forget_value, own_crop, frost, risk, reading, unread, forecast, take_back, take_back_last,
     )
 }  # fmt: skip

@@ -7,12 +7,13 @@ import time
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from demo.judge import counts, dates, successions
+from demo.judge import counts, dates, room, successions
 
 COMPARISONS: dict[str, Callable[[], Iterator[Any]]] = {
     "dates": dates.compare,
     "counts": counts.compare,
     "successions": successions.compare,
+    "room": room.compare,
 }
 CROPS = {"dates": dates.CROPS, "counts": tuple(w.name for w in counts.wishes())}
 
