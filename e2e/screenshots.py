@@ -29,13 +29,12 @@ def main() -> None:
         from aestiva.gardens.models import Garden
         from aestiva.plan import overview
         from aestiva.plan.picture import season_svg
-        from aestiva.season.models import Batch, Planting, Tray
+        from aestiva.season.models import Batch, Tray
 
         batch = Batch.objects.get(planting__crop_key="snapdragon", planting__season__garden__name="Quarry Lane").pk
         garden = Garden.objects.get(name="Quarry Lane")
         bed = garden.spots.get(code="Bed D").pk
         tray = Tray.objects.filter(garden=garden, runs__until=None, runs__batch__links_in__count=0).distinct()[0].pk
-        snapdragon = Planting.objects.get(season__garden=garden, crop_key="snapdragon").pk
         sheet = sowing_day(garden)
         assert garden.simulated_on is not None
         now = load(garden, garden.simulated_on)
@@ -50,7 +49,7 @@ def main() -> None:
 
         server = create_server(application, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
-        shoot(f"http://127.0.0.1:{server.effective_port}", (batch, bed, tray, snapdragon, sheet))
+        shoot(f"http://127.0.0.1:{server.effective_port}", (batch, bed, tray, sheet))
 
 
 def sowing_day(garden: Any) -> int:
@@ -67,7 +66,7 @@ def sowing_day(garden: Any) -> int:
 
 
 def shoot(base: str, rows: tuple[int, ...]) -> None:
-    batch, bed, tray, snapdragon, sheet = rows
+    batch, bed, tray, sheet = rows
     from selenium.webdriver.common.by import By
     from selenium.webdriver.support.ui import WebDriverWait
 
@@ -85,7 +84,6 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
         ("weeks", "plan/weeks/", WIDE),
         ("bench", "bench/", WIDE),
         ("tray", f"bench/tray/{tray}/", WIDE),
-        ("paths", f"bench/path/{snapdragon}/", WIDE),
         ("add-planting", "plan/add/?crop=Tomato", WIDE),
         ("today-phone", "today/", PHONE),
         ("day-phone", f"bench/day/{sheet}/", PHONE),
