@@ -409,6 +409,8 @@ def bench_on(ahead: Ahead, day: date) -> Bench:
                     places[piece.place].things.append(thing)
             elif stay.zone and piece.place is None:
                 nowhere.append(thing)
+    for one in places.values():
+        one.things.sort(key=lambda t: -t.length_cm * t.width_cm)  # the small ones fill what is left
     lay_out(places)
     return Bench(places, ahead.bench.order, nowhere)
 

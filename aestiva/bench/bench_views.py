@@ -18,6 +18,7 @@ from aestiva.bench.forms import MONTHS, PlaceForm
 from aestiva.bench.front import front_svg
 from aestiva.bench.placing import put_down
 from aestiva.bench.room_views import ahead_of
+from aestiva.bench.roomdraw import BENCH
 from aestiva.bench.seeing import MOST, concerns
 from aestiva.bench.things import STANDS, Bench, load_bench
 from aestiva.bench.traymap import map_svg, symbols
@@ -51,7 +52,7 @@ def _bench(request: Any, refused: Refused | None = None) -> HttpResponse:
     seen = concerns(now, found, request.units)
     places = [found.places[pk] for pk in found.order]
     lit = [p for p in places if p.spot.lit == "lamp"]
-    room = ahead_of(request, now, found)
+    room = ahead_of(request, now, found, BENCH)
     at = room["at"]
     drawn = found if at == now.today else bench_on(room["ahead"], at)
     context = {

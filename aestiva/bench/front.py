@@ -22,6 +22,7 @@ MOST_WIDE_CM, MOST_CLEAR_CM, MOST_ALONE_CM = (
     26.0,
 )  # of a place as drawn; what is wider or higher is cut off
 MAT_PX = 6.0
+STACK = 130.0  # px by which places on top of each other may be higher than the racks
 
 
 class _Unit(NamedTuple):
@@ -110,7 +111,7 @@ def _cell(one: Standing, scale: float) -> float:
 def _columns(units: Sequence[_Unit]) -> list[list[_Unit]]:
     """A rack is a column; places by themselves are stacked as high as the racks."""
     racks = [[u] for u in units if u.head.kind == "rack"]
-    high = max([260.0, *(u.height + 60 for column in racks for u in column)])
+    high = max([260.0, *(u.height + STACK for column in racks for u in column)])
     columns: list[list[_Unit]] = []
     for unit in (u for u in units if u.head.kind != "rack"):
         last = columns[-1] if columns else None

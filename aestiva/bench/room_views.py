@@ -14,7 +14,7 @@ from django.urls import reverse
 from aestiva.bench import repair_acts
 from aestiva.bench.ahead import Ahead, history, look_ahead, moved_ahead
 from aestiva.bench.repairs import Mending, Offer
-from aestiva.bench.roomdraw import PHONE, cause_words, over_words, scale_of, strips_svg
+from aestiva.bench.roomdraw import FRAME, PHONE, cause_words, over_words, scale_of, strips_svg
 from aestiva.bench.things import Bench, load_bench
 from aestiva.course.state import SeasonState, load
 from aestiva.frame import say
@@ -23,7 +23,7 @@ from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.plan.moving import read_moves
-from aestiva.plan.picture.scale import read_scale
+from aestiva.plan.picture.scale import Frame, read_scale
 from aestiva.season.models import Spot
 from growing.bench.ahead import Overflow, overflows
 
@@ -45,12 +45,12 @@ def headline(over: Overflow) -> str:
     return f"Room {at} runs out {'today' if over.zone.holds == 0 else 'on ' + say.day(over.since)}, by {say.plural(over.trays, 'tray')}"
 
 
-def ahead_of(request: Any, now: SeasonState, found: Bench) -> dict[str, Any]:
+def ahead_of(request: Any, now: SeasonState, found: Bench, frame: Frame = FRAME) -> dict[str, Any]:
     """What the bench's page shows of the season's room: strips, slider, and what would mend the first lack."""
     ahead = look_ahead(now, found)
     back = history(now, found, ahead.zones)
     at = asked_at(request, now)
-    scale = scale_of(ahead, back)
+    scale = scale_of(ahead, back, frame)
     over = ahead.overflows[0] if ahead.overflows else None
     mending = None if over is None else Mending(ahead, over, request.units)
     return {
@@ -61,6 +61,7 @@ def ahead_of(request: Any, now: SeasonState, found: Bench) -> dict[str, Any]:
         "first_day": scale.start,
         "from_day": now.today,
         "last_day": scale.end,
+        "wide_edges": f"{frame.labels} {frame.right}",
         "slide_days": ahead.days - 1,
         "before_share": round(100 * (now.today - scale.start).days / scale.days, 2),
         "over": over,

@@ -16,6 +16,7 @@ from aestiva.plan.picture.scale import Frame, Scale
 from growing.bench.ahead import Floats, Overflow, Room, Zone, causes
 
 FRAME = Frame(1090, 150, 16, 0, 0)
+BENCH = Frame(800, 128, 10, 0, 0)  # beside what would mend it
 PHONE = Frame(366, 4, 4, 0, 0, names_above=True)
 TOP, PLAIN_TOP, GAP, LEAST_PX, WHOLE_PX, OVER_PX = 62, 8, 16, 18.0, 190.0, 30.0
 SHOWN = ("mat", "lamp", "sill", "frame", "shelf")
@@ -209,7 +210,7 @@ def _over(
     x = scale.x(one.since)
     top = y - min(OVER_PX, max(5.0, one.most * per))
     end = x > scale.frame.labels + scale.drawn * 0.6
-    cause = escape(cause_words(ahead, one, 1 if scale.frame.names_above else 3))
+    cause = "" if scale.frame.names_above else escape(cause_words(ahead, one))
     anchor, at = ("end", scale.right) if end else ("start", max(x, float(scale.frame.labels)))
     parts.append(
         f'<text class="t late" x="{at:.1f}" y="{top - 18:.1f}" text-anchor="{anchor}">{escape(over_words(one))}</text>'
@@ -227,13 +228,13 @@ def over_words(one: Overflow) -> str:
 VERBS = {"seed": "sown", "potted": "into pots", "grown": "carried there", "stands": "standing there"}
 
 
-def cause_words(ahead: Ahead, one: Overflow, most: int = 3) -> str:
+def cause_words(ahead: Ahead, one: Overflow) -> str:
     """“Snapdragon, Leek carried there that day”"""
     who = causes(one, ahead.stays, ahead.within)
     day = one.since.toordinal()
     stages = {s.stage for s in ahead.stays if s.batch in who and s.since == day}
     verb = VERBS[stages.pop()] if len(stages) == 1 else "come there"
-    return f"{say.listed([ahead.name_of(b) for b in who], most)}: {verb}"
+    return f"{say.listed([ahead.name_of(b) for b in who], 3)}: {verb}"
 
 
 def _line(scale: Scale, at: date, height: float, axis: bool) -> str:
