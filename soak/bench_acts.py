@@ -136,7 +136,13 @@ def comes_up(walk: Walk) -> None:
 
 
 def hands(walk: Walk) -> None:
-    member = walk.garden.members.first()
+    member, today = walk.garden.members.first(), walk.garden.simulated_on
+    if member is None or today is None:
+        return
     walk.post("hands/minutes/keep/", member=member.pk, **{f"d{k}": str(walk.random.randrange(90)) for k in range(7)})
-    on = (walk.garden.simulated_on or member.garden.simulated_on).isoformat()
-    walk.post("hands/turn/keep/", on=on, where=walk.pick(("bench", "door", "garden")), do=walk.pick(("take", "give")))
+    walk.post(
+        "hands/turn/keep/",
+        on=today.isoformat(),
+        where=walk.pick(("bench", "door", "garden")),
+        do=walk.pick(("take", "give")),
+    )

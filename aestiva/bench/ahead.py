@@ -23,6 +23,7 @@ from growing.bench.how import ROOM_C, laying
 from growing.bench.room import TRAY_CM2
 from growing.bench.settling import Piece, Place, settle
 from growing.chain.path import Vessel
+from growing.plantingout.steps import SPARE_DAYS
 from growing.steps import GoesTo
 
 LEAST_DAYS, MOST_DAYS, BACK_DAYS = 60, 400, 120
@@ -296,7 +297,7 @@ def _grounds(
         flats = sum(f for _, f in here)
         move = spans[0][1] if spans and item.raised.growing else until
         if not item.raised.growing:
-            move = until = max(today + 1, until)
+            move = until = max(today + SPARE_DAYS, until)  # what is over fills gaps for some days yet
         stage = "potted" if item.raised.facts.first("potted") else "grown"
         depth = spans[0][4] if spans else DEPTH_CM
         return [(today, move, flats, stage, depth), *[s for s in spans if s[0] >= move]]

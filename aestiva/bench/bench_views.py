@@ -206,7 +206,8 @@ def place_delete(request: Any, spot_id: int) -> HttpResponse:
     ) as write:
         write.touch(spot, request.POST.get("revision"))
         used = spot.tray_stands.exists() or spot.stands.exists() or Spot.objects.filter(parent=spot).exists()
-        if used or spot.areas.exists() or spot.planting_set.exists():
+        meant = spot.raised.exists() or spot.germinated.exists() or spot.awaits.exists()
+        if used or meant or spot.areas.exists() or spot.planting_set.exists():
             raise Refused("", f"{spot.code} is part of what was written down: rename it, or leave it empty")
         write.delete(spot)
     messages.success(request, f"{spot.code} is gone.")

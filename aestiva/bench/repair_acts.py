@@ -18,12 +18,18 @@ from aestiva.season.models import Batch, Goes, Planting, Spot, TaskMark, Tray
 from growing.bench.cells import Shift
 
 
-def keep(garden: Garden, user: User, found: Sequence[Offer], today: date, key: str) -> str:
-    """Write every one of them; returns what was done, in words.  Raises Refused where one cannot be done any more."""
-    if not found:
-        raise Refused("take", "nothing of it can be done any more: look at the list anew")
+def keep(garden: Garden, user: User, found: Sequence[Offer], wanted: int, today: date, key: str) -> str:
+    """Write every one of them; returns what was done, in words.
+
+    wanted: how many were ticked.  Raises Refused where one cannot be done any more, or something else was written since they were
+    worked out for this garden as it then was.
+    """
     said = say.listed([one.words for one in found], 3)
     with journal.change(garden, user, said[:250], key) as write:
+        if Garden.objects.values_list("revision", flat=True).get(pk=garden.pk) != garden.revision:
+            raise Refused("take", "something else was written meanwhile: look at the list anew")
+        if not found or len(found) < wanted:
+            raise Refused("take", "something has changed meanwhile: look at the list anew")
         for one in found:
             _ACTS[one.repair.kind](write, garden, user, one, today)
     return said

@@ -77,6 +77,7 @@ class Mending:
         aim = np.zeros_like(self.ahead.room.used, dtype=bool)
         k = self.ahead.room.row(self.over.zone.key)
         first, last = ((d - self.now.today).days for d in (self.over.since, self.over.until))
+        first = max(first, min(1, last))  # what stands there today stands there today
         aim[k, first : last + 1] = True
         return aim
 
@@ -213,7 +214,8 @@ class Mending:
                 stays = stays_of(self.now, one.after, self.ground)
                 yield self._offer(
                     "later", one.before, -pk, f"{pk}-{n}", stays, "Sow later", f"Sow {self._name(one.before)} {say.plural(n, 'day')} later",
-                    f"On {say.day(wanted[pk])}, still inside its window.", days=days, planting=pk, day=wanted[pk],
+                    f"On {say.day(wanted[pk])}, still inside its window; out on {say.short_day(one.after.raised.dates.out_on)}, first on"
+                    f" {say.short_day(one.after.raised.dates.first.start)}.", days=days, planting=pk, day=wanted[pk],
                 )  # fmt: skip
 
     def _pot_later(self, item: Item) -> Iterator[Offer]:

@@ -21,7 +21,7 @@ from aestiva.frame import say
 from aestiva.frame.files import csv_response
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
-from aestiva.gardens.outcomes import Refused
+from aestiva.gardens.outcomes import NoFrostDate, Refused
 from aestiva.plan.moving import read_moves
 from aestiva.plan.picture.scale import Frame, read_scale
 from aestiva.season.models import Spot
@@ -75,6 +75,22 @@ def ahead_of(request: Any, now: SeasonState, found: Bench, frame: Frame = FRAME)
 
 def key_of(over: Overflow) -> str:
     return f"{over.zone.key}.{over.since.isoformat()}"
+
+
+SOON_DAYS = 14
+
+
+@garden_view()
+def soon(request: Any) -> HttpResponse:
+    """A line for Today where room runs out within a fortnight; nothing otherwise."""
+    try:
+        now = load(request.garden, clock.today(request.garden))
+    except NoFrostDate:
+        return HttpResponse("")
+    lacks = look_ahead(now, load_bench(now)).overflows
+    if not lacks or (lacks[0].since - now.today).days > SOON_DAYS:
+        return HttpResponse("")
+    return render(request, "bench/_soon.html", {"head": headline(lacks[0]), "key": key_of(lacks[0])})
 
 
 @garden_view(no_frost="bench")
@@ -162,9 +178,7 @@ def room_csv(request: Any) -> HttpResponse:
 
 
 def _over_asked(ahead: Ahead, text: str) -> Overflow:
-    """The lack of room that is named, else the first; raises Refused where there is none."""
-    if not ahead.overflows:
-        raise Refused("over", "there is room for all of it by now: nothing needs mending")
+    """The lack of room that is named, else the first."""
     return next((o for o in ahead.overflows if key_of(o) == text), ahead.overflows[0])
 
 
@@ -177,17 +191,15 @@ def mend(request: Any) -> HttpResponse:
     bench = load_bench(now)
     ahead = look_ahead(now, bench)
     asked = post if request.method == "POST" else request.GET
-    if not ahead.overflows and request.method != "POST":
-        return render(request, "bench/mend.html", {"view": "bench"})
-    mending = Mending(ahead, _over_asked(ahead, asked.get("over", "")), request.units)
     keys = asked.getlist("take")
-    found = mending.find(keys)
+    mending = Mending(ahead, _over_asked(ahead, asked.get("over", "")), request.units) if ahead.overflows else None
+    found = [] if mending is None else mending.find(keys)
     if request.method == "POST":
-        if len(found) < len(set(keys)):
-            raise Refused("take", "something has changed meanwhile: look at the list anew")
-        said = repair_acts.keep(garden, request.user, found, today, post.get("key", ""))
+        said = repair_acts.keep(garden, request.user, found, len(set(keys)), today, post.get("key", ""))
         messages.success(request, f"{said}. It can be taken back.")
         return redirect("bench", garden.pk)
+    if mending is None:
+        return render(request, "bench/mend.html", {"view": "bench"})
     context = {
         "view": "bench",
         "mending": mending,

@@ -23,6 +23,7 @@ urlpatterns = [
     path("bench/at/<int:spot_id>/", bench_views.place, name="bench_place"),
     path("bench/room/", room_views.room, name="room"),
     path("bench/room.csv", room_views.room_csv, name="room_csv"),
+    path("bench/room/soon/", room_views.soon, name="room_soon"),
     path("bench/room/strip/", room_views.strip, name="room_strip"),
     path("bench/room/repairs/", room_views.mend, name="room_mend"),
     path("spots/", bench_views.places, name="spots"),
