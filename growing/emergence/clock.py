@@ -1,0 +1,96 @@
+"""How far are they?  The rate of emergence summed over the temperatures that the mix really had, hour by hour."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import ndtr, ndtri
+
+from growing.crops import Crop
+from growing.emergence.thermal_time import _points
+
+Array = NDArray[np.float64]
+HOURS = 24
+WARMEST_HOUR, COLDEST_HOUR = 15, 6  # of a day that is only known by its extremes
+SWING_C = 4.0  # from the coldest to the warmest of a day indoors of which one reading is known: estimate
+SOURCES = ("assumed", "one reading", "least and most", "probe")
+
+
+class Curve(NamedTuple):
+    """Rate of a crop by temperature: corners [°C] and rates there [1/day], a line between, 0 outside and below 0 °C."""
+
+    corners_c: tuple[float, ...]
+    rates: tuple[float, ...]
+
+
+def curve(crop: Crop) -> Curve:
+    """The crop's rate by temperature: from the table of days, otherwise from its cardinal temperatures."""
+    if crop.table_row:
+        xs, ys = _points(crop.table_row, crop.number("min_c"), crop.number("max_c"))
+        return Curve(xs, tuple(y / crop.number("proxy_factor") for y in ys))
+    low, best, high, top = (crop.number(f) for f in ("min_c", "germinate_c", "high_c", "max_c"))
+    top = high + 3 if top <= high else top
+    fast = 1 / crop.number("best_days")
+    return Curve((min(low, best - 0.1), best, max(high, best), top), (0.0, fast, fast, 0.0))
+
+
+def rates(of: Curve, celsius: Array) -> Array:
+    """Rate of emergence [1/day] at each temperature [°C], any shape; NaN (not known) counts as none."""
+    found = np.interp(celsius, of.corners_c, of.rates, left=0.0, right=0.0)
+    return np.where(celsius >= 0, found, 0.0)
+
+
+def progress(of: Curve, hourly_c: Array) -> Array:
+    """Thermal clock x at the end of each hour.  hourly_c: (…, hours) [°C] from the start of warmth; half are up at x = 1."""
+    found: Array = np.cumsum(rates(of, hourly_c), axis=-1)
+    found /= HOURS
+    return found
+
+
+def clocks(curves: Sequence[Curve], kinds: NDArray[np.int64], hourly_c: Array) -> Array:
+    """The same of many batches.  curves: of each kind of crop.  kinds: of each batch, (batches,).  hourly_c: (batches, hours)."""
+    found = np.empty_like(hourly_c)
+    for kind, of in enumerate(curves):
+        mine = np.flatnonzero(kinds == kind)
+        if len(mine):
+            found[mine] = progress(of, hourly_c[mine])
+    return found
+
+
+def day_between(low_c: float, high_c: float) -> Array:
+    """24 hourly means of a day known by its least and most [°C]: a sine, coldest at 6, warmest at 15."""
+    hours = np.arange(HOURS) + 0.5
+    rising = (hours >= COLDEST_HOUR) & (hours < WARMEST_HOUR)
+    up = (hours - COLDEST_HOUR) / (WARMEST_HOUR - COLDEST_HOUR)
+    down = ((hours - WARMEST_HOUR) % HOURS) / (HOURS - (WARMEST_HOUR - COLDEST_HOUR))
+    share = np.where(rising, (1 - np.cos(np.pi * up)) / 2, (1 + np.cos(np.pi * down)) / 2)
+    return low_c + (high_c - low_c) * share
+
+
+def day_by_one(celsius: float, hour: float, swing_c: float = SWING_C) -> Array:
+    """24 hourly means of a day of which one reading is known: the usual swing, put through it."""
+    usual = day_between(0.0, swing_c)
+    return celsius - usual[int(hour) % HOURS] + usual
+
+
+def share_up(x: Array, sigma: float | Array) -> Array:
+    """Of those that will come, the share up at clock x."""
+    with np.errstate(divide="ignore"):
+        found: Array = ndtr(np.log(np.maximum(x, 0.0)) / sigma)
+    return found
+
+
+def x_for(share: float, sigma: float) -> float:
+    """The clock at which that share of those that will come is up."""
+    return float(np.exp(sigma * ndtri(share)))
+
+
+def hours_until(of: Curve, x_now: float, x_then: float, ahead_c: float) -> float:
+    """Hours until the clock stands at x_then if the mix stays at ahead_c; infinite where it does not move."""
+    if x_then <= x_now:
+        return 0.0
+    rate = float(rates(of, np.array([ahead_c]))[0])
+    return float("inf") if rate <= 0 else (x_then - x_now) / rate * HOURS

@@ -1,0 +1,184 @@
+"""What do the counts say?  How many will come in the end, and how many by which day, from what was sown, looked at and lifted.
+
+The share that comes is uncertain (Beta), and so is the batch's own speed (log-normal, sd 0.2): a grid over both, weighed by how well
+each explains every count.  Of n seeds, those up between two looks are multinomial.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import bdtrc, ndtr, ndtri
+
+Array = NDArray[np.float64]
+SHARES, SPEEDS = 41, 21  # nodes of the grid
+SPEED_SD = 0.2  # of the log of a batch's own speed: estimate
+LEAST_WEIGHT, WEIGHT = 2.0, 8.0  # that a share nobody is sure of counts for, in seeds: estimate
+SISTER = 0.5  # of what another batch's counts say of the speed where both stand: estimate
+SWOLLEN = 0.7  # of a root: estimate
+TINY = 1e-12
+
+
+class Look(NamedTuple):
+    """A count: the clock x at that hour, and how many were up by then, all together."""
+
+    x: float
+    up: int
+
+
+class Lifted(NamedTuple):
+    """What was found on lifting some that were not up."""
+
+    root: int = 0
+    swollen: int = 0
+    soft: int = 0
+
+
+class Batch(NamedTuple):
+    """One sowing: seeds, their spread, what is known of the share that comes (Beta a, b, at this warmth), its looks in order, and what
+    was lifted at the clock `lifted_x`."""
+
+    seeds: int
+    sigma: float
+    a: float
+    b: float
+    looks: tuple[Look, ...] = ()
+    lifted: Lifted = Lifted()
+    lifted_x: float = 0.0
+
+
+class Posterior(NamedTuple):
+    """Weights over the grid, (batches, shares, speeds), that add up to 1; share: (batches, shares); speed: (speeds,) log."""
+
+    weights: Array
+    share: Array
+    speed: Array
+    up: Array
+    x: Array
+    sigma: Array
+    seeds: Array
+
+    @property
+    def final_share(self) -> Array:
+        """Mean of the share that comes in the end, (batches,)."""
+        found: Array = (self.weights.sum(axis=2) * self.share).sum(axis=1)
+        return found
+
+    def interval(self, level: float = 0.8) -> tuple[Array, Array]:
+        """The share that comes, from and to, with that probability, (batches,) each."""
+        density = self.weights.sum(axis=2)
+        below = np.cumsum(density, axis=1) - density / 2
+        tails = (1 - level) / 2
+        low, high = (
+            np.array([np.interp(q, c, s) for c, s in zip(below, self.share, strict=True)]) for q in (tails, 1 - tails)
+        )
+        return low, high
+
+
+def priors(mean: float, weight: float = WEIGHT) -> tuple[float, float]:
+    """Beta (a, b) of a share known by its mean only, worth so many seeds."""
+    mean = min(max(mean, 0.01), 0.99)
+    return mean * max(weight, LEAST_WEIGHT), (1 - mean) * max(weight, LEAST_WEIGHT)
+
+
+def posterior(
+    batches: Sequence[Batch], sisters: Sequence[int | None] = (), shares: int = SHARES, speeds: int = SPEEDS
+) -> Posterior:
+    """The grid of each batch after its counts.
+
+    sisters: for each the number of another of the same crop and place whose counts speak of the speed there, None: none.
+    """
+    share = (np.arange(shares) + 0.5) / shares
+    z = np.linspace(-3, 3, speeds)
+    speed, normal = z * SPEED_SD, np.exp(-(z**2) / 2)
+    n, size = len(batches), (len(batches), shares, speeds)
+    grid = np.broadcast_to(share, (n, shares))
+    a, b = (np.array([getattr(one, f) for one in batches], float).reshape(n, 1) for f in ("a", "b"))
+    # the Beta's mass in each cell of the grid by its density in the middle
+    log_prior = (a - 1) * np.log(share) + (b - 1) * np.log1p(-share)
+    likely = _likelihood(batches, grid, speed)
+    log = log_prior[:, :, None] + np.log(normal)[None, None, :] + likely
+    if sisters and any(k is not None for k in sisters):
+        says = log - log.max(axis=(1, 2), keepdims=True)
+        of_speed = np.log(np.exp(says).sum(axis=1) / normal + TINY)  # (batches, speeds)
+        for k, other in enumerate(sisters):
+            if other is not None and other != k:
+                log[k] += SISTER * (of_speed[other] - of_speed[other].max())[None, :]
+    weights = np.exp(log - log.max(axis=(1, 2), keepdims=True))
+    weights /= weights.sum(axis=(1, 2), keepdims=True)
+    up = np.array([one.looks[-1].up if one.looks else 0 for one in batches], float)
+    x = np.array([one.looks[-1].x if one.looks else 0.0 for one in batches], float)
+    sigma, seeds = (np.array([getattr(one, f) for one in batches], float) for f in ("sigma", "seeds"))
+    assert weights.shape == size
+    return Posterior(weights, np.array(grid), speed, up, x, sigma, seeds)
+
+
+def _share_by(x: Array, sigma: Array, speed: Array) -> Array:
+    """Of those that will come, the share up at x if the batch is that fast: (…, speeds)."""
+    with np.errstate(divide="ignore"):
+        found: Array = ndtr((np.log(np.maximum(x, 0.0))[..., None] + speed) / sigma[..., None])
+    return found
+
+
+def _likelihood(batches: Sequence[Batch], grid: Array, speed: Array) -> Array:
+    """Log of how likely each batch's counts and what was lifted are, (batches, shares, speeds)."""
+    most = max((len(one.looks) for one in batches), default=0)
+    n = len(batches)
+    sigma = np.array([one.sigma for one in batches], float)
+    log = np.zeros((n, grid.shape[1], len(speed)))
+    before, had = np.zeros((n, len(speed))), np.zeros(n)
+    for j in range(most):
+        x = np.array([one.looks[j].x if j < len(one.looks) else np.nan for one in batches])
+        up = np.array([one.looks[j].up if j < len(one.looks) else np.nan for one in batches])
+        here = ~np.isnan(x)
+        now = np.where(here[:, None], _share_by(np.where(here, x, 0.0), sigma, speed), before)
+        new = np.where(here, np.maximum(up - had, 0.0), 0.0)  # a count that falls is a slip: nothing new
+        log += new[:, None, None] * np.log(np.maximum(grid[:, :, None] * (now - before)[:, None, :], TINY))
+        before, had = now, np.where(here, np.maximum(up, had), had)
+    left = np.array([one.seeds for one in batches], float) - had
+    log += np.maximum(left, 0.0)[:, None, None] * np.log(np.maximum(1 - grid[:, :, None] * before[:, None, :], TINY))
+    roots = np.array([one.lifted.root + SWOLLEN * one.lifted.swollen for one in batches])
+    soft = np.array([float(one.lifted.soft) for one in batches])
+    if (roots + soft).any():
+        at = _share_by(np.array([one.lifted_x for one in batches], float), sigma, speed)[:, None, :]
+        coming = grid[:, :, None] * (1 - at) / np.maximum(1 - grid[:, :, None] * at, TINY)
+        log += roots[:, None, None] * np.log(np.maximum(coming, TINY))
+        log += soft[:, None, None] * np.log(np.maximum(1 - coming, TINY))
+    return log
+
+
+class Ahead(NamedTuple):
+    """What is to come by each of some clocks: mean further seedlings, and the chance of enough, (batches, horizons) each."""
+
+    further: Array
+    enough: Array
+
+
+def ahead(found: Posterior, need: Array, horizons: Array) -> Ahead:
+    """Further seedlings and the chance that at least `need` are up.
+
+    need: (batches,) seedlings.  horizons: (batches, horizons) clocks, infinite for in the end.
+    """
+    now = _share_by(found.x, found.sigma, found.speed)[:, None, :]  # (batches, 1, speeds)
+    share = found.share[:, :, None]
+    waits = np.maximum(1 - share * now, TINY)
+    left = np.maximum(found.seeds - found.up, 0.0)[:, None, None]
+    missing = np.maximum(need - found.up, 0.0)[:, None, None]
+    further, enough = np.empty(horizons.shape), np.empty(horizons.shape)
+    for k in range(horizons.shape[1]):
+        with np.errstate(divide="ignore"):
+            then = ndtr((np.log(np.maximum(horizons[:, k], TINY))[:, None] + found.speed) / found.sigma[:, None])
+        then = np.where(np.isinf(horizons[:, k])[:, None], 1.0, then)[:, None, :]
+        chance = np.clip(share * (then - now) / waits, 0.0, 1.0)
+        further[:, k] = (found.weights * chance * left).sum(axis=(1, 2))
+        odds = np.where(missing <= 0, 1.0, bdtrc(missing - 1, left, chance))
+        enough[:, k] = (found.weights * np.where(missing > left, 0.0, odds)).sum(axis=(1, 2))
+    return Ahead(further, np.clip(enough, 0.0, 1.0))
+
+
+def quantile_clock(share: float, sigma: float) -> float:
+    """The clock at which that share of those that will come is up at the usual speed."""
+    return float(np.exp(sigma * ndtri(share)))
