@@ -1,7 +1,7 @@
 """What do the counts say?  How many will come in the end, and how many by which day, from what was sown, looked at and lifted.
 
-The share that comes is uncertain (Beta), and so is the batch's own speed (log-normal, sd 0.2): a grid over both, weighed by how well
-each explains every count.  Of n seeds, those up between two looks are multinomial.
+The share that comes is uncertain (Beta; or, now and then, spoilt: dead seed, cold, drought), and so is the batch's own speed (log-normal,
+sd 0.2): a grid over both, weighed by how well each explains every count.  Of n seeds, those up between two looks are multinomial.
 """
 
 from __future__ import annotations
@@ -18,6 +18,11 @@ SHARES, SPEEDS = 41, 21  # nodes of the grid
 SPEED_SD = 0.2  # of the log of a batch's own speed: estimate
 LEAST_WEIGHT, WEIGHT = 2.0, 8.0  # that a share nobody is sure of counts for, in seeds: estimate
 SISTER = 0.5  # of what another batch's counts say of the speed where both stand: estimate
+SPOILT, SPOILT_A, SPOILT_B = (
+    0.06,
+    0.7,
+    4.0,
+)  # sowings of which little comes whatever the packet says, and how little: estimates
 SWOLLEN = 0.7  # of a root: estimate
 TINY = 1e-12
 
@@ -97,8 +102,9 @@ def posterior(
     n, size = len(batches), (len(batches), shares, speeds)
     grid = np.broadcast_to(share, (n, shares))
     a, b = (np.array([getattr(one, f) for one in batches], float).reshape(n, 1) for f in ("a", "b"))
-    # the Beta's mass in each cell of the grid by its density in the middle
-    log_prior = (a - 1) * np.log(share) + (b - 1) * np.log1p(-share)
+    log_prior = np.log(
+        (1 - SPOILT) * _beta(a, b, share) + SPOILT * _beta(np.array(SPOILT_A), np.array(SPOILT_B), share) + TINY
+    )
     likely = _likelihood(batches, grid, speed)
     log = log_prior[:, :, None] + np.log(normal)[None, None, :] + likely
     if sisters and any(k is not None for k in sisters):
@@ -114,6 +120,14 @@ def posterior(
     sigma, seeds = (np.array([getattr(one, f) for one in batches], float) for f in ("sigma", "seeds"))
     assert weights.shape == size
     return Posterior(weights, np.array(grid), speed, up, x, sigma, seeds)
+
+
+def _beta(a: Array, b: Array, share: Array) -> Array:
+    """Mass of a Beta in each cell of the grid, by its density in the middle; rows add up to 1."""
+    log = (a - 1) * np.log(share) + (b - 1) * np.log1p(-share)
+    found: Array = np.exp(log - log.max(axis=-1, keepdims=True))
+    found /= found.sum(axis=-1, keepdims=True)
+    return found
 
 
 def _share_by(x: Array, sigma: Array, speed: Array) -> Array:

@@ -18,7 +18,7 @@ from growing.emergence.clock import (
     share_up,
     x_for,
 )
-from growing.emergence.posterior import Batch, Lifted, Look, ahead, posterior, priors
+from growing.emergence.posterior import SPOILT, SPOILT_A, SPOILT_B, Batch, Lifted, Look, ahead, posterior, priors
 from growing.emergence.thermal_time import emergence_rate
 from growing.tables import rows
 
@@ -89,7 +89,8 @@ class Clock(TestCase):
 
 def made(random: np.random.Generator, a: float, b: float, sigma: float, looks: int = 5) -> tuple[Batch, float, int]:
     """A batch by the model itself: its share, its speed, and what was up at each look."""
-    seeds, share = int(random.integers(12, 80)), float(random.beta(a, b))
+    spoilt = random.random() < SPOILT
+    seeds, share = int(random.integers(12, 80)), float(random.beta(*((SPOILT_A, SPOILT_B) if spoilt else (a, b))))
     speed = float(random.normal(0, 0.2))
     comes = random.random(seeds) < share
     own = np.exp(sigma * random.standard_normal(seeds) - speed)
