@@ -206,7 +206,7 @@ def place_delete(request: Any, spot_id: int) -> HttpResponse:
     ) as write:
         write.touch(spot, request.POST.get("revision"))
         used = spot.tray_stands.exists() or spot.stands.exists() or Spot.objects.filter(parent=spot).exists()
-        meant = spot.raised.exists() or spot.germinated.exists() or spot.awaits.exists()
+        meant = spot.raised.exists() or spot.germinated.exists() or spot.awaits.exists() or spot.warm_readings.exists()
         if used or meant or spot.areas.exists() or spot.planting_set.exists():
             raise Refused("", f"{spot.code} is part of what was written down: rename it, or leave it empty")
         write.delete(spot)

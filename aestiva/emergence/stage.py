@@ -5,16 +5,26 @@ from __future__ import annotations
 from aestiva.emergence.actions import COMPLETE
 from aestiva.emergence.wording import WORDS
 from aestiva.gardens.providers import Record, Stage
-from growing.batch.kinds import plain
+from growing.batch.kinds import EventKind, Fact, plain
 from growing.emergence.rules import RULES
 from growing.emergence.steps import STEPS
+
+LIFTED = EventKind(
+    "lifted",
+    {
+        "root": Fact("with a root", "seeds", 0, 500),
+        "swollen": Fact("swollen", "seeds", 0, 500),
+        "soft": Fact("gone soft", "seeds", 0, 500),
+        "nothing": Fact("as they were", "seeds", 0, 500),
+    },
+)
 
 STAGE = Stage(
     "emergence",
     WORDS,
     rules=RULES,
     steps=STEPS,
-    events=plain("up", "never_up", "lamp", "lid", "lifted"),
+    events=(*plain("up", "never_up", "lamp", "lid"), LIFTED),
     complete=COMPLETE,
     records=(
         Record(

@@ -7,7 +7,25 @@ from collections.abc import Callable
 from aestiva.frame.wording import Said, StageWords, StepWords
 from growing.steps import Task
 
+_WHY = (
+    "{up} of {sown} up at clock {clock} (half come at 1); of such seed {share} are taken to come, {further} more expected; {chance} that"
+    " {wanted} are enough; sowing again is useful until {sow again by}"
+)
+VERDICTS = {
+    "enough": "Enough are up",
+    "soon": "Too soon to tell: first look {result}",
+    "warm": "Too cold here: the first look would be on {result}",
+    "count": "Count today",
+    "wait": "On its way: wait until {result}",
+    "check": "Lift one and look",
+    "top_up": "Some stay away: sow more by {result}",
+    "again": "Not coming: sow again by {result}",
+    "keep_again": "Sow again by {result}, and keep the first",
+    "late": "Too late to sow it again",
+}
+
 RULES = {
+    **{f"emergence.verdict_{kind}": Said(words, _WHY) for kind, words in VERDICTS.items()},
     "emergence.waits_look": Said(
         "A day’s delay: {result}",
         "{chance} chance that too few come: {plants short} short on average; a day of the {days left} left to sow again",

@@ -19,7 +19,8 @@ from aestiva.gardens import clock, journal
 from aestiva.gardens.models import Garden
 from aestiva.place.models import Feed, ForecastNight, Frost, GardenNight, SoilReading, Station, StationYear
 from aestiva.place.queries import frost_of, pack, unpack
-from growing.place.feed import Post
+from aestiva.season.models import Spot, WarmReading
+from growing.place.feed import BadPost, Post
 from growing.place.station import WeatherSource
 from growing.place.weatherfile import WeatherFile
 
@@ -212,6 +213,8 @@ def receive(feed: Feed, post: Post, body: bytes) -> int:
     key = sha256(body).hexdigest()[:40]
     if post.kind == "station":
         return _station_days(feed, post, key)
+    if post.kind == "mix":
+        return _warmth(feed, post, key)
     rows = _rows(feed, post)
     Feed.objects.filter(pk=feed.pk).update(last_at=clock.instant())
     with suppress(journal.Repeated):
@@ -219,6 +222,26 @@ def receive(feed: Feed, post: Post, body: bytes) -> int:
         summary = f"{feed.name} sent {len(rows)} {said}"
         keep_readings(garden, None, rows, summary, key, feed.name, "device")
         return len(rows)
+    return 0
+
+
+def _warmth(feed: Feed, post: Post, key: str) -> int:
+    """What a probe in the mix of a place said; an hour that is known already stays.  Raises BadPost for a place that is not here."""
+    spot = Spot.objects.filter(garden=feed.garden, code=post.place).first()
+    if spot is None:
+        raise BadPost(f"“place” is {post.place[:20]!r}: this garden has no place of that name.")
+    Feed.objects.filter(pk=feed.pk).update(last_at=clock.instant())
+    with suppress(journal.Repeated), transaction.atomic():
+        before = WarmReading.objects.filter(spot=spot).count()
+        rows = [
+            WarmReading(garden=feed.garden, spot=spot, day=r.day, hour=r.hour, celsius=r.celsius, source=feed.name)
+            for r in post.readings
+        ]
+        WarmReading.objects.bulk_create(rows, batch_size=500, ignore_conflicts=True)
+        taken = WarmReading.objects.filter(spot=spot).count() - before
+        if taken:
+            journal.heard(feed.garden, feed.name, f"{feed.name} sent {taken} readings of {spot.code}", key)
+        return taken
     return 0
 
 

@@ -186,5 +186,8 @@ def receive(request: HttpRequest) -> HttpResponse:
         post = read_post(request.body, clock.today(feed.garden))
     except BadPost as error:
         return JsonResponse({"problem": str(error)}, status=422)
-    taken = actions.receive(feed, post, request.body)
+    try:
+        taken = actions.receive(feed, post, request.body)
+    except BadPost as error:
+        return JsonResponse({"problem": str(error)}, status=422)
     return JsonResponse({"taken": taken, "repeated": taken == 0})

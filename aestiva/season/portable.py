@@ -231,6 +231,7 @@ PARTS = (
         ("first", "count", "since", "until", "marks"),
         {"tray": "trays", "batch": "batches"},
     ),
+    Part("warm_readings", m.WarmReading, "garden", ("day", "hour", "celsius", "most_c", "source"), {"spot": "spots"}),
     Part(
         "goes",
         m.Goes,

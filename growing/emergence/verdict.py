@@ -17,8 +17,10 @@ CHECK_X, ENDS_X = 1.5, 2.0  # clocks at which one is lifted, and after which lit
 LIKELY, UNLIKELY, SURE = 0.5, 0.2, 0.8
 LAST_DAYS = 3  # before the last useful sowing day nobody waits for a thermometer
 LONGEST_WAIT_DAYS = 60
+STALE_X = 0.25  # of the clock since the last count, from which it says nothing of today
+COLD_WAIT_DAYS = 14  # to a first look in mix that is too cold, from which it is better moved
 SHORT_WAIT_DAYS = 5.0  # a whole wait under which one looks twice a day
-KINDS = ("enough", "soon", "wait", "check", "top_up", "again", "keep_again", "late")
+KINDS = ("enough", "soon", "warm", "wait", "count", "check", "top_up", "again", "keep_again", "late")
 REASONS = ("cold", "hot", "light", "dark", "old", "deep", "soaked", "dry", "chilled")
 
 
@@ -75,7 +77,7 @@ class Verdict(NamedTuple):
     @property
     def pressing(self) -> tuple[int, float]:
         """For the order: what must be done first, then by how little is hoped for."""
-        order = ("again", "keep_again", "top_up", "check", "late", "wait", "enough", "soon")
+        order = ("again", "keep_again", "top_up", "warm", "count", "check", "late", "wait", "enough", "soon")
         return order.index(self.kind), self.enough
 
 
@@ -110,7 +112,7 @@ def _one(c: Case, found: Posterior, k: int, further: float, enough: float, low: 
     why = Working(f"emergence.verdict_{kind}", inputs, (), Value("by", by))
     return Verdict(
         kind, by, count, up, further, max(float(up), low * seeds), max(float(up), high * seeds), enough, c.x,
-        reasons(c) if kind in ("check", "again", "keep_again", "late", "top_up") else (), why,
+        reasons(c) if kind in ("check", "again", "keep_again", "late", "top_up", "warm") else (), why,
     )  # fmt: skip
 
 
@@ -123,8 +125,13 @@ def _kind(c: Case, up: int, further: float, enough: float) -> tuple[str, date | 
     if up >= c.need:
         return "enough", None, 0
     if not up and c.x < first:
-        return "soon", _day(c, first), 0
-    if enough >= SURE or (enough >= LIKELY and c.x < CHECK_X):
+        day = _day(c, first)
+        late = (day - c.today).days > COLD_WAIT_DAYS or (open_ and day > c.closes)
+        return ("warm" if late and c.ahead_c < c.low_c else "soon"), day, 0
+    seen = c.batch.looks[-1].x if c.batch.looks else 0.0
+    if c.x - seen > STALE_X and (further >= 1 or not c.batch.looks):
+        return "count", c.today, 0
+    if enough >= SURE or (enough >= LIKELY and c.x < ENDS_X):
         return "wait", _day(c, max(c.x, 1.0) if c.x < 1.0 else c.x + 0.15), 0
     if enough < UNLIKELY:
         if not open_:

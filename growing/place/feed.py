@@ -2,6 +2,7 @@
 
     {"kind": "soil", "readings": [{"at": "2026-04-12T08:00", "celsius": 9.1}]}
     {"kind": "garden", "readings": [{"at": "2026-04-12", "celsius": -0.8}]}            the night's minimum
+    {"kind": "mix", "place": "M1", "readings": [{"at": "2026-04-12T08:00", "celsius": 21.4}]}   a probe in the mix of a place
     {"kind": "station", "days": [{"day": "2026-04-11", "tmin": 1.2, "tmax": 11}]}      a station's own record
     {"kind": "forecast", "nights": [{"night": "2026-04-12", "tmin": 1, "tmax": 9, "cloud": 0.2, "wind": 6, "gust": 11}]}
 
@@ -26,7 +27,7 @@ MOST_READINGS = 2000
 MOST_BYTES = 512 * 1024
 EARLIEST = date(1900, 1, 1)
 FORECAST_DAYS = 16
-KINDS = ("soil", "garden", "station", "forecast")
+KINDS = ("soil", "garden", "station", "forecast", "mix")
 _LISTS = {"forecast": "nights", "station": "days"}
 
 
@@ -36,10 +37,12 @@ class BadPost(ValueError):
 
 @dataclass(frozen=True, slots=True)
 class Post:
-    """One message: readings for kind "soil" and "garden", `source` with days for "station", with nights for "forecast"."""
+    """One message: readings for kind "soil", "garden" and "mix" (there with the place's short name); `source` with days for
+    "station", with nights for "forecast"."""
 
     kind: str
     readings: tuple[ProbeReading, ...] = ()
+    place: str = ""
     source: Given | None = None
 
 
@@ -67,7 +70,10 @@ def read_post(body: bytes, today: date) -> Post:
         low, high = (np.array([pair[k] for pair in days.values()]) for k in (0, 1))
         return Post(kind, source=Given.of(list(days), low, high))
     readings = tuple(_reading(n, row, today, kind) for n, row in enumerate(rows, 1))
-    return Post(kind, readings=tuple({(r.day, r.hour): r for r in readings}.values()))
+    place = message.get("place", "") if kind == "mix" else ""
+    if kind == "mix" and (not isinstance(place, str) or not place.strip()):
+        raise BadPost("“place” must be the short name of the place whose mix was measured, such as M1.")
+    return Post(kind, tuple({(r.day, r.hour): r for r in readings}.values()), place.strip() if place else "")
 
 
 def _when(number: int, row: Any, name: str, example: str) -> datetime:
@@ -91,7 +97,7 @@ def _not_ahead(number: int, day: date, today: date) -> None:
 def _reading(number: int, row: Any, today: date, kind: str) -> ProbeReading:
     at = _when(number, row, "at", "2026-04-12T08:00")
     _not_ahead(number, at.date(), today)
-    hour = round(at.hour + at.minute / 60, 2) if kind == "soil" else 0.0
+    hour = round(at.hour + at.minute / 60, 2) if kind in ("soil", "mix") else 0.0
     return ProbeReading(at.date(), hour, _celsius(number, "celsius", row.get("celsius")))
 
 

@@ -53,6 +53,14 @@ class Situations(TestCase):
     def test_on_its_way_waits(self) -> None:
         self.assertEqual(said(case([(0.8, 2), (1.0, 9)], 1.05)).kind, "wait")
 
+    def test_a_count_of_days_ago_says_nothing_of_today(self) -> None:
+        self.assertEqual(said(case([(0.8, 2)], 1.3)).kind, "count")
+        self.assertEqual(said(case([], 0.9)).kind, "count")
+
+    def test_mix_that_is_too_cold_is_said_before_weeks_are_lost(self) -> None:
+        cold = case([], 0.1, "pepper", ahead_c=13.0, low_c=22.0)
+        self.assertEqual(said(cold).kind, "warm")
+
     def test_enough_is_enough(self) -> None:
         self.assertEqual(said(case([(1.3, 14)], 1.3)).kind, "enough")
 

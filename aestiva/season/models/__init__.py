@@ -16,7 +16,7 @@ from aestiva.season.models.plantings import (
     TaskMark,
     TaskNote,
 )
-from aestiva.season.models.spots import GROWING, HEATED, PLACE, SIZE, SPOT_KINDS, SUNS, Spot
+from aestiva.season.models.spots import GROWING, HEATED, PLACE, SIZE, SPOT_KINDS, SUNS, Spot, WarmReading
 from aestiva.season.models.things import BatchStand, CellRun, Container, Goes, Tray, TrayStand
 
 __all__ = [
@@ -50,6 +50,7 @@ __all__ = [
     "TaskNote",
     "Tray",
     "TrayStand",
+    "WarmReading",
     "known_event",
     "usable_in_addresses",
 ]  # fmt: skip

@@ -79,3 +79,29 @@ class Spot(models.Model):
 
     def __str__(self) -> str:
         return self.code
+
+
+class WarmReading(models.Model):
+    """What a thermometer in the mix, or in the air of a place, said: at an hour; or the least and most of a day off a dial."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="warm_readings")
+    spot = models.ForeignKey(Spot, on_delete=models.CASCADE, related_name="warm_readings")
+    day = models.DateField()
+    hour = models.FloatField(validators=[MinValueValidator(0.0), MaxValueValidator(24.0)])
+    celsius = models.FloatField(validators=[MinValueValidator(-40.0), MaxValueValidator(70.0)])
+    most_c = models.FloatField(
+        "most of that day",
+        null=True,
+        blank=True,
+        validators=[MinValueValidator(-40.0), MaxValueValidator(70.0)],
+        help_text="with it, celsius is the least of the day",
+    )
+    source = models.CharField(max_length=40, blank=True, default="")
+
+    class Meta:
+        verbose_name = "warmth"
+        ordering = ["day", "hour"]
+        constraints = [models.UniqueConstraint(fields=["spot", "day", "hour"], name="one_warmth_an_hour")]
+
+    def __str__(self) -> str:
+        return f"{self.celsius:g} °C at {self.spot} on {self.day}"
