@@ -36,6 +36,7 @@ urlpatterns = [
                 path("", include("aestiva.seeds.urls")),
                 path("", include("aestiva.plan.urls")),
                 path("", include("aestiva.bench.urls")),
+                path("", include("aestiva.emergence.urls")),
                 path("", include("aestiva.today.urls")),
             ]
         ),

@@ -9,8 +9,10 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.place.actions import take_weather
 from aestiva.place.models import Station
+from aestiva.season.models import Spot, WarmReading
+from demo.nature.rooms import NUMBERS, World
 from demo.nature.weather import Weather, forecast
-from demo.story import last_day, world_of
+from demo.story import last_day, name_of, read, world_of
 from growing.place.nights import Night
 from growing.place.station import DailyWeather
 
@@ -47,4 +49,38 @@ def simulate(garden: Garden, day: date) -> None:
     if day > last_day(garden):
         raise Refused("clock", "the simulated weather ends here: reset the demo")
     station = Station.objects.filter(owner=garden, simulated=True).first()
-    take_weather(garden, NatureStation(world_of(garden).weather), day, station)
+    here = world_of(garden)
+    take_weather(garden, NatureStation(here.weather), day, station)
+    probes(garden, here, day)
+
+
+PROBE_HOURS, PROBE_BACK = (2.0, 8.0, 14.0, 20.0), 28
+
+
+def probes(garden: Garden, here: World, day: date) -> None:
+    """What the probes in the mix of some places read up to the evening before that day, as nature had it there; what is known stays."""
+    codes = read(name_of(garden)).get("probes", {}).get("places", [])
+    spots = {s.code: s for s in Spot.objects.filter(garden=garden, code__in=codes)}
+    last = (
+        WarmReading.objects.filter(garden=garden, source=PROBE).order_by("-day").values_list("day", flat=True).first()
+    )
+    first = max(day - timedelta(days=PROBE_BACK), here.weather.start, *([last + timedelta(days=1)] if last else []))
+    rows = []
+    for k in range((day - first).days):
+        on = first + timedelta(days=k)
+        numbers = here.air(here.weather.index(on)).numbers[:, :, 0]
+        for code, spot in spots.items():
+            n = here.code[code]
+            low, high = (float(numbers[NUMBERS.index(name), n]) for name in ("night_c", "day_c"))
+            mix = float(numbers[NUMBERS.index("mat_c" if spot.kind == "mat" else "soil_c"), n])
+            swing = 0.2 * (high - low)
+            rows += [
+                WarmReading(
+                    garden=garden, spot=spot, day=on, hour=hour, celsius=round(mix + swing * share, 1), source=PROBE
+                )
+                for hour, share in zip(PROBE_HOURS, (-0.5, -0.6, 0.6, 0.2), strict=True)
+            ]
+    WarmReading.objects.bulk_create(rows, batch_size=500, ignore_conflicts=True)
+
+
+PROBE = "probe in the mix"

@@ -22,6 +22,7 @@ from growing.emergence.verdict import CHECK_X, ENDS_X, Case, Verdict, verdicts
 
 AHEAD_DAYS = 16
 BAND = 1.28  # of the speed's spread on each side: eight in ten
+INJURED = ("cucumber family", "bean", "runner_bean", "corn", "okra")
 INJURY_C, INJURY_DAYS = 10.0, 2  # of warm-season seed in its first days
 
 
@@ -157,7 +158,7 @@ def _case(
         seeds, crop.number("sigma"), a, b, looks, lifted[1] if lifted else Lifted(), x_on(lifted[0]) if lifted else 0.0
     )
     lay, first = laying(crop), had.hourly_c[: INJURY_DAYS * HOURS]
-    warm_kind = crop.number("min_c") >= INJURY_C
+    warm_kind = crop.family in INJURED or crop.key in INJURED
     lamp = raised.facts.first("lamp")
     return Case(
         batch, float(clock[-1]), _need(item, seeds), now.today, of, ahead, had.measured, raised.dates.sow_closes, mean,

@@ -44,8 +44,8 @@ class Had(NamedTuple):
 
     @property
     def by(self) -> int:
-        """What the last day is from."""
-        return int(self.source[-1]) if len(self.source) else ASSUMED
+        """What most of it is from: the best source, where it was measured on most days."""
+        return int(self.source.max()) if self.measured else ASSUMED
 
     def hour_of(self, day: date) -> int:
         """The hour at which a look of that day is taken to be."""

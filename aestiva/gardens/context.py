@@ -17,9 +17,10 @@ VIEWS = (
     ("seeds", "Seeds"),
     ("plan", "Plan"),
     ("bench", "Bench"),
+    ("emergence", "Emergence"),
     ("calendar", "Calendar"),
 )
-PHONE = (("today", "Today"), ("bench_days", "Sow"), ("bench", "Bench"))
+PHONE = (("today", "Today"), ("bench_days", "Sow"), ("emergence", "Count"))
 
 
 def frame(request: Any) -> dict[str, Any]:

@@ -121,7 +121,7 @@ def _kind(c: Case, up: int, further: float, enough: float) -> tuple[str, date | 
     open_, last = c.today <= c.closes, (c.closes - c.today).days <= LAST_DAYS
     missing = max(0.0, c.need - up - further)
     sow = max(1, math.ceil(missing / max(c.mean, 0.05)))
-    whole = max(1, math.ceil(c.need / max(c.mean, 0.05)))
+    whole = sow if up else max(1, math.ceil(c.need / max(c.mean, 0.05)))
     if up >= c.need:
         return "enough", None, 0
     if not up and c.x < first:

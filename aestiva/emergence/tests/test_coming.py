@@ -1,0 +1,154 @@
+"""Is it coming?  The page, counts, what was lifted, readings typed and posted, and what each makes of the verdict."""
+
+from __future__ import annotations
+
+import json
+from datetime import timedelta
+from typing import Any
+
+from django.test import Client
+
+from aestiva.emergence.coming import Coming, coming
+from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, user
+from aestiva.gardens.models import JournalEntry, Member
+from aestiva.place import actions
+from aestiva.season.models import Batch, BatchEvent, Spot, WarmReading
+
+
+class ComingCase(GardenCase):
+    def setUp(self) -> None:
+        super().setUp()
+        Spot.objects.filter(pk=self.shelf.pk).update(heated="room", lit="lamp")
+        self.batch = self.sown("tomato", 20)
+        self.post(f"batch/{self.batch.pk}/change/", what="move", spot=str(self.shelf.pk))
+
+    def one(self) -> Coming:
+        return next(c for c in coming(self.now()) if c.batch == self.batch.pk)
+
+    def page(self, rest: str = "emergence/") -> str:
+        answer = self.client.get(self.url(rest))
+        self.assertEqual(answer.status_code, 200)
+        return answer.content.decode()
+
+    def count(self, number: Any, **more: Any) -> Any:
+        return self.post(f"emergence/{self.batch.pk}/count/keep/", count=str(number), **more)
+
+    def days_on(self, days: int) -> None:
+        self.day(TODAY + timedelta(days=days))
+
+
+class ThePage(ComingCase):
+    def test_from_too_soon_to_enough(self) -> None:
+        self.assertEqual(self.one().verdict.kind, "soon")
+        self.assertIn("Too soon to tell", self.page())
+        self.days_on(9)
+        self.assertEqual(self.one().verdict.kind, "count")
+        self.assertEqual(self.count(3).status_code, 302)
+        self.assertIn(self.one().verdict.kind, ("wait", "check"))
+        before = self.one().verdict.enough
+        self.days_on(10)
+        self.count(self.one().seeds - 1)
+        self.assertGreater(self.one().verdict.enough, before)
+        self.assertEqual(self.one().verdict.kind, "enough")
+        self.count(self.one().seeds)
+        self.assertEqual(coming(self.now()), [])  # all are up: they are seedlings now
+
+    def test_taken_back_the_verdict_is_as_it_was(self) -> None:
+        self.days_on(9)
+        before = self.one().verdict
+        self.count(4)
+        entry = JournalEntry.objects.filter(garden=self.garden).latest("pk")
+        self.post(f"journal/{entry.pk}/undo/")
+        self.assertEqual(self.one().verdict.kind, before.kind)
+        self.assertEqual(self.one().up, 0)
+
+    def test_what_cannot_be_counted(self) -> None:
+        for bad in ("many", "-1", "", "99999"):
+            self.assertEqual(self.count(bad).status_code, 422, bad)
+        self.assertEqual(self.count(self.one().seeds + 9).status_code, 422)  # more up than sown
+        self.days_on(9)
+        self.count(6)
+        self.assertEqual(self.count(4).status_code in (302, 422), True)  # a count that falls breaks nothing
+        self.page()
+
+    def test_nothing_up_is_looked_at_before_it_is_given_up(self) -> None:
+        for day in (9, 12, 15):
+            self.days_on(day)
+            self.count(0)
+        silent = self.one().verdict
+        self.assertIn(silent.kind, ("check", "keep_again"))
+        answer = self.post(f"emergence/{self.batch.pk}/lifted/keep/")
+        self.assertEqual(answer.status_code, 422)
+        self.post(f"emergence/{self.batch.pk}/lifted/keep/", root="4")
+        self.assertEqual(BatchEvent.objects.filter(kind="lifted").latest("pk").data, {"root": 4})
+        self.assertGreater(self.one().verdict.enough, silent.enough)
+
+    def test_another_garden_and_a_reader(self) -> None:
+        reader = user("reader")
+        Member.objects.create(garden=self.garden, user=reader, role="reader")
+        self.assertEqual(client_for(reader).get(self.url("emergence/")).status_code, 200)
+        answer = client_for(reader).post(self.url(f"emergence/{self.batch.pk}/count/keep/"), {"count": "1"})
+        self.assertIn(answer.status_code, (403, 405))
+        self.assertEqual(client_for(user("finch")).get(self.url("emergence/")).status_code, 404)
+
+    def test_nothing_under_the_mix(self) -> None:
+        Batch.objects.update(failed_on=TODAY)
+        self.assertIn("Nothing is under the mix", self.page())
+
+
+class Readings(ComingCase):
+    def send(self, token: str, **message: Any) -> Any:
+        return Client().post(
+            "/feed/", json.dumps(message), content_type="application/json", headers={"Authorization": f"Bearer {token}"}
+        )
+
+    def test_the_clock_runs_by_what_the_mix_had(self) -> None:
+        self.days_on(8)
+        assumed = self.one().case.x
+        for k in range(8):
+            for hour in (2, 8, 14, 20):
+                WarmReading.objects.create(
+                    garden=self.garden, spot=self.shelf, day=TODAY + timedelta(days=k), hour=hour, celsius=13.0
+                )
+        cold = self.one()
+        self.assertLess(cold.case.x, assumed * 0.7)
+        self.assertTrue(cold.had.measured)
+        self.assertEqual(cold.had.by, 3)
+
+    def test_typed_now_or_off_a_dial(self) -> None:
+        at = {"spot": str(self.shelf.pk)}
+        for bad in ({**at}, {**at, "celsius": "warm"}, {**at, "celsius": "99"}, {**at, "celsius": "20", "most": "12"}):
+            self.assertEqual(self.post("emergence/reading/keep/", **bad).status_code, 422, bad)
+        self.assertEqual(self.post("emergence/reading/keep/", **at, celsius="15", most="24").status_code, 302)
+        self.assertEqual(self.post("emergence/reading/keep/", **at, celsius="14", most="24").status_code, 302)
+        row = WarmReading.objects.get()
+        self.assertEqual((row.celsius, row.most_c), (14.0, 24.0))
+        self.post("emergence/reading/keep/", **at, celsius="18")
+        self.assertEqual(WarmReading.objects.count(), 2)
+
+    def test_a_probe_posts_and_the_same_again_changes_nothing(self) -> None:
+        token = actions.make_feed(self.garden, self.owner, "bench probe")
+        readings = [{"at": f"{TODAY}T{h:02}:00", "celsius": 20 + h / 10} for h in (2, 8, 11)]
+        first = self.send(token, kind="mix", place="R1·1", readings=readings)
+        self.assertEqual(first.json(), {"taken": 3, "repeated": False})
+        self.assertEqual(
+            self.send(token, kind="mix", place="R1·1", readings=readings).json(), {"taken": 0, "repeated": True}
+        )
+        more = [*readings, {"at": f"{TODAY}T12:00", "celsius": 21}]
+        self.assertEqual(self.send(token, kind="mix", place="R1·1", readings=more).json()["taken"], 1)
+        self.assertEqual(WarmReading.objects.count(), 4)
+        self.assertEqual(self.send(token, kind="mix", place="R9", readings=readings).status_code, 422)
+        self.assertEqual(self.send(token, kind="mix", readings=readings).status_code, 422)
+        self.assertEqual(self.send("wrong", kind="mix", place="R1·1", readings=readings).status_code, 401)
+        hot = [{"at": f"{TODAY}T02:00", "celsius": 700}]
+        self.assertEqual(self.send(token, kind="mix", place="R1·1", readings=hot).status_code, 422)
+
+    def test_a_spike_and_a_gap_are_left_aside(self) -> None:
+        self.days_on(3)
+        for hour, celsius in ((2, 20.0), (6, 20.2), (10, 49.0), (14, 20.4), (20, 20.1)):
+            WarmReading.objects.create(
+                garden=self.garden, spot=self.shelf, day=TODAY + timedelta(days=1), hour=hour, celsius=celsius
+            )
+        had = self.one().had
+        self.assertLess(float(had.hourly_c.max()), 26)
+        self.assertFalse(had.measured)  # one day of three

@@ -1,0 +1,70 @@
+"""What is said of a batch under the mix: short for the picture, a sentence for the page."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from aestiva.emergence.coming import Coming
+from aestiva.frame import say
+
+TONES = {
+    "again": "late", "keep_again": "late", "late": "late", "warm": "late", "top_up": "soonish", "check": "soonish", "count": "soonish",
+    "wait": "fine", "soon": "plain", "enough": "fine",
+}  # fmt: skip
+REASONS = {
+    "cold": "the mix was colder than it wants", "hot": "the mix was hotter than it bears", "light": "it needs light to come",
+    "dark": "it comes in the dark", "old": "old seed", "deep": "too deep, or under a crust", "soaked": "soaked too long",
+    "dry": "dried out once, or wet and soft", "chilled": "warm seed that lay below 10–12 °C in its first two days",
+}  # fmt: skip
+
+
+def tone(kind: str) -> str:
+    return TONES[kind]
+
+
+def verdict_lines(one: Coming, today: date) -> list[str]:
+    """Up to three short lines: what it is, what to do, by when."""
+    v = one.verdict
+    by = "" if v.by is None else say.day(v.by)
+    found = {
+        "enough": ["Enough are up:", "lid, mat and lamp", "as it says on Today"],
+        "soon": ["Too soon to tell:", "first look", by],
+        "warm": ["Too cold here:", "a warmer place, or", f"first look {by}"],
+        "wait": ["On its way:", f"{round(v.further)} more likely,", f"look {by}"],
+        "count": ["Count today:", "the last look", "says nothing of now"],
+        "check": ["Somewhat late:", "lift one and look,", "measure the mix"],
+        "top_up": ["Some stay away:", f"sow {v.sow} more", f"by {by}"],
+        "again": ["Not coming:", f"sow {v.sow} again", f"by {by}"],
+        "keep_again": ["Do not wait:", f"sow {v.sow}, keep these,", f"by {by}"],
+        "late": ["Not coming:", "too late to sow it,", "buy, or another crop"],
+    }[v.kind]
+    return [text for text in found if text]
+
+
+def sentence(one: Coming, today: date) -> str:
+    """“Two more at best, 12 are wanted. The mix was colder than it wants; old seed.”"""
+    v, low = one.verdict, one.verdict
+    further = f"{say.plural(round(v.further), 'more seedling')} likely, {round(low.low)} to {round(low.high)} in the end ({one.case.need} wanted)"
+    why = "" if not v.reasons else " Perhaps " + ", or ".join(REASONS[r] for r in v.reasons[:3]) + "."
+    return f"{further}.{why}"
+
+
+def headline(found: list[Coming], today: date) -> str:
+    """The most pressing in a sentence."""
+    if not found:
+        return "Nothing is under the mix"
+    one, v = found[0], found[0].verdict
+    by = "" if v.by is None else say.day(v.by)
+    name = one.name
+    return {
+        "again": f"{name} is not coming: sow again by {by}",
+        "keep_again": f"{name}: sow again by {by}, and keep these",
+        "late": f"{name} is not coming, and it is too late to sow it again",
+        "warm": f"{name} lies too cold: in this mix the first look would be on {by}",
+        "top_up": f"{name}: sow {v.sow} more by {by}",
+        "check": f"{name} is late: lift one and look",
+        "count": f"Count {name} today",
+        "wait": f"All is on its way: next look {by}",
+        "enough": "Enough are up of all of it",
+        "soon": f"Too soon to tell: first look {by}, {name}",
+    }[v.kind]
