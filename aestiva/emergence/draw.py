@@ -85,9 +85,8 @@ def _row(one: Coming, n: int, axis: Axis, today: date, system: str, address: str
         if one.spot_code
         else ""
     )
-    label = escape(f"{one.name}: {one.up} of {one.seeds} up. {' '.join(lines)}")
     return (
-        f'<a class="rowlink" href="{escape(address)}" aria-label="{label}">'
+        f'<a class="rowlink" href="{escape(address)}">'
         f'<rect class="hit{" chosen" if chosen else ""} {kind}" x="1" y="{top + 2}" width="{WIDTH - 2}" height="{ROW - 4}"/>'
         f'<text class="n" x="6" y="{top + 20}">{escape(one.name)}</text>{variety}'
         f'<text class="big" x="6" y="{top + 62}">{one.up}</text>'
