@@ -14,7 +14,7 @@ import numpy as np
 from django.db import transaction
 from icalendar import Alarm, Calendar, Event
 from scipy.signal import lfilter
-from scipy.special import bdtrc
+from scipy.special import bdtrc, ndtr
 from scipy.stats import kendalltau, theilslopes
 
 
@@ -59,6 +59,24 @@ def bincount_days(since: Any, until: Any, flats: Any, zone: Any, zones: int, day
     begins = np.repeat(first - np.concatenate([[0], np.cumsum(length)[:-1]]), length)
     at = np.repeat(zone * days, length) + begins + np.arange(whole)
     return np.bincount(at, weights=np.repeat(flats, length), minlength=zones * days).reshape(zones, days)
+
+
+def quadrature(seeds: Any, up: Any, need: Any, shares: int, speeds: int, horizons: int, looks: int) -> Any:
+    """A grid of shares and speeds for each batch: a normal distribution function and a logarithm a look, an exponential, and a binomial tail
+    a horizon, summed."""
+    share = ((np.arange(shares) + 0.5) / shares)[None, :, None]
+    log = np.zeros((len(seeds), shares, speeds))
+    z = np.linspace(-1, 1, speeds)[None, None, :]
+    for k in range(looks):
+        log += up[:, None, None] * np.log(share * ndtr(z + k))
+    weight = np.exp(log - log.max(axis=(1, 2), keepdims=True))
+    weight /= weight.sum(axis=(1, 2), keepdims=True)
+    found = np.empty((len(seeds), horizons))
+    missing, left = np.maximum(need - up, 1.0)[:, None, None], np.maximum(seeds - up, 0.0)[:, None, None]
+    for k in range(horizons):
+        chance = np.clip(share * ndtr(z + k), 0.0, 1.0)
+        found[:, k] = (weight * bdtrc(missing - 1, np.maximum(left, missing), chance)).sum(axis=(1, 2))
+    return found
 
 
 def render(template: Any, context: dict[str, Any], request: Any) -> str:

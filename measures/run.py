@@ -39,6 +39,7 @@ from measures.seasons import (
     tap_400,
 )
 from measures.timing import LANDED, found, landed, loop_ms
+from measures.warmth import clocks_400, emergence_page, posterior_400, probe_posts
 
 MEASURES = (
     frost_100y,
@@ -62,6 +63,10 @@ MEASURES = (
     occupancy_2000,
     optimise_40_gap,
     optimise_300_gap,
+    clocks_400,
+    posterior_400,
+    probe_posts,
+    emergence_page,
     weather_import_30y,
     json_roundtrip_400,
     import_2000,

@@ -50,13 +50,28 @@ def progress(of: Curve, hourly_c: Array) -> Array:
     return found
 
 
+STEP_C, LOWEST_C, HIGHEST_C = 0.02, -5.0, 60.0  # of the table that many hours are looked up in
+
+
+def _table(of: Curve) -> Array:
+    """Rates an hour at every fiftieth of a degree."""
+    return rates(of, np.arange(LOWEST_C, HIGHEST_C + STEP_C, STEP_C)) / HOURS
+
+
 def clocks(curves: Sequence[Curve], kinds: NDArray[np.int64], hourly_c: Array) -> Array:
-    """The same of many batches.  curves: of each kind of crop.  kinds: of each batch, (batches,).  hourly_c: (batches, hours)."""
-    found = np.empty_like(hourly_c)
-    for kind, of in enumerate(curves):
-        mine = np.flatnonzero(kinds == kind)
-        if len(mine):
-            found[mine] = progress(of, hourly_c[mine])
+    """The same of many batches, to a fiftieth of a degree.
+
+    curves: of each kind of crop.  kinds: of each batch, (batches,).  hourly_c: (batches, hours).
+    """
+    tables = np.stack([_table(of) for of in curves]).ravel()
+    width = len(tables) // len(curves)
+    at = np.clip(hourly_c, LOWEST_C, HIGHEST_C - STEP_C)
+    at -= LOWEST_C - STEP_C / 2
+    at *= 1 / STEP_C
+    index = at.astype(np.int32)
+    index += (kinds * width).astype(np.int32)[:, None]
+    np.take(tables, index, out=at, mode="clip")
+    found: Array = np.cumsum(at, axis=1, out=at)
     return found
 
 

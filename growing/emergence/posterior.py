@@ -11,7 +11,7 @@ from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import bdtrc, ndtr, ndtri
+from scipy.special import bdtrc, ndtr
 
 Array = NDArray[np.float64]
 SHARES, SPEEDS = 41, 21  # nodes of the grid
@@ -24,6 +24,7 @@ SPOILT, SPOILT_A, SPOILT_B = (
     4.0,
 )  # sowings of which little comes whatever the packet says, and how little: estimates
 SWOLLEN = 0.7  # of a root: estimate
+TAIL_NODES = 257  # of a binomial tail, a line between
 TINY = 1e-12
 
 
@@ -182,17 +183,25 @@ def ahead(found: Posterior, need: Array, horizons: Array) -> Ahead:
     left = np.maximum(found.seeds - found.up, 0.0)[:, None, None]
     missing = np.maximum(need - found.up, 0.0)[:, None, None]
     further, enough = np.empty(horizons.shape), np.empty(horizons.shape)
+    tail = _tails(missing[:, 0, 0], left[:, 0, 0])
+    rows = np.arange(len(tail))[:, None, None]
     for k in range(horizons.shape[1]):
         with np.errstate(divide="ignore"):
             then = ndtr((np.log(np.maximum(horizons[:, k], TINY))[:, None] + found.speed) / found.sigma[:, None])
         then = np.where(np.isinf(horizons[:, k])[:, None], 1.0, then)[:, None, :]
         chance = np.clip(share * (then - now) / waits, 0.0, 1.0)
         further[:, k] = (found.weights * chance * left).sum(axis=(1, 2))
-        odds = np.where(missing <= 0, 1.0, bdtrc(missing - 1, left, chance))
-        enough[:, k] = (found.weights * np.where(missing > left, 0.0, odds)).sum(axis=(1, 2))
+        at = chance * (TAIL_NODES - 1)
+        below = np.minimum(at.astype(np.int64), TAIL_NODES - 2)
+        low, high = tail[rows, below], tail[rows, below + 1]
+        enough[:, k] = (found.weights * (low + (at - below) * (high - low))).sum(axis=(1, 2))
     return Ahead(further, np.clip(enough, 0.0, 1.0))
 
 
-def quantile_clock(share: float, sigma: float) -> float:
-    """The clock at which that share of those that will come is up at the usual speed."""
-    return float(np.exp(sigma * ndtri(share)))
+def _tails(missing: Array, left: Array) -> Array:
+    """Chance that of `left` seeds at least `missing` come, by each seed's own chance at equal steps from 0 to 1: (batches, nodes)."""
+    chance = np.linspace(0.0, 1.0, TAIL_NODES)[None, :]
+    m, n = missing[:, None], left[:, None]
+    odds = bdtrc(np.maximum(m, 1.0) - 1, np.maximum(n, np.maximum(m, 1.0)), chance)
+    found: Array = np.where(m <= 0, 1.0, np.where(m > n, 0.0, odds))
+    return found

@@ -59,7 +59,7 @@ async function fetchAnswer() {
 let rooms = 0;
 async function showRoom() {
   const box = document.getElementById("roomstrip");
-  if (!box) return;
+  if (!box || !box.checkVisibility?.()) return;
   const mine = ++rooms, moves = [...tries].map(([pk, day]) => `${pk}.${day}`).join(",");
   const reply = await fetch(`${box.dataset.asks}?${new URLSearchParams({ moves, scale: drawing()?.dataset.scale ?? "" })}`).catch(() => null);
   const svg = reply?.ok ? await reply.text() : "";
@@ -172,7 +172,9 @@ document.addEventListener("click", (event) => {
 function keepNames(box) {
   const shift = box.scrollLeft, svg = box.querySelector("svg.rows");
   if (!svg) return;
-  const per = svg.viewBox.baseVal.width / svg.getBoundingClientRect().width;
+  const wide = svg.getBoundingClientRect().width;
+  if (!wide) return; // not shown at this width
+  const per = svg.viewBox.baseVal.width / wide;
   for (const name of svg.querySelectorAll(".stay")) name.setAttribute("transform", `translate(${shift * per} 0)`);
   const stays = box.parentElement.querySelector(".stays");
   if (stays) stays.scrollLeft = shift;
