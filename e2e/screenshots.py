@@ -81,7 +81,7 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
         ("seeds", "seeds/", WIDE),
         ("room", "bench/room/?at=2026-04-18", WIDE),
         ("best-days", "best-days/", WIDE),
-        ("weeks", "plan/weeks/", WIDE),
+        ("emergence", "emergence/?batch=20", WIDE),
         ("bench", "bench/", WIDE),
         ("tray", f"bench/tray/{tray}/", WIDE),
         ("add-planting", "plan/add/?crop=Tomato", WIDE),
