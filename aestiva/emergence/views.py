@@ -5,7 +5,9 @@ from __future__ import annotations
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from django import forms
 from django.contrib import messages
+from django.core.exceptions import ValidationError
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -15,16 +17,20 @@ from aestiva.bench.forms import Degrees
 from aestiva.course.state import SeasonState, load
 from aestiva.emergence.coming import Coming, coming
 from aestiva.emergence.draw import curves_svg, one_svg
+from aestiva.emergence.warmth import MOST_C
 from aestiva.emergence.wording import VERDICTS
 from aestiva.emergence.words import headline, sentence, tone, verdict_lines
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
+from aestiva.place.actions import keep_readings
+from aestiva.place.filewords import problem_words
 from aestiva.season.actions import add_event, typed_count
 from aestiva.season.models import Batch, Spot, WarmReading
 from growing.emergence.thermal_time import relative_share
 from growing.emergence.verdict import until
+from growing.place.soilsheet import read_soil
 
 MOST_DRAWN = 24
 AGAIN = ("again", "keep_again", "top_up", "late")
@@ -163,8 +169,47 @@ def reading(request: Any) -> HttpResponse:
         row.celsius, row.most_c, row.source = low, most, "typed"
         write.save(row)
     messages.success(request, f"Kept for {spot.code}: clocks and verdicts use it.")
-    batch = whole_number(post.get("batch"))
-    return redirect(f"{reverse('emergence', args=[garden.pk])}{f'?batch={batch}#one' if batch else ''}")
+    return _back(request)
+
+
+@garden_view("grower", back="emergence")
+@require_POST
+def probe_log(request: Any) -> HttpResponse:
+    """What a probe in the mix of a place wrote down, as a sheet: all of it is taken, or nothing."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    spot = get_object_or_404(Spot, pk=whole_number(post.get("spot")) or 0, garden=garden)
+    if "file" not in request.FILES:
+        raise Refused("file", "choose the probe’s file first")
+    hour = _hour(post.get("hour", ""))
+    found = read_soil(request.FILES["file"].read(), today, hour, MOST_C)
+    problem = found.fatal or next(iter(found.problems), None)
+    if problem is not None:
+        more = f" And {len(found.problems) - 1} more rows" if len(found.problems) > 1 else ""
+        raise Refused("file", f"nothing was taken. {problem_words(problem)}{more}".rstrip("."))
+    source = request.FILES["file"].name[:40]
+    latest = {(row.day, row.hour): row for row in found.rows}
+    rows = [
+        WarmReading(garden=garden, spot=spot, day=row.day, hour=row.hour, celsius=row.celsius, source=source)
+        for row in latest.values()
+    ]
+    summary = f"Brought in {len(rows)} readings of the mix on {spot.code}"
+    keep_readings(garden, request.user, rows, summary, post.get("key", ""))
+    when = f", all taken as read at {hour:g} o’clock" if found.no_hour else ""
+    messages.success(request, f"{len(rows)} readings of {spot.code} are in{when}.")
+    return _back(request)
+
+
+def _hour(text: str) -> float:
+    try:
+        hour: float | None = forms.FloatField(min_value=0, max_value=24, required=False, localize=True).clean(text)
+    except ValidationError as error:
+        raise Refused("hour", "at which hour were they read, where the file says none? Give 0 to 24") from error
+    return 8.0 if hour is None else hour
+
+
+def _back(request: Any) -> HttpResponse:
+    batch = whole_number(request.POST.get("batch"))
+    return redirect(f"{reverse('emergence', args=[request.garden.pk])}{f'?batch={batch}#one' if batch else ''}")
 
 
 def _degrees(text: str, units: str) -> float | None:

@@ -123,13 +123,13 @@ def _day(
     """24 hours of a day and what they are from."""
     usual = assumed_c(now, item, spot, day)
     good = [r for r in read if LEAST_C <= r[1] <= MOST_C]
-    ranges = [r for r in good if r[2] is not None]
-    if ranges and ranges[-1][2] is not None:
-        return day_between(ranges[-1][1], ranges[-1][2]), RANGE
-    points = _without_spikes([(h, c) for h, c, _ in good])
+    points = _without_spikes([(h, c) for h, c, most in good if most is None])
     if len(points) >= MANY_A_DAY:
         hours, values = zip(*points, strict=True)
         return np.interp(np.arange(HOURS) + 0.5, hours, values), PROBE
+    for _, least, most in reversed(good):
+        if most is not None:
+            return day_between(least, most), RANGE
     if points:
         days = np.mean([day_by_one(c, h) for h, c in points], axis=0)
         return np.asarray(days), ONE

@@ -145,7 +145,10 @@ def take_weather(garden: Garden, source: WeatherSource, today: date, station: St
     )  # fmt: skip
 
 
-Reading = GardenNight | SoilReading | ForecastNight
+Reading = GardenNight | SoilReading | ForecastNight | WarmReading
+
+
+TIMES: dict[type, tuple[str, ...]] = {SoilReading: ("day", "hour"), WarmReading: ("spot_id", "day", "hour")}
 
 
 def keep_readings(
@@ -158,7 +161,7 @@ def keep_readings(
     kind: str = "change",
 ) -> None:
     """Write readings or nights of forecast, all of one kind; a later one of the same time takes the earlier one's place."""
-    times = ("day", "hour") if rows and isinstance(rows[0], SoilReading) else ("day",)
+    times = TIMES.get(type(rows[0]), ("day",)) if rows else ()
     with journal.change(garden, user, summary, key, by, kind) as write:
         _replace(write, garden, rows, times)
 

@@ -1,4 +1,4 @@
-"""Readings of a soil probe in whatever sheet somebody keeps them: day, hour and degrees, or what is wrong with a row."""
+"""Readings of a probe in soil or mix, in whatever sheet somebody keeps them: day, hour and degrees, or what is wrong with a row."""
 
 from __future__ import annotations
 
@@ -20,6 +20,7 @@ NAMES: Mapping[str, tuple[str, ...]] = {
     "hour": ("hour", "time", "time of day", "uhrzeit", "stunde", "zeit", "heure", "hora", "ora", "tijd", "uur"),
     "soil": (
         *("soil", "soil temperature", "soil temp", "temperature", "temp", "celsius", "degrees", "reading", "probe"),
+        *("mix", "mix temperature", "mix temp", "substrate", "substrat"),
         *("boden", "bodentemperatur", "temperatur", "sol", "temperature du sol", "suelo", "temperatura", "suolo", "bodem"),
     ),
 }  # fmt: skip
@@ -43,8 +44,11 @@ class SoilFile(NamedTuple):
     no_hour: bool = False
 
 
-def read_soil(data: bytes, today: date, hour: float) -> SoilFile:
-    """Parse readings; never raises for its contents.  hour: of all of them, where no column says one."""
+def read_soil(data: bytes, today: date, hour: float, highest_c: float = HIGHEST_C) -> SoilFile:
+    """Parse readings; never raises for its contents.
+
+    hour: of all of them, where no column says one; highest_c: above it no reading can be right [°C].
+    """
     sheet = read_sheet(data, MOST_LIST_BYTES, MOST_ROWS)
     if sheet.fatal is not None:
         return SoilFile(fatal=sheet.fatal)
@@ -60,29 +64,44 @@ def read_soil(data: bytes, today: date, hour: float) -> SoilFile:
         return SoilFile(fatal=FileProblem(0, "which_order", found.cell(found.body[0], "date")))
     fahrenheit = any(c.meaning == "soil" and c.unit == "F" for c in found.columns)
     problems: list[FileProblem] = []
-    rows = [
-        row
-        for line in found.body
-        if (row := _row(found, line, today, order or "dmy", hour, fahrenheit, problems)) is not None
-    ]
+    read = _Reading(today, order or "dmy", hour, fahrenheit, highest_c)
+    rows = [row for line in found.body if (row := _row(found, line, read, problems)) is not None]
     return SoilFile(tuple(rows), None, tuple(problems), not found.has("hour"))
 
 
-def _row(
-    at: Layout, line: Line, today: date, order: str, hour: float, fahrenheit: bool, problems: list[FileProblem]
-) -> SoilRow | None:
+class _Reading(NamedTuple):
+    """How the rows of one sheet are read."""
+
+    today: date
+    order: str
+    hour: float
+    fahrenheit: bool
+    highest_c: float
+
+
+def _row(at: Layout, line: Line, read: _Reading, problems: list[FileProblem]) -> SoilRow | None:
     text, clock, degrees = at.cell(line, "date"), at.cell(line, "hour"), at.cell(line, "soil")
     if " " in text and ":" in text and not clock:  # day and time in one cell
         text, clock = text.rsplit(" ", 1)
-    day, at_hour, number = read_day(text, today, order), _hour(clock) if clock else hour, read_number(degrees)
-    if day is None or day > today:
+    day, at_hour, number = (
+        read_day(text, read.today, read.order),
+        _hour(clock) if clock else read.hour,
+        read_number(degrees),
+    )
+    if day is None or day > read.today:
         problems.append(FileProblem(line.number, "bad_date" if day is None else "to_come", text[:40]))
     if at_hour is None:
         problems.append(FileProblem(line.number, "bad_hour", clock[:40]))
-    celsius = None if number is None else (number - 32) / 1.8 if fahrenheit else number
-    if celsius is None or not LOWEST_C <= celsius <= HIGHEST_C:
+    celsius = None if number is None else (number - 32) / 1.8 if read.fahrenheit else number
+    if celsius is None or not LOWEST_C <= celsius <= read.highest_c:
         problems.append(FileProblem(line.number, "bad_number" if celsius is None else "out_of_range", degrees[:40]))
-    if day is None or day > today or at_hour is None or celsius is None or not LOWEST_C <= celsius <= HIGHEST_C:
+    if (
+        day is None
+        or day > read.today
+        or at_hour is None
+        or celsius is None
+        or not LOWEST_C <= celsius <= read.highest_c
+    ):
         return None
     return SoilRow(day, at_hour, round(celsius, 2))
 

@@ -6,6 +6,7 @@ import json
 from datetime import timedelta
 from typing import Any
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
 from aestiva.emergence.coming import Coming, coming
@@ -125,6 +126,53 @@ class Readings(ComingCase):
         self.assertEqual((row.celsius, row.most_c), (14.0, 24.0))
         self.post("emergence/reading/keep/", **at, celsius="18")
         self.assertEqual(WarmReading.objects.count(), 2)
+
+    def log(self, text: str, **more: Any) -> Any:
+        file = SimpleUploadedFile("probe.csv", text.encode())
+        return self.post("emergence/log/keep/", spot=str(self.shelf.pk), file=file, **more)
+
+    def test_a_log_comes_in_whole_or_not_at_all(self) -> None:
+        rows = [f"{TODAY + timedelta(days=k)} {h:02}:00,{13 + h / 10}" for k in range(3) for h in (2, 8, 14, 20)]
+        self.days_on(3)
+        assumed = self.one().case.x
+        bad = [*rows[:3], f"{TODAY},warm", f"{TODAY + timedelta(days=30)},20", f"{TODAY},200"]
+        for text, said in (
+            ("", "empty"),
+            ("a,b\n1,2", "No column"),
+            ("date,mix\n" + "\n".join(bad), "Row 5: “warm” is not a number. And 2 more rows"),
+        ):
+            answer = self.log(text)
+            self.assertEqual(answer.status_code, 422, text)
+            self.assertIn(said, answer.content.decode())
+        self.assertEqual(self.log("date,mix\n" + rows[0], hour="late").status_code, 422)
+        self.assertEqual(self.post("emergence/log/keep/", spot=str(self.shelf.pk)).status_code, 422)
+        self.assertEqual(self.log("date,mix\n" + rows[0], hour="24.5").status_code, 422)
+        self.assertEqual(WarmReading.objects.count(), 0)
+        self.assertEqual(self.log("date,mix\n" + "\n".join(rows)).status_code, 302)
+        self.assertEqual(WarmReading.objects.filter(spot=self.shelf, source="probe.csv").count(), 12)
+        self.assertEqual(self.one().had.by, 3)
+        self.assertLess(self.one().case.x, assumed)
+        self.log("date,mix\n" + "\n".join(rows))  # the same again: nothing twice
+        self.assertEqual(WarmReading.objects.count(), 12)
+        entry = JournalEntry.objects.filter(garden=self.garden, summary__contains="of the mix").earliest("pk")
+        self.assertIn("12 readings", entry.summary)
+
+    def test_a_log_taken_back_leaves_nothing(self) -> None:
+        self.days_on(1)
+        self.log(f"date,time,temperature [°F]\n{TODAY},8:30,68", batch=str(self.batch.pk))
+        self.assertEqual(WarmReading.objects.get().celsius, 20.0)
+        entry = JournalEntry.objects.filter(garden=self.garden).latest("pk")
+        self.post(f"journal/{entry.pk}/undo/")
+        self.assertEqual(WarmReading.objects.count(), 0)
+
+    def test_a_log_goes_before_a_dial(self) -> None:
+        at = {"spot": str(self.shelf.pk)}
+        self.post("emergence/reading/keep/", **at, celsius="10", most="40")
+        self.days_on(1)
+        self.assertEqual(self.one().had.by, 2)
+        self.log("date,mix\n" + "\n".join(f"{TODAY} {h}:00,21" for h in (9, 13, 17, 21)))
+        self.assertEqual(self.one().had.by, 3)
+        self.assertAlmostEqual(self.one().had.hourly_c[:12].mean(), 21.0)
 
     def test_a_probe_posts_and_the_same_again_changes_nothing(self) -> None:
         token = actions.make_feed(self.garden, self.owner, "bench probe")
