@@ -114,12 +114,12 @@ def _sown(count: int) -> Any:
     planting = Planting.objects.filter(season__garden=garden)[0]
     Batch.objects.filter(planting__season__garden=garden).update(failed_on=today)
     for n in range(count):
-        sown = today - timedelta(days=3 + n % 5)
-        batch = Batch.objects.create(planting=planting, lot=planting.lot, sown_on=sown, cells=24, per_cell=1)
-        BatchEvent.objects.create(batch=batch, kind="sown", on=sown, count=24)
+        sown, cells = today - timedelta(days=3 + n % 5), 24 - n % 12
+        batch = Batch.objects.create(planting=planting, lot=planting.lot, sown_on=sown, cells=cells, per_cell=1)
+        BatchEvent.objects.create(batch=batch, kind="sown", on=sown, count=cells)
         tray = Tray.objects.create(garden=garden, code=f"U{n}", cells=24)
         TrayStand.objects.create(tray=tray, spot=shelf, since=sown)
-        CellRun.objects.create(tray=tray, batch=batch, first=1, count=24, since=sown)
+        CellRun.objects.create(tray=tray, batch=batch, first=1, count=cells, since=sown)
     client = Client()
     client.force_login(garden.members.get().user, backend="django.contrib.auth.backends.ModelBackend")
     return client, f"/g/{garden.pk}/emergence/"

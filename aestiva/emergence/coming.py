@@ -6,6 +6,8 @@ import math
 from collections import defaultdict
 from dataclasses import dataclass
 from datetime import date, timedelta
+from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,7 +16,7 @@ from aestiva.course.state import Item, SeasonState
 from aestiva.emergence.warmth import Had, assumed_c, warmth_had
 from aestiva.season.models import BatchEvent
 from growing.bench.how import laying
-from growing.emergence.clock import HOURS, curve, progress, rates, share_up
+from growing.emergence.clock import HOURS, curve, progress, share_up
 from growing.emergence.posterior import SPEED_SD, Batch, Lifted, Look, priors
 from growing.emergence.steps import moved_on
 from growing.emergence.thermal_time import relative_share, share_coming
@@ -28,18 +30,18 @@ INJURY_C, INJURY_DAYS = 10.0, 2  # of warm-season seed in its first days
 
 @dataclass
 class Coming:
-    """One batch: hours at which the curve is drawn (days from sowing), what is expected up, from and to, and the counts."""
+    """One batch: the warmth it had, what is known and said of it, and the counts."""
 
     item: Item
     had: Had
     case: Case
     verdict: Verdict
-    days: NDArray[np.float64]
-    expected: NDArray[np.float64]
-    low: NDArray[np.float64]
-    high: NDArray[np.float64]
     counts: list[tuple[date, int]]
-    spot_code: str
+
+    @cached_property
+    def line(self) -> Line:
+        """Only drawn for those that are shown."""
+        return _line(self.had, self.case)
 
     @property
     def batch(self) -> int:
@@ -49,6 +51,10 @@ class Coming:
     @property
     def name(self) -> str:
         return self.item.name
+
+    @property
+    def spot_code(self) -> str:
+        return self.item.spot_code
 
     @property
     def up(self) -> int:
@@ -65,8 +71,8 @@ class Coming:
 
     def expected_by(self, day: date) -> tuple[int, int]:
         """From and to, of eight in ten, on a day."""
-        k = min(len(self.days) - 1, max(0, (day - self.had.start).days))
-        return math.floor(self.low[k]), math.ceil(self.high[k])
+        k = min(len(self.line.low) - 1, max(0, (day - self.had.start).days))
+        return math.floor(self.line.low[k]), math.ceil(self.line.high[k])
 
 
 def under_the_mix(now: SeasonState) -> list[Item]:
@@ -96,7 +102,7 @@ def coming(now: SeasonState) -> list[Coming]:
     found = []
     for item, case, verdict in zip(items, cases, verdicts(cases), strict=True):
         assert item.batch is not None
-        found.append(_drawn(now, item, had[item.batch.pk], case, verdict, counts[item.batch.pk]))
+        found.append(Coming(item, had[item.batch.pk], case, verdict, counts[item.batch.pk]))
     still = [c for c in found if not _is_over(c)]
     return sorted(still, key=lambda c: (c.verdict.pressing, c.name))
 
@@ -196,17 +202,21 @@ def _with_sisters(items: list[Item], cases: list[Case]) -> list[Case]:
     return found
 
 
-def _drawn(
-    now: SeasonState, item: Item, had: Had, case: Case, verdict: Verdict, counts: list[tuple[date, int]]
-) -> Coming:
-    """A point a day: by the warmth had, then as the mix is taken to stay."""
+class Line(NamedTuple):
+    """What is expected up, from and to, a point a day from the sowing."""
+
+    expected: NDArray[np.float64]
+    low: NDArray[np.float64]
+    high: NDArray[np.float64]
+
+
+def _line(had: Had, case: Case) -> Line:
+    """By the warmth had, then as the mix is taken to stay; eight batches in ten lie between."""
     hours = np.concatenate([had.hourly_c, np.full(AHEAD_DAYS * HOURS, case.ahead_c)])
-    clock = np.cumsum(rates(case.of, hours)) / HOURS
-    at = np.arange(0, len(hours) // HOURS + 1)
-    x = np.array([clock[k * HOURS - 1] if k else 0.0 for k in at])
+    x = np.concatenate([[0.0], progress(case.of, hours)[HOURS - 1 :: HOURS]])
     share, seeds, sigma = case.mean, case.batch.seeds, case.batch.sigma
     middle = share_up(x, sigma) * share * seeds
     spread = np.sqrt(np.maximum(middle * (1 - middle / seeds), 0.0) + (0.1 * middle) ** 2)
     low = np.maximum(0.0, share_up(x * math.exp(-BAND * SPEED_SD), sigma) * share * seeds - spread)
     high = np.minimum(seeds, share_up(x * math.exp(BAND * SPEED_SD), sigma) * share * seeds + spread)
-    return Coming(item, had, case, verdict, at.astype(float), middle, low, high, counts, item.spot_code)
+    return Line(middle, low, high)

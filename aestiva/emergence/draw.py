@@ -103,16 +103,16 @@ def plot(one: Coming, axis: Axis, ground: float, high: float, system: str, steps
     def point(k: int, value: float) -> str:
         return f"{axis.x(start + timedelta(days=k)):.1f} {ground - value * per:.1f}"
 
-    days = [k for k in range(len(one.days)) if axis.start <= start + timedelta(days=k) <= axis.end]
+    days = [k for k in range(len(one.line.low)) if axis.start <= start + timedelta(days=k) <= axis.end]
     parts = [
         f'<line class="soil" x1="{axis.left}" x2="{axis.right}" y1="{ground}" y2="{ground}"/>',
         _warmth(one, axis, ground, steps, "one" if steps else "all"),
     ]
     if days:
-        upper = "L".join(point(k, float(one.high[k])) for k in days)
-        lower = "L".join(point(k, float(one.low[k])) for k in reversed(days))
+        upper = "L".join(point(k, float(one.line.high[k])) for k in days)
+        lower = "L".join(point(k, float(one.line.low[k])) for k in reversed(days))
         parts.append(f'<path class="band" d="M{upper}L{lower}Z"/>')
-        parts.append(f'<path class="middle" d="M{"L".join(point(k, float(one.expected[k])) for k in days)}"/>')
+        parts.append(f'<path class="middle" d="M{"L".join(point(k, float(one.line.expected[k])) for k in days)}"/>')
     if start >= axis.start:
         x = axis.x(start)
         parts.append(

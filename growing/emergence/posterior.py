@@ -7,6 +7,7 @@ sd 0.2): a grid over both, weighed by how well each explains every count.  Of n 
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -183,7 +184,7 @@ def ahead(found: Posterior, need: Array, horizons: Array) -> Ahead:
     left = np.maximum(found.seeds - found.up, 0.0)[:, None, None]
     missing = np.maximum(need - found.up, 0.0)[:, None, None]
     further, enough = np.empty(horizons.shape), np.empty(horizons.shape)
-    tail = _tails(missing[:, 0, 0], left[:, 0, 0])
+    tail = np.stack([_tail(round(m), round(n)) for m, n in zip(missing.flat, left.flat, strict=True)])
     rows = np.arange(len(tail))[:, None, None]
     for k in range(horizons.shape[1]):
         with np.errstate(divide="ignore"):
@@ -198,10 +199,13 @@ def ahead(found: Posterior, need: Array, horizons: Array) -> Ahead:
     return Ahead(further, np.clip(enough, 0.0, 1.0))
 
 
-def _tails(missing: Array, left: Array) -> Array:
-    """Chance that of `left` seeds at least `missing` come, by each seed's own chance at equal steps from 0 to 1: (batches, nodes)."""
-    chance = np.linspace(0.0, 1.0, TAIL_NODES)[None, :]
-    m, n = missing[:, None], left[:, None]
-    odds = bdtrc(np.maximum(m, 1.0) - 1, np.maximum(n, np.maximum(m, 1.0)), chance)
-    found: Array = np.where(m <= 0, 1.0, np.where(m > n, 0.0, odds))
+@lru_cache(maxsize=2048)
+def _tail(missing: int, left: int) -> Array:
+    """Chance that of `left` seeds at least `missing` come, by each seed's own chance at equal steps from 0 to 1: (nodes,)."""
+    chance = np.linspace(0.0, 1.0, TAIL_NODES)
+    if missing <= 0:
+        return np.ones(TAIL_NODES)
+    if missing > left:
+        return np.zeros(TAIL_NODES)
+    found: Array = bdtrc(missing - 1, left, chance)
     return found

@@ -10,7 +10,7 @@ from typing import NamedTuple
 import numpy as np
 
 from growing.emergence.clock import Curve, hours_until, x_for
-from growing.emergence.posterior import Batch, Posterior, ahead, posterior
+from growing.emergence.posterior import Batch, ahead, posterior
 from growing.working import Value, Working
 
 CHECK_X, ENDS_X = 1.5, 2.0  # clocks at which one is lifted, and after which little is hoped for
@@ -88,16 +88,13 @@ def verdicts(cases: Sequence[Case]) -> list[Verdict]:
     found = posterior([c.batch for c in cases], [c.sister for c in cases])
     need = np.array([float(c.need) for c in cases])
     end = ahead(found, need, np.full((len(cases), 1), np.inf))
-    low, high = found.interval()
-    return [
-        _one(c, found, k, float(end.further[k, 0]), float(end.enough[k, 0]), float(low[k]), float(high[k]))
-        for k, c in enumerate(cases)
-    ]
+    columns = (end.further[:, 0], end.enough[:, 0], found.final_share, *found.interval())
+    return [_one(c, *numbers) for c, *numbers in zip(cases, *(column.tolist() for column in columns), strict=True)]
 
 
-def _one(c: Case, found: Posterior, k: int, further: float, enough: float, low: float, high: float) -> Verdict:
+def _one(c: Case, further: float, enough: float, share: float, low: float, high: float) -> Verdict:
     up = c.batch.looks[-1].up if c.batch.looks else 0
-    seeds, share = c.batch.seeds, float(found.final_share[k])
+    seeds = c.batch.seeds
     kind, by, count = _kind(c, up, further, enough)
     inputs = (
         Value("up", up, "up"),
