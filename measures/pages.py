@@ -88,7 +88,7 @@ def _pages(path: str, template: str) -> Any:
     from demo.kanuka import build
 
     if not hasattr(_pages, "ready"):
-        _pages.ready = (build(400), build(2))  # type: ignore[attr-defined]
+        _pages.ready = (build(400), build(8))  # type: ignore[attr-defined]
     large, small = _pages.ready  # type: ignore[attr-defined]
     client = Client()
     client.force_login(large.members.get().user, backend="django.contrib.auth.backends.ModelBackend")

@@ -119,16 +119,14 @@ def _written(items: list[Item]) -> tuple[dict[int, list[tuple[date, int]]], dict
     pks = [i.batch.pk for i in items if i.batch is not None]
     counts: dict[int, dict[date, int]] = {pk: {} for pk in pks}
     lifts: dict[int, tuple[date, Lifted]] = {}
-    for row in BatchEvent.objects.filter(batch__in=pks, kind__in=("up", "lifted")).order_by("on", "pk"):
-        if row.kind == "up" and row.count is not None:
-            counts[row.batch_id][row.on] = row.count
-        elif row.kind == "lifted" and row.data:
-            before = lifts.get(row.batch_id, (row.on, Lifted()))[1]
-            more = {k: int(row.data.get(k, 0)) for k in ("root", "swollen", "soft")}
-            lifts[row.batch_id] = (
-                row.on,
-                Lifted(before.root + more["root"], before.swollen + more["swollen"], before.soft + more["soft"]),
-            )
+    rows = BatchEvent.objects.filter(batch__in=pks, kind__in=("up", "lifted")).order_by("on", "pk")
+    for pk, kind, on, count, data in rows.values_list("batch_id", "kind", "on", "count", "data"):
+        if kind == "up" and count is not None:
+            counts[pk][on] = count
+        elif kind == "lifted" and data:
+            before = lifts.get(pk, (on, Lifted()))[1]
+            root, swollen, soft = (int(data.get(k, 0)) for k in ("root", "swollen", "soft"))
+            lifts[pk] = on, Lifted(before.root + root, before.swollen + swollen, before.soft + soft)
     found = {}
     for pk, days in counts.items():
         most, rising = 0, []

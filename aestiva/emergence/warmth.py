@@ -97,13 +97,20 @@ def _of(now: SeasonState, item: Item, stands: Sequence[tuple[int, date, date | N
     assert sown is not None
     days = max(0, (now.today - sown).days)
     spot = next((s for s, _, until in reversed(stands) if until is None), None)
-    hourly, source = np.zeros((days + 1) * HOURS), np.zeros((days + 1) * HOURS, np.int8)
+    month: dict[tuple[int | None, int, int], float] = {}  # a place is assumed alike all through one
+    assumed, measured = np.empty(days + 1), []
     for k in range(days + 1):
         day = sown + timedelta(days=k)
         at = next((s for s, a, b in reversed(stands) if a <= day and (b is None or day < b)), spot)
-        values, by = _day(now, item, at, day, read.get((at, day), []) if at is not None else [])
-        hourly[k * HOURS : (k + 1) * HOURS] = values
-        source[k * HOURS : (k + 1) * HOURS] = by
+        alike = at, day.year, day.month
+        if alike not in month:
+            month[alike] = assumed_c(now, item, at, day)
+        assumed[k] = month[alike]
+        if at is not None and (at, day) in read and (found := _day(read[at, day])) is not None:
+            measured.append((k, *found))
+    hourly, source = np.repeat(assumed, HOURS), np.zeros((days + 1) * HOURS, np.int8)
+    for k, values, by in measured:
+        hourly[k * HOURS : (k + 1) * HOURS], source[k * HOURS : (k + 1) * HOURS] = values, by
     return Had(sown, hourly[NOON : days * HOURS + NOON], source[NOON : days * HOURS + NOON], spot)
 
 
@@ -117,11 +124,8 @@ def assumed_c(now: SeasonState, item: Item, spot: int | None, day: date) -> floa
     return item.crop.number("germinate_c") if given is None else given
 
 
-def _day(
-    now: SeasonState, item: Item, spot: int | None, day: date, read: Sequence[tuple[float, float, float | None]]
-) -> tuple[NDArray[np.float64], int]:
-    """24 hours of a day and what they are from."""
-    usual = assumed_c(now, item, spot, day)
+def _day(read: Sequence[tuple[float, float, float | None]]) -> tuple[NDArray[np.float64], int] | None:
+    """24 hours of a day by its readings, and what they are from; None where none can be of a mix."""
     good = [r for r in read if LEAST_C <= r[1] <= MOST_C]
     points = _without_spikes([(h, c) for h, c, most in good if most is None])
     if len(points) >= MANY_A_DAY:
@@ -133,7 +137,7 @@ def _day(
     if points:
         days = np.mean([day_by_one(c, h) for h, c in points], axis=0)
         return np.asarray(days), ONE
-    return np.full(HOURS, usual), ASSUMED
+    return None
 
 
 def _without_spikes(points: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:

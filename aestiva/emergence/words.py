@@ -49,6 +49,16 @@ def sentence(one: Coming, today: date) -> str:
     return f"{further}.{why}"
 
 
+PRESSING = ("again", "keep_again", "top_up", "warm", "late", "check")
+MOST_SAID = 3
+
+
+def silent(found: list[Coming], today: date) -> tuple[list[tuple[int, str]], int]:
+    """What Today says of batches that do not come as they should, the most pressing first: (batch, sentence); and how many more."""
+    said = [(c.batch, headline([c], today)) for c in found if c.verdict.kind in PRESSING]
+    return said[:MOST_SAID], len(said[MOST_SAID:])
+
+
 def headline(found: list[Coming], today: date) -> str:
     """The most pressing in a sentence."""
     if not found:

@@ -14,6 +14,8 @@ from django.views.decorators.http import require_POST
 from aestiva.bench import days
 from aestiva.bench.hands_views import turns_on
 from aestiva.course.state import SeasonState, Todo, load
+from aestiva.emergence.coming import coming
+from aestiva.emergence.words import silent
 from aestiva.frame import say, wording
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock
@@ -69,6 +71,7 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         "timers": days.timers(garden),
         "instant": clock.instant(),
         "bench": days.at_bench(now),
+        "silent": silent(coming(now), now.today),
         **turns_on(garden, now.today),
         **tap.beside_rows(garden, now.today),
     }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import html
 import json
 from datetime import timedelta
 from typing import Any
@@ -10,6 +11,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
 from aestiva.emergence.coming import Coming, coming
+from aestiva.emergence.words import PRESSING, headline
 from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, user
 from aestiva.gardens.models import JournalEntry, Member
 from aestiva.place import actions
@@ -91,6 +93,19 @@ class ThePage(ComingCase):
         answer = client_for(reader).post(self.url(f"emergence/{self.batch.pk}/count/keep/"), {"count": "1"})
         self.assertIn(answer.status_code, (403, 405))
         self.assertEqual(client_for(user("finch")).get(self.url("emergence/")).status_code, 404)
+
+    def test_today_says_what_does_not_come(self) -> None:
+        address = self.url(f"emergence/?batch={self.batch.pk}#one")
+        self.assertNotIn(address, self.page("today/"))
+        for day in (9, 12, 15, 18):
+            self.days_on(day)
+            self.count(0)
+        said = self.page("today/")
+        self.assertIn(self.one().verdict.kind, PRESSING)
+        self.assertIn(headline([self.one()], self.now().today), html.unescape(said))
+        self.assertIn(address, said)
+        self.count(self.one().seeds)
+        self.assertNotIn(address, self.page("today/"))
 
     def test_nothing_under_the_mix(self) -> None:
         Batch.objects.update(failed_on=TODAY)
