@@ -12,7 +12,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench import days, tray_actions
-from aestiva.bench.ahead import PLANNED, bench_on
+from aestiva.bench.bench_then import PLANNED, bench_on
 from aestiva.bench.company import against_place, clashes_on, said
 from aestiva.bench.forms import MONTHS, PlaceForm
 from aestiva.bench.front import front_svg

@@ -12,7 +12,8 @@ from typing import Any
 import numpy as np
 
 from aestiva.accounts.models import User
-from aestiva.bench.ahead import Ahead, ground_for, look_ahead, ref_of, stays_of
+from aestiva.bench.ahead import Ahead, look_ahead
+from aestiva.bench.stays import ref_of, stays_of
 from aestiva.bench.things import load_bench
 from aestiva.course.state import Item, load, moved
 from aestiva.gardens import clock
@@ -134,7 +135,7 @@ def _choices(
     tell: Callable[[float], None] | None,
 ) -> dict[int, list[Choice]]:
     """What each sowing is on each of its days."""
-    now, at, start = ahead.now, ground_for(ahead.now, ahead.bench), ahead.now.today.toordinal()
+    now, start = ahead.now, ahead.now.today.toordinal()
     found: dict[int, list[Choice]] = {pk: [] for pk in days}
     most = max((len(own) for own in days.values()), default=0)
     minutes = {pk: minutes_of(items[pk]) for pk in days}
@@ -146,7 +147,7 @@ def _choices(
             pk = one.before.planting.pk
             if pk not in wanted or ref_of(one.after) != -pk:
                 continue
-            stays = stays_of(now, one.after, at) if one.after.raised.dates.method == "raised" else []
+            stays = stays_of(now, one.after, ahead.ground) if one.after.raised.dates.method == "raised" else []
             off = float(abs(wanted[pk].toordinal() - ideal[pk]))
             uses = tuple(u for s in stays for u in _uses(ahead, s, start))
             found[pk].append(Choice(wanted[pk].toordinal() - start, off, minutes[pk], uses))

@@ -10,8 +10,9 @@ from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
-from aestiva.bench.ahead import Ahead, look_ahead, ref_of
+from aestiva.bench.ahead import Ahead, look_ahead
 from aestiva.bench.forms import Degrees
+from aestiva.bench.stays import ref_of
 from aestiva.bench.things import INDOORS, load_bench
 from aestiva.course.state import Item, load
 from aestiva.frame import say, wording

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from aestiva.bench.ahead import Ahead, bench_on
+from aestiva.bench.ahead import Ahead
+from aestiva.bench.bench_then import bench_on
 from aestiva.course.state import Item, Todo
 from aestiva.frame.wording import STEPS, task_name
 from growing.bench.hands import CARE_MINUTES, CARRY_MINUTES, away_from

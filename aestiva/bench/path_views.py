@@ -64,9 +64,11 @@ def path_now(now: SeasonState, item: Item, own: Sequence[Vessel], stands_in: Map
     return rival(item.crop, way_of(now, item, own, stands_in), *g)
 
 
-def offers(now: SeasonState, item: Item) -> tuple[Rival, list[Rival]]:
+def offers(
+    now: SeasonState, item: Item, known: Sequence[Vessel], stands_in: Mapping[int, Vessel]
+) -> tuple[Rival, list[Rival]]:
     """The path it has, and those that the garden's own containers could give it; the common ones where it has none of its own."""
-    vessels, known, g = vessels_of(now.garden), own_vessels(now.garden), _ground(item)
+    vessels, g = vessels_of(now.garden), _ground(item)
     firsts = [v for v in known if _fits(v, item.planting.sown_in)]
     pots = [v for v in known if v.measures.cells == 1 and not v.together]
     if not firsts:
@@ -77,7 +79,7 @@ def offers(now: SeasonState, item: Item) -> tuple[Rival, list[Rival]]:
         pots += [v for v in known if _fits(v, "cells")]
     if not pots:
         pots = [vessels[k] for k in COMMON if k.startswith("pot")]
-    has = rival(item.crop, way_of(now, item, known, standing_in(now.garden)), *g)
+    has = rival(item.crop, way_of(now, item, known, stands_in), *g)
     found = [r for r in rivals(item.crop, firsts, pots, *g) if r.keys != has.keys]
     return has, found[:MOST_RIVALS]
 
@@ -91,7 +93,7 @@ def paths(request: Any, planting_id: int) -> HttpResponse:
     context: dict[str, Any] = {"view": "bench", "planting": planting, "item": item}
     if item is None or item.raised.dates.method != "raised" or item.crop.maybe("raise_max") is None:
         return render(request, "bench/paths.html", context, status=422 if request.method == "POST" else 200)
-    has, found = offers(now, item)
+    has, found = offers(now, item, own_vessels(garden), standing_in(garden))
     if request.method == "POST":
         wanted = post.get("path", "")
         keys = [] if wanted == "usual" else wanted.split("|")

@@ -13,20 +13,17 @@ from typing import Any
 
 import numpy as np
 
-from aestiva.bench.ahead import Ahead, flats_of, ground_for, homes, ref_of, stays_of, zone_of
+from aestiva.bench.ahead import Ahead
+from aestiva.bench.elsewhere import WHY, days_slower, kind_of, places_for
 from aestiva.bench.path_views import offers, path_now
-from aestiva.bench.supplies import standing_in
-from aestiva.bench.things import Standing, Thing
+from aestiva.bench.seeing import half_empty
+from aestiva.bench.stays import flats_of, ref_of, stays_of, zone_of
 from aestiva.course.state import Item, moved
 from aestiva.frame import say
-from aestiva.season.models import Spot
-from aestiva.season.things import own_vessels
 from growing.bench.ahead import SLACK, Overflow, Stay
-from growing.bench.cells import SPENT, Shift, together
 from growing.bench.day import PER_CELL, PER_TRAY
 from growing.bench.mending import Mended, Repair, cheapest, relief
 from growing.chain.path import age_limit_days
-from growing.chain.roomwarmth import factor
 from growing.steps import GoesTo
 from growing.waiting import harvest_day
 
@@ -35,11 +32,6 @@ LATER_DAYS = (4, 7, 14, 21)
 POT_LATER = 0.5  # a day longer in a full container costs so much of a day: estimate
 MOVE_MINUTES = PER_CELL["lift"] + PER_CELL["fill"]
 VENT_MINUTES = 2.0  # a frame or porch opened, looked at and shut, a day: estimate
-LAMPS_FIRST_DAYS = 14  # after it is up it is sturdy enough for a sill or a frame
-SUN_H = 6.0
-HARDY = ("hardy", "half-hardy")
-COLD = ("frame", "porch", "tunnel")
-OUTSIDE_MARGIN_C = 2.0  # a frame or porch over the night outdoors: estimate
 
 
 @dataclass(frozen=True)
@@ -69,7 +61,7 @@ class Mending:
     def __init__(self, ahead: Ahead, over: Overflow, system: str = "metric") -> None:
         self.ahead, self.over, self.system = ahead, over, system
         self.now = ahead.now
-        self.ground = ground_for(self.now, ahead.bench)
+        self.ground = ahead.ground
 
     @cached_property
     def aim(self) -> Any:
@@ -179,8 +171,8 @@ class Mending:
             one = self.ahead.bench.places[pk]
             if zone_of(one.spot) != self.over.zone.key:
                 continue
-            for name, moves in half_empty(one):
-                gone = {m.tray for m in moves}
+            for half in half_empty(one):
+                moves, gone = half.moves, half.freed
                 things = {t.tray.pk: t for t in one.things if t.tray is not None}
                 batch = things[next(iter(gone))].parts[0].batch
                 freed = sum(flats_of(things[t]) for t in gone)
@@ -190,7 +182,7 @@ class Mending:
                 less = [s._replace(flats=s.flats * share) if s.stage != "potted" else s for s in own]
                 yield self._offer(
                     "together", self.ahead.items.get(batch), batch, f"{pk}-{min(gone)}", less, "Set together",
-                    f"Set half-empty trays of {name} together", 
+                    f"Set half-empty trays of {half.name} together",
                     f"{say.plural(len(moves), 'plant')} to other cells; {say.plural(len(gone), 'tray')} free.",
                     minutes=2 + len(moves) * MOVE_MINUTES, moves=[list(m) for m in moves],
                 )  # fmt: skip
@@ -246,11 +238,11 @@ class Mending:
         """Sown into smaller cells, and moved once more."""
         if item.raised.dates.method != "raised" or item.crop.maybe("raise_max") is None or item.planting.path:
             return
-        has = path_now(self.now, item, own_vessels(self.now.garden), standing_in(self.now.garden))
+        has = path_now(self.now, item, self.ground.vessels, self.ground.stands_in)
         if has is None:
             return
         first = has.standings[0].vessel
-        for rival in offers(self.now, item)[1]:
+        for rival in offers(self.now, item, self.ground.vessels, self.ground.stands_in)[1]:
             vessel = rival.standings[0].vessel
             if (
                 first is None
@@ -284,78 +276,23 @@ class Mending:
                 f"Until then it stays where it stands, instead of going on {say.day(going.since)}.", planting=item.planting.pk,
                 day=end, spot=going.spot, instead=going.since,
             )  # fmt: skip
-        for spot in self._places_for(item, since, going is not None):
+        for spot in places_for(self.ahead, self.over, item, since, going is not None):
             stays = stays_of(
                 self.now,
                 item,
                 self.ground,
                 goes=[*self._goes(item, before=since), GoesTo(since, spot.pk, spot.code, spot.kind)],
             )
-            kind = "sill" if zone_of(spot) == "sill" else "frame" if zone_of(spot) in COLD else "lamp"
+            kind = kind_of(spot)
             trays = math.ceil(max((s.flats for s in stays), default=1.0))
             there = max(1, (item.raised.dates.out_on - since).days)
             minutes = trays * PER_TRAY["place"] * 2 + (there * VENT_MINUTES / 4 if kind == "frame" else 0.0)
             yield self._offer(
                 kind, item, ref, f"{item.planting.pk}-{spot.pk}", stays, "Move out" if kind == "frame" else "Move",
                 f"Stand {self._name(item)} {'in' if kind == 'frame' else 'on'} {spot.name or spot.code}",
-                f"From {say.day(since)}, {say.plural(trays, 'tray')}: {self._why_there(kind, item)}", days=self._slower(item, spot, since),
+                f"From {say.day(since)}, {say.plural(trays, 'tray')}: {WHY[kind]}", days=days_slower(self.ahead, item, spot, since),
                 minutes=minutes, planting=item.planting.pk, spot=spot.pk, day=since,
             )  # fmt: skip
-
-    def _why_there(self, kind: str, item: Item) -> str:
-        if kind == "frame":
-            return "it bears cool nights; a cover at hand, open in sun."
-        return "sturdy enough, with sun enough." if kind == "sill" else "there is room, and light."
-
-    def _places_for(self, item: Item, since: date, waits: bool) -> list[Spot]:
-        """One place a kind, with room in its zone on the day, where it may stand."""
-        up = item.raised.course.steps.get("up")
-        sturdy = up is not None and (since - up.day).days >= LAMPS_FIRST_DAYS
-        hardy = item.crop.hardiness in HARDY and sturdy and self._bears(item, since)
-        found: dict[str, Spot] = {}
-        until = self.over.until + timedelta(days=1)
-        roomy = sorted(self.ahead.places, key=lambda p: -self.ahead.free(p, since, until))
-        for place in roomy:
-            spot = self.ahead.bench.places[place.key].spot
-            zone = zone_of(spot)
-            if not zone or zone in ("mat", self.over.zone.key) or zone in found:
-                continue
-            if zone in COLD and not hardy:
-                continue
-            if zone == "sill" and not (sturdy and (spot.sun_h or 0.0) >= SUN_H):
-                continue
-            if zone in ("lamp", "shelf") and waits:
-                continue
-            found[zone] = spot
-        return list(found.values())
-
-    def _bears(self, item: Item, since: date) -> bool:
-        """Does the usual coldest night from that day on spare it, a little warmer than outdoors?"""
-        normals = self.now.place.normals
-        if normals is None:
-            return item.crop.hardiness == "hardy"
-        k = (since - self.now.place.span_start).days
-        nights = np.asarray(normals.night_c)[max(0, k) : k + 14]
-        if not len(nights) or np.isnan(nights).all():
-            return item.crop.hardiness == "hardy"
-        return float(np.nanmin(nights)) + OUTSIDE_MARGIN_C > item.crop.number("damage_c") + 3.0
-
-    def _slower(self, item: Item, spot: Spot, since: date) -> float:
-        """Days that it falls behind there, by how much warmer it stands now; none once it hardens."""
-        shared = self.now.shared
-        harden = item.raised.course.day("harden")
-        if shared is None or (harden is not None and since >= harden):
-            return 0.0
-        there = shared.dating.room_at(spot.pk)
-        home = homes(item, self.ground)[1][1] or item.planting.raised_at_id
-        here = None if not home else shared.dating.room_at(home)
-        if there is None:
-            return 0.0
-        until = harden or item.raised.dates.out_on
-        days = max(0, (until - since).days)
-        slow = factor(item.crop, there.months_c[since.month - 1])
-        usual = 1.0 if here is None else factor(item.crop, here.months_c[since.month - 1])
-        return round(max(0.0, days * (1 - usual / slow)), 1)
 
     def _give(self, item: Item) -> Iterator[Offer]:
         """What is over given away; or so many that a tray is free."""
@@ -416,20 +353,3 @@ class Mending:
     def _zone_of(self, spot: int) -> str:
         one = self.ahead.bench.places.get(spot)
         return "" if one is None else zone_of(one.spot)
-
-
-def half_empty(one: Standing) -> list[tuple[str, list[Shift]]]:
-    """Trays of one kind and crop on a place that would do with fewer: the name, and which cells move."""
-    kinds: dict[tuple[int, str], dict[int, tuple[int, dict[int, tuple[int, str]]]]] = {}
-    for thing in one.things:
-        if _may_share(thing):
-            assert thing.tray is not None and thing.tray.container_id is not None
-            own = kinds.setdefault((thing.tray.container_id, thing.names[0]), {})
-            own[thing.tray.pk] = (thing.tray.cells, dict(thing.contents))
-    found = [(name, together(trays)) for (_, name), trays in kinds.items() if len(trays) > 1]
-    return [(name, moves) for name, moves in found if moves]
-
-
-def _may_share(thing: Thing) -> bool:
-    alive = any(mark not in SPENT for _, mark in thing.contents.values())
-    return thing.tray is not None and thing.tray.container_id is not None and alive and len(thing.names) == 1

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from datetime import date
+from typing import NamedTuple
 
 from django.urls import reverse
 
 from aestiva.bench.company import clashes
 from aestiva.bench.front_things import SOON
-from aestiva.bench.things import Bench, Thing, with_room
+from aestiva.bench.things import Bench, Standing, Thing, with_room
 from aestiva.course.state import SeasonState
 from aestiva.frame import say, wording
 from aestiva.season.models import Spot
@@ -109,25 +110,39 @@ def _uneven(now: SeasonState, bench: Bench) -> list[Concern]:
     return found
 
 
-def _half_empty(now: SeasonState, bench: Bench) -> list[Concern]:
+class HalfEmpty(NamedTuple):
+    """Trays of one kind and crop on a place that would do with fewer: how many there are, and which cells move."""
+
+    name: str
+    trays: int
+    moves: list[Shift]
+
+    @property
+    def freed(self) -> set[int]:
+        return {m.tray for m in self.moves}
+
+
+def half_empty(one: Standing) -> list[HalfEmpty]:
+    """What could be set together on a place."""
+    kinds: dict[tuple[int, str], dict[int, tuple[int, dict[int, tuple[int, str]]]]] = {}
+    for thing in one.things:
+        alive = any(mark not in SPENT for _, mark in thing.contents.values())
+        if thing.tray is not None and thing.tray.container_id is not None and alive and len(thing.names) == 1:
+            own = kinds.setdefault((thing.tray.container_id, thing.names[0]), {})
+            own[thing.tray.pk] = (thing.tray.cells, dict(thing.contents))
+    found = [HalfEmpty(name, len(trays), together(trays)) for (_, name), trays in kinds.items() if len(trays) > 1]
+    return [half for half in found if half.moves]
+
+
+def _half_empty(bench: Bench) -> list[Concern]:
     """Trays of one kind on one place that would do with fewer."""
     found = []
     for pk in bench.order:
-        kinds: dict[object, dict[int, tuple[int, dict[int, tuple[int, str]]]]] = {}
-        for thing in bench.places[pk].things:
-            alive = any(mark not in SPENT for _, mark in thing.contents.values())
-            if thing.tray is not None and thing.tray.container_id is not None and alive and len(thing.names) == 1:
-                own = kinds.setdefault((thing.tray.container_id, thing.names[0]), {})
-                own[thing.tray.pk] = (thing.tray.cells, dict(thing.contents))
-        for trays in kinds.values():
-            moves = together(trays) if len(trays) > 1 else []
-            if moves:
-                gone = len({m.tray for m in moves})
-                words = (
-                    f"{len(trays)} half-empty trays on {bench.places[pk].spot.code} would do with {len(trays) - gone}"
-                )
-                more = f"{say.plural(len(moves), 'plant')} moved, {say.plural(gone, 'place')} free."
-                found.append(Concern("together", words, more, shifts=moves, act="Set together"))
+        for half in half_empty(bench.places[pk]):
+            gone = len(half.freed)
+            words = f"{half.trays} half-empty trays on {bench.places[pk].spot.code} would do with {half.trays - gone}"
+            more = f"{say.plural(len(half.moves), 'plant')} moved, {say.plural(gone, 'place')} free."
+            found.append(Concern("together", words, more, shifts=half.moves, act="Set together"))
     return found
 
 
@@ -151,7 +166,7 @@ def concerns(now: SeasonState, bench: Bench, system: str) -> list[Concern]:
         *_touching(now, bench, system),
         *(c for c in company if "lamp" not in c.kind),
         *_uneven(now, bench),
-        *_half_empty(now, bench),
+        *_half_empty(bench),
         *_spent(now, bench),
         *(c for c in company if "lamp" in c.kind),
     ]

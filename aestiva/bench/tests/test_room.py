@@ -8,7 +8,8 @@ from datetime import date, timedelta
 from typing import Any
 from unittest import mock
 
-from aestiva.bench.ahead import Ahead, bench_on, look_ahead
+from aestiva.bench.ahead import Ahead, look_ahead
+from aestiva.bench.bench_then import bench_on
 from aestiva.bench.models import HelpLink, Turn
 from aestiva.bench.repairs import Mending
 from aestiva.bench.things import load_bench
