@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import sqlite3
+from collections.abc import Iterable
 from contextlib import closing
 from pathlib import Path
 from typing import Any
@@ -148,6 +149,19 @@ class DemoCase(BrowserCase):
 
     def go(self, path: str) -> None:
         self.open(f"/g/{self.garden.pk}/{path}")
+
+    def assert_pages(self, paths: Iterable[str]) -> None:
+        """Each of them, with all that unfolds open, is accessible and fits, wide and on a phone."""
+        for path in paths:
+            resize(self.driver, WIDE)
+            self.go(path)
+            self.driver.execute_script("document.querySelectorAll('main details').forEach(d => d.open = true)")
+            for size in (WIDE, PHONE):
+                with self.subTest(path, width=size[0]):
+                    resize(self.driver, size)
+                    self.assertEqual(self.driver.execute_script("return window.innerWidth"), size[0])
+                    self.assert_accessible(path)
+                    self.assert_fits(path)
 
 
 def _lived(shared: str) -> sqlite3.Connection:

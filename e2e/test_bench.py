@@ -17,7 +17,7 @@ from aestiva.bench.models import BenchDay, Recipe, StageDone
 from aestiva.gardens.models import Member
 from aestiva.season.contents import contents_of, open_runs
 from aestiva.season.models import Batch, Container, Spot, Tray, TrayStand
-from e2e.browser import PHONE, WIDE, DemoCase, resize
+from e2e.browser import PHONE, DemoCase, resize
 from growing.bench.cells import STRONG, UP
 from growing.bench.codes import code
 
@@ -38,19 +38,11 @@ class Bench(DemoCase):
         self.go("bench/days/")
         self.press(".dayahead form button")
         day = BenchDay.objects.get()
-        for path in (
+        self.assert_pages((
             "bench/", f"bench/at/{shelf.pk}/", f"bench/tray/{tray.pk}/?cells=A1-B2", "bench/tray/new/", "bench/find/?q=kale", "bench/stock/",
             f"bench/stock/container/{container.pk}/", "bench/mixes/", f"bench/mixes/{mix.pk}/", f"bench/mixes/{mix.pk}/edit/", "bench/labels/",
             f"bench/path/{planting}/", "bench/received/", "bench/days/", f"bench/day/{day.pk}/", "spots/", f"spots/{shelf.pk}/edit/",
-        ):  # fmt: skip
-            resize(self.driver, WIDE)
-            self.go(path)
-            self.driver.execute_script("document.querySelectorAll('main details').forEach(d => d.open = true)")
-            for size in (WIDE, PHONE):
-                with self.subTest(path, width=size[0]):
-                    resize(self.driver, size)
-                    self.assert_accessible(path)
-                    self.assert_fits(path)
+        ))  # fmt: skip
 
     def test_a_tray_is_put_elsewhere_by_keys_and_by_pointer(self) -> None:
         tray = self.tray_of("calendula")

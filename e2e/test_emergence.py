@@ -6,18 +6,12 @@ import requests
 
 from aestiva.place import actions
 from aestiva.season.models import Batch, BatchEvent, WarmReading
-from e2e.browser import PHONE, WIDE, DemoCase, resize
+from e2e.browser import PHONE, DemoCase, resize
 
 
 class Emergence(DemoCase):
     def test_the_page_is_accessible_and_fits(self) -> None:
-        for size in (WIDE, PHONE):
-            resize(self.driver, size)
-            self.go("emergence/")
-            self.driver.execute_script("document.querySelectorAll('main details').forEach(d => d.open = true)")
-            with self.subTest(width=size[0]):
-                self.assert_accessible("emergence")
-                self.assert_fits("emergence")
+        self.assert_pages(["emergence/"])
 
     def test_counted_on_a_phone_and_taken_back(self) -> None:
         batch = Batch.objects.filter(planting__crop_key="tomato", planting__variety="Red Gable", failed_on=None).latest(

@@ -18,7 +18,7 @@ from aestiva.bench.models import HelpLink, Turn
 from aestiva.gardens import jobs
 from aestiva.gardens.models import Member
 from aestiva.season.models import Absence, Goes, Planting, Spot
-from e2e.browser import PHONE, WIDE, DemoCase, resize
+from e2e.browser import PHONE, DemoCase, resize
 from growing.bench import bestdays
 
 
@@ -29,18 +29,10 @@ class Room(DemoCase):
         link = HelpLink.objects.create(garden=self.garden, since=gone.since, until=gone.until, expires=gone.until)
         self.go("bench/")
         mend = self.one(".mends .btn").get_attribute("href") or ""
-        for path in (
+        self.assert_pages((
             "bench/?at=2026-05-06", "bench/room/", "bench/room/repairs/", mend.split(f"/g/{self.garden.pk}/")[1],
             f"bench/comes-up/{melon.pk}/", "hands/", f"away/{gone.pk}/sheet/", "best-days/",
-        ):  # fmt: skip
-            resize(self.driver, WIDE)
-            self.go(path)
-            self.driver.execute_script("document.querySelectorAll('main details').forEach(d => d.open = true)")
-            for size in (WIDE, PHONE):
-                with self.subTest(path, width=size[0]):
-                    resize(self.driver, size)
-                    self.assert_accessible(path)
-                    self.assert_fits(path)
+        ))  # fmt: skip
         self.open(f"/help/{link.token}/")
         self.assert_accessible("help")
         self.assert_fits("help")

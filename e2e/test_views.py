@@ -79,16 +79,7 @@ class Views(DemoCase):
             f"batch/{batch.pk}/",
             f"batch/{batch.pk}/card/",
         ]
-        for path in paths:
-            resize(self.driver, WIDE)
-            self.go(path)
-            self.driver.execute_script("document.querySelectorAll('main details').forEach(d => d.open = true)")
-            for size in (WIDE, PHONE):
-                with self.subTest(path, width=size[0]):
-                    resize(self.driver, size)
-                    self.assertEqual(self.driver.execute_script("return window.innerWidth"), size[0])
-                    self.assert_accessible(path)
-                    self.assert_fits(path)
+        self.assert_pages(paths)
 
 
 class Folded(DemoCase):
