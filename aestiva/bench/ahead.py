@@ -63,7 +63,7 @@ class Ahead:
 
     def name_of(self, batch: int) -> str:
         item = self.items.get(batch)
-        return f"{item.name} {item.variety}".strip() if item is not None else self.idle[batch].name
+        return item.full_name if item is not None else self.idle[batch].name
 
     @cached_property
     def by_place(self) -> dict[int, Floats]:
@@ -92,6 +92,11 @@ class Ahead:
         """The room if one batch stood otherwise."""
         rest = [s for s in self.stays if s.batch != batch]
         return room_over(self.zones, [*rest, *instead], self.now.today, self.days)
+
+    def flats_on(self, day: date) -> float:
+        """Full flats of all that grows indoors on a day."""
+        at = day.toordinal()
+        return sum(s.flats for s in self.stays if s.stage != "stands" and s.since <= at < s.until)
 
     def on(self, day: date) -> list[tuple[Piece, Stay]]:
         """What stands where on a day."""

@@ -24,6 +24,7 @@ from aestiva.plan.align_views import AHEAD_DAYS, apart, sowing_days, to_sow, wis
 from growing.bench import bestdays
 from growing.bench.ahead import Stay, room_over
 from growing.bench.bestdays import Choice, Plan, Sowing, Task, Use
+from growing.bench.hands import minutes_there_are
 from growing.plan.align import Wish, fewest_days
 from growing.seeds.planned import sowing_of
 from growing.seeds.sowing import CELL_MINUTES, SEED_MINUTES, NoCount
@@ -68,8 +69,7 @@ class Question:
 
 def minutes_a_day(garden: Garden) -> dict[int, float] | None:
     """Minutes there are at the bench by day of the week, of all who said so; None where nobody did."""
-    said = [m.minutes for m in Member.objects.filter(garden=garden) if m.minutes]
-    return {k: float(sum(one[k] for one in said)) for k in range(7)} if said else None
+    return minutes_there_are(Member.objects.filter(garden=garden).values_list("minutes", flat=True))
 
 
 def minutes_of(item: Item) -> float:

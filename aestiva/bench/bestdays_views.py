@@ -76,7 +76,7 @@ def _shown(ahead: Ahead, found: Question, days: dict[int, date], worth: Worth, u
     then = moved_ahead(ahead, dict(moves))
     scale = scale_of(ahead, None)
     in_order = sorted(moves, key=lambda pk: (moves[pk], pk))
-    names = {pk: f"{i.name} {i.variety}".strip() for pk, i in found.items.items()}
+    names = {pk: i.full_name for pk, i in found.items.items()}
     return {
         "worth": worth,
         "before": found.weigh(found.now_days),

@@ -38,9 +38,7 @@ def companion(part: PartOf, thing: Thing, today: date) -> Companion | None:
         ahead = 0.0
     else:
         ahead = float(max((up.day - today).days, 0 if facts.first_up is not None else 1))
-    return Companion(
-        str(part.batch), f"{item.name} {item.variety}".strip(), item.crop, ahead, thing.depth_cm + part.growth.height_cm
-    )
+    return Companion(str(part.batch), item.full_name, item.crop, ahead, thing.depth_cm + part.growth.height_cm)
 
 
 def _companions(things: Iterable[Thing], today: date) -> dict[str, tuple[Companion, Thing]]:
@@ -131,7 +129,7 @@ def said(found: Iterable[Conflict], system: str) -> list[str]:
 
 def sowing_companion(item: Item) -> Companion:
     """A sowing that is still to be, with what it will want."""
-    name = f"{item.name} {item.variety}".strip()
+    name = item.full_name
     return Companion(item.raised.ref, name, item.crop, item.raised.course.emergence_days)
 
 

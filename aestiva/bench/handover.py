@@ -123,7 +123,7 @@ def _line(todo: Todo, cost: float, system: str) -> Line:
     item, words = todo.item, STEPS[todo.task.kind]
     how = words.how(todo.task, item.crop, system) if words.how is not None else ""
     said = " ".join(filter(None, [words.instruction, how if how != words.instruction else ""]))
-    name = f"{item.name} {item.variety}".strip()
+    name = item.full_name
     return Line(todo, name, item.spot_code, said, words.caution, cost)
 
 
@@ -133,12 +133,10 @@ def _days(ahead: Ahead, window: Window) -> list[DaySheet]:
     found = []
     for k in range(min(MOST_DAYS_SHOWN, max(0, (window.end - first).days + 1))):
         day = first + timedelta(days=k)
-        at = day.toordinal()
-        flats = sum(s.flats for s in ahead.stays if s.stage != "stands" and s.since <= at < s.until)
         places = {
             s.batch: ahead.bench.places[p.place].spot.code for p, s in ahead.on(day) if p.place in ahead.bench.places
         }
-        found.append(DaySheet(day, list(_carries(now.items, day, now.today, places)), [], flats))
+        found.append(DaySheet(day, list(_carries(now.items, day, now.today, places)), [], ahead.flats_on(day)))
     return found
 
 
@@ -155,7 +153,7 @@ def _carries(items: Iterable[Item], day: date, today: date, places: Mapping[int,
         rungs = raised.ladder.rungs
         on = min(len(rungs) - 1, climbed + (day - max(begin, today)).days)
         at = places.get(item.batch.pk, item.spot_code)
-        yield Carry(f"{item.name} {item.variety}".strip(), at, rungs[max(0, on)])
+        yield Carry(item.full_name, at, rungs[max(0, on)])
 
 
 def _places(ahead: Ahead, day: date) -> list[tuple[str, list[str], bool]]:

@@ -15,6 +15,7 @@ from django.views.decorators.http import require_GET, require_POST
 from aestiva.bench.ahead import Ahead, look_ahead
 from aestiva.bench.handover import handover
 from aestiva.bench.models import HelpLink, Turn
+from aestiva.bench.stays import ref_of
 from aestiva.bench.things import load_bench
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.frame.forms import whole_number
@@ -23,7 +24,7 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden, Member
 from aestiva.gardens.outcomes import NoFrostDate, Refused
 from aestiva.season.models import Absence
-from growing.bench.hands import Job, Week, to_drop, weeks
+from growing.bench.hands import Job, Week, minutes_there_are, to_drop, weeks
 from growing.calendar import Window
 from growing.steps import WHERE
 from growing.waiting import lost, waits
@@ -45,11 +46,6 @@ class WeekLine(NamedTuple):
         return self.week.start + timedelta(days=6)
 
 
-def have_of(members: list[Member]) -> dict[int, float] | None:
-    said = [m.minutes for m in members if m.minutes is not None]
-    return {k: float(sum(one[k] for one in said)) for k in range(7)} if said else None
-
-
 def week_lines(now: SeasonState, ahead: Ahead, have: dict[int, float] | None) -> list[WeekLine]:
     """The weeks ahead; days away have no minutes."""
     start = now.today - timedelta(days=(now.today.weekday() - now.garden.week_starts) % 7)
@@ -58,12 +54,7 @@ def week_lines(now: SeasonState, ahead: Ahead, have: dict[int, float] | None) ->
     days = [start + timedelta(days=k) for k in range(7 * WEEKS)]
     flats: dict[date, float] = {}
     for day in days:
-        at = day.toordinal()
-        flats[day] = (
-            0.0
-            if day < now.today
-            else sum(s.flats for s in ahead.stays if s.stage != "stands" and s.since <= at < s.until)
-        )
+        flats[day] = 0.0 if day < now.today else ahead.flats_on(day)
     found = []
     for week in weeks(tasks, flats, _on_ladder(now, ahead, days), have, start, WEEKS):
         if have is not None:
@@ -99,8 +90,7 @@ def _on_ladder(now: SeasonState, ahead: Ahead, days: list[date]) -> dict[date, f
         begin, out = item.raised.course.day("harden"), item.raised.dates.out_on
         if begin is None or not item.raised.hardens or item.raised.facts.planted_on is not None:
             continue
-        ref = item.batch.pk if item.batch is not None else -item.planting.pk
-        own = [s for s in ahead.stays if s.batch == ref]
+        own = [s for s in ahead.stays if s.batch == ref_of(item)]
         for day in days:
             if now.today <= day and begin <= day < out:
                 found[day] += sum(s.flats for s in own if s.since <= day.toordinal() < s.until)
@@ -151,7 +141,7 @@ def hands(request: Any) -> HttpResponse:
 def _hands(request: Any, refused: Refused | None = None) -> HttpResponse:
     garden = request.garden
     members = list(Member.objects.filter(garden=garden).select_related("user").order_by("pk"))
-    have = have_of(members)
+    have = minutes_there_are(m.minutes for m in members)
     context: dict[str, Any] = {
         "view": "bench",
         "members": members,

@@ -345,7 +345,7 @@ class Mending:
     def _name(self, item: Item) -> str:
         """The crop; with its variety where there are several of it."""
         several = sum(i.crop.key == item.crop.key for i in self.ahead.items.values()) > 1
-        return f"{item.name} {item.variety}".strip() if several else item.name
+        return item.full_name if several else item.name
 
     def _goes(self, item: Item, before: date | None = None) -> list[GoesTo]:
         return [to for to in self.now.rows.goes.get(item.planting.pk, []) if before is None or to.since < before]

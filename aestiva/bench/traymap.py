@@ -141,7 +141,7 @@ def said(thing: Thing, cell: int, g: Grid, own: Mapping[int, Lot]) -> str:
         return f"{g.name(cell)}, empty"
     lot = own[thing.contents[cell][0]]
     item = lot.part.item
-    name = lot.part.name if item is None else f"{item.name} {item.variety}".strip()
+    name = lot.part.name if item is None else item.full_name
     return f"{g.name(cell)}, {name}, {WORDS[shown_mark(thing, cell)]}"
 
 

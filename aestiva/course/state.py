@@ -53,6 +53,11 @@ class Item(NamedTuple):
     def variety(self) -> str:
         return self.planting.variety
 
+    @property
+    def full_name(self) -> str:
+        """The crop with its variety, if one was given."""
+        return f"{self.name} {self.variety}".strip()
+
 
 class Todo(NamedTuple):
     """A derived task with what the grower said about it."""

@@ -159,7 +159,7 @@ def _sowing(item: Item, wish: Wish, kept: date, proposed: int | None, shown: lis
         )
         for d in shown
     ]
-    name = f"{item.name} {item.variety}".strip()
+    name = item.full_name
     return Sowing(item, name, kept, date.fromordinal(wish.ideal), day, cells)
 
 
@@ -223,7 +223,7 @@ def _planned(now: SeasonState) -> list[Open]:
             minutes, places = max(1, round(count.places * each)), f"{count.places} {count.unit}"
         except NoCount:
             pass  # the planting's own page says that there is no count
-        name = f"{item.name} {item.variety}".strip()
+        name = item.full_name
         found.append(Open(name, dates.sow, dates.sow_on, minutes, item.planting.pk, None, dates.term, places))
     return found
 

@@ -51,7 +51,7 @@ def shifts(now: SeasonState, gone: Window) -> list[Shift]:
         known = {p.code for p in old.problems}
         problems = [p for p in new.problems if p.code not in known]
         if (old.sow_on, old.out_on) != (new.sow_on, new.out_on) or problems:
-            name = f"{item.name} {item.variety}".strip()
+            name = item.full_name
             found.append(Shift(name, (old.sow_on, new.sow_on), (old.out_on, new.out_on), problems))
     return found
 

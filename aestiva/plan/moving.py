@@ -89,7 +89,7 @@ def change(one: Moved, asked: bool = True) -> Change:
     tasks = [_step(before, after, kind) for kind in STEPS if kind not in ("sow", "out")]
     old = {p.code for p in before.dates.problems}
     new = {p.code for p in after.dates.problems}
-    name = f"{one.after.name} {one.after.variety}".strip()
+    name = one.after.full_name
     return Change(
         one.after,
         name,

@@ -19,7 +19,7 @@ def moved_by(garden: Garden, today: date, here: PlaceYear, ahead: PlaceYear) -> 
         if item.raised.facts.planted_on is not None or item.raised.ref not in before:
             continue
         old, new = before[item.raised.ref].raised.dates, item.raised.dates
-        name = f"{item.name} {item.variety}".strip()
+        name = item.full_name
         for step, a, b in (
             ("plant out", old.out_on, new.out_on),
             ("may go out from", old.out.start, new.out.start),

@@ -52,7 +52,7 @@ class Proposal(NamedTuple):
 
     @property
     def name(self) -> str:
-        return f"{self.item.name} {self.item.variety}".strip()
+        return self.item.full_name
 
 
 def proposals(now: SeasonState) -> list[Proposal]:

@@ -90,7 +90,7 @@ def _example(now: SeasonState, item: Item, field: str, way: str) -> Example | No
         counts = pair if pair[0] != pair[1] else None
     if not steps and counts is None:
         return None
-    return Example(f"{item.name} {item.variety}".strip(), tuple(steps[:3]), counts)
+    return Example(item.full_name, tuple(steps[:3]), counts)
 
 
 def _ladder(now: SeasonState, crop: Crop) -> Ladder:

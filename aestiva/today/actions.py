@@ -44,7 +44,7 @@ def find(garden: Garden, key: str, today: date) -> Todo | None:
 
 
 def _said(todo: Todo, count: int | None, done: str) -> str:
-    name = f"{todo.item.name} {todo.item.variety}".strip()
+    name = todo.item.full_name
     number = todo.task.count if count is None else count
     return f"{done}: {number if number is not None else ''} {name}".replace("  ", " ")
 

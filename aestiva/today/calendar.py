@@ -55,7 +55,7 @@ def calendar(now: SeasonState, link: str = "") -> bytes:
 def _event(now: SeasonState, todo: Todo, shared: dict[str, Any], link: str) -> Event:
     garden, item, day = now.garden, todo.item, max(todo.due, now.today)
     task = on_its_day(now, todo)
-    name = f"{item.name} {item.variety}".strip()
+    name = item.full_name
     count = task.count if task.count is not None else ""
     late = f"Due since {todo.due:%-d %B}. " if todo.due < now.today else ""
     event = _begun(garden, task.key, f"{name}: {count} {todo.name}".replace("  ", " "), shared)

@@ -39,7 +39,7 @@ class Expected(NamedTuple):
 
     @property
     def name(self) -> str:
-        return f"{self.item.name} {self.item.variety}".strip()
+        return self.item.full_name
 
 
 def expected(now: SeasonState, until: date, todos: Collection[Todo] | None = None) -> list[Expected]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import date, timedelta
 from typing import NamedTuple
 
@@ -15,6 +15,12 @@ CARRY_MINUTES = 3.0  # a full flat on the ladder a day, out and in: estimate
 WORTH_A_PLANT = 0.05  # of a plant: less is not worth a helper's way
 EARLIER = {"sow": 4, "pot": 5, "thin": 3, "prick": 3, "stand": 3, "lid": 0, "lamp": 1, "trim": 10, "feed": 3}
 # days by which a task may be done before its day without harm: estimates
+
+
+def minutes_there_are(said: Iterable[Sequence[float] | None]) -> dict[int, float] | None:
+    """Minutes by day of the week (0: Monday), of all who said so; None where nobody did.  said: seven of each, None: not said."""
+    known = [one for one in said if one]
+    return {k: float(sum(one[k] for one in known)) for k in range(7)} if known else None
 
 
 class Week(NamedTuple):
