@@ -32,7 +32,8 @@ class EventKind(NamedTuple):
             if isinstance(number, bool) or not isinstance(number, int | float):
                 return f"{fact.name}: give a number"
             if not fact.least <= number <= fact.most:
-                return f"{fact.name}: {number:g} {fact.unit} is not between {fact.least:g} and {fact.most:g}"
+                shown = f"{number:g}" if abs(number) < 1e15 else "so much"  # of a whole number no float can hold
+                return f"{fact.name}: {shown} {fact.unit} is not between {fact.least:g} and {fact.most:g}"
         return ""
 
 

@@ -74,6 +74,12 @@ class ThePage(ComingCase):
         self.assertEqual(self.count(4).status_code in (302, 422), True)  # a count that falls breaks nothing
         self.page()
 
+    def test_what_cannot_have_been_lifted(self) -> None:
+        for bad in ("-1", "some", "501", "9" * 400):
+            answer = self.post(f"emergence/{self.batch.pk}/lifted/keep/", root=bad)
+            self.assertEqual(answer.status_code, 422, bad[:9])
+        self.assertFalse(BatchEvent.objects.filter(kind="lifted").exists())
+
     def test_nothing_up_is_looked_at_before_it_is_given_up(self) -> None:
         for day in (9, 12, 15):
             self.days_on(day)
