@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Sequence
 from datetime import date, timedelta
 from html import escape
+from itertools import pairwise
 
 import numpy as np
 
@@ -198,10 +199,9 @@ def _over(
     """What stands out of the strip, and by how much, until when, because of what."""
     parts = []
     over = np.maximum(days - limit, 0.0)
-    for k in _breaks(over):
+    for k, until in pairwise([*_breaks(over), len(over)]):
         if over[k] <= 1e-6:
             continue
-        until = next((j for j in _breaks(over) if j > k), len(over))
         x, x1 = scale.x(start + timedelta(days=k)), scale.x(start + timedelta(days=until))
         high = min(OVER_PX, max(5.0, float(over[k]) * per))
         parts.append(

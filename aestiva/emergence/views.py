@@ -23,6 +23,7 @@ from aestiva.emergence.words import headline, sentence, tone, verdict_lines
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
+from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.place.actions import keep_readings
 from aestiva.place.filewords import problem_words
@@ -120,7 +121,7 @@ def _elsewhere(now: SeasonState, one: Coming) -> list[tuple[str, float, Any, int
 def count(request: Any, batch_id: int) -> HttpResponse:
     """How many are up, all together."""
     garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    batch = get_object_or_404(Batch.objects.select_related("planting"), pk=batch_id, planting__season__garden=garden)
+    batch = _batch(garden, batch_id)
     number = typed_count(post.get("count", ""))
     with journal.change(
         garden, request.user, f"Counted {batch.planting}: {number} up"[:250], post.get("key", "")
@@ -128,7 +129,7 @@ def count(request: Any, batch_id: int) -> HttpResponse:
         batch = write.touch(batch, post.get("revision"))
         add_event(write, batch, "up", today, today, count=number)
     messages.success(request, f"{number} up.")
-    return redirect(f"{reverse('emergence', args=[garden.pk])}?batch={batch_id}#one")
+    return _back(garden, batch_id)
 
 
 @garden_view("grower", back="emergence")
@@ -136,7 +137,7 @@ def count(request: Any, batch_id: int) -> HttpResponse:
 def lifted(request: Any, batch_id: int) -> HttpResponse:
     """What was found on lifting some that are not up."""
     garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    batch = get_object_or_404(Batch.objects.select_related("planting"), pk=batch_id, planting__season__garden=garden)
+    batch = _batch(garden, batch_id)
     data = {k: typed_count(post.get(k, "") or "0", k) for k in FOUND}
     if not sum(data.values()):
         raise Refused("root", "how many did you lift, and what was there? Give at least one")
@@ -147,7 +148,7 @@ def lifted(request: Any, batch_id: int) -> HttpResponse:
         batch = write.touch(batch, post.get("revision"))
         add_event(write, batch, "lifted", today, today, data={k: n for k, n in data.items() if n})
     messages.success(request, f"Written down: {said}.")
-    return redirect(f"{reverse('emergence', args=[garden.pk])}?batch={batch_id}#one")
+    return _back(garden, batch_id)
 
 
 @garden_view("grower", back="emergence")
@@ -169,7 +170,7 @@ def reading(request: Any) -> HttpResponse:
         row.celsius, row.most_c, row.source = low, most, "typed"
         write.save(row)
     messages.success(request, f"Kept for {spot.code}: clocks and verdicts use it.")
-    return _back(request)
+    return _back(garden, whole_number(post.get("batch")))
 
 
 @garden_view("grower", back="emergence")
@@ -196,7 +197,7 @@ def probe_log(request: Any) -> HttpResponse:
     keep_readings(garden, request.user, rows, summary, post.get("key", ""))
     when = f", all taken as read at {hour:g} o’clock" if found.no_hour else ""
     messages.success(request, f"{len(rows)} readings of {spot.code} are in{when}.")
-    return _back(request)
+    return _back(garden, whole_number(post.get("batch")))
 
 
 def _hour(text: str) -> float:
@@ -207,9 +208,12 @@ def _hour(text: str) -> float:
     return 8.0 if hour is None else hour
 
 
-def _back(request: Any) -> HttpResponse:
-    batch = whole_number(request.POST.get("batch"))
-    return redirect(f"{reverse('emergence', args=[request.garden.pk])}{f'?batch={batch}#one' if batch else ''}")
+def _batch(garden: Garden, pk: int) -> Batch:
+    return get_object_or_404(Batch.objects.select_related("planting"), pk=pk, planting__season__garden=garden)
+
+
+def _back(garden: Garden, batch: int | None) -> HttpResponse:
+    return redirect(f"{reverse('emergence', args=[garden.pk])}{f'?batch={batch}#one' if batch else ''}")
 
 
 def _degrees(text: str, units: str) -> float | None:

@@ -13,7 +13,7 @@ function wire(form) {
     const svg = [...box.querySelectorAll("svg.roomstrips")].find((one) => one.getBoundingClientRect().width);
     if (!svg) return;
     const { left, width } = svg.getBoundingClientRect(), view = svg.viewBox.baseVal.width, row = slide.parentElement.getBoundingClientRect();
-    const names = Number(slide.dataset[svg.classList.contains("narrow") ? "narrow" : "wide"].split(" ")[0]), right = Number(slide.dataset[svg.classList.contains("narrow") ? "narrow" : "wide"].split(" ")[1]);
+    const [names, right] = slide.dataset[svg.classList.contains("narrow") ? "narrow" : "wide"].split(" ").map(Number);
     const from = left + ((names + share * (view - names - right)) / view) * width, to = left + ((view - right) / view) * width;
     slide.style.marginLeft = `${from - row.left - 8}px`;
     slide.style.width = `${to - from + 16}px`;
