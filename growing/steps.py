@@ -21,6 +21,7 @@ from growing.seeds.sowing import USUAL, How, Seed
 from growing.working import Working
 
 if TYPE_CHECKING:
+    from growing.emergence.verdict import Verdict
     from growing.seeds.planned import InHand
 
 WHERE = ("door", "bench", "garden", "table")
@@ -36,7 +37,7 @@ class StepSpec:
     one walk, where `Task.errand` is the same.  daily: comes again by itself, so it is not done ahead of its day.  put_off:
     done today means that the same is asked tomorrow.  corrects: what may be told otherwise than planned ("hours").  alarm: it
     harms when forgotten, so calendars ring.  key: the word for it in its tasks' keys, where that is not its kind.  waits: what
-    a day's delay of a task costs, as a working whose result is in plants.
+    a day's delay of a task costs, as a working whose result is in plants.  judged: it goes by the verdict on what is under the mix.
     """
 
     kind: str
@@ -54,6 +55,7 @@ class StepSpec:
     alarm: bool = False
     key: str = ""
     waits: Callable[[Raised, Task, date], Working] | None = None
+    judged: bool = False
 
     @property
     def word(self) -> str:
@@ -142,6 +144,7 @@ class Raised:
     secured: int = 0  # cells already sown in an unfinished sowing
     seed: Seed | None = None  # what its lot will do at the warmth it will have
     packet: InHand | None = None  # of what is still to be sown
+    verdict: Verdict | None = None  # of what lies under the mix, once it was looked at
 
     def not_before(self, day: date) -> date:
         """That day, or the one on which it was planned, where that is later."""

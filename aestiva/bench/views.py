@@ -23,7 +23,7 @@ from aestiva.season.ledgers import balance_of, counted, ledger_words
 from aestiva.season.models import Batch, BatchLink, Spot, Tray
 from aestiva.season.places import stand, where
 from growing.chain.course import Course, Step
-from growing.emergence.steps import moved_on
+from growing.emergence.outlook import moved_on
 from growing.steps import Raised
 
 

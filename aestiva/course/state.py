@@ -9,6 +9,8 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from aestiva.course.outlook import Outlook, look_over
+from aestiva.course.warmth import Had, Warmth
 from aestiva.frame.wording import task_name
 from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import link, steps, steps_of_key
@@ -23,6 +25,8 @@ from growing.batch.history import BatchState, Sown, replay_planting
 from growing.batch.ledger import LedgerError
 from growing.chain.course import Facts, course, delayed_by_hardening
 from growing.crops import Crop
+from growing.emergence.clock import Advance
+from growing.emergence.outlook import share_by_warmth
 from growing.hardening.ladder import Ladder, ladders, progress
 from growing.place.nights import Night
 from growing.place.year import PlaceYear
@@ -95,6 +99,8 @@ class SeasonState:
     known: dict[int, Germination] = field(default_factory=dict)
     troubles: list[Trouble] = field(default_factory=list)
     shared: _Shared | None = None
+    warm: dict[int, Had] = field(default_factory=dict)  # of each batch under the mix
+    outlooks: dict[int, Outlook] | None = None  # of the same, once somebody asked
 
     @property
     def horizon(self) -> date:
@@ -110,6 +116,8 @@ class SeasonState:
         """Open tasks due by `until`, in the order of work and then of days.  kinds: only those; None: all."""
         found = []
         specs = [spec for spec in steps() if kinds is None or spec.kind in kinds]
+        if any(spec.judged for spec in specs):
+            look_over(self)
         for item in self.items:
             for task in self._tasks(item, until, specs):
                 todo = self._marked(task, item)
@@ -128,6 +136,8 @@ class SeasonState:
     def _find(self, item: Item, word: str, ordinal: str) -> Todo | None:
         try:
             for spec in steps_of_key(word):
+                if spec.judged:
+                    look_over(self)
                 task = spec.find(item.raised, ordinal, self.today, self.horizon)
                 if task is not None:
                     return self._marked(task, item)
@@ -194,7 +204,8 @@ def load(
         like.known if like is not None else seeds_known(dating, tests_of(garden) if lots else {}, today, garden.year)
     )
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
-    shared = _Shared(dating, today, rows, ahead, shift, garden.ladder, known, {}, {})
+    warmth = Warmth(garden, today, dating, rows)
+    shared = _Shared(dating, today, rows, ahead, shift, garden.ladder, known, {}, {}, warmth)
     found.shared = shared
     for planting in rows.plantings:
         try:
@@ -244,8 +255,9 @@ class _Shared(NamedTuple):
     shift_c: float
     garden_ladder: str
     known: dict[int, Germination]
-    seeds: dict[tuple[int, int], Seed]  # by crop and lot, as far as they were asked for
+    seeds: dict[tuple[int, int, int], Seed]  # by crop, lot and warmth, as far as they were asked for
     hows: dict[tuple[int, str, str, int | None], How]  # by crop and what was said
+    warmth: Warmth
 
     def ladder(self, crop: Crop) -> Ladder:
         """The ladder its plants climb: the crop's own way, or the garden's."""
@@ -259,13 +271,14 @@ class _Shared(NamedTuple):
             self.hows[key] = how_for(crop, batch.sown_in, batch.surplus or "usual", batch.per_cell)
         return self.hows[key]
 
-    def seed(self, crop: Crop, lot_id: int | None) -> Seed | None:
-        """What a lot will do at the crop's own warmth; None where it has none."""
-        if lot_id is None or lot_id not in self.known:
+    def seed(self, crop: Crop, lot_id: int | None, temperature_c: float | None = None) -> Seed | None:
+        """What a lot will do at that warmth, None: the crop's own; without a lot fresh seed, or None where no warmth is known."""
+        known = None if lot_id is None else self.known.get(lot_id)
+        if known is None and temperature_c is None:
             return None
-        key = (id(crop), lot_id)
+        key = (id(crop), lot_id or 0, -1 if temperature_c is None else round(temperature_c * 2))
         if key not in self.seeds:
-            self.seeds[key] = seed_of(crop, self.known[lot_id])
+            self.seeds[key] = seed_of(crop, known, temperature_c)
         return self.seeds[key]
 
 
@@ -277,7 +290,11 @@ def _items(planting: Planting, crop: Crop, at: _Shared, found: SeasonState) -> l
     grows_at = at.rows.code(planting.spot_id)
     sow_mark = at.rows.marks.get(f"p{planting.pk}.sow.{failed}")
     open_sowing = sow_mark is not None and sow_mark.done_on is None and sow_mark.count_done is not None
-    sown = {b.pk: Sown(b.sown_on, b.sown_in, b.cells, b.temperature_c, at.how(crop, b).clump) for b in batches}
+    warm = {b.pk: had for b in batches if (had := at.warmth.had(planting, b, crop)) is not None}
+    found.warm |= warm
+    sown = {
+        b.pk: Sown(b.sown_on, b.sown_in, b.cells, _mean_c(b, warm.get(b.pk)), at.how(crop, b).clump) for b in batches
+    }
     links = [link for link in at.rows.links if link.child in sown]
     begun = _open_item(planting, crop, at, failed, bool(living), grows_at) if not living or open_sowing else None
 
@@ -296,10 +313,26 @@ def _items(planting: Planting, crop: Crop, at: _Shared, found: SeasonState) -> l
         if one.wrong is not None:
             found.trouble(planting, batch, one.wrong)
         try:
-            items.append(_batch_item(planting, batch, crop, one, at, grows_at))
+            items.append(_batch_item(planting, batch, crop, one, at, grows_at, warm.get(batch.pk)))
         except CANNOT as error:
             found.trouble(planting, batch, error)
     return items
+
+
+def _mean_c(batch: Batch, had: Had | None) -> float | None:
+    """The warmth of its mix so far, where it was measured; otherwise as somebody typed it, if anybody did."""
+    return had.mean_c if had is not None and had.measured else batch.temperature_c
+
+
+def _seed(at: _Shared, crop: Crop, batch: Batch, clock: Advance | None, warmth: float | None) -> Seed | None:
+    """What its lot does at the warmth that the batch had, and has; past that, as the place is taken to have been."""
+    if clock is None:
+        return at.seed(crop, batch.lot_id, warmth)
+    known = None if batch.lot_id is None else at.known.get(batch.lot_id)
+    ratio = share_by_warmth(crop, clock)
+    if known is None:
+        return Seed(crop.number("fresh_germination") * ratio, None, ratio)
+    return Seed(known.mean * ratio, (known.a, known.b), ratio)
 
 
 def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: bool, grows_at: str) -> Item:
@@ -307,7 +340,8 @@ def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: 
     dating = at.dating
     dates = dating.dates(planting, crop)
     how, lot, room = how_of(planting, crop), dating.lot(planting), dating.room(planting)
-    speed = dating.speed_of(planting, crop, dates.sow_on, None if room is None else room.germinates_c(dates.sow_on))
+    warmth = None if room is None else room.germinates_c(dates.sow_on)
+    speed = dating.speed_of(planting, crop, dates.sow_on, warmth)
     raised = Raised(
         ref=f"p{planting.pk}",
         crop=crop,
@@ -331,7 +365,7 @@ def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: 
         stood=planting.stood,
         planned_on=planting.planned_on,
         accepted_risk=dating.place.accepted_risk,
-        seed=at.seed(crop, None if lot is None else lot.pk),
+        seed=at.seed(crop, None if lot is None else lot.pk, warmth),
         packet=None if lot is None or lot.pk not in at.known else InHand(at.known[lot.pk], had(lot)),
     )
     return Item(planting, None, crop, raised, grows_at, grows_at)
@@ -345,7 +379,9 @@ def _places_wanted(raised: Raised) -> int:
         return raised.wanted
 
 
-def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState, at: _Shared, grows_at: str) -> Item:
+def _batch_item(
+    planting: Planting, batch: Batch, crop: Crop, state: BatchState, at: _Shared, grows_at: str, had: Had | None
+) -> Item:
     dating, facts = at.dating, state.facts
     climbs = hardens(planting.method, planting.stood)
     hardened = progress(at.ladder(crop), facts.outings, at.today) if climbs else None
@@ -361,13 +397,13 @@ def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState,
     if warmth is None and room is not None and batch.sown_on is not None:
         warmth = room.germinates_c(batch.sown_on)
     speed = dating.speed_of(planting, crop, batch.sown_on or dates.sow_on, warmth)
-    how = at.how(crop, batch)
+    how, clock = at.how(crop, batch), None if had is None else had.advance(crop)
     raised = Raised(
         ref=f"b{batch.pk}",
         crop=crop,
         wanted=state.wanted,
         dates=dates,
-        course=course(crop, dates, at.ladder(crop), facts, how, speed, climbs, dating.path(planting)),
+        course=course(crop, dates, at.ladder(crop), facts, how, speed, climbs, dating.path(planting), clock),
         stood=planting.stood,
         facts=facts,
         ladder=at.ladder(crop),
@@ -384,6 +420,6 @@ def _batch_item(planting: Planting, batch: Batch, crop: Crop, state: BatchState,
         shift_c=at.shift_c,
         summer_night_c=None if dating.place.normals is None else dating.place.normals.summer_night_c,
         accepted_risk=dating.place.risk_for(crop.hardiness),
-        seed=at.seed(crop, batch.lot_id),
+        seed=_seed(at, crop, batch, clock, warmth),
     )
     return Item(planting, batch, crop, raised, code, grows_at)

@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from html import escape
 
+from aestiva.course.warmth import ASSUMED
 from aestiva.emergence.coming import Coming
-from aestiva.emergence.warmth import ASSUMED
 from aestiva.emergence.words import tone, verdict_lines
 from aestiva.frame import say
 from growing.emergence.clock import HOURS
@@ -125,7 +125,7 @@ def plot(one: Coming, axis: Axis, ground: float, high: float, system: str, steps
             parts.append(
                 f'<path class="sprout{" late" if late else ""}" transform="translate({x:.1f} {y:.1f})" d="{SPROUT}"/>'
             )
-    warmth = one.had.hourly_c[-HOURS:].mean() if one.had.hours else one.case.ahead_c
+    warmth = one.had.last_c
     x = max(axis.left, axis.x(start)) - 4
     anchor = "end" if x - axis.left > 24 else "start"
     parts.append(

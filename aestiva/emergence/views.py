@@ -15,9 +15,9 @@ from django.views.decorators.http import require_POST
 
 from aestiva.bench.forms import Degrees
 from aestiva.course.state import SeasonState, load
+from aestiva.course.warmth import MOST_C
 from aestiva.emergence.coming import Coming, coming
 from aestiva.emergence.draw import curves_svg, one_svg
-from aestiva.emergence.warmth import MOST_C
 from aestiva.emergence.wording import VERDICTS
 from aestiva.emergence.words import headline, sentence, tone, verdict_lines
 from aestiva.frame.forms import whole_number
@@ -86,7 +86,7 @@ def _about(now: SeasonState, one: Coming, units: str) -> dict[str, Any]:
         "elsewhere": _elsewhere(now, one),
         "anew": one.verdict.kind in AGAIN,
         "said_by": ("assumed", "by one reading", "by least and most", "by probe")[one.had.by],
-        "warmth": one.had.hourly_c[-24:].mean() if one.had.hours else one.case.ahead_c,
+        "warmth": one.had.last_c,
         "found_words": FOUND,
     }
 

@@ -65,28 +65,38 @@ RULES = {
         "day 3 or six tenths of {emergence} after {sow}; this crop: {light}",
         short="The first days of light decide how stocky they grow; this crop: {light}.",
     ),
+    "emergence.count": Said(
+        "Count on {result}",
+        "{up} so far, {further} more likely, {wanted} wanted; the next when the clock has run on by a quarter",
+        short="{up} so far, {further} more likely; {wanted} wanted up.",
+    ),
+    "emergence.count_twice": Said(
+        "Count on {result}",
+        "{up} so far, {further} more likely, {wanted} wanted; {looks a day} looks a day, for its whole wait is under five days",
+        short="{up} so far, {further} more likely; {wanted} wanted up. Look morning and evening: it comes fast.",
+    ),
     "emergence.lift_nothing": Said(
         "Lift one and look: nothing up on {result}",
-        "half were due {half due}, {late} ago or more, and nothing is up of {sown}. Hard and pale: wait, it wants warmth or time. Soft, "
-        "brown or gone: sow again by {sow again by}",
-        short="Nothing up {late} after half were due. Lift one and look: soft or gone, sow again by {sow again by}.",
+        "half were due {half due}, and nothing is up of {sown}; {further} more likely. A root, or firm and pale: wait, it wants warmth or "
+        "time. Soft, brown or gone: sow again by {sow again by}",
+        short="Nothing up, half were due {half due}. Lift one and look; soft or gone, sow again by {sow again by}.",
     ),
     "emergence.lift_nothing_closed": Said(
         "Lift one and look: nothing up on {result}",
-        "half were due {half due}, {late} ago or more, and nothing is up of {sown}; its sowing window closed on {sow again by}: buy plants, or "
-        "another crop",
-        short="Nothing up {late} after half were due. Lift one and look; its window closed {sow again by}: buy plants, or another crop.",
+        "half were due {half due}, and nothing is up of {sown}; {further} more likely; its sowing window closed on {sow again by}: buy plants, "
+        "or another crop",
+        short="Nothing up, half were due {half due}. Lift one and look; its window closed {sow again by}: buy plants, or another crop.",
     ),
     "emergence.lift_few": Said(
         "Only {up} on {result}",
-        "half were due {half due}; {up} of {sown}, and those that are not up by now will hardly come. Write off the rest, and sow what is short "
-        "again by {sow again by}",
-        short="Only {up} of {sown}: the others will hardly come. Write them off, and sow what is short again by {sow again by}.",
+        "half were due {half due}; {up} of {sown} are up and {further} more are likely. Lift one: with a root, wait; soft or gone, write off the "
+        "rest and sow what is short again by {sow again by}",
+        short="Only {up} of {sown}, {further} more likely. Lift one; soft or gone, sow what is short by {sow again by}.",
     ),
     "emergence.lift_few_closed": Said(
         "Only {up} on {result}",
-        "half were due {half due}; {up} of {sown}, and those that are not up by now will hardly come. Its sowing window closed on {sow again by}",
-        short="Only {up} of {sown}: the others will hardly come. Write them off; its window closed {sow again by}.",
+        "half were due {half due}; {up} of {sown} are up and {further} more are likely. Its sowing window closed on {sow again by}",
+        short="Only {up} of {sown}, {further} more likely. Lift one, write off what is soft; its window closed {sow again by}.",
     ),
     "emergence.lid_few": Said(
         "Mat and lid off on {result}",

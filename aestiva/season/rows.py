@@ -31,11 +31,24 @@ class Mark(NamedTuple):
     count_done: int | None
 
 
+class Stood(NamedTuple):
+    """A batch, by itself or in a tray, stood in a place; until: None: it still does."""
+
+    spot: int
+    since: date
+    until: date | None
+
+    def on(self, day: date) -> bool:
+        """Did it stand there on that day?"""
+        return self.since <= day and (self.until is None or day < self.until)
+
+
 @dataclass(frozen=True, slots=True)
 class SeasonRows:
     """plantings not cancelled, their batches by planting, events by batch in the order they happened.
 
-    stands: kind and code of the spot where each batch, or its tray, stands.  links: what moved between batches.
+    stood: where each batch, or its tray, stood from when until when, in order.
+    stands: kind and code of the spot where it does.  links: what moved between batches.
     marks: what was said about tasks by their keys.  goes: where plantings are to stand from which day on, in order.
     spots: code and kind of every spot.
     """
@@ -43,6 +56,7 @@ class SeasonRows:
     plantings: list[Planting]
     batches: dict[int, list[Batch]]
     events: dict[int, Events]
+    stood: dict[int, list[Stood]]
     stands: dict[int, tuple[str, str]]
     links: list[Link]
     marks: dict[str, Mark]
@@ -87,8 +101,7 @@ def season_rows(
     def theirs(rows: Any, batch: str = "batch", **more: Any) -> Any:
         return rows.objects.filter(**{f"{batch}__{name}": value for name, value in of.items()}, **more)
 
-    stands = theirs(BatchStand, until=None)
-    trays = theirs(TrayStand, "tray__runs__batch", until=None, tray__runs__until=None)
+    stood = _stood(theirs(BatchStand), theirs(TrayStand, "tray__runs__batch"))
     links = theirs(BatchLink, "child").order_by("pk")
     marks = TaskMark.objects.filter(garden=garden)
     if some:
@@ -97,12 +110,11 @@ def season_rows(
         found,
         batches,
         _events(theirs(BatchEvent)),
+        stood,
         {
-            batch: (kind, code)
-            for batch, kind, code in (
-                *stands.values_list("batch_id", "spot__kind", "spot__code"),
-                *trays.values_list("tray__runs__batch_id", "spot__kind", "spot__code"),
-            )
+            batch: spots.get(last.spot, ("", ""))[::-1]
+            for batch, places in stood.items()
+            if (last := next((place for place in reversed(places) if place.until is None), None)) is not None
         },
         []
         if some and len(of["in"]) < 2
@@ -111,6 +123,23 @@ def season_rows(
         _goes(found, some, season, spots),
         spots,
     )
+
+
+def _stood(stands: Any, trays: Any) -> dict[int, list[Stood]]:
+    """Where batches, or the trays they are in, stood; the latest last."""
+    found: dict[int, list[Stood]] = defaultdict(list)
+    for batch, *place in stands.values_list("batch_id", "spot_id", "since", "until"):
+        found[batch].append(Stood(*place))
+    runs = trays.values_list(
+        "tray__runs__batch_id", "tray__runs__since", "tray__runs__until", "spot_id", "since", "until"
+    )
+    for batch, begins, ends, spot, since, until in runs:
+        last = min((day for day in (ends, until) if day is not None), default=None)
+        if last is None or last >= max(begins, since):
+            found[batch].append(Stood(spot, max(begins, since), last))
+    for places in found.values():
+        places.sort(key=lambda place: (place.until is None, place.since))
+    return found
 
 
 def _goes(

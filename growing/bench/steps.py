@@ -134,7 +134,7 @@ def _again(one: Raised, today: date, until: date) -> Iterator[Task]:
     facts, emerged = one.facts, one.accounts.emerged if one.accounts else None
     if not one.growing or emerged is None or facts.sown_on is None or facts.outings or facts.split_on is not None:
         return
-    due = facts.sown_on + timedelta(days=math.ceil(CHECK_X * one.course.emergence_days))
+    due = facts.sown_on + timedelta(days=math.ceil(one.course.days_at(CHECK_X)))
     if facts.last_count is None or facts.last_count < due:
         return  # nobody has counted late enough to know
     if due > until or max(due, today) > one.dates.sow_closes or facts.first("pricked") or facts.first("potted"):

@@ -13,7 +13,16 @@ from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates
 from growing.chain.path import Standing, Vessel, walk
 from growing.crops import Crop
-from growing.emergence.thermal_time import LAMP_DAYS, LAMP_X, NEVER, emergence_days, first_look_x, speed_source
+from growing.emergence.clock import Advance
+from growing.emergence.thermal_time import (
+    LAMP_DAYS,
+    LAMP_X,
+    NEVER,
+    emergence_days,
+    first_look_x,
+    share_up,
+    speed_source,
+)
 from growing.hardening.ladder import Ladder, LadderProgress, Outing
 from growing.seeds.sowing import USUAL, How
 from growing.working import Value, Working
@@ -111,11 +120,23 @@ class Course:
     emergence_days: float
     emergence_source: str
     steps: dict[str, Step]
+    clock: Advance | None = None  # as it ran by the warmth had
     stays: list[Standing] = field(default_factory=list)  # its containers, where its path was chosen
 
     def day(self, kind: str) -> date | None:
         step = self.steps.get(kind)
         return None if step is None else step.day
+
+    def days_at(self, x: float) -> float:
+        """Days from the sowing until its clock stands there, at most a season."""
+        return min(LONGEST_WAIT_DAYS, self.emergence_days * x if self.clock is None else self.clock.days_at(x))
+
+    def up_share(self, day: float) -> float:
+        """Of those that will come, the share up so many days after the sowing."""
+        if day <= 0:
+            return 0.0
+        x = day / self.emergence_days if self.clock is None else self.clock.x_at(math.floor(day))
+        return share_up(x, self.crop.number("sigma"))
 
     def why(self, kind: str, due: date) -> Working:
         """The arithmetic of one step's expected day."""
@@ -125,7 +146,8 @@ class Course:
             return Working(f"emergence.lid_{way}", self._inputs(kind), (), Value(kind, due))
         if kind in POTS and self.stays:
             return self._of_path(kind, due)
-        assumed = "_assumed" if kind in ("look", "up") and self.warmth_c is None else ""
+        known = self.warmth_c is not None or (self.clock is not None and self.clock.measured)
+        assumed = "_assumed" if kind in ("look", "up") and not known else ""
         return Working(RULES[kind] + assumed, self._inputs(kind), (), Value(kind, due))
 
     def _of_path(self, kind: str, due: date) -> Working:
@@ -141,6 +163,10 @@ class Course:
         if kind in ("look", "lamp", "up"):
             sown, warmth = Value("sow", steps["sow"].day), values["germinate_c"]
             heat = warmth if self.warmth_c is None else warmth._replace(number=self.warmth_c, source="garden")
+            if self.clock is not None and self.clock.mean_c is not None:
+                heat = heat._replace(
+                    number=round(self.clock.mean_c, 1), source="measured" if self.clock.measured else "assumed"
+                )
             if kind == "lamp":
                 return sown, wait, values["light"]
             share = Value("share", first_look_x(self.crop.number("sigma")), "share", values["sigma"].source)
@@ -174,16 +200,20 @@ def course(
     speed: tuple[float, str] | None = None,
     hardening: bool = True,
     path: tuple[Vessel, ...] = (),
+    clock: Advance | None = None,
 ) -> Course:
     """Every step from sowing to planting out for one batch, each with its reason.
 
     `dates` must already follow the day it was really sown (`Choice.sow_on`), so that lateness moves what follows.
     how: in what it was sown and what happens to the surplus.  speed: `emergence_speed` where the caller has it at hand.
     hardening: bought plants that still climb the ladder.  path: the containers chosen for it, one after another; empty: as usual.
+    clock: of what lies under the mix, by the warmth it had and has; None: as fast from first to last as at its warmth.
     """
     steps: dict[str, Step] = {}
     days, source = (NEVER, "") if dates.method not in INDOORS else speed or emergence_speed(crop, facts.temperature_c)
-    found = Course(crop, dates, ladder, facts.temperature_c, days, source, steps)
+    if clock is not None and dates.method in INDOORS:
+        days = min(LONGEST_WAIT_DAYS, clock.days_at(1.0))
+    found = Course(crop, dates, ladder, facts.temperature_c, days, source, steps, clock)
 
     def put(kind: str, due: date, happened: date | None) -> date:
         steps[kind] = Step(kind, due, happened, found)
@@ -197,15 +227,15 @@ def course(
         put("out", dates.out_on, facts.planted_on)
         return found
     out = facts.planted_on or dates.out_on
-    look = sow + timedelta(days=max(1, math.floor(first_look_x(crop.number("sigma")) * days)))
+    look = sow + timedelta(days=max(1, math.floor(found.days_at(first_look_x(crop.number("sigma"))))))
     put("look", look, facts.first_up)
     if dates.method == "winter":
         put("up", sow + timedelta(days=math.ceil(days)), facts.half_up)
         put("out", dates.out_on, facts.planted_on)
         return found
-    put("lamp", _lamp(crop, sow, look, days, facts), facts.first("lamp"))
+    put("lamp", _lamp(found, sow, look, facts), facts.first("lamp"))
     up = put("up", sow + timedelta(days=math.ceil(days)), facts.half_up)
-    put("lid", _lid(crop, sow, look, up, days, facts), facts.first("lid"))
+    put("lid", _lid(found, sow, look, up, facts), facts.first("lid"))
     thin = crop.number("thin_days")
     if how.surplus in ("prick", "keep"):
         put("prick", up + timedelta(days=int(thin or PRICK_DAYS)), facts.first("pricked"))
@@ -250,25 +280,26 @@ LID_X = {"third": -0.5244, "half": 0.0, "most": 0.6745, "all": 1.6449}  # normal
 LID_SHARE = {"third": 0.3, "most": 0.75, "all": 0.95}
 
 
-def _lamp(crop: Crop, sow: date, look: date, days: float, facts: Facts) -> date:
+def _lamp(of: Course, sow: date, look: date, facts: Facts) -> date:
     """Light germinators from sowing, dark ones at first up; others as chosen: by day 3 or x = 0.6 and at the latest at first
     up, at the first one up, or from sowing."""
-    light, way = crop.word("light"), crop.word("lamp_way")
+    light, way = of.crop.word("light"), of.crop.word("lamp_way")
     if light == "light" or (way == "sowing" and light != "dark"):
         return sow
     if light == "dark" or way == "first":
         return facts.first_up or look
-    rule = sow + timedelta(days=min(LAMP_DAYS, max(1, math.floor(LAMP_X * days))))
+    rule = sow + timedelta(days=min(LAMP_DAYS, max(1, math.floor(of.days_at(LAMP_X)))))
     return min(rule, facts.first_up) if facts.first_up else rule
 
 
-def _lid(crop: Crop, sow: date, look: date, up: date, days: float, facts: Facts) -> date:
+def _lid(of: Course, sow: date, look: date, up: date, facts: Facts) -> date:
     """Mat and lid off when the share chosen is up; what is really half up moves the later shares with it."""
-    way = crop.word("lid_way")
+    way = of.crop.word("lid_way")
     if way == "first":
         return facts.first_up or look
     if way == "half":
         return up
-    since = (facts.half_up - sow).days if facts.half_up is not None else days
-    day = sow + timedelta(days=math.ceil(since * math.exp(crop.number("sigma") * LID_X[way])))
+    x = math.exp(of.crop.number("sigma") * LID_X[way])
+    since = of.days_at(x) if facts.half_up is None else (facts.half_up - sow).days * x
+    day = sow + timedelta(days=math.ceil(since))
     return max(day, facts.first_up) if facts.first_up is not None and way == "third" else day

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Sequence
 from typing import NamedTuple
 
@@ -48,6 +49,46 @@ def progress(of: Curve, hourly_c: Array) -> Array:
     found: Array = np.cumsum(rates(of, hourly_c), axis=-1)
     found /= HOURS
     return found
+
+
+class Advance(NamedTuple):
+    """How the clock of a sowing ran, and will run.
+
+    by_day: x at the noon of each day since it was sown, the first 0.  rate: [1/day] from the last of them on.  ahead_c: what the
+    mix is taken to have from there on [°C].  mean_c: of the warmth had, first_c: of its first two days, None: none yet.  measured:
+    did anybody measure it on most days?  share: of what comes at the best warmth, what comes at that it had, each hour weighed by
+    how far the clock ran in it.  cold_days: spent under the least at which it moves.
+    """
+
+    by_day: tuple[float, ...]
+    rate: float
+    ahead_c: float
+    mean_c: float | None = None
+    first_c: float | None = None
+    measured: bool = False
+    share: float = 1.0
+    cold_days: float = 0.0
+
+    @classmethod
+    def steady(cls, rate: float, days: int, celsius: float) -> Advance:
+        """As fast from first to last."""
+        return cls(tuple(rate * k for k in range(days + 1)), rate, celsius, celsius if days else None)
+
+    def days_at(self, x: float) -> float:
+        """Days from the sowing until the clock stands there; infinite where it never does."""
+        if x > self.by_day[-1]:
+            return len(self.by_day) - 1 + (x - self.by_day[-1]) / self.rate if self.rate > 0 else float("inf")
+        k = bisect_left(self.by_day, x)
+        if k == 0:
+            return 0.0
+        before, after = self.by_day[k - 1], self.by_day[k]
+        return k - 1 + (x - before) / (after - before)
+
+    def x_at(self, day: int) -> float:
+        """The clock so many days after the sowing."""
+        if day < len(self.by_day):
+            return self.by_day[max(0, day)]
+        return self.by_day[-1] + (day - len(self.by_day) + 1) * self.rate
 
 
 STEP_C, LOWEST_C, HIGHEST_C = 0.02, -5.0, 60.0  # of the table that many hours are looked up in
@@ -103,9 +144,9 @@ def x_for(share: float, sigma: float) -> float:
     return float(np.exp(sigma * ndtri(share)))
 
 
-def hours_until(of: Curve, x_now: float, x_then: float, ahead_c: float) -> float:
-    """Hours until the clock stands at x_then if the mix stays at ahead_c; infinite where it does not move."""
+def hours_until(of: Curve, x_now: float, x_then: float, ahead_c: float, rate: float | None = None) -> float:
+    """Hours until the clock stands at x_then if the mix stays at ahead_c, or runs at that rate [1/day]; infinite where it does not move."""
     if x_then <= x_now:
         return 0.0
-    rate = float(rates(of, np.array([ahead_c]))[0])
+    rate = float(rates(of, np.array([ahead_c]))[0]) if rate is None else rate
     return float("inf") if rate <= 0 else (x_then - x_now) / rate * HOURS

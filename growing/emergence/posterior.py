@@ -45,8 +45,8 @@ class Lifted(NamedTuple):
 
 
 class Batch(NamedTuple):
-    """One sowing: seeds, their spread, what is known of the share that comes (Beta a, b, at this warmth), its looks in order, and what
-    was lifted at the clock `lifted_x`."""
+    """One sowing: seeds, their spread, what is known of the share that comes (Beta a, b, at this warmth), its looks in order, what
+    was lifted at the clock `lifted_x`, and the log of the speed that its lot is known for (`pace`)."""
 
     seeds: int
     sigma: float
@@ -55,10 +55,11 @@ class Batch(NamedTuple):
     looks: tuple[Look, ...] = ()
     lifted: Lifted = Lifted()
     lifted_x: float = 0.0
+    pace: float = 0.0
 
 
 class Posterior(NamedTuple):
-    """Weights over the grid, (batches, shares, speeds), that add up to 1; share: (batches, shares); speed: (speeds,) log."""
+    """Weights over the grid, (batches, shares, speeds), that add up to 1; share: (batches, shares); speed: (batches, speeds) log."""
 
     weights: Array
     share: Array
@@ -100,7 +101,8 @@ def posterior(
     """
     share = (np.arange(shares) + 0.5) / shares
     z = np.linspace(-3, 3, speeds)
-    speed, normal = z * SPEED_SD, np.exp(-(z**2) / 2)
+    normal = np.exp(-(z**2) / 2)
+    speed = z * SPEED_SD + np.array([[one.pace] for one in batches])
     n, size = len(batches), (len(batches), shares, speeds)
     grid = np.broadcast_to(share, (n, shares))
     a, b = (np.array([getattr(one, f) for one in batches], float).reshape(n, 1) for f in ("a", "b"))
@@ -133,7 +135,7 @@ def _beta(a: Array, b: Array, share: Array) -> Array:
 
 
 def _share_by(x: Array, sigma: Array, speed: Array) -> Array:
-    """Of those that will come, the share up at x if the batch is that fast: (…, speeds)."""
+    """Of those that will come, the share up at x, (batches,), if the batch is that fast: (batches, speeds)."""
     with np.errstate(divide="ignore"):
         found: Array = ndtr((np.log(np.maximum(x, 0.0))[..., None] + speed) / sigma[..., None])
     return found
@@ -144,8 +146,8 @@ def _likelihood(batches: Sequence[Batch], grid: Array, speed: Array) -> Array:
     most = max((len(one.looks) for one in batches), default=0)
     n = len(batches)
     sigma = np.array([one.sigma for one in batches], float)
-    log = np.zeros((n, grid.shape[1], len(speed)))
-    before, had = np.zeros((n, len(speed))), np.zeros(n)
+    log = np.zeros((n, grid.shape[1], speed.shape[1]))
+    before, had = np.zeros((n, speed.shape[1])), np.zeros(n)
     for j in range(most):
         x = np.array([one.looks[j].x if j < len(one.looks) else np.nan for one in batches])
         up = np.array([one.looks[j].up if j < len(one.looks) else np.nan for one in batches])

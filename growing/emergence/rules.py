@@ -11,7 +11,7 @@ RULES = {
     **{f"emergence.look{known}": ("sow", "emergence", "temperature", "share") for known in ("", "_assumed")},
     **{f"emergence.up{known}": ("sow", "emergence", "temperature") for known in ("", "_assumed")},
     **{
-        f"emergence.lift_{how}{window}": ("half due", "late", "up", "sown", "sow again by")
+        f"emergence.lift_{how}{window}": ("half due", "up", "sown", "further", "sow again by")
         for how in ("nothing", "few")
         for window in ("", "_closed")
     },
@@ -20,5 +20,6 @@ RULES = {
         ("emergence.lid", *(f"emergence.lid_{way}" for way in ("first", "third", "most", "all"))),
         ("half up", "emergence"),
     ),
+    **{f"emergence.count{often}": ("up", "further", "wanted", "looks a day") for often in ("", "_twice")},
     "emergence.lid_few": ("up", "sown"),
 }

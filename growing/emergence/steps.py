@@ -9,79 +9,93 @@ from datetime import date, timedelta
 import numpy as np
 from scipy.stats import binom
 
-from growing.chain.course import LID_SHARE, Facts
-from growing.emergence.thermal_time import share_coming, share_up
-from growing.seeds.shortfall import CHECK_X
+from growing.chain.course import LID_SHARE
+from growing.emergence.outlook import clock_of, verdict_of
+from growing.emergence.thermal_time import share_coming
+from growing.emergence.verdict import CHECK_X, STALE_X, looks_a_day
 from growing.seeds.sowing import place_chances
 from growing.steps import Raised, StepSpec, Task
 from growing.waiting import cost
 from growing.working import Value, Working
 
-COUNT_EVERY_DAYS = 2
 COUNTED_UNTIL_X = 2.0
-MOVED_ON = ("thinned", "pricked", "potted")
-LATE_DAYS = 5  # after half were due, with nothing up: estimate
+MOST_BETWEEN_DAYS = 7  # two looks
+LATE_DAYS = 5  # between two that are lifted: estimate
+DOUBTED = ("check", "again", "keep_again", "late")  # verdicts on which one is lifted
+ENDED = ("enough", "late")  # verdicts on which nobody counts any more
 DARK_LOST = (0.0, 0.25, 0.5, 0.8, 0.8)  # share of seedlings spoilt after so many days up in the dark: estimates
 RESCUED = 1 / 3  # of those, where deep planting rescues the rest
 LID_LOST, WARM_LID, WARM_LID_C = 0.02, 0.04, 24.0  # of those up a day under the lid: estimates
 
 
 def _look(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """First look at x = 0.66."""
+    """First look when two spreads are left to half up, by the warmth it had."""
     return _once(one, LOOK, today, until, done=one.facts.counts > 0)
 
 
 def _count(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """A count every second day until half are up or x = 2; and a last one, at x = 1.5, where fewer are up than are wanted."""
-    facts, cells = one.facts, one.cells
-    if not _coming(one) or facts.last_count is None or facts.sown_on is None or _none_waits(one):
+    """Every day until the first is up, for light must not be late; then as often as the clock makes it worth while, until enough
+    are up or nothing more is hoped for."""
+    facts, verdict = one.facts, verdict_of(one, today)
+    if not _coming(one) or verdict is None or facts.last_count is None or facts.sown_on is None:
         return
-    emerged = None if one.accounts is None else one.accounts.emerged
-    if emerged is not None and cells is not None and emerged >= cells * one.how.clump:
+    emerged, half = None if one.accounts is None else one.accounts.emerged, facts.half_up is not None
+    if verdict.kind in ENDED or (half and verdict.x >= CHECK_X and verdict.looked >= CHECK_X - STALE_X):
         return
-    due = facts.last_count + timedelta(days=COUNT_EVERY_DAYS)
-    end = facts.sown_on + timedelta(days=int(COUNTED_UNTIL_X * one.course.emergence_days) + 1)
-    if facts.half_up is not None:
-        last = facts.sown_on + timedelta(days=math.ceil(CHECK_X * one.course.emergence_days))
-        if facts.last_count >= last or (emerged or 0) >= one.wanted:
-            return
-        due = max(due, last)
-    if due <= min(end, until):
-        total = one.accounts.sown if one.accounts and (cells is None or one.how.clump > 1) else cells
-        key, why = f"{one.ref}.count.{facts.counts}", one.course.steps["up"].working
-        yield Task(key, COUNT, due, emerged or 0, "up", why, int(due < today), total)
+    due = facts.last_count + timedelta(days=_between_looks(one, today, bool(emerged)))
+    if due > until:
+        return
+    days = one.course.emergence_days
+    inputs = (
+        Value("up", emerged or 0, "up"),
+        Value("further", round(verdict.further), "plants", "working"),
+        Value("wanted", verdict.need, "plants"),
+        Value("looks a day", looks_a_day(days)),
+    )
+    often = "_twice" if looks_a_day(days) == 2 and not half else ""
+    why = Working(f"emergence.count{often}", inputs, (verdict.working,), Value("count", due))
+    cells = one.cells
+    total = one.accounts.sown if one.accounts and (cells is None or one.how.clump > 1) else cells
+    yield Task(f"{one.ref}.count.{facts.counts}", COUNT, due, emerged or 0, "up", why, int(due < today), total)
+
+
+def _between_looks(one: Raised, today: date, some: bool) -> int:
+    """Days to the next look: one while nothing is up and it may be any hour; then until its clock has run on far enough."""
+    clock = clock_of(one, today)
+    x = clock.by_day[-1]
+    if not some and x < CHECK_X:
+        return 1
+    days = STALE_X / clock.rate if clock.rate > 0 else MOST_BETWEEN_DAYS
+    return max(1, min(MOST_BETWEEN_DAYS, math.ceil(days)))
 
 
 def _lift(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """Nothing up days after half were due, or far too few once counting ends: lift one and look, again and again until
-    something is up or the batch is given up.  It is never silent; but once the few that came have been thinned, pricked out
-    or potted up, nobody waits for the others any more."""
-    facts, emerged = one.facts, None if one.accounts is None else one.accounts.emerged
-    if not _coming(one) or facts.half_up is not None or facts.sown_on is None or facts.last_count is None:
+    """The verdict is to look under the mix, or that it does not come: lift one, again and again until something is up or the
+    batch is given up.  It is never silent; but once the few that came have been thinned, pricked out or potted up, nobody waits
+    for the others any more."""
+    facts, verdict = one.facts, verdict_of(one, today)
+    if not _coming(one) or verdict is None or facts.last_count is None or facts.sown_on is None:
         return  # nobody has counted: the first look is asked for
-    if emerged and _none_waits(one):
+    if facts.half_up is not None or verdict.kind == "enough":
         return
-    up = one.course.steps["up"].due
-    first = up + timedelta(days=LATE_DAYS)
-    if emerged:
-        if moved_on(facts):
-            return
-        first = max(first, facts.sown_on + timedelta(days=int(COUNTED_UNTIL_X * one.course.emergence_days) + 2))
-    looked = facts.days.get("lifted", ())
+    looked, first = facts.days.get("lifted", ()), today
+    if verdict.kind not in DOUBTED:
+        checked = facts.sown_on + timedelta(days=math.ceil(one.course.days_at(CHECK_X)))
+        first = max(checked, verdict.by or today)
     due = max([first, *(day + timedelta(days=LATE_DAYS) for day in looked[-1:])])
-    if due > until or facts.last_count < up:
+    if due > until:
         return
-    total = one.accounts.sown if one.accounts else one.cells
+    open_ = max(due, today) <= one.dates.sow_closes
+    up, total = verdict.up, one.accounts.sown if one.accounts else one.cells
     inputs = (
-        Value("half due", up),
-        Value("late", LATE_DAYS, "days", "estimate"),
-        Value("up", emerged or 0, "up"),
+        Value("half due", one.course.steps["up"].due),
+        Value("up", up, "up"),
         Value("sown", total, "seeds"),
+        Value("further", round(verdict.further), "plants", "working"),
         Value("sow again by", one.dates.sow_closes),
     )
-    open_ = max(due, today) <= one.dates.sow_closes
-    rule = f"emergence.lift_{'few' if emerged else 'nothing'}{'' if open_ else '_closed'}"
-    why = Working(rule, inputs, (one.course.steps["up"].working,), Value("lift", due))
+    rule = f"emergence.lift_{'few' if up else 'nothing'}{'' if open_ else '_closed'}"
+    why = Working(rule, inputs, (verdict.working,), Value("lift", due))
     yield Task(f"{one.ref}.lift.{len(looked)}", LIFT, due, one.cells, one.how.sown_in, why, 1)
 
 
@@ -120,7 +134,7 @@ def _lid_of_few(one: Raised, today: date, until: date) -> Iterator[Task]:
     facts, emerged = one.facts, None if one.accounts is None else one.accounts.emerged
     if not emerged or facts.sown_on is None or facts.first("lid") is not None:
         return
-    due = facts.sown_on + timedelta(days=int(COUNTED_UNTIL_X * one.course.emergence_days) + 1)
+    due = facts.sown_on + timedelta(days=int(one.course.days_at(COUNTED_UNTIL_X)) + 1)
     if max(due, today) > until:
         return
     inputs = (Value("up", emerged, "up"), Value("sown", one.accounts.sown if one.accounts else None, "seeds"))
@@ -132,16 +146,6 @@ def _coming(one: Raised) -> bool:
     """Sown indoors, not yet outdoors on the ladder."""
     facts = one.facts
     return facts.sown_on is not None and facts.planted_on is None and "look" in one.course.steps and not facts.outings
-
-
-def moved_on(facts: Facts) -> bool:
-    """Have those that came left the others behind: thinned, pricked out, potted up or set out?"""
-    return facts.planted_on is not None or any(facts.first(kind) is not None for kind in MOVED_ON)
-
-
-def _none_waits(one: Raised) -> bool:
-    """Is every seed up, or written off?"""
-    return one.accounts is not None and one.accounts.waiting == 0
 
 
 def _once(one: Raised, spec: StepSpec, today: date, until: date, done: bool) -> Iterator[Task]:
@@ -183,13 +187,13 @@ def _short(one: Raised) -> tuple[float, float]:
 
 def _lamp_waits(one: Raised, task: Task, today: date) -> Working:
     """Those that come up in the dark by tomorrow, and those that have stood in it: a quarter more of them each day."""
-    facts, days, sigma = one.facts, one.course.emergence_days, one.crop.number("sigma")
+    facts = one.facts
     assert facts.sown_on is not None
     coming = one.wanted if one.accounts is None or one.accounts.sown is None else _coming_plants(one)
     lost_share = 0.0
     for back in range(1, 5):  # cohorts that came up 1 … 4 days before tomorrow evening
         end = (today - facts.sown_on).days + 2 - back
-        new = _up(end, days, sigma) - _up(end - 1, days, sigma)
+        new = one.course.up_share(end) - one.course.up_share(end - 1)
         lost_share += max(0.0, new) * (DARK_LOST[back] - DARK_LOST[back - 1])
     rescued = RESCUED if one.crop.word("bury") in ("deep", "progressively") else 1.0
     inputs = (
@@ -208,10 +212,6 @@ def _coming_plants(one: Raised) -> float:
     return min(float(one.wanted), one.accounts.sown * share)
 
 
-def _up(day: int, days: float, sigma: float) -> float:
-    return share_up(day / days, sigma) if day > 0 else 0.0
-
-
 def _lid_waits(one: Raised, task: Task, today: date) -> Working:
     """Under a lid the seedlings that are up stretch and rot: faster where it is warm."""
     warmth = one.facts.temperature_c if one.facts.temperature_c is not None else one.crop.number("germinate_c")
@@ -226,8 +226,8 @@ def _lid_waits(one: Raised, task: Task, today: date) -> Working:
 
 
 LOOK = StepSpec("look", "bench", _look, minutes=1, asks=True, daily=True, waits=_look_waits)
-COUNT = StepSpec("count", "bench", _count, minutes=2, asks=True, daily=True, waits=_look_waits)
-LIFT = StepSpec("lift", "bench", _lift, minutes=3, daily=True, waits=_look_waits)
+COUNT = StepSpec("count", "bench", _count, minutes=2, asks=True, daily=True, waits=_look_waits, judged=True)
+LIFT = StepSpec("lift", "bench", _lift, minutes=3, daily=True, waits=_look_waits, judged=True)
 LAMP = StepSpec("lamp", "bench", _lamp, minutes=2, waits=_lamp_waits)
 LID = StepSpec("lid", "bench", _lid, minutes=2, waits=_lid_waits)
 STEPS = (LOOK, COUNT, LIFT, LAMP, LID)

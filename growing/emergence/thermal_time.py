@@ -131,6 +131,14 @@ def _between(low: float, best: float, high: float, top: float, temperature_c: fl
     )
 
 
+def share_points(crop: Crop) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """`relative_share` as corners, temperature [°C] and share: what lies between is a line, what lies outside is at the end."""
+    if crop.table_row in rows("emergence_percent"):
+        return _share_corners(crop.table_row)
+    low, best, high, top = (crop.number(f) for f in ("min_c", "germinate_c", "high_c", "max_c"))
+    return (low, (low + best) / 2, high, max(top, high + 0.1)), (*_COLD_SHARE, *_HOT_SHARE)
+
+
 def share_coming(crop: Crop, temperature_c: float) -> float:
     """The share of sown seeds that will emerge at this warmth: fresh germination × the table's ratio to its best."""
     return crop.number("fresh_germination") * relative_share(crop, temperature_c)
@@ -139,7 +147,12 @@ def share_coming(crop: Crop, temperature_c: float) -> float:
 @lru_cache(maxsize=512)
 def _relative_share(row: str, temperature_c: float) -> float:
     """Normal seedlings at that temperature, as a share of those at the row's best."""
+    return float(np.interp(temperature_c, *_share_corners(row)))
+
+
+@lru_cache(maxsize=128)
+def _share_corners(row: str) -> tuple[tuple[float, ...], tuple[float, ...]]:
     cells = rows("emergence_percent")[row]
     known = [(float(t), float(cells[f"{t}C"])) for t in _TEMPERATURES if cells[f"{t}C"] != ""]
-    xs, ys = [k[0] for k in known], [k[1] for k in known]
-    return float(np.interp(temperature_c, xs, ys)) / max(ys)
+    most = max(share for _, share in known)
+    return tuple(t for t, _ in known), tuple(share / most for _, share in known)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from datetime import date, timedelta
 from typing import NamedTuple
 
@@ -21,7 +21,8 @@ STALE_X = 0.25  # of the clock since the last count, from which it says nothing 
 COLD_WAIT_DAYS = 14  # to a first look in mix that is too cold, from which it is better moved
 SHORT_WAIT_DAYS = 5.0  # a whole wait under which one looks twice a day
 KINDS = ("enough", "soon", "warm", "wait", "count", "check", "top_up", "again", "keep_again", "late")
-REASONS = ("cold", "hot", "light", "dark", "old", "deep", "soaked", "dry", "chilled")
+DOUBTED = ("check", "again", "keep_again", "late", "top_up", "warm")  # kinds of which it is said why
+REASONS = ("cold", "hot", "light", "dark", "old", "deep", "soaked", "dry", "chilled", "rotted")
 
 
 class Case(NamedTuple):
@@ -30,7 +31,9 @@ class Case(NamedTuple):
     x: its clock today.  need: seedlings that are wanted up.  ahead_c: what the mix is taken to have from now on [°C].  measured: did
     anybody measure it?  closes: the last day on which sowing again is useful.  mean: share of seed that comes, as it is taken to be.
     seed_left: seeds in the packet, None: nobody knows.  low_c, high_c: least and most that does well.  had_c: mean of the warmth had.
-    light: what the crop needs.  lit: has a lamp been on since sowing, None: nobody said.  age: years of the lot, None: not known.
+    light: what the crop needs.  lit: has a lamp been on since sowing, None: nobody said.  years: of the lot, None: not known.
+    injured: warm seed that lay cold in its first days.  rotted: wet and too cold for a week.  rate: [1/day] from now on, None: that at
+    ahead_c.  more: what to sow for so many seedlings that are short, None: one by one at the share that comes.
     """
 
     batch: Batch
@@ -54,12 +57,22 @@ class Case(NamedTuple):
     injured: bool = False
     sister: int | None = None
     sister_up: bool = False
+    rotted: bool = False
+    rate: float | None = None
+    more: Callable[[float], int] | None = None
+
+    def sow(self, short: float) -> int:
+        """How many to sow for so many seedlings that are short."""
+        if self.more is not None:
+            return self.more(short)
+        return max(1, math.ceil(short / max(self.mean, 0.05)))
 
 
 class Verdict(NamedTuple):
     """What to do: by is the day until which, or by which; sow: how many to sow; expected: up in the end, from and to (8 in 10).
 
     enough: the chance of enough in the end.  further: more that are expected.  reasons: why it may be so, the likeliest first.
+    x: the clock today; looked: at the last count.  need: wanted up.
     """
 
     kind: str
@@ -71,6 +84,8 @@ class Verdict(NamedTuple):
     high: float
     enough: float
     x: float
+    looked: float
+    need: int
     reasons: tuple[str, ...]
     working: Working
 
@@ -109,7 +124,7 @@ def _one(c: Case, further: float, enough: float, share: float, low: float, high:
     why = Working(f"emergence.verdict_{kind}", inputs, (), Value("by", by))
     return Verdict(
         kind, by, count, up, further, max(float(up), low * seeds), max(float(up), high * seeds), enough, c.x,
-        reasons(c) if kind in ("check", "again", "keep_again", "late", "top_up", "warm") else (), why,
+        c.batch.looks[-1].x if c.batch.looks else 0.0, c.need, reasons(c) if kind in DOUBTED else (), why,
     )  # fmt: skip
 
 
@@ -117,8 +132,7 @@ def _kind(c: Case, up: int, further: float, enough: float) -> tuple[str, date | 
     first = math.exp(-2 * c.batch.sigma)
     open_, last = c.today <= c.closes, (c.closes - c.today).days <= LAST_DAYS
     missing = max(0.0, c.need - up - further)
-    sow = max(1, math.ceil(missing / max(c.mean, 0.05)))
-    whole = sow if up else max(1, math.ceil(c.need / max(c.mean, 0.05)))
+    whole = missing if up else float(c.need)
     if up >= c.need:
         return "enough", None, 0
     if not up and c.x < first:
@@ -134,22 +148,22 @@ def _kind(c: Case, up: int, further: float, enough: float) -> tuple[str, date | 
         if not open_:
             return "late", None, 0
         if up and further + up > 0.25 * c.need:
-            return "top_up", c.closes, sow
+            return "top_up", c.closes, c.sow(missing)
         if c.measured or c.x >= ENDS_X:
-            return "again", c.closes, whole
-        return ("keep_again", c.closes, whole) if last else ("check", c.closes, 0)
+            return "again", c.closes, c.sow(whole)
+        return ("keep_again", c.closes, c.sow(whole)) if last else ("check", c.closes, 0)
     if c.x >= ENDS_X and not open_:
         return "late", None, 0
     if up and c.x >= CHECK_X and open_:
-        return "top_up", c.closes, sow
+        return "top_up", c.closes, c.sow(missing)
     if not c.measured and open_ and last:
-        return "keep_again", c.closes, whole
+        return "keep_again", c.closes, c.sow(whole)
     return "check", c.closes if open_ else None, 0
 
 
 def _day(c: Case, x: float) -> date:
     """The day on which the clock stands at x, if the mix stays as it is taken to be."""
-    hours = hours_until(c.of, c.x, x, c.ahead_c)
+    hours = hours_until(c.of, c.x, x, c.ahead_c, c.rate)
     return c.today + timedelta(
         days=min(LONGEST_WAIT_DAYS, math.ceil(hours / 24) if math.isfinite(hours) else LONGEST_WAIT_DAYS)
     )
@@ -169,6 +183,8 @@ def reasons(c: Case) -> tuple[str, ...]:
         found.append((0.9 if c.measured else 0.6, "cold"))
     if c.had_c is not None and c.had_c > c.high_c:
         found.append((0.9 if c.measured else 0.5, "hot"))
+    if c.rotted:
+        found.append((0.85, "rotted"))
     if c.light == "light" and c.lit is False:
         found.append((0.7, "light"))
     if c.light == "dark" and c.lit:

@@ -1,0 +1,164 @@
+"""What is known of one sowing under the mix, put together: its clock, its counts, its packet, what was found, and what is still wanted."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from growing.bench.how import laying
+from growing.chain.course import Facts
+from growing.crops import Crop
+from growing.emergence.clock import Advance, curve
+from growing.emergence.posterior import Batch, Lifted, Look, priors
+from growing.emergence.thermal_time import relative_share
+from growing.emergence.verdict import Case, Verdict, verdicts
+from growing.seeds.planned import seed_of
+from growing.seeds.shortfall import LAST_CHANCE
+from growing.seeds.sowing import NoCount, count_for
+from growing.steps import Raised
+
+MOST_WEIGHT = 60.0  # of a packet's tests, in seeds
+INJURED = ("cucumber family", "bean", "runner_bean", "corn", "okra")
+INJURY_C = 12.0  # under which warm-season seed is injured in its first two days
+LEAST_X = 1e-3
+
+
+class Seen(NamedTuple):
+    """What was written of a sowing: (day, up so far) rising, what was found on lifting some and when, years of the packet,
+    what its neighbours and its own garden say of its speed."""
+
+    counts: tuple[tuple[date, int], ...] = ()
+    lifted: Lifted = Lifted()
+    lifted_on: date | None = None
+    years: int | None = None
+    pace: float = 0.0
+
+
+def seen_of(facts: Facts, up: int | None) -> Seen:
+    """What a batch says of itself where nobody has its single counts at hand: the last one."""
+    return Seen(() if facts.last_count is None else ((facts.last_count, up or 0),))
+
+
+def moved_on(facts: Facts) -> bool:
+    """Have those that came left the others behind: thinned, pricked out, potted up or set out?"""
+    return facts.planted_on is not None or any(facts.first(kind) is not None for kind in MOVED_ON)
+
+
+MOVED_ON = ("thinned", "pricked", "potted")
+
+
+def under_the_mix(one: Raised) -> bool:
+    """May something still come?  Sown indoors, neither moved on nor outdoors, not all up or written off."""
+    facts = one.facts
+    if facts.sown_on is None or facts.outings or facts.split_on is not None or moved_on(facts):
+        return False
+    if one.dates.method != "raised" or "look" not in one.course.steps:
+        return False
+    return one.accounts is None or one.accounts.waiting != 0
+
+
+def clock_of(one: Raised, today: date) -> Advance:
+    """Its clock by the warmth it had, or as fast as at its own warmth where nobody knows where it stands."""
+    if one.course.clock is not None:
+        return one.course.clock
+    warm = one.facts.temperature_c
+    own = one.crop.number("germinate_c") if warm is None else warm
+    days = 0 if one.facts.sown_on is None else max(0, (today - one.facts.sown_on).days)
+    return Advance.steady(1 / one.course.emergence_days, days, own)
+
+
+def case_of(one: Raised, today: date, seen: Seen) -> Case:
+    """All that bears on whether it comes; `one` is `under_the_mix`."""
+    crop, facts, clock = one.crop, one.facts, clock_of(one, today)
+    sown = facts.sown_on
+    assert sown is not None
+
+    def x_on(day: date) -> float:
+        return max(LEAST_X, clock.x_at((day - sown).days))
+
+    seed = seed_of(one)
+    seeds = (one.accounts.sown if one.accounts else None) or one.cells or one.wanted
+    weight = {} if seed.beta is None else {"weight": min(MOST_WEIGHT, sum(seed.beta))}
+    looks = tuple(Look(x_on(day), min(count, seeds)) for day, count in seen.counts)
+    lifted_x = 0.0 if seen.lifted_on is None else x_on(seen.lifted_on)
+    batch = Batch(
+        seeds, crop.number("sigma"), *priors(seed.mean, **weight), looks, seen.lifted, lifted_x, pace=seen.pace
+    )
+    lamp = facts.first("lamp")
+    lit = (
+        None
+        if lamp is None and crop.word("light") != "light"
+        else lamp is not None and lamp <= sown + timedelta(days=1)
+    )
+    warm_kind = crop.family in INJURED or crop.key in INJURED
+    lay = laying(crop)
+    return Case(
+        batch, clock.by_day[-1], needed(one, seeds), today, curve(crop), clock.ahead_c, clock.measured, one.dates.sow_closes, seed.mean,
+        low_c=lay.low_c, high_c=crop.number("high_c"), had_c=clock.mean_c, light=crop.word("light"), lit=lit, years=seen.years,
+        injured=warm_kind and clock.first_c is not None and clock.first_c < INJURY_C, rotted=clock.cold_days >= ROT_DAYS, rate=clock.rate,
+        more=lambda short: to_sow(one, short),
+    )  # fmt: skip
+
+
+ROT_DAYS = 7  # wet and under its minimum, from which it has probably rotted
+
+
+def needed(one: Raised, seeds: int) -> int:
+    """Seedlings that must be up so that enough are left: of several in a cell the cells count."""
+    left = one.wanted / max(0.05, one.crop.number("survival"))
+    m = max(1, one.how.per_cell or 1)
+    if one.how.together or one.how.surplus == "keep" or m == 1:
+        return max(1, min(seeds, math.ceil(left / max(1, one.how.clump) if m == 1 else left)))
+    cells = max(1, seeds // m)
+    share = min(0.98, left / cells)
+    return max(1, min(seeds, math.ceil(cells * m * (1 - (1 - share) ** (1 / m)))))
+
+
+def to_sow(one: Raised, short: float) -> int:
+    """Cells, blocks or seeds to sow for so many seedlings that are short, enough in 95 of 100 cases."""
+    plants = max(1, min(one.wanted, math.ceil(short * one.crop.number("survival") - 1e-9)))
+    try:
+        return count_for(one.crop, plants, one.how, seed_of(one), LAST_CHANCE).places
+    except NoCount:
+        return plants
+
+
+def verdict_of(one: Raised, today: date) -> Verdict | None:
+    """What is said of it: with its neighbours where the whole season was looked at, otherwise by itself; None: it is past that."""
+    if one.verdict is None and under_the_mix(one):
+        one.verdict = verdicts(
+            [case_of(one, today, seen_of(one.facts, one.accounts.emerged if one.accounts else None))]
+        )[0]
+    return one.verdict
+
+
+def share_by_warmth(crop: Crop, clock: Advance) -> float:
+    """Of what comes at the best warmth, the share that comes at the one it had, weighed by how far the clock ran in it, and
+    at the one ahead for what is left of the wait."""
+    at = relative_share(crop, clock.ahead_c)
+    rest = max(0.0, 1.0 - clock.by_day[-1])
+    return (clock.share * clock.by_day[-1] + at * rest) / max(1e-9, clock.by_day[-1] + rest)
+
+
+def beside(cases: Sequence[Case], kinds: Sequence[str]) -> list[Case]:
+    """Of one crop at the same stage of its clock, the counts of one speak of the other: each with its best neighbour.
+
+    kinds: the crop of each.
+    """
+    same: dict[tuple[str, bool], list[int]] = {}
+    for k, case in enumerate(cases):
+        same.setdefault((kinds[k], case.measured), []).append(k)
+    found = list(cases)
+    for members in same.values():
+        for k in members:
+            others = [j for j in members if j != k and abs(cases[j].x - cases[k].x) < NEAR_X and cases[j].batch.looks]
+            if others:
+                best = max(others, key=lambda j: cases[j].batch.looks[-1].up)
+                up = cases[best].batch.looks[-1].up > SOME_UP * cases[best].batch.seeds
+                found[k] = cases[k]._replace(sister=best, sister_up=up)
+    return found
+
+
+NEAR_X, SOME_UP = 0.5, 0.3  # of neighbours: how near their clocks, and from which share one is “up”
