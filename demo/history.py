@@ -37,6 +37,7 @@ class History:
     sown_on: date | None = None
     bought_on: date | None = None
     lid_off: date | None = None
+    mat_off: date | None = None
     lit_on: date | None = None
     planted: date | None = None
     stands: list[tuple[date, str]] = field(default_factory=list)
@@ -112,6 +113,8 @@ def happened(one: History, event: str, on: date, count: int | None, hours: float
         one.lit_on = one.lit_on or on
     elif event == "lid":
         one.lid_off = one.lid_off or on
+    elif event == "mat":
+        one.mat_off = one.mat_off or on
     elif event in GONE:
         one.gone[on] += number
     elif event in ("died", "lost_outside"):

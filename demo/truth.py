@@ -190,7 +190,12 @@ class Truth:
                 out_h[g] = hours
                 here = shelter if night and places[here].kind in INDOORS else here
             place[g] = here
-            mat[g] = one.parent is None and not up[g] and one.kind.ceiling_c > MAT_FROM_C
+            mat[g] = (
+                one.parent is None
+                and not up[g]
+                and one.kind.ceiling_c > MAT_FROM_C
+                and (one.mat_off is None or on < one.mat_off)
+            )
             lid[g] = one.parent is None and (on < one.lid_off if one.lid_off is not None else self._waits(g, on))
         outdoors = np.array([p.kind not in INDOORS for p in places])[place] | (out_h >= NOON_H)
         noon = outdoors & self.plants.sown & ~self.plants.planted & ~skipped

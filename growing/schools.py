@@ -78,6 +78,37 @@ SCHOOLS = (
         ),
     ),
     School(
+        "vents_way",
+        "When are the vents opened?",
+        "emergence",
+        (
+            Option("lid", "with the lid", "Closed until the lid comes off: the surface never dries."),
+            Option("day2", "two days after sowing", "Where a closed lid has shown white fuzz before: moving air stops it."),
+            Option("first", "at the first one up", "Air for those that stand, moisture for those that do not yet."),
+        ),
+    ),
+    School(
+        "mat_way",
+        "When is the mat off?",
+        "emergence",
+        (
+            Option("lid", "with the lid", "One hand less: what is up wants it cooler and airier at once."),
+            Option("first", "at the first one up", "Where there is little light: warmth without light draws them thin."),
+            Option("half", "when half are up", "The slow ones keep their warmth, whatever becomes of the lid."),
+        ),
+    ),
+    School(
+        "cover_way",
+        "What covers the seed?",
+        "emergence",
+        (
+            Option("mix", "mix", "As deep as the seed is thick, and a little more."),
+            Option("vermiculite", "vermiculite", "Holds water, lets light and air through, makes no crust."),
+            Option("paper", "a paper strip", "Keeps the surface moist and dark; it is lifted off when half are up."),
+            Option("none", "nothing", "Pressed on: for the finest seed, and for what wants light."),
+        ),
+    ),
+    School(
         "sown_way",
         "How is it sown?",
         "bench",

@@ -321,7 +321,7 @@ def _items(planting: Planting, crop: Crop, at: _Shared, found: SeasonState) -> l
 
 def _mean_c(batch: Batch, had: Had | None) -> float | None:
     """The warmth of its mix so far, where it was measured; otherwise as somebody typed it, if anybody did."""
-    return had.mean_c if had is not None and had.measured else batch.temperature_c
+    return had.of.mean_c if had is not None and had.of.measured else batch.temperature_c
 
 
 def _seed(at: _Shared, crop: Crop, batch: Batch, clock: Advance | None, warmth: float | None) -> Seed | None:
@@ -397,7 +397,7 @@ def _batch_item(
     if warmth is None and room is not None and batch.sown_on is not None:
         warmth = room.germinates_c(batch.sown_on)
     speed = dating.speed_of(planting, crop, batch.sown_on or dates.sow_on, warmth)
-    how, clock = at.how(crop, batch), None if had is None else had.advance(crop)
+    how, clock = at.how(crop, batch), None if had is None else had.of
     raised = Raised(
         ref=f"b{batch.pk}",
         crop=crop,

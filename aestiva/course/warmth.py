@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import date, timedelta
+from functools import cached_property
+from itertools import pairwise
 from typing import NamedTuple
 
 import numpy as np
@@ -16,7 +19,7 @@ from aestiva.season.models import Batch, Planting, WarmReading
 from aestiva.season.rows import SeasonRows, Stood
 from growing.chain.course import LONGEST_WAIT_DAYS
 from growing.crops import Crop
-from growing.emergence.clock import HOURS, Advance, curve, day_between, day_by_one, progress, rates
+from growing.emergence.clock import HOURS, Advance, curve, day_between, day_by_one, rates
 from growing.emergence.outlook import MOVED_ON
 from growing.emergence.thermal_time import share_points
 
@@ -25,72 +28,9 @@ NOON = 12  # the hour at which a day's looks are taken to be, and at which it is
 MANY_A_DAY = 4  # readings from which a day is drawn through them
 SPIKE_C = 15.0  # away from both its neighbours: a slip of the probe
 LEAST_C, MOST_C = -5.0, 55.0  # of a mix
+LATELY_DAYS = 3  # for which a reading speaks of the days ahead
 FIRST_DAYS = 2  # in which warm-season seed is injured by cold
 GONE = frozenset((*MOVED_ON, "outing", "out", "planted"))  # what ends the time under the mix
-
-
-class Had(NamedTuple):
-    """Hour by hour from the noon it was sown [°C], and where each hour is from; spot: where it stands.
-
-    clock: x at the end of each hour.  ahead_c: what the mix is taken to have from now on, hour by hour of a day.
-    """
-
-    start: date
-    hourly_c: NDArray[np.float64]
-    source: NDArray[np.int8]
-    spot: int | None
-    clock: NDArray[np.float64]
-    ahead_c: NDArray[np.float64]
-    rate: float
-
-    @property
-    def hours(self) -> int:
-        return len(self.hourly_c)
-
-    @property
-    def mean_c(self) -> float | None:
-        return float(self.hourly_c.mean()) if len(self.hourly_c) else None
-
-    @property
-    def measured(self) -> bool:
-        """Was the mix measured on most of its days?"""
-        return bool(len(self.source)) and float((self.source > ASSUMED).mean()) >= 0.5
-
-    @property
-    def by(self) -> int:
-        """What most of it is from: the best source, where it was measured on most days."""
-        return int(self.source.max()) if self.measured else ASSUMED
-
-    @property
-    def last_c(self) -> float:
-        """The mean of its last day [°C]; what is taken for the days ahead where it has had none yet."""
-        return float(self.hourly_c[-HOURS:].mean()) if self.hours else float(self.ahead_c.mean())
-
-    def hour_of(self, day: date) -> int:
-        """The hour at which a look of that day is taken to be."""
-        return min(self.hours, max(0, (day - self.start).days * HOURS))
-
-    def x_on(self, day: date) -> float:
-        """Its clock at the look of that day."""
-        k = self.hour_of(day)
-        return float(self.clock[k - 1]) if k else 0.0
-
-    def advance(self, crop: Crop) -> Advance:
-        """Its clock day by day, and as it will run."""
-        by_day = (0.0, *self.clock[HOURS - 1 :: HOURS].tolist())
-        first = self.hourly_c[: FIRST_DAYS * HOURS]
-        steps = np.diff(self.clock, prepend=0.0)
-        share = np.interp(self.hourly_c, *share_points(crop))
-        return Advance(
-            by_day,
-            self.rate,
-            float(self.ahead_c.mean()),
-            self.mean_c,
-            float(first.mean()) if len(first) else None,
-            self.measured,
-            float((steps * share).sum() / steps.sum()) if by_day[-1] > 0 else 1.0,
-            float((self.hourly_c < crop.number("min_c")).sum()) / HOURS,
-        )
 
 
 class Day(NamedTuple):
@@ -100,6 +40,55 @@ class Day(NamedTuple):
     source: int
 
 
+@dataclass(frozen=True)
+class Had:
+    """What one batch had from the noon it was sown until noon today, day by day; spot: where it stands; of: its clock.
+
+    days: of each, the first the one on which it was sown: what was read, or the one temperature that is taken for it [°C].
+    """
+
+    start: date
+    days: Sequence[Day | float]
+    spot: int | None
+    of: Advance
+
+    @property
+    def hours(self) -> int:
+        return HOURS * (len(self.days) - 1)
+
+    @cached_property
+    def hourly_c(self) -> NDArray[np.float64]:
+        """Hour by hour [°C]."""
+        whole = [day.hourly_c if isinstance(day, Day) else np.full(HOURS, day) for day in self.days]
+        return np.concatenate(whole)[NOON : self.hours + NOON]
+
+    @cached_property
+    def source(self) -> NDArray[np.int8]:
+        """Where each hour is from."""
+        by_day = np.array([day.source if isinstance(day, Day) else ASSUMED for day in self.days], np.int8)
+        return np.repeat(by_day, HOURS)[NOON : self.hours + NOON]
+
+    @property
+    def by(self) -> int:
+        """What most of it is from: the best source, where it was measured on most days."""
+        return int(self.source.max()) if self.of.measured else ASSUMED
+
+    @property
+    def last_c(self) -> float:
+        """The mean of its last day [°C]; what is taken for the days ahead where it has had none yet."""
+        return float(self.hourly_c[-HOURS:].mean()) if self.hours else self.of.ahead_c
+
+
+class Halves(NamedTuple):
+    """Both halves of a day, until noon and from noon, for one crop: how far its clock runs, the same weighed by the share that comes
+    at each hour, the sum of degrees and the days under the least it moves at."""
+
+    x: tuple[float, float]
+    share: tuple[float, float]
+    degrees: tuple[float, float]
+    cold: tuple[float, float]
+
+
 class Warmth:
     """What the batches of a season had.  Readings are fetched when the first of them asks."""
 
@@ -107,6 +96,7 @@ class Warmth:
         self._garden, self._today, self._dating, self._rows = garden, today, dating, rows
         self._read: dict[tuple[int, date], Day] | None = None
         self._assumed: dict[tuple[int, int, int], float | None] = {}
+        self._halves: dict[tuple[int, int | float], Halves] = {}
         self._first = today - timedelta(days=LONGEST_WAIT_DAYS)
 
     def had(self, planting: Planting, batch: Batch, crop: Crop) -> Had | None:
@@ -116,27 +106,61 @@ class Warmth:
             return None
         if any(event[0] in GONE for event in self._rows.events.get(batch.pk, ())):
             return None
-        return self._of(batch, crop, sown, self._rows.stood.get(batch.pk, ()))
-
-    def _of(self, batch: Batch, crop: Crop, sown: date, stood: Sequence[Stood]) -> Had:
-        days = (self._today - sown).days
+        stood = self._rows.stood.get(batch.pk, ())
         here = next((s.spot for s in reversed(stood) if s.until is None), None)
-        hourly, source = np.empty((days + 1, HOURS)), np.zeros((days + 1, HOURS), np.int8)
-        for k in range(days + 1):
-            day = sown + timedelta(days=k)
-            spot = here if not stood else next((s.spot for s in reversed(stood) if s.on(day)), here)
-            read = None if spot is None else self._readings.get((spot, day))
-            if read is None:
-                hourly[k] = self._taken(batch, crop, spot, day)
-            else:
-                hourly[k], source[k] = read
-        hourly, source = hourly.ravel()[NOON : days * HOURS + NOON], source.ravel()[NOON : days * HOURS + NOON]
-        of = curve(crop)
-        last = source[-HOURS:]
-        ahead = (
-            hourly[-HOURS:] if len(last) and last.all() else np.full(HOURS, self._taken(batch, crop, here, self._today))
+        days = [
+            self._day(batch, crop, stood, here, sown + timedelta(days=k)) for k in range((self._today - sown).days + 1)
+        ]
+        return Had(sown, days, here, self._advance(crop, days, self._taken(batch, crop, here, self._today)))
+
+    def lately(self, spot: int) -> float | None:
+        """What mix in a place had on the last day that somebody read, of the last three [°C]; None: nobody did."""
+        for back in range(LATELY_DAYS):
+            day = self._readings.get((spot, self._today - timedelta(days=back)))
+            if day is not None:
+                return float(day.hourly_c.mean())
+        return None
+
+    def _day(self, batch: Batch, crop: Crop, stood: Sequence[Stood], here: int | None, day: date) -> Day | float:
+        spot = here
+        if len(stood) > 1:
+            spot = next((s.spot for s in reversed(stood) if s.on(day)), here)
+        read = None if spot is None else self._readings.get((spot, day))
+        return self._taken(batch, crop, spot, day) if read is None else read
+
+    def _advance(self, crop: Crop, days: Sequence[Day | float], taken_c: float) -> Advance:
+        """Its clock noon by noon, and how it runs from here on: as on its last day where that was measured, else as its place is taken."""
+        halves = [self._half(crop, day) for day in days]
+        by_day, share, degrees, cold, measured = [0.0], 0.0, [], 0.0, 0
+        for k, (before, after) in enumerate(pairwise(halves)):
+            by_day.append(by_day[-1] + before.x[1] + after.x[0])
+            share += before.share[1] + after.share[0]
+            degrees.append((before.degrees[1] + after.degrees[0]) / HOURS)
+            cold += before.cold[1] + after.cold[0]
+            measured += isinstance(days[k], Day) + isinstance(days[k + 1], Day)
+        last, rate, ahead = [], 0.0, taken_c
+        if len(days) > 1 and (isinstance(days[-1], Day) or isinstance(days[-2], Day)):
+            last, rate, ahead = degrees[-1:], by_day[-1] - by_day[-2], degrees[-1]
+        return Advance(
+            tuple(by_day),
+            rate if last else sum(self._half(crop, taken_c).x),
+            ahead,
+            sum(degrees) / len(degrees) if degrees else None,
+            sum(degrees[:FIRST_DAYS]) / len(degrees[:FIRST_DAYS]) if degrees else None,
+            bool(degrees) and measured >= len(degrees),
+            share / by_day[-1] if by_day[-1] > 0 else 1.0,
+            cold,
         )
-        return Had(sown, hourly, source, here, progress(of, hourly), ahead, float(rates(of, ahead).mean()))
+
+    def _half(self, crop: Crop, day: Day | float) -> Halves:
+        """A day as the clock of a crop counts it."""
+        key = id(crop), id(day) if isinstance(day, Day) else day
+        if key not in self._halves:
+            hours = day.hourly_c if isinstance(day, Day) else np.full(HOURS, day)
+            x = rates(curve(crop), hours) / HOURS
+            columns = x, x * np.interp(hours, *share_points(crop)), hours, (hours < crop.number("min_c")) / HOURS
+            self._halves[key] = Halves(*((float(c[:NOON].sum()), float(c[NOON:].sum())) for c in columns))
+        return self._halves[key]
 
     def _taken(self, batch: Batch, crop: Crop, spot: int | None, day: date) -> float:
         """What the mix is taken to have there [°C]: as somebody typed, as its place is assumed to be, else as the crop likes it."""

@@ -13,16 +13,25 @@ def _count(done: Finished) -> None:
     done.event("up", count=done.count)
 
 
-def _lamp(done: Finished) -> None:
-    done.event("lamp")
-
-
 def _lifted(done: Finished) -> None:
     done.event("lifted")
 
 
 def _lid(done: Finished) -> None:
-    done.event("lid")
+    """The lid, and what goes with it in one."""
+    for kind in done.task.detail or ("lid",):  # type: ignore[attr-defined]
+        done.event(kind)
 
 
-COMPLETE = {"look": _count, "count": _count, "lift": _lifted, "lamp": _lamp, "lid": _lid}
+def _plainly(done: Finished) -> None:
+    """An event of the task's own kind."""
+    done.event(done.task.kind)
+
+
+COMPLETE = {
+    "look": _count,
+    "count": _count,
+    "lift": _lifted,
+    "lid": _lid,
+    **dict.fromkeys(("lamp", "paper", "vents", "ajar", "mat"), _plainly),
+}

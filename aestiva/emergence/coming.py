@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from aestiva.course.outlook import look_over
 from aestiva.course.state import Item, SeasonState
 from aestiva.course.warmth import Had
-from growing.emergence.clock import HOURS, share_up
+from growing.emergence.clock import share_up
 from growing.emergence.posterior import SPEED_SD
 from growing.emergence.verdict import CHECK_X, ENDS_X, Case, Verdict
 
@@ -61,7 +61,7 @@ class Coming:
     @property
     def day(self) -> int:
         """Days since it was sown."""
-        return self.had.hours // HOURS
+        return len(self.had.days) - 1
 
     def expected_by(self, day: date) -> tuple[int, int]:
         """From and to, of eight in ten, on a day."""
@@ -92,8 +92,7 @@ class Line(NamedTuple):
 
 def _line(had: Had, case: Case) -> Line:
     """By the warmth had, then as the mix is taken to stay; eight batches in ten lie between."""
-    ahead = (had.clock[-1] if had.hours else 0.0) + had.rate * np.arange(1, AHEAD_DAYS + 1)
-    x = np.concatenate([[0.0], had.clock[HOURS - 1 :: HOURS], ahead])
+    x = np.array([*had.of.by_day, *(had.of.by_day[-1] + had.of.rate * np.arange(1, AHEAD_DAYS + 1))])
     share, seeds, sigma = case.mean, case.batch.seeds, case.batch.sigma
     middle = share_up(x, sigma) * share * seeds
     spread = np.sqrt(np.maximum(middle * (1 - middle / seeds), 0.0) + (0.1 * middle) ** 2)

@@ -11,9 +11,19 @@ from aestiva.emergence.coming import Coming
 from aestiva.emergence.words import tone, verdict_lines
 from aestiva.frame import say
 from growing.emergence.clock import HOURS
+from growing.emergence.triggers import triggers
 
 WIDTH, ROW, TOP, LEFT, RIGHT = 720, 92, 26, 160, 548
 GROUND, HIGH, BAND = 58, 44.0, 9.0
+GLYPHS = {  # 16 wide, standing on 6; the lamp hangs
+    "lamp": "M-8-3h16l-3 6h-10ZM-4 5v3M0 5v4M4 5v3",
+    "paper": "M-8 3l12-9 4 4-12 9ZM-2-2l4 4",
+    "vents": "M-8 6h16M-6 6v-5q0-7 6-7t6 7v5M-2-2h1M2-2h1",
+    "ajar": "M-8 7h16M-7 4l1-8 13-3 1 6Z",
+    "lid": "M-8 7h16M-6 1q0-8 6-8t6 8Z",
+    "mat": "M-8 4h14l2-6h-14ZM-7-7l14 14",
+    "below": "M-7-3h14l-2 6h-10ZM-3 9v-4M3 9v-4M-4 6.500l1-1.500 1 1.500M2 6.500l1-1.500 1 1.500",
+}
 SPROUT = "M0 0v-7M0-6q-5 0-6-5q5-1 6 5M0-6q5 0 6-5q-5-1-6 5"
 
 
@@ -126,19 +136,42 @@ def plot(one: Coming, axis: Axis, ground: float, high: float, system: str, steps
                 f'<path class="sprout{" late" if late else ""}" transform="translate({x:.1f} {y:.1f})" d="{SPROUT}"/>'
             )
     warmth = one.had.last_c
-    x = max(axis.left, axis.x(start)) - 4
-    anchor = "end" if x - axis.left > 24 else "start"
+    x = max(axis.left, axis.x(start)) - 12
+    anchor = "end" if x - axis.left > 24 or not steps else "start"
     parts.append(
-        f'<text class="t warmth" x="{x if anchor == "end" else x + 8:.1f}" y="{ground + 21:.1f}" text-anchor="{anchor}">'
+        f'<text class="t warmth" x="{x if anchor == "end" else x + 16:.1f}" y="{ground + 21:.1f}" text-anchor="{anchor}">'
         f"{say.degrees(float(warmth), system, 0)}</text>"
     )
-    for kind, glyph in (("lamp", "M-7-3h14l-2 5h-10ZM-4 4v3M0 4v3M4 4v3"), ("lid", "M-8 6h16M-6 3q1-8 12-8")):
-        on = one.item.raised.facts.first(kind)
-        if on is not None and axis.start <= on <= axis.end:
-            parts.append(
-                f'<path class="trigger {kind}" transform="translate({axis.x(on):.1f} {ground + 16:.1f})" d="{glyph}"/>'
-            )
+    parts += _around(one, axis, ground + (18.0 if not steps else 46.0))
     return "".join(parts)
+
+
+def symbols() -> str:
+    """The signs of what is done around a batch, to be used by name."""
+    signs = (
+        f'<symbol id="tr-{k}" viewBox="-11 -11 22 22" overflow="visible"><path class="sign {k}" d="{d}"/></symbol>'
+        for k, d in GLYPHS.items()
+    )
+    return f'<svg width="0" height="0" class="position-absolute" aria-hidden="true">{"".join(signs)}</svg>'
+
+
+def _around(one: Coming, axis: Axis, y: float) -> list[str]:
+    """What was done around it hangs below its line, filled; what is expected within the picture stands open, each where there is room."""
+    out, taken = [], -99.0
+    for t in sorted(triggers(one.item.raised, axis.today), key=lambda t: t.done or t.due or axis.end):
+        on = t.done or t.due
+        if on is None or not axis.start <= on < axis.end or (t.done is None and on < axis.today and not t.now):
+            continue
+        x = max(axis.x(on if t.done is not None else max(on, axis.today)), taken + 20)
+        if x > axis.right:
+            break
+        taken = x
+        state = "done" if t.done is not None else "now" if t.now else "later"
+        out.append(
+            f'<g class="trigger {t.kind} {state}" transform="translate({x:.1f} {y:.1f})"><line x1="0" x2="0" y1="-17" y2="-9"/>'
+            f'<path d="{GLYPHS[t.kind]}"/></g>'
+        )
+    return out
 
 
 def _warmth(one: Coming, axis: Axis, ground: float, steps: bool, key: str) -> str:
@@ -181,15 +214,15 @@ def one_svg(one: Coming, today: date, system: str, width: int = 340) -> str:
         f'<text class="t frost" x="{left + 4}" y="{y - 4:.1f}">{need} wanted up</text>'
     )
     x = axis.x(today)
-    parts.append(f'<line class="today" x1="{x:.1f}" x2="{x:.1f}" y1="{top - 4}" y2="{ground + 40}"/>')
+    parts.append(f'<line class="today" x1="{x:.1f}" x2="{x:.1f}" y1="{top - 4}" y2="{ground + 58}"/>')
     parts.append(
-        f'<text class="s" x="{left}" y="{ground + 54}">sown {say.short_day(one.had.start)}</text>'
-        f'<text class="t late" x="{x:.1f}" y="{ground + 54}" text-anchor="middle">today</text>'
+        f'<text class="s" x="{left}" y="{ground + 70}">sown {say.short_day(one.had.start)}</text>'
+        f'<text class="t late" x="{x:.1f}" y="{ground + 70}" text-anchor="middle">today</text>'
     )
     label = escape(
         f"{one.name}: {one.up} of {one.seeds} up, {one.expected_by(today)[0]} to {one.expected_by(today)[1]} expected"
     )
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" class="season comingone" viewBox="0 0 {width} 210" width="{width}" height="210"'
+        f'<svg xmlns="http://www.w3.org/2000/svg" class="season comingone" viewBox="0 0 {width} 226" width="{width}" height="226"'
         f' role="img" aria-label="{label}">{"".join(parts)}</svg>'
     )

@@ -24,7 +24,7 @@ STAGE = Stage(
     WORDS,
     rules=RULES,
     steps=STEPS,
-    events=(*plain("up", "never_up", "lamp", "lid"), LIFTED),
+    events=(*plain("up", "never_up", "lamp", "paper", "vents", "ajar", "lid", "mat", "below"), LIFTED),
     complete=COMPLETE,
     records=(
         Record(

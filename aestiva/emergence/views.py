@@ -14,10 +14,12 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench.forms import Degrees
+from aestiva.course.finishing import write_done
 from aestiva.course.state import SeasonState, load
 from aestiva.course.warmth import MOST_C
+from aestiva.emergence.around import WORDS, all_due, around, elsewhere, places, sows_anew, tray_mates, who_gains
 from aestiva.emergence.coming import Coming, coming
-from aestiva.emergence.draw import curves_svg, one_svg
+from aestiva.emergence.draw import curves_svg, one_svg, symbols
 from aestiva.emergence.wording import VERDICTS
 from aestiva.emergence.words import headline, sentence, tone, verdict_lines
 from aestiva.frame.forms import whole_number
@@ -28,13 +30,12 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.place.actions import keep_readings
 from aestiva.place.filewords import problem_words
 from aestiva.season.actions import add_event, typed_count
-from aestiva.season.models import Batch, Spot, WarmReading
-from growing.emergence.thermal_time import relative_share
-from growing.emergence.verdict import until
+from aestiva.season.models import Batch, BatchEvent, Spot, WarmReading
+from aestiva.season.places import stand, where
+from growing.emergence.triggers import KINDS
 from growing.place.soilsheet import read_soil
 
 MOST_DRAWN = 24
-AGAIN = ("again", "keep_again", "top_up", "late")
 FOUND = ("root", "swollen", "soft", "nothing")
 
 
@@ -66,13 +67,14 @@ def _page(request: Any, refused: Refused | None = None, batch_id: int | None = N
         "one": one,
         "refused": refused,
         "troubles": now.troubles,
+        "glyphs": symbols(),
     }
     if one is not None:
-        context |= _about(now, one, request.units)
+        context |= _about(now, one, found, request.units) | _freed(request, now, found)
     return render(request, "emergence/emergence.html", context, status=422 if refused else 200)
 
 
-def _about(now: SeasonState, one: Coming, units: str) -> dict[str, Any]:
+def _about(now: SeasonState, one: Coming, found: list[Coming], units: str) -> dict[str, Any]:
     low, high = one.expected_by(now.today)
     return {
         "alone": one_svg(one, now.today, units),
@@ -83,37 +85,17 @@ def _about(now: SeasonState, one: Coming, units: str) -> dict[str, Any]:
         "tone": tone(one.verdict.kind),
         "lines": verdict_lines(one, now.today),
         "revision": one.item.batch.revision if one.item.batch is not None else 0,
-        "elsewhere": _elsewhere(now, one),
-        "anew": one.verdict.kind in AGAIN,
+        "elsewhere": elsewhere(now, one),
+        "anew": sows_anew(one),
+        "around": (said := around(one, now.today)),
+        "due": all_due(said),
+        "due_kinds": [s.kind for s in said if s.state == "now"],
+        "mates": tray_mates(now, one, found),
+        "to_sow": now.find(f"{one.item.raised.ref}.again.0") if one.verdict.sows else None,
         "said_by": ("assumed", "by one reading", "by least and most", "by probe")[one.had.by],
         "warmth": one.had.last_c,
         "found_words": FOUND,
     }
-
-
-def _elsewhere(now: SeasonState, one: Coming) -> list[tuple[str, float, Any, int]]:
-    """Other places there are: how warm, when half would be up, and how many come there; the soonest first, alike ones once.
-
-    Of what is to be sown again, as sown today.
-    """
-    anew = one.verdict.kind in AGAIN
-    if now.shared is None or (one.case.x >= 1 and not anew):
-        return []
-    dating, found, had = now.shared.dating, [], set()
-    for spot in Spot.objects.filter(garden=now.garden, kind__in=("mat", "shelf", "sill", "porch", "frame")):
-        room = dating.room_at(spot.pk)
-        if room is None:
-            continue
-        given = room.germinates_c(now.today)
-        celsius = one.item.crop.number("germinate_c") if given is None else given
-        here = spot.pk == one.had.spot
-        if not here and round(celsius) in had:
-            continue
-        had.add(round(celsius))
-        day = until(one.case.of, 0.0 if anew else one.case.x, 0.5, one.case.batch.sigma, celsius, now.today)
-        whole = round(one.seeds * one.item.crop.number("fresh_germination") * relative_share(one.item.crop, celsius))
-        found.append((f"{spot.code}{', here' if here else ''}", celsius, day, whole))
-    return sorted(found, key=lambda f: (f[2] is None, f[2], -f[3]))[:5]
 
 
 @garden_view("grower", back="emergence")
@@ -130,6 +112,98 @@ def count(request: Any, batch_id: int) -> HttpResponse:
         add_event(write, batch, "up", today, today, count=number)
     messages.success(request, f"{number} up.")
     return _back(garden, batch_id)
+
+
+@garden_view("grower", back="emergence")
+@require_POST
+def trigger(request: Any, batch_id: int) -> HttpResponse:
+    """Lamp, paper, vents, lid, mat, water from below: what was done around it today, one or several in one entry."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    batch = _batch(garden, batch_id)
+    asked = set(post.getlist("kind"))
+    if not asked and "all" in post:  # all that is due
+        found = next((c for c in coming(load(garden, today, [batch.planting_id])) if c.batch == batch_id), None)
+        asked = {s.kind for s in around(found, today) if s.state == "now"} if found is not None else set()
+    kinds = [kind for kind in KINDS if kind in asked]
+    if not kinds or len(kinds) != len(asked):
+        raise Refused("kind", "choose what was done: " + ", ".join(WORDS[k].lower() for k in KINDS))
+    said = " · ".join(WORDS[kind].lower() for kind in kinds)
+    with journal.change(garden, request.user, f"{batch.planting}: {said}"[:250], post.get("key", "")) as write:
+        batch = write.touch(batch, post.get("revision"))
+        done = set(BatchEvent.objects.filter(batch=batch, kind__in=kinds).values_list("kind", flat=True))
+        if done == set(kinds):
+            raise Refused("kind", f"{said}: that is written down already; take it back in the journal if it is not so")
+        for kind in kinds:
+            if kind not in done:
+                add_event(write, batch, kind, today, today)
+    messages.success(request, f"Written down: {said}.")
+    return _back(garden, batch_id)
+
+
+@garden_view("grower", back="emergence")
+def move(request: Any, batch_id: int) -> HttpResponse:
+    """Where else it could stand, with room, light and warmth; a mat that is left is offered to who gains most by it."""
+    garden, today = request.garden, clock.today(request.garden)
+    batch = _batch(garden, batch_id)
+    if request.method == "POST":
+        return _moved(request, batch)
+    now = load(garden, today)
+    one = next((c for c in coming(now) if c.batch == batch_id), None)
+    context = {
+        "view": "emergence",
+        "batch": batch,
+        "one": one,
+        "places": [] if one is None else places(now, one),
+        "revision": batch.revision,
+    }
+    return render(request, "emergence/move.html", context)
+
+
+def _moved(request: Any, batch: Batch) -> HttpResponse:
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    spot = Spot.objects.filter(pk=whole_number(post.get("spot")) or 0, garden=garden).first()
+    if spot is None:
+        raise Refused("spot", "choose where it goes")
+    with journal.change(
+        garden, request.user, f"Moved {batch.planting} to {spot.code}"[:250], post.get("key", "")
+    ) as write:
+        batch = write.touch(batch, post.get("revision"))
+        left = where(batch)
+        stand(write, batch, spot, today)
+    messages.success(request, f"{batch.planting} stands on {spot.code} now.")
+    free = f"&freed={left.pk}" if left is not None and left.kind == "mat" and left.pk != spot.pk else ""
+    return redirect(f"{reverse('emergence', args=[garden.pk])}?batch={batch.pk}{free}#one")
+
+
+def _freed(request: Any, now: SeasonState, found: list[Coming]) -> dict[str, Any]:
+    """A mat that has just been left, and who would come up sooner on it."""
+    pk = whole_number(request.GET.get("freed"))
+    mat = Spot.objects.filter(pk=pk, garden=now.garden, kind="mat").first() if pk else None
+    return {"freed": mat, "gains": who_gains(now, mat, found) if mat is not None else []}
+
+
+@garden_view("grower", back="emergence")
+@require_POST
+def sow_again(request: Any, batch_id: int) -> HttpResponse:
+    """Sow again, or more, as the verdict says: a batch of its own with a clock of its own, in the place that was chosen."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    batch = _batch(garden, batch_id)
+    now = load(garden, today, [batch.planting_id])
+    todo = now.find(f"b{batch.pk}.again.0")
+    if todo is None:
+        raise Refused("count", "nothing is to be sown again for it: look at it once more")
+    number = typed_count(post["count"]) if post.get("count", "").strip() else None
+    if number is not None and not 0 < number <= 5000:
+        raise Refused("count", f"{number} cannot be: give 1 to 5000")
+    spot = Spot.objects.filter(pk=whole_number(post.get("spot")) or 0, garden=garden).first()
+    said = f"Sowed {number or todo.task.count} {todo.task.unit} of {batch.planting} again"
+    with journal.change(garden, request.user, said[:250], post.get("key", "")) as write:
+        write.touch(batch, post.get("revision"))
+        fresh = write_done(write, now, request.user, todo, today, today, number)
+        if fresh is not None and spot is not None:
+            stand(write, fresh, spot, today)
+    messages.success(request, f"{said}. The first batch stays as it is.")
+    return _back(garden, fresh.pk if fresh is not None else batch.pk)
 
 
 @garden_view("grower", back="emergence")

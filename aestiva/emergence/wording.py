@@ -99,13 +99,13 @@ RULES = {
         short="Only {up} of {sown}, {further} more likely. Lift one, write off what is soft; its window closed {sow again by}.",
     ),
     "emergence.lid_few": Said(
-        "Mat and lid off on {result}",
+        "Lid off on {result}",
         "{up} of {sown}, and counting has ended",
         short="Only {up} of {sown}, and counting has ended: they need air more than the others need the lid.",
     ),
     **{
         f"emergence.lid_{way}": Said(
-            "Mat and lid off on {result}", f"{when}, as you do it here; half are due {{half up}}", short=f"{short}."
+            "Lid off on {result}", f"{when}, as you do it here; half are due {{half up}}", short=f"{short}."
         )
         for way, when, short in (
             ("first", "at the first one up", "At the first one up"),
@@ -115,9 +115,40 @@ RULES = {
         )
     },
     "emergence.lid": Said(
-        "Mat and lid off on {result}",
+        "Lid off on {result}",
         "when half are up",
         short="When half are up: warm, closed and dark now draws them thin.",
+    ),
+    "emergence.paper": Said(
+        "Paper off on {result}", "when half are up", short="When half are up: under it they grow crooked."
+    ),
+    "emergence.vents": Said(
+        "Vents open on {result}",
+        "when all are up, as you do it here",
+        short="All are up: a first gap, then ajar, then off.",
+    ),
+    "emergence.vents_day2": Said(
+        "Vents open on {result}",
+        "two days after sowing on {sow}, as you do it here",
+        short="Two days sown: moving air keeps white fuzz away.",
+    ),
+    "emergence.vents_first": Said(
+        "Vents open on {result}",
+        "at the first one up, expected {first up}, as you do it here",
+        short="At the first one up: air for it.",
+    ),
+    "emergence.ajar": Said(
+        "Lid ajar on {result}", "a day after the vents", short="A day after the vents: a pencil under one edge."
+    ),
+    "emergence.mat_first": Said(
+        "Mat off on {result}",
+        "at the first one up, expected {first up}, as you do it here",
+        short="At the first one up: warm and dim draws them thin.",
+    ),
+    "emergence.mat_half": Said(
+        "Mat off on {result}",
+        "when half are up, as you do it here",
+        short="When half are up: it stands free for the next.",
     ),
 }
 
@@ -131,6 +162,12 @@ def _of_cells(what: str) -> Callable[[Task, str], str]:
 
     name.__doc__ = f"cells: {what}"
     return name
+
+
+def _lid_name(task: Task, starts: str) -> str:
+    """“cells: lid off”; “mat and lid off” where it stands on a mat that goes with it."""
+    both = isinstance(task.detail, tuple) and "mat" in task.detail
+    return _of_cells("mat and lid off" if both else "lid off")(task, starts)
 
 
 STEPS = {
@@ -156,23 +193,62 @@ STEPS = {
         act="light",
     ),
     "lid": StepWords(
-        _of_cells("mat and lid off"),
+        _lid_name,
         "Lid off",
-        "Vents, then ajar, then off over a day. From mist to watering from below.",
+        "Vents, then ajar, then off over a day. From mist to watering from below. What stands on a mat comes off it.",
         caution="Unplug a heat mat before moving wet trays.",
         act="uncover",
+    ),
+    "paper": StepWords(
+        _of_cells("paper off"),
+        "Paper off",
+        "Lift the strip by one end, in the evening or in shade; mist at once.",
+        act="lift the paper off",
+    ),
+    "vents": StepWords(
+        _of_cells("open the vents"),
+        "Vents open",
+        "A finger’s breadth on one side. Drops run down: wipe the lid.",
+        act="open the vents of",
+    ),
+    "ajar": StepWords(
+        _of_cells("lid ajar"),
+        "Lid ajar",
+        "A pencil under one edge for a day; look for pale mix in the evening.",
+        act="set the lid ajar of",
+    ),
+    "mat": StepWords(
+        _of_cells("mat off"),
+        "Mat off",
+        "Unplug it, or lift the tray off it onto a lit place. It is free for the next tray.",
+        caution="Unplug a heat mat before moving wet trays.",
+        act="take off the mat",
     ),
 }
 
 WORDS = StageWords(
     RULES,
     STEPS,
-    course={"look": "First up", "lamp": "Lamp on", "up": "Half up", "lid": "Mat and lid off"},
+    course={
+        "look": "First up",
+        "lamp": "Lamp on",
+        "up": "Half up",
+        "paper": "Paper off",
+        "vents": "Vents open",
+        "ajar": "Lid ajar",
+        "lid": "Lid off",
+        "mat": "Mat off",
+    },
     events={
         "up": "up so far",
         "never_up": "will not come",
         "lifted": "lifted one and looked",
         "lamp": "lamp on",
-        "lid": "mat and lid off",
+        "paper": "paper off",
+        "vents": "vents open",
+        "ajar": "lid ajar",
+        "lid": "lid off",
+        "mat": "mat off",
+        "below": "water from below",
     },
 )

@@ -20,7 +20,23 @@ TASKS_OF = {
 }  # kinds of work by the step of the course that they are
 FIRST = "first"
 NOT_OF = {"direct": "out", "bought": "sow"}  # the step that is none of a method: what is sown in place goes nowhere
-ORDER = ("sow", "look", "lamp", "up", "lid", "thin", "prick", "pot", "pot_again", "harden", "out")
+ORDER = (
+    "sow",
+    "vents",
+    "look",
+    "lamp",
+    "up",
+    "paper",
+    "ajar",
+    "lid",
+    "mat",
+    "thin",
+    "prick",
+    "pot",
+    "pot_again",
+    "harden",
+    "out",
+)
 
 
 class Expected(NamedTuple):

@@ -8,14 +8,14 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from growing.chain.course import INDOORS
+from growing.emergence.outlook import count_again, plants_short, verdict_of
 from growing.seeds.orders import ORDER_AHEAD_DAYS
 from growing.seeds.planned import case_of, seed_of, stake_of
-from growing.seeds.shortfall import CHECK_X, LAST_CHANCE, TopUp, top_up
+from growing.seeds.shortfall import CHECK_X, TopUp, top_up
 from growing.seeds.sowing import (
     CELL_MINUTES,
     SEED_MINUTES,
     NoCount,
-    count_for,
     counted,
 )
 from growing.steps import Raised, StepSpec, Task
@@ -130,33 +130,33 @@ def _more(more: TopUp, unit: str) -> tuple[Value, ...]:
 
 
 def _again(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """Too few are up once most that will come should be: more are sown while the window is open."""
-    facts, emerged = one.facts, one.accounts.emerged if one.accounts else None
-    if not one.growing or emerged is None or facts.sown_on is None or facts.outings or facts.split_on is not None:
+    """The verdict is to sow again, or more: of what lies under the mix; of what does not any more, once those that live are too few."""
+    facts = one.facts
+    if not one.growing or facts.sown_on is None or facts.outings or facts.split_on is not None:
         return
-    due = facts.sown_on + timedelta(days=math.ceil(one.course.days_at(CHECK_X)))
-    if facts.last_count is None or facts.last_count < due:
-        return  # nobody has counted late enough to know
-    if due > until or max(due, today) > one.dates.sow_closes or facts.first("pricked") or facts.first("potted"):
-        return
-    lives = one.crop.number("survival")
-    there = emerged * lives if one.plants is None else one.plants * lives
-    short = one.wanted - math.floor(there)
-    if short <= 0:
+    verdict = verdict_of(one, today)
+    if verdict is not None:
+        short = plants_short(one, verdict.short) if verdict.sows else 0
+        due = facts.last_count or today
+    else:
+        short = _too_few(one)
+        due = facts.sown_on + timedelta(days=math.ceil(one.course.days_at(CHECK_X)))
+    if short <= 0 or due > until or max(due, today) > one.dates.sow_closes:
         return
     try:
-        count = count_for(one.crop, short, one.how, seed_of(one), LAST_CHANCE)
+        count = count_again(one, short)
     except NoCount:
         return
     inputs = (
-        Value("up", emerged, "up"),
+        Value("up", one.accounts.emerged if one.accounts else 0, "up"),
         Value("wanted", one.wanted, "plants"),
-        Value("survival", lives, "share"),
+        Value("survival", one.crop.number("survival"), "share"),
         Value("short", short, "plants"),
         Value("until", one.dates.sow_closes),
         Value("odds", count.odds, "share"),
     )
-    why = Working("bench.again", inputs, (count.working,), Value("places", count.places, count.unit))
+    told = () if verdict is None else (verdict.working,)
+    why = Working("bench.again", inputs, (*told, count.working), Value("places", count.places, count.unit))
     yield Task(
         f"{one.ref}.again.0",
         AGAIN,
@@ -168,6 +168,18 @@ def _again(one: Raised, today: date, until: date) -> Iterator[Task]:
         detail=Sowing(count.per_cell, one.how.surplus, one.how.sown_in),
         each=_each(count.unit),
     )
+
+
+def _too_few(one: Raised) -> int:
+    """Plants that those which live will be too few by, where somebody has counted late enough to know; 0 once they are moved."""
+    facts, emerged = one.facts, one.accounts.emerged if one.accounts else None
+    moved = facts.first("pricked") is not None or facts.first("potted") is not None
+    if emerged is None or facts.sown_on is None or facts.last_count is None or moved:
+        return 0
+    if facts.last_count < facts.sown_on + timedelta(days=math.ceil(one.course.days_at(CHECK_X))):
+        return 0
+    there = (emerged if one.plants is None else one.plants) * one.crop.number("survival")
+    return max(0, one.wanted - math.floor(there))
 
 
 LOOK_DAYS, LOOK_UP_DAYS = 7, 3  # into a box outdoors: until something is up, and after that
@@ -262,6 +274,6 @@ SOW_WINTER = StepSpec(
 )
 BOX_LOOK = StepSpec("box", "garden", _box_look, minutes=2, daily=True)
 BOX_AIR = StepSpec("box_air", "garden", _box_air, minutes=2)
-AGAIN = StepSpec("again", "bench", _again, minutes=5, each=CELL_MINUTES, waits=_again_waits)
+AGAIN = StepSpec("again", "bench", _again, minutes=5, each=CELL_MINUTES, waits=_again_waits, judged=True)
 STAND = StepSpec("stand", "bench", _stand, minutes=3)
 STEPS = (BUY, SOW_DIRECT, SOW, SOW_WINTER, BOX_LOOK, BOX_AIR, AGAIN, STAND)

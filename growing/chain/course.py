@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from types import MappingProxyType
@@ -27,6 +27,7 @@ from growing.hardening.ladder import Ladder, LadderProgress, Outing
 from growing.seeds.sowing import USUAL, How
 from growing.working import Value, Working
 
+VENTS_DAYS = 2  # after sowing, where a closed lid has shown fuzz
 POT_UP_NEEDS_DAYS = 21
 PRICK_DAYS = 10  # from half up until a crop that is not thinned can be handled: estimate
 LONGEST_WAIT_DAYS = 120
@@ -37,6 +38,9 @@ RULES = {  # the rule that gives each step its expected day
     "lamp": "emergence.lamp",
     "up": "emergence.up",
     "lid": "emergence.lid",
+    "vents": "emergence.vents",
+    "ajar": "emergence.ajar",
+    "paper": "emergence.paper",
     "thin": "care.thin",
     "prick": "care.prick",
     "pot": "care.pot",
@@ -144,6 +148,8 @@ class Course:
             return self.dates.workings[f"{kind}_on"]
         if kind == "lid" and (way := self.crop.word("lid_way")) != "half":
             return Working(f"emergence.lid_{way}", self._inputs(kind), (), Value(kind, due))
+        if kind in ("vents", "mat") and (way := self.crop.word(f"{kind}_way")) != "lid":
+            return Working(f"emergence.{kind}_{way}", self._inputs(kind), (), Value(kind, due))
         if kind in POTS and self.stays:
             return self._of_path(kind, due)
         known = self.warmth_c is not None or (self.clock is not None and self.clock.measured)
@@ -176,8 +182,10 @@ class Course:
             ladder = self.ladder
             return Value("plant out", out), Value("ladder", ladder.name), Value("ladder days", ladder.days, "days")
         half = Value("half up", steps["up"].day)
-        if kind == "lid":
+        if kind in ("lid", "paper", "ajar"):
             return half, wait
+        if kind in ("vents", "mat"):
+            return Value("sow", steps["sow"].day), Value("first up", steps["look"].day), half
         if kind == "thin" or (kind == "prick" and self.crop.number("thin_days")):
             return half, values["thin_days"]
         if kind == "prick":
@@ -235,7 +243,7 @@ def course(
         return found
     put("lamp", _lamp(found, sow, look, facts), facts.first("lamp"))
     up = put("up", sow + timedelta(days=math.ceil(days)), facts.half_up)
-    put("lid", _lid(found, sow, look, up, facts), facts.first("lid"))
+    _uncover(found, sow, look, up, facts, put)
     thin = crop.number("thin_days")
     if how.surplus in ("prick", "keep"):
         put("prick", up + timedelta(days=int(thin or PRICK_DAYS)), facts.first("pricked"))
@@ -278,6 +286,32 @@ def delayed_by_hardening(
 
 LID_X = {"third": -0.5244, "half": 0.0, "most": 0.6745, "all": 1.6449}  # normal quantiles of 30, 50, 75 and 95 %
 LID_SHARE = {"third": 0.3, "most": 0.75, "all": 0.95}
+
+
+STEPS_APART_DAYS = 1  # from vents to ajar, and from ajar to off
+
+
+def _uncover(
+    of: Course, sow: date, look: date, up: date, facts: Facts, put: Callable[[str, date, date | None], date]
+) -> None:
+    """Paper, vents, lid and mat, each by its own way; all that has no way of its own goes with the lid."""
+    vents, mat, first = of.crop.word("vents_way"), of.crop.word("mat_way"), facts.first_up or look
+    if of.crop.word("cover_way") == "paper":
+        put("paper", up, facts.first("paper"))
+    away = _lid(of, sow, look, up, facts)
+    if of.crop.word("lid_way") == "all":
+        opened = put(
+            "vents",
+            sow + timedelta(days=VENTS_DAYS) if vents == "day2" else first if vents == "first" else away,
+            facts.first("vents"),
+        )
+        ajar = put("ajar", max(away, opened + timedelta(days=STEPS_APART_DAYS)), facts.first("ajar"))
+        away = max(away, ajar + timedelta(days=STEPS_APART_DAYS))
+    elif vents != "lid":
+        put("vents", sow + timedelta(days=VENTS_DAYS) if vents == "day2" else first, facts.first("vents"))
+    put("lid", away, facts.first("lid"))
+    if mat != "lid":
+        put("mat", first if mat == "first" else up, facts.first("mat") or facts.first("lid"))
 
 
 def _lamp(of: Course, sow: date, look: date, facts: Facts) -> date:

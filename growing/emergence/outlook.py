@@ -16,7 +16,7 @@ from growing.emergence.thermal_time import relative_share
 from growing.emergence.verdict import Case, Verdict, verdicts
 from growing.seeds.planned import seed_of
 from growing.seeds.shortfall import LAST_CHANCE
-from growing.seeds.sowing import NoCount, count_for
+from growing.seeds.sowing import NoCount, SowingCount, count_for
 from growing.steps import Raised
 
 MOST_WEIGHT = 60.0  # of a packet's tests, in seeds
@@ -116,11 +116,21 @@ def needed(one: Raised, seeds: int) -> int:
     return max(1, min(seeds, math.ceil(cells * m * (1 - (1 - share) ** (1 / m)))))
 
 
-def to_sow(one: Raised, short: float) -> int:
-    """Cells, blocks or seeds to sow for so many seedlings that are short, enough in 95 of 100 cases."""
-    plants = max(1, min(one.wanted, math.ceil(short * one.crop.number("survival") - 1e-9)))
+def count_again(one: Raised, plants: int) -> SowingCount:
+    """What to sow for so many plants that are short, enough in 95 of 100 cases.  Raises NoCount."""
+    return count_for(one.crop, plants, one.how, seed_of(one), LAST_CHANCE)
+
+
+def plants_short(one: Raised, seedlings: float) -> int:
+    """Plants that so many seedlings too few come to."""
+    return max(1, min(one.wanted, math.ceil(seedlings * one.crop.number("survival") - 1e-9)))
+
+
+def to_sow(one: Raised, seedlings: float) -> int:
+    """Cells, blocks or seeds to sow for so many seedlings that are short; as many as plants where no number is enough."""
+    plants = plants_short(one, seedlings)
     try:
-        return count_for(one.crop, plants, one.how, seed_of(one), LAST_CHANCE).places
+        return count_again(one, plants).places
     except NoCount:
         return plants
 

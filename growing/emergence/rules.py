@@ -17,8 +17,23 @@ RULES = {
     },
     "emergence.lamp": ("sow", "emergence", "light"),
     **dict.fromkeys(
-        ("emergence.lid", *(f"emergence.lid_{way}" for way in ("first", "third", "most", "all"))),
+        (
+            "emergence.lid",
+            "emergence.paper",
+            "emergence.ajar",
+            *(f"emergence.lid_{way}" for way in ("first", "third", "most", "all")),
+        ),
         ("half up", "emergence"),
+    ),
+    **dict.fromkeys(
+        (
+            "emergence.vents",
+            "emergence.vents_day2",
+            "emergence.vents_first",
+            "emergence.mat_first",
+            "emergence.mat_half",
+        ),
+        ("sow", "first up", "half up"),
     ),
     **{f"emergence.count{often}": ("up", "further", "wanted", "looks a day") for often in ("", "_twice")},
     "emergence.lid_few": ("up", "sown"),

@@ -9,7 +9,7 @@ from datetime import date, timedelta
 import numpy as np
 from scipy.stats import binom
 
-from growing.chain.course import LID_SHARE
+from growing.chain.course import LID_SHARE, Facts
 from growing.emergence.outlook import clock_of, verdict_of
 from growing.emergence.thermal_time import share_coming
 from growing.emergence.verdict import CHECK_X, STALE_X, looks_a_day
@@ -104,14 +104,66 @@ def _lamp(one: Raised, today: date, until: date) -> Iterator[Task]:
     return _once(one, LAMP, today, until, done=one.facts.first("lamp") is not None)
 
 
+def _vents(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """A first gap, two days after sowing, at the first one up, or as the first of the steps in which a lid comes off."""
+    if one.crop.word("vents_way") == "day2" or _enough_up(one) or _far(one, "vents", today):
+        yield from _once(one, VENTS, today, until, done=_open(one.facts, "vents"))
+
+
+def _ajar(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """The lid ajar, a day after the vents."""
+    if _enough_up(one) or _far(one, "ajar", today):
+        yield from _once(one, AJAR, today, until, done=_open(one.facts, "ajar"))
+
+
+def _paper(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """The strip of paper off, once half are really up under it."""
+    if one.facts.half_up is not None or _far(one, "paper", today):
+        yield from _once(one, PAPER, today, until, done=one.facts.first("paper") is not None)
+
+
+def _mat(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """The mat off by its own way, where it stands on one, or nobody said where it stands."""
+    there = one.facts.first_up if one.crop.word("mat_way") == "first" else one.facts.half_up
+    if on_mat(one) and (there is not None or _far(one, "mat", today)):
+        yield from _once(one, MAT, today, until, done=_open(one.facts, "mat"))
+
+
+def _far(one: Raised, kind: str, today: date) -> bool:
+    """Is that step still to come by the calendar?  Past its day it waits for what is really up."""
+    step = one.course.steps.get(kind)
+    return step is not None and step.due > today
+
+
+def _open(facts: Facts, kind: str) -> bool:
+    """Has it happened, or is what comes after it done already?"""
+    return any(facts.first(later) is not None for later in (kind, *AFTER.get(kind, ())))
+
+
+AFTER = {"vents": ("ajar", "lid"), "ajar": ("lid",), "mat": ("lid",)}  # what makes a step needless
+
+
+def on_mat(one: Raised) -> bool:
+    """Does it stand on a mat, as far as anybody said where it stands?"""
+    return one.stands in ("", "mat")
+
+
 def _lid(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """Mat and lid off when half are up; never before they really are.  Where half never come, for the few that did once counting ends."""
+    """Lid off when the share chosen is really up, and with it the mat and the mister, where they have no way of their own.  Where half
+    never come, for the few that did once counting ends."""
     if not _coming(one) or "lid" not in one.course.steps:
         return
     if not _enough_up(one) and one.course.steps["lid"].due <= today:
-        yield from _lid_of_few(one, today, until)
-        return
-    yield from _once(one, LID, today, until, done=one.facts.first("lid") is not None)
+        tasks = _lid_of_few(one, today, until)
+    else:
+        tasks = _once(one, LID, today, until, done=one.facts.first("lid") is not None)
+    yield from (task._replace(detail=_with_lid(one)) for task in tasks)
+
+
+def _with_lid(one: Raised) -> tuple[str, ...]:
+    """What is done with the lid, in one go: the mat off too, unless it is by its own way; from now on water comes from below."""
+    mat = ("mat",) if on_mat(one) and one.crop.word("mat_way") == "lid" else ()
+    return tuple(kind for kind in ("lid", *mat, "below") if one.facts.first(kind) is None)
 
 
 def _enough_up(one: Raised) -> bool:
@@ -230,4 +282,8 @@ COUNT = StepSpec("count", "bench", _count, minutes=2, asks=True, daily=True, wai
 LIFT = StepSpec("lift", "bench", _lift, minutes=3, daily=True, waits=_look_waits, judged=True)
 LAMP = StepSpec("lamp", "bench", _lamp, minutes=2, waits=_lamp_waits)
 LID = StepSpec("lid", "bench", _lid, minutes=2, waits=_lid_waits)
-STEPS = (LOOK, COUNT, LIFT, LAMP, LID)
+VENTS = StepSpec("vents", "bench", _vents, minutes=1)
+AJAR = StepSpec("ajar", "bench", _ajar, minutes=1)
+PAPER = StepSpec("paper", "bench", _paper, minutes=1, waits=_lid_waits)
+MAT = StepSpec("mat", "bench", _mat, minutes=2, waits=_lid_waits)
+STEPS = (LOOK, COUNT, LIFT, LAMP, PAPER, VENTS, AJAR, LID, MAT)

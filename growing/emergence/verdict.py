@@ -90,6 +90,16 @@ class Verdict(NamedTuple):
     working: Working
 
     @property
+    def short(self) -> float:
+        """Seedlings that are to come from a sowing again: of one of which nothing is up all, else what is not expected any more."""
+        return max(0.0, self.need - self.up - self.further) if self.up else float(self.need)
+
+    @property
+    def sows(self) -> bool:
+        """Is it to sow?"""
+        return self.kind in ("again", "keep_again", "top_up")
+
+    @property
     def pressing(self) -> tuple[int, float]:
         """For the order: what must be done first, then by how little is hoped for."""
         order = ("again", "keep_again", "top_up", "warm", "count", "check", "late", "wait", "enough", "soon")

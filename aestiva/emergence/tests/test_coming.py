@@ -134,7 +134,7 @@ class Readings(ComingCase):
                 )
         cold = self.one()
         self.assertLess(cold.case.x, assumed * 0.7)
-        self.assertTrue(cold.had.measured)
+        self.assertTrue(cold.had.of.measured)
         self.assertEqual(cold.had.by, 3)
 
     def test_typed_now_or_off_a_dial(self) -> None:
@@ -220,4 +220,4 @@ class Readings(ComingCase):
             )
         had = self.one().had
         self.assertLess(float(had.hourly_c.max()), 26)
-        self.assertFalse(had.measured)  # one day of three
+        self.assertFalse(had.of.measured)  # one day of three

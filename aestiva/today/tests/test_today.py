@@ -114,7 +114,9 @@ class Tasks(GardenCase):
         self.post(f"task/{count.task.key}/", count=str((batch.cells or 0) * 2 - 2))
         self.assertIn("lid", self.kinds(TODAY + timedelta(days=7)))
         self.post(f"task/b{batch.pk}.lid.0/")
-        self.assertEqual(list(batch.events.values_list("kind", flat=True)), ["sown", "up", "lamp", "up", "lid"])
+        self.assertEqual(
+            list(batch.events.values_list("kind", flat=True)), ["sown", "up", "lamp", "up", "lid", "mat", "below"]
+        )
 
     def test_thinning_is_an_estimate_and_planting_in_instalments(self) -> None:
         batch = self.sown("cosmos", 6, TODAY, spot=self.bed, per_cell=2)

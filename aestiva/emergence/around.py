@@ -1,0 +1,173 @@
+"""What is around a batch that comes up: what is due, what was done, whom it shares a tray with, where it could go, who wants its mat."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from aestiva.bench.ahead import look_ahead
+from aestiva.bench.stays import zone_of
+from aestiva.bench.things import load_bench
+from aestiva.course.state import SeasonState
+from aestiva.emergence.coming import Coming
+from aestiva.frame import say
+from aestiva.season.models import CellRun, Spot
+from growing.emergence.thermal_time import relative_share
+from growing.emergence.triggers import KINDS, Offer, Trigger, offer, triggers
+from growing.emergence.verdict import until
+
+WORDS = {
+    "lamp": "Lamp on", "paper": "Paper off", "vents": "Vents open", "ajar": "Lid ajar", "lid": "Lid away", "mat": "Mat off",
+    "below": "Water from below",
+}  # fmt: skip
+LATER = {
+    "lamp": "lamp on", "paper": "paper off", "vents": "vents open", "ajar": "lid ajar", "lid": "lid away", "mat": "mat off",
+    "below": "water from below",
+}  # fmt: skip
+GROWS = ("shelf", "sill", "mat", "porch", "frame", "tunnel")
+AHEAD_DAYS = 10
+SLOWER_X = 0.4  # behind on the clock, from which another in the tray loses by it
+MOST_PLACES, MOST_OFFERED, MOST_ELSEWHERE = 8, 3, 5
+
+
+class Said(NamedTuple):
+    """One change as the page shows it: its kind, its word, when, “done”, “now” or “later”."""
+
+    kind: str
+    word: str
+    when: str
+    state: str
+
+
+def around(one: Coming, today: date) -> list[Said]:
+    """All changes of a batch, done and to come."""
+    return [Said(t.kind, WORDS[t.kind], _when(t, today), _state(t)) for t in triggers(one.item.raised, today)]
+
+
+def _state(one: Trigger) -> str:
+    return "done" if one.done is not None else "now" if one.now else "later"
+
+
+def _when(one: Trigger, today: date) -> str:
+    if one.done is not None:
+        return f"since {say.short_day(one.done)}"
+    if one.now:
+        return "now"
+    if one.due is None:
+        return "when you like"
+    return "waits for more up" if one.due <= today else f"about {say.short_day(one.due)}"
+
+
+def all_due(said: Sequence[Said]) -> str:
+    """“mat off, lamp on and lid away”; empty where nothing is due."""
+    return say.listed([LATER[s.kind] for s in said if s.state == "now"])
+
+
+def tray_mates(now: SeasonState, one: Coming, found: Sequence[Coming]) -> list[Coming]:
+    """Others under the mix in the same tray that are far behind: they would lose its warmth or its lid."""
+    trays = CellRun.objects.filter(batch=one.batch, until=None).values("tray")
+    beside = set(CellRun.objects.filter(tray__in=trays, until=None).values_list("batch_id", flat=True))
+    return [c for c in found if c.batch in beside and c.batch != one.batch and c.case.x < one.case.x - SLOWER_X]
+
+
+class Place(NamedTuple):
+    """A place it could go to: room there in flats, warmth of mix [°C] and half up by when (None: never), what comes, light."""
+
+    spot: Spot
+    free: float
+    celsius: float
+    half: date | None
+    come: int
+    lit: str
+
+
+LIGHT = {"lamp": "under a lamp", "window": "at a window"}
+
+
+def places(now: SeasonState, one: Coming) -> list[Place]:
+    """Every place with room for it: for what is coming up the lit ones first, for what is not the soonest."""
+    assert now.shared is not None
+    ahead = look_ahead(now, load_bench(now))
+    held, crop = {p.key: p for p in ahead.places}, one.item.crop
+    flats = max((s.flats for s in ahead.stays if s.batch == one.batch), default=0.3)
+    spots = {s.pk: s for s in Spot.objects.filter(garden=now.garden, kind__in=GROWS).order_by("order", "code")}
+    found = []
+    for pk, spot in spots.items():
+        place = held.get(pk)
+        free = ahead.free(place, now.today, now.today + timedelta(days=AHEAD_DAYS)) if place is not None else 0.0
+        if pk == one.had.spot or not zone_of(spot) or (place is not None and free < flats - 1e-6):
+            continue
+        celsius = warmth_of(now, one, pk)
+        half = until(one.case.of, one.case.x, 0.5, one.case.batch.sigma, celsius, now.today)
+        come = round(one.seeds * crop.number("fresh_germination") * relative_share(crop, celsius))
+        found.append(Place(spot, free, celsius, half, come, LIGHT.get(spot.lit, "no light")))
+    some_up = one.up > 0
+    found.sort(key=lambda p: (p.lit == "no light" if some_up else False, p.half is None, p.half or now.today, -p.free))
+    return found[:MOST_PLACES]
+
+
+class Elsewhere(NamedTuple):
+    """What another place would do: its code, the warmth of mix there [°C], half up by when (None: never), how many come."""
+
+    spot: Spot
+    here: bool
+    celsius: float
+    half: date | None
+    come: int
+
+
+def sows_anew(one: Coming) -> bool:
+    """Is the question where to sow it again, not where to put what is sown?"""
+    return one.verdict.sows or one.verdict.kind == "late"
+
+
+def elsewhere(now: SeasonState, one: Coming) -> list[Elsewhere]:
+    """Other places there are, the soonest first, those alike once; of what is to be sown again, as sown today."""
+    anew = sows_anew(one)
+    if now.shared is None or (one.case.x >= 1 and not anew):
+        return []
+    found, alike = [], set()
+    for spot in Spot.objects.filter(garden=now.garden, kind__in=("mat", "shelf", "sill", "porch", "frame")):
+        if now.shared.dating.room_at(spot.pk) is None and now.shared.warmth.lately(spot.pk) is None:
+            continue
+        celsius, here = warmth_of(now, one, spot.pk), spot.pk == one.had.spot
+        if not here and round(celsius) in alike:
+            continue
+        alike.add(round(celsius))
+        half = until(one.case.of, 0.0 if anew else one.case.x, 0.5, one.case.batch.sigma, celsius, now.today)
+        share = relative_share(one.item.crop, celsius)
+        found.append(
+            Elsewhere(spot, here, celsius, half, round(one.seeds * one.item.crop.number("fresh_germination") * share))
+        )
+    return sorted(found, key=lambda f: (f.half is None, f.half, -f.come))[:MOST_ELSEWHERE]
+
+
+def warmth_of(now: SeasonState, one: Coming, spot: int) -> float:
+    """What the mix of a batch would have in a place [°C]: as others read it there, as it is assumed, or as the crop likes it."""
+    assert now.shared is not None
+    read = now.shared.warmth.lately(spot)
+    if read is not None:
+        return read
+    room = now.shared.dating.room_at(spot)
+    given = None if room is None else room.germinates_c(now.today)
+    return one.item.crop.number("germinate_c") if given is None else given
+
+
+def who_gains(now: SeasonState, mat: Spot, found: Sequence[Coming]) -> list[tuple[Coming, Offer]]:
+    """Who under the mix would come sooner on a mat that is free now, the greatest gain first."""
+    gains = []
+    for one in found:
+        if one.had.spot == mat.pk or one.item.raised.stands == "mat":
+            continue
+        case = one.case
+        made = offer(
+            case.of, case.x, case.batch.sigma, case.rate or 0.0, warmth_of(now, one, mat.pk), case.high_c, now.today
+        )
+        if made is not None:
+            gains.append((one, made))
+    gains.sort(key=lambda g: (g[1].here is not None, -((g[1].here or now.today) - g[1].there).days, g[0].name))
+    return gains[:MOST_OFFERED]
+
+
+assert set(WORDS) == set(KINDS)
