@@ -97,6 +97,7 @@ class Warmth:
         self._read: dict[tuple[int, date], Day] | None = None
         self._assumed: dict[tuple[int, int, int], float | None] = {}
         self._halves: dict[tuple[int, int | float], Halves] = {}
+        self._carried: dict[int, Day] = {}
         self._first = today - timedelta(days=LONGEST_WAIT_DAYS)
 
     def had(self, planting: Planting, batch: Batch, crop: Crop) -> Had | None:
@@ -121,12 +122,24 @@ class Warmth:
                 return float(day.hourly_c.mean())
         return None
 
+    def read_on(self, spot: int) -> date | None:
+        """The last day on which somebody read mix in a place; None: never."""
+        return max((day for place, day in self._readings if place == spot), default=None)
+
     def _day(self, batch: Batch, crop: Crop, stood: Sequence[Stood], here: int | None, day: date) -> Day | float:
         spot = here
         if len(stood) > 1:
             spot = next((s.spot for s in reversed(stood) if s.on(day)), here)
-        read = None if spot is None else self._readings.get((spot, day))
+        read = None if spot is None else self._read_or_carried(spot, day)
         return self._taken(batch, crop, spot, day) if read is None else read
+
+    def _read_or_carried(self, spot: int, day: date) -> Day | None:
+        """What was read there on that day; for a gap of days the last day before it, which counts as assumed."""
+        for back in range(LATELY_DAYS):
+            found = self._readings.get((spot, day - timedelta(days=back)))
+            if found is not None:
+                return found if not back else self._carried.setdefault(id(found), Day(found.hourly_c, ASSUMED))
+        return None
 
     def _advance(self, crop: Crop, days: Sequence[Day | float], taken_c: float) -> Advance:
         """Its clock noon by noon, and how it runs from here on: as on its last day where that was measured, else as its place is taken."""
@@ -137,7 +150,7 @@ class Warmth:
             share += before.share[1] + after.share[0]
             degrees.append((before.degrees[1] + after.degrees[0]) / HOURS)
             cold += before.cold[1] + after.cold[0]
-            measured += isinstance(days[k], Day) + isinstance(days[k + 1], Day)
+            measured += _is_read(days[k]) + _is_read(days[k + 1])
         last, rate, ahead = [], 0.0, taken_c
         if len(days) > 1 and (isinstance(days[-1], Day) or isinstance(days[-2], Day)):
             last, rate, ahead = degrees[-1:], by_day[-1] - by_day[-2], degrees[-1]
@@ -190,6 +203,10 @@ class Warmth:
             days = {key: _day(points) for key, points in read.items()}
             self._read = {key: day for key, day in days.items() if day is not None}
         return self._read
+
+
+def _is_read(day: Day | float) -> bool:
+    return isinstance(day, Day) and day.source > ASSUMED
 
 
 def _day(read: Sequence[tuple[float, float, float | None]]) -> Day | None:

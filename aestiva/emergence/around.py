@@ -72,13 +72,12 @@ def tray_mates(now: SeasonState, one: Coming, found: Sequence[Coming]) -> list[C
 
 
 class Place(NamedTuple):
-    """A place it could go to: room there in flats, warmth of mix [°C] and half up by when (None: never), what comes, light."""
+    """A place it could go to: room there in flats, warmth of mix [°C] (None: nobody knows), half up by when (None: never), light."""
 
     spot: Spot
     free: float
-    celsius: float
+    celsius: float | None
     half: date | None
-    come: int
     lit: str
 
 
@@ -89,7 +88,7 @@ def places(now: SeasonState, one: Coming) -> list[Place]:
     """Every place with room for it: for what is coming up the lit ones first, for what is not the soonest."""
     assert now.shared is not None
     ahead = look_ahead(now, load_bench(now))
-    held, crop = {p.key: p for p in ahead.places}, one.item.crop
+    held = {p.key: p for p in ahead.places}
     flats = max((s.flats for s in ahead.stays if s.batch == one.batch), default=0.3)
     spots = {s.pk: s for s in Spot.objects.filter(garden=now.garden, kind__in=GROWS).order_by("order", "code")}
     found = []
@@ -99,11 +98,20 @@ def places(now: SeasonState, one: Coming) -> list[Place]:
         if pk == one.had.spot or not zone_of(spot) or (place is not None and free < flats - 1e-6):
             continue
         celsius = warmth_of(now, one, pk)
-        half = until(one.case.of, one.case.x, 0.5, one.case.batch.sigma, celsius, now.today)
-        come = round(one.seeds * crop.number("fresh_germination") * relative_share(crop, celsius))
-        found.append(Place(spot, free, celsius, half, come, LIGHT.get(spot.lit, "no light")))
+        half = (
+            None if celsius is None else until(one.case.of, one.case.x, 0.5, one.case.batch.sigma, celsius, now.today)
+        )
+        found.append(Place(spot, free, celsius, half, LIGHT.get(spot.lit, "no light")))
     some_up = one.up > 0
-    found.sort(key=lambda p: (p.lit == "no light" if some_up else False, p.half is None, p.half or now.today, -p.free))
+    found.sort(
+        key=lambda p: (
+            p.lit == "no light" if some_up else False,
+            p.celsius is None,
+            p.half is None,
+            p.half or now.today,
+            -p.free,
+        )
+    )
     return found[:MOST_PLACES]
 
 
@@ -129,10 +137,8 @@ def elsewhere(now: SeasonState, one: Coming) -> list[Elsewhere]:
         return []
     found, alike = [], set()
     for spot in Spot.objects.filter(garden=now.garden, kind__in=("mat", "shelf", "sill", "porch", "frame")):
-        if now.shared.dating.room_at(spot.pk) is None and now.shared.warmth.lately(spot.pk) is None:
-            continue
         celsius, here = warmth_of(now, one, spot.pk), spot.pk == one.had.spot
-        if not here and round(celsius) in alike:
+        if celsius is None or (not here and round(celsius) in alike):
             continue
         alike.add(round(celsius))
         half = until(one.case.of, 0.0 if anew else one.case.x, 0.5, one.case.batch.sigma, celsius, now.today)
@@ -143,14 +149,17 @@ def elsewhere(now: SeasonState, one: Coming) -> list[Elsewhere]:
     return sorted(found, key=lambda f: (f.half is None, f.half, -f.come))[:MOST_ELSEWHERE]
 
 
-def warmth_of(now: SeasonState, one: Coming, spot: int) -> float:
-    """What the mix of a batch would have in a place [°C]: as others read it there, as it is assumed, or as the crop likes it."""
+def warmth_of(now: SeasonState, one: Coming, spot: int) -> float | None:
+    """What the mix of a batch would have in a place [°C]: as somebody read it there, as it is assumed, or by a thermostat as the crop
+    likes it; None: nobody knows."""
     assert now.shared is not None
     read = now.shared.warmth.lately(spot)
     if read is not None:
         return read
     room = now.shared.dating.room_at(spot)
-    given = None if room is None else room.germinates_c(now.today)
+    if room is None:
+        return None
+    given = room.germinates_c(now.today)
     return one.item.crop.number("germinate_c") if given is None else given
 
 
@@ -160,10 +169,10 @@ def who_gains(now: SeasonState, mat: Spot, found: Sequence[Coming]) -> list[tupl
     for one in found:
         if one.had.spot == mat.pk or one.item.raised.stands == "mat":
             continue
-        case = one.case
-        made = offer(
-            case.of, case.x, case.batch.sigma, case.rate or 0.0, warmth_of(now, one, mat.pk), case.high_c, now.today
-        )
+        case, mat_c = one.case, warmth_of(now, one, mat.pk)
+        if mat_c is None:
+            continue
+        made = offer(case.of, case.x, case.batch.sigma, case.rate or 0.0, mat_c, case.high_c, now.today)
         if made is not None:
             gains.append((one, made))
     gains.sort(key=lambda g: (g[1].here is not None, -((g[1].here or now.today) - g[1].there).days, g[0].name))

@@ -100,7 +100,7 @@ def _row(one: Coming, n: int, axis: Axis, today: date, system: str, address: str
         f'<rect class="hit{" chosen" if chosen else ""} {kind}" x="1" y="{top + 2}" width="{WIDTH - 2}" height="{ROW - 4}"/>'
         f'<text class="n" x="6" y="{top + 20}">{escape(one.name)}</text>{variety}'
         f'<text class="big" x="6" y="{top + 62}">{one.up}</text>'
-        f'<text class="s" x="{12 + 15 * len(str(one.up))}" y="{top + 62}">of {one.seeds}</text>{code}'
+        f'<text class="s" x="{14 + 16 * len(str(one.up))}" y="{top + 62}">of {one.seeds}</text>{code}'
         f"{plot(one, axis, ground, HIGH, system)}{said}</a>"
     )
 

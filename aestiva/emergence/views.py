@@ -20,6 +20,7 @@ from aestiva.course.warmth import MOST_C
 from aestiva.emergence.around import WORDS, all_due, around, elsewhere, places, sows_anew, tray_mates, who_gains
 from aestiva.emergence.coming import Coming, coming
 from aestiva.emergence.draw import curves_svg, one_svg, symbols
+from aestiva.emergence.heat import advice, heats, said
 from aestiva.emergence.wording import VERDICTS
 from aestiva.emergence.words import headline, sentence, tone, verdict_lines
 from aestiva.frame.forms import whole_number
@@ -36,6 +37,7 @@ from growing.emergence.triggers import KINDS
 from growing.place.soilsheet import read_soil
 
 MOST_DRAWN = 24
+JUST_AFTER_MIDNIGHT = 0.5  # at 0 stands what a dial says of the whole day
 FOUND = ("root", "swollen", "soft", "nothing")
 
 
@@ -68,6 +70,10 @@ def _page(request: Any, refused: Refused | None = None, batch_id: int | None = N
         "refused": refused,
         "troubles": now.troubles,
         "glyphs": symbols(),
+        "heats": [
+            (h, advice(h, now.today, request.units), [(said(a, request.units), a.working) for a in h.alarms])
+            for h in heats(now, found)
+        ],
     }
     if one is not None:
         context |= _about(now, one, found, request.units) | _freed(request, now, found)
@@ -87,9 +93,9 @@ def _about(now: SeasonState, one: Coming, found: list[Coming], units: str) -> di
         "revision": one.item.batch.revision if one.item.batch is not None else 0,
         "elsewhere": elsewhere(now, one),
         "anew": sows_anew(one),
-        "around": (said := around(one, now.today)),
-        "due": all_due(said),
-        "due_kinds": [s.kind for s in said if s.state == "now"],
+        "around": (there := around(one, now.today)),
+        "due": all_due(there),
+        "due_kinds": [s.kind for s in there if s.state == "now"],
         "mates": tray_mates(now, one, found),
         "to_sow": now.find(f"{one.item.raised.ref}.again.0") if one.verdict.sows else None,
         "said_by": ("assumed", "by one reading", "by least and most", "by probe")[one.had.by],
@@ -237,7 +243,7 @@ def reading(request: Any) -> HttpResponse:
     most = _degrees(post.get("most", ""), request.units)
     if most is not None and most < low:
         raise Refused("most", "the most is below the least: give the least first")
-    hour = float(clock.instant().astimezone(ZoneInfo(garden.timezone)).hour)
+    hour = clock.instant().astimezone(ZoneInfo(garden.timezone)).hour or JUST_AFTER_MIDNIGHT
     with journal.change(garden, request.user, f"Read the mix on {spot.code}", post.get("key", "")) as write:
         row = WarmReading.objects.filter(spot=spot, day=today, hour=0.0 if most is not None else hour).first()
         row = row or WarmReading(garden=garden, spot=spot, day=today, hour=0.0 if most is not None else hour)

@@ -26,6 +26,38 @@ VERDICTS = {
 
 RULES = {
     **{f"emergence.verdict_{kind}": Said(words, _WHY) for kind, words in VERDICTS.items()},
+    "emergence.alarm_injury": Said(
+        "the mix has {mix}; warm seed under {limit} in its first two days is injured: onto warmth now",
+        "sown {days} ago in mix of {mix}; under {limit} it is injured while it swells",
+    ),
+    "emergence.alarm_under": Said(
+        "the mix has {mix}, under the {limit} at which it begins to move",
+        "mean of the last day {mix}; it moves from {limit} on",
+    ),
+    "emergence.alarm_over": Said(
+        "{mix} at its warmest: over {limit} it goes dormant or dies. Cooler, lid ajar, out of the sun",
+        "warmest of the last day {mix}, {limit} is the most that does well; at that {share} of what could come does",
+    ),
+    "emergence.alarm_mat": Said(
+        "the mat is on but the mix has {mix}, it should have {should give}: is it plugged in, does the probe lie in the mix?",
+        "mean of the last day {mix}, a mat gives {should give}",
+    ),
+    "emergence.alarm_lid_sun": Said(
+        "a closed lid in sun: {mix} at its warmest. Shade it, or lift the lid at noon",
+        "{mix} at its warmest, {sun} of sun a day, cloud {cloud}",
+    ),
+    "emergence.alarm_lid_sun_ahead": Said(
+        "a bright day and a closed lid in sun: shade it, or lift the lid at noon",
+        "{sun} of sun a day, cloud {cloud} by the forecast",
+    ),
+    "emergence.alarm_mild": Said(
+        "mild days ahead, {ahead} on the mean: heating runs less, and the room may be cooler than {mix}. Take a reading",
+        "the next days {ahead}, usual now {usual}; nobody has read the mix for days",
+    ),
+    "emergence.alarm_apart": Said(
+        "wants another warmth than {suits}, which wants {from} to {to}: another place",
+        "{suits} comes well at {from} to {to}",
+    ),
     "emergence.waits_look": Said(
         "A day’s delay: {result}",
         "{chance} chance that too few come: {plants short} short on average; a day of the {days left} left to sow again",

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date
+from typing import NamedTuple
 
 from aestiva.emergence.coming import Coming
+from aestiva.emergence.heat import Heat, said
 from aestiva.frame import say
 
 TONES = {
@@ -50,13 +53,36 @@ def sentence(one: Coming, today: date) -> str:
 
 
 PRESSING = ("again", "keep_again", "top_up", "warm", "late", "check")
+TOLD = (
+    "injury",
+    "over",
+    "mat",
+    "lid_sun",
+    "mild",
+    "under",
+)  # alarms that Today says; of who stand ill together the page does
 MOST_SAID = 3
 
 
-def silent(found: list[Coming], today: date) -> tuple[list[tuple[int, str]], int]:
-    """What Today says of batches that do not come as they should, the most pressing first: (batch, sentence); and how many more."""
-    said = [(c.batch, headline([c], today)) for c in found if c.verdict.kind in PRESSING]
-    return said[:MOST_SAID], len(said[MOST_SAID:])
+class Silent(NamedTuple):
+    """One sentence for Today: the batch it is of (None: of a place), and the place on the page that says why."""
+
+    batch: int | None
+    words: str
+
+
+def silent(found: list[Coming], heats: Sequence[Heat], today: date, system: str) -> tuple[list[Silent], int]:
+    """What Today says of batches that do not come as they should and of warmth that is wrong, the most pressing first; how many more."""
+    cold = {c.name for c in found if c.verdict.kind == "warm"}
+    wrong = [
+        Silent(None, said(a, system))
+        for h in heats
+        for a in h.alarms
+        if a.kind in TOLD and not (a.kind == "under" and a.name in cold)
+    ]
+    told = [Silent(c.batch, headline([c], today)) for c in found if c.verdict.kind in PRESSING]
+    both = [*wrong[:1], *told, *wrong[1:]]
+    return both[:MOST_SAID], len(both[MOST_SAID:])
 
 
 def headline(found: list[Coming], today: date) -> str:

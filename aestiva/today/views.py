@@ -15,6 +15,7 @@ from aestiva.bench import days
 from aestiva.bench.hands_views import turns_on
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.emergence.coming import coming
+from aestiva.emergence.heat import heats
 from aestiva.emergence.words import silent
 from aestiva.frame import say, wording
 from aestiva.frame.forms import whole_number
@@ -71,7 +72,7 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         "timers": days.timers(garden),
         "instant": clock.instant(),
         "bench": days.at_bench(now),
-        "silent": silent(coming(now), now.today),
+        "silent": silent(under := coming(now), heats(now, under), now.today, request.units),
         **turns_on(garden, now.today),
         **tap.beside_rows(garden, now.today),
     }

@@ -171,7 +171,7 @@ class Course:
             heat = warmth if self.warmth_c is None else warmth._replace(number=self.warmth_c, source="garden")
             if self.clock is not None and self.clock.mean_c is not None:
                 heat = heat._replace(
-                    number=round(self.clock.mean_c, 1), source="measured" if self.clock.measured else "assumed"
+                    number=round(self.clock.mean_c, 1), source="readings" if self.clock.measured else "assumed"
                 )
             if kind == "lamp":
                 return sown, wait, values["light"]

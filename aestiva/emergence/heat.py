@@ -1,0 +1,150 @@
+"""Is the warmth right, place by place?  What it should be set to, until when, whom it does not suit, what is wrong."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from datetime import date
+from typing import NamedTuple
+
+from aestiva.course.state import SeasonState
+from aestiva.emergence.coming import Coming
+from aestiva.frame import say, wording
+from aestiva.season.models import CellRun, Spot
+from growing.emergence.alarms import DAY_H, Alarm, Setting, Site, Sown, alarms, setting
+from growing.working import Working
+
+OVER_C = 1.0  # of what suits, that a setting may be off before it is said
+HEATS = ("mat", "thermostat")
+
+
+class Heat(NamedTuple):
+    """One place with what comes up on it."""
+
+    spot: Spot
+    site: Site
+    wanted: Setting | None
+    alarms: list[Alarm]
+    now_c: float
+    measured: bool
+    coming: list[Coming]
+
+
+def heats(now: SeasonState, found: Sequence[Coming]) -> list[Heat]:
+    """Every place on which something is under the mix, the worst first."""
+    by_place: dict[int, list[Coming]] = defaultdict(list)
+    for one in found:
+        if one.had.spot is not None:
+            by_place[one.had.spot].append(one)
+    if now.shared is None or not by_place:
+        return []
+    lids = dict(
+        CellRun.objects.filter(batch__in=[c.batch for c in found], until=None).values_list("batch_id", "tray__lid")
+    )
+    usual, made = _usual(now), []
+    for spot in Spot.objects.filter(pk__in=by_place):
+        here = by_place[spot.pk]
+        site = _site(now, spot, here, lids)
+        latest = max((c for c in here), key=lambda c: c.had.start)
+        wrong = alarms(site, now.today, now.nights, usual)
+        measured = any(c.had.source[-DAY_H:].any() for c in here)
+        made.append(Heat(spot, site, setting(site), wrong, latest.had.last_c, measured, here))
+    return sorted(made, key=lambda h: (min((a.pressing for a in h.alarms), default=99), h.spot.order, h.spot.code))
+
+
+def _site(now: SeasonState, spot: Spot, here: list[Coming], lids: dict[int, str]) -> Site:
+    assert now.shared is not None
+    room = now.shared.dating.room_at(spot.pk)
+    read = now.shared.warmth.read_on(spot.pk)
+    return Site(
+        spot.code,
+        spot.kind,
+        "" if room is None else room.heated,
+        spot.lit,
+        spot.set_c,
+        None if room is None else room.germinates_c(now.today),
+        None if room is None or not room.months_c else room.months_c[now.today.month - 1],
+        spot.sun_h,
+        None if read is None else (now.today - read).days,
+        tuple(_sown(c, lids.get(c.batch, "")) for c in here),
+    )
+
+
+def _sown(one: Coming, lid: str) -> Sown:
+    last = one.had.hourly_c[-DAY_H:]
+    off = one.item.raised.facts.first("lid") is not None or lid == "none"
+    lidded = False if off else True if lid == "lid" else None
+    return Sown(
+        one.name,
+        one.item.crop,
+        one.day,
+        one.up > 0,
+        last,
+        bool(one.had.source[-DAY_H:].any()) if len(last) else False,
+        lidded,
+    )
+
+
+def _usual(now: SeasonState) -> float | None:
+    """The mean of a day at this time of the year [°C]; None where nobody knows it."""
+    normals = now.place.normals
+    if normals is None:
+        return None
+    k = (now.today - now.place.span_start).days
+    return float(normals.day_c[k]) if 0 <= k < len(normals.day_c) and normals.day_c[k] == normals.day_c[k] else None
+
+
+def advice(heat: Heat, today: date, system: str) -> str:
+    """“Set it to 24°; off when half of Tomato are up, about Wed 15 April.”"""
+    wanted, site = heat.wanted, heat.site
+    if wanted is None:
+        return ""
+    suits = say.between(wanted.low_c, wanted.high_c, "°C", system)
+    if site.heated not in HEATS or heat.spot.kind != "mat":
+        fine = wanted.low_c - OVER_C <= heat.now_c <= wanted.high_c + OVER_C
+        return f"{suits} suits{': it has that' if fine else f': {_named(heat)} would come better elsewhere'}"
+    return f"{_set(heat, wanted, suits, system)}; {_off(heat, wanted, today)}"
+
+
+def _set(heat: Heat, wanted: Setting, suits: str, system: str) -> str:
+    site, best = heat.site, say.degrees(wanted.set_c, system, 0)
+    if site.heated == "thermostat":
+        if site.set_c is None:
+            return f"set it to {best}"
+        fine = wanted.low_c - OVER_C <= site.set_c <= wanted.high_c + OVER_C
+        return (
+            f"{say.degrees(site.set_c, system, 0)} is set, which suits" if fine else f"set it to {best}: {suits} suits"
+        )
+    if heat.now_c > wanted.high_c + OVER_C:
+        return f"it runs warmer than {suits}: a thermostat, or a rack of 2 cm under the tray"
+    return f"{suits} suits, it runs as it likes: read it"
+
+
+def _off(heat: Heat, wanted: Setting, today: date) -> str:
+    if wanted.room_does:
+        return "the room alone is warm enough: it may be off"
+    first = min(heat.coming, key=lambda c: c.item.raised.course.day("up") or today)
+    day = first.item.raised.course.day("mat") or first.item.raised.course.day("lid")
+    when = "" if day is None or day <= today else f", about {say.day(day)}"
+    return f"off when {_WAYS[_way(first)]} of {first.name} are up{when}"
+
+
+def _way(one: Coming) -> str:
+    own = one.item.crop.word("mat_way")
+    return one.item.crop.word("lid_way") if own == "lid" else own
+
+
+_WAYS = {"first": "the first", "third": "three in ten", "half": "half", "most": "three in four", "all": "all"}
+
+
+def _named(heat: Heat) -> str:
+    return say.listed([c.name for c in heat.coming], 2)
+
+
+def said(alarm: Alarm, system: str) -> str:
+    """“Tomato: the mix has 9°, under the 11° at which it moves”."""
+    return f"{alarm.name}: {wording.headline(alarm.working, system)}"
+
+
+def why(heat: Heat) -> list[Working]:
+    return [a.working for a in heat.alarms]
