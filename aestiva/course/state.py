@@ -204,7 +204,7 @@ def load(
         like.known if like is not None else seeds_known(dating, tests_of(garden) if lots else {}, today, garden.year)
     )
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
-    warmth = Warmth(garden, today, dating, rows)
+    warmth = Warmth(garden, today, dating, rows, None if like is None or like.shared is None else like.shared.warmth)
     shared = _Shared(dating, today, rows, ahead, shift, garden.ladder, known, {}, {}, warmth)
     found.shared = shared
     for planting in rows.plantings:

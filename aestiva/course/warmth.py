@@ -92,9 +92,12 @@ class Halves(NamedTuple):
 class Warmth:
     """What the batches of a season had.  Readings are fetched when the first of them asks."""
 
-    def __init__(self, garden: Garden, today: date, dating: Dating, rows: SeasonRows) -> None:
+    def __init__(
+        self, garden: Garden, today: date, dating: Dating, rows: SeasonRows, like: Warmth | None = None
+    ) -> None:
+        """like: of the same season as this request saw it before it wrote about batches: what was read is still true."""
         self._garden, self._today, self._dating, self._rows = garden, today, dating, rows
-        self._read: dict[tuple[int, date], Day] | None = None
+        self._read: dict[tuple[int, date], Day] | None = None if like is None else like._read
         self._assumed: dict[tuple[int, int, int], float | None] = {}
         self._halves: dict[tuple[int, int | float], Halves] = {}
         self._carried: dict[int, Day] = {}

@@ -10,7 +10,7 @@ from typing import NamedTuple
 from aestiva.course.state import SeasonState
 from aestiva.emergence.coming import Coming
 from aestiva.frame import say, wording
-from aestiva.season.models import CellRun, Spot
+from aestiva.season.models import Spot
 from growing.emergence.alarms import DAY_H, Alarm, Setting, Site, Sown, alarms, setting
 from growing.working import Working
 
@@ -38,13 +38,12 @@ def heats(now: SeasonState, found: Sequence[Coming]) -> list[Heat]:
             by_place[one.had.spot].append(one)
     if now.shared is None or not by_place:
         return []
-    lids = dict(
-        CellRun.objects.filter(batch__in=[c.batch for c in found], until=None).values_list("batch_id", "tray__lid")
-    )
     usual, made = _usual(now), []
-    for spot in Spot.objects.filter(pk__in=by_place):
-        here = by_place[spot.pk]
-        site = _site(now, spot, here, lids)
+    for pk, here in by_place.items():
+        spot = now.shared.dating.spot_at(pk)
+        if spot is None:
+            continue
+        site = _site(now, spot, here)
         latest = max((c for c in here), key=lambda c: c.had.start)
         wrong = alarms(site, now.today, now.nights, usual)
         measured = any(c.had.source[-DAY_H:].any() for c in here)
@@ -52,7 +51,7 @@ def heats(now: SeasonState, found: Sequence[Coming]) -> list[Heat]:
     return sorted(made, key=lambda h: (min((a.pressing for a in h.alarms), default=99), h.spot.order, h.spot.code))
 
 
-def _site(now: SeasonState, spot: Spot, here: list[Coming], lids: dict[int, str]) -> Site:
+def _site(now: SeasonState, spot: Spot, here: list[Coming]) -> Site:
     assert now.shared is not None
     room = now.shared.dating.room_at(spot.pk)
     read = now.shared.warmth.read_on(spot.pk)
@@ -66,23 +65,15 @@ def _site(now: SeasonState, spot: Spot, here: list[Coming], lids: dict[int, str]
         None if room is None or not room.months_c else room.months_c[now.today.month - 1],
         spot.sun_h,
         None if read is None else (now.today - read).days,
-        tuple(_sown(c, lids.get(c.batch, "")) for c in here),
+        tuple(_sown(now, c) for c in here),
     )
 
 
-def _sown(one: Coming, lid: str) -> Sown:
-    last = one.had.hourly_c[-DAY_H:]
+def _sown(now: SeasonState, one: Coming) -> Sown:
+    last, measured = one.had.hourly_c[-DAY_H:], bool(one.had.source[-DAY_H:].any())
+    lid = next((s.lid for s in reversed(now.rows.stood.get(one.batch, ())) if s.until is None), "")
     off = one.item.raised.facts.first("lid") is not None or lid == "none"
-    lidded = False if off else True if lid == "lid" else None
-    return Sown(
-        one.name,
-        one.item.crop,
-        one.day,
-        one.up > 0,
-        last,
-        bool(one.had.source[-DAY_H:].any()) if len(last) else False,
-        lidded,
-    )
+    return Sown(one.name, one.item.crop, one.day, one.up > 0, last, measured, False if off else True if lid else None)
 
 
 def _usual(now: SeasonState) -> float | None:

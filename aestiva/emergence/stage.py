@@ -19,12 +19,14 @@ LIFTED = EventKind(
     },
 )
 
+SEEN = EventKind("stage", {"leaves": Fact("true leaves", "leaves", 0, 40), "cm": Fact("height", "cm", 0.1, 200)})
+
 STAGE = Stage(
     "emergence",
     WORDS,
     rules=RULES,
     steps=STEPS,
-    events=(*plain("up", "never_up", "lamp", "paper", "vents", "ajar", "lid", "mat", "below"), LIFTED),
+    events=(*plain("up", "never_up", "lamp", "paper", "vents", "ajar", "lid", "mat", "below"), LIFTED, SEEN),
     complete=COMPLETE,
     records=(
         Record(

@@ -13,6 +13,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
+from aestiva.beds.forms import Length
 from aestiva.bench.forms import Degrees
 from aestiva.course.finishing import write_done
 from aestiva.course.state import SeasonState, load
@@ -21,6 +22,7 @@ from aestiva.emergence.around import WORDS, all_due, around, elsewhere, places, 
 from aestiva.emergence.coming import Coming, coming
 from aestiva.emergence.draw import curves_svg, one_svg, symbols
 from aestiva.emergence.heat import advice, heats, said
+from aestiva.emergence.seedlings import MOST_SHOWN, choices, leaves, seedlings, verdict
 from aestiva.emergence.wording import VERDICTS
 from aestiva.emergence.words import headline, sentence, tone, verdict_lines
 from aestiva.frame.forms import whole_number
@@ -30,11 +32,12 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.place.actions import keep_readings
 from aestiva.place.filewords import problem_words
-from aestiva.season.actions import add_event, typed_count
+from aestiva.season.actions import add_event, split, typed_count
 from aestiva.season.models import Batch, BatchEvent, Spot, WarmReading
 from aestiva.season.places import stand, where
 from growing.emergence.triggers import KINDS
 from growing.place.soilsheet import read_soil
+from growing.units import shown
 
 MOST_DRAWN = 24
 JUST_AFTER_MIDNIGHT = 0.5  # at 0 stands what a dial says of the whole day
@@ -52,9 +55,10 @@ def _page(request: Any, refused: Refused | None = None, batch_id: int | None = N
     found = coming(now)
     asked = batch_id or whole_number(request.GET.get("batch"))
     one = next((c for c in found if c.batch == asked), found[0] if found else None)
-    shown = found[:MOST_DRAWN]
-    if one is not None and one not in shown:
-        shown = [one, *shown[:-1]]
+    drawn = found[:MOST_DRAWN]
+    if one is not None and one not in drawn:
+        drawn = [one, *drawn[:-1]]
+    up = seedlings(now, {c.batch for c in found})
     page = reverse("emergence", args=[garden.pk])
     context = {
         "view": "emergence",
@@ -63,13 +67,18 @@ def _page(request: Any, refused: Refused | None = None, batch_id: int | None = N
         "up": sum(c.up for c in found),
         "seeds": sum(c.seeds for c in found),
         "picture": curves_svg(
-            shown, now.today, request.units, [f"{page}?batch={c.batch}#one" for c in shown], one.batch if one else None
+            drawn, now.today, request.units, [f"{page}?batch={c.batch}#one" for c in drawn], one.batch if one else None
         ),
-        "more": len(found) - len(shown),
+        "more": len(found) - len(drawn),
         "one": one,
         "refused": refused,
         "troubles": now.troubles,
         "glyphs": symbols(),
+        "seedlings": [
+            (s, verdict(s, now.today), "" if s.seen is None else leaves(s.seen.leaves), choices(s)) for s in up
+        ],
+        "many_up": MOST_SHOWN,
+        "length": shown(1, "cm", request.units)[1],
         "heats": [
             (h, advice(h, now.today, request.units), [(said(a, request.units), a.working) for a in h.alarms])
             for h in heats(now, found)
@@ -214,6 +223,48 @@ def sow_again(request: Any, batch_id: int) -> HttpResponse:
 
 @garden_view("grower", back="emergence")
 @require_POST
+def stage_seen(request: Any, batch_id: int) -> HttpResponse:
+    """How many true leaves they have, and how high they are, if somebody measured."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    batch = _batch(garden, batch_id)
+    data = _stage(request, post.get("leaves", ""))
+    said = leaves(int(data["leaves"]))
+    with journal.change(
+        garden, request.user, f"Looked at {batch.planting}: {said}"[:250], post.get("key", "")
+    ) as write:
+        batch = write.touch(batch, post.get("revision"))
+        add_event(write, batch, "stage", today, today, data=data)
+    messages.success(request, f"{batch.planting}: {said}.")
+    return redirect(f"{reverse('emergence', args=[garden.pk])}#up")
+
+
+def _stage(request: Any, typed: str) -> dict[str, float]:
+    number = typed_count(typed, "leaves")
+    high = _length(request.POST.get("cm", ""), request.units)
+    return {"leaves": number} | ({} if high is None else {"cm": high})
+
+
+@garden_view("grower", back="emergence")
+@require_POST
+def grade(request: Any, batch_id: int) -> HttpResponse:
+    """The small ones into a batch of their own, with a stage and a clock of their own; the big ones stay."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    batch = _batch(garden, batch_id)
+    count = typed_count(post.get("small", ""), "small")
+    data = _stage(request, post["leaves"]) if post.get("leaves", "").strip() else None
+    with journal.change(
+        garden, request.user, f"Graded {batch.planting}: {count} small ones by themselves"[:250], post.get("key", "")
+    ) as write:
+        batch = write.touch(batch, post.get("revision"))
+        child = split(write, batch, count, today, today)
+        if data is not None:
+            add_event(write, child, "stage", today, today, data=data)
+    messages.success(request, f"{count} small ones are a batch of their own. It can be taken back.")
+    return redirect(f"{reverse('emergence', args=[garden.pk])}#up")
+
+
+@garden_view("grower", back="emergence")
+@require_POST
 def lifted(request: Any, batch_id: int) -> HttpResponse:
     """What was found on lifting some that are not up."""
     garden, post, today = request.garden, request.POST, clock.today(request.garden)
@@ -294,6 +345,17 @@ def _batch(garden: Garden, pk: int) -> Batch:
 
 def _back(garden: Garden, batch: int | None) -> HttpResponse:
     return redirect(f"{reverse('emergence', args=[garden.pk])}{f'?batch={batch}#one' if batch else ''}")
+
+
+def _length(text: str, units: str) -> float | None:
+    """A height as typed, in cm; None where nothing was.  Raises Refused."""
+    if not text.strip():
+        return None
+    try:
+        found: float | None = Length(units=units, low=0.1, high=200, label="height").clean(text.strip())
+    except ValidationError as error:
+        raise Refused("cm", "; ".join(error.messages)) from error
+    return found
 
 
 def _degrees(text: str, units: str) -> float | None:

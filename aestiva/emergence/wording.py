@@ -24,7 +24,19 @@ VERDICTS = {
     "late": "Too late to sow it again",
 }
 
+_STAGE = (
+    "half up {half up}, a true leaf every {days for a leaf} there: {expected} by today; {seen} seen {on}; out {plant out}, sowing again "
+    "until {sow again by}"
+)
+STAGES = {
+    "unseen": "Look at the leaves: {expected} by now",
+    "on_time": "On schedule: {seen} seen {on}",
+    "ahead": "Ahead: {seen} seen {on}",
+    "behind": "Behind: {seen} seen {on}",
+    "again": "Start again by {result}",
+}
 RULES = {
+    **{f"emergence.stage_{kind}": Said(words, _STAGE) for kind, words in STAGES.items()},
     **{f"emergence.verdict_{kind}": Said(words, _WHY) for kind, words in VERDICTS.items()},
     "emergence.alarm_injury": Said(
         "the mix has {mix}; warm seed under {limit} in its first two days is injured: onto warmth now",
@@ -282,5 +294,6 @@ WORDS = StageWords(
         "lid": "lid off",
         "mat": "mat off",
         "below": "water from below",
+        "stage": "leaves seen",
     },
 )

@@ -51,6 +51,7 @@ class Dating:
         self._ground: list[Mapping[int, set[int]]] = []
         self._instead: dict[int, Planting] = {}
         self._rooms: dict[int, Room | None] = {}
+        self._spots: dict[int, Spot] = {}
         self._vessels: dict[str, Vessel] | None = None
         self._place, self.crops, self.covers, self.lots = place, crops, covers or {}, lots or {}
         self._done: dict[Any, PlantingDates] = {}
@@ -194,8 +195,7 @@ class Dating:
     def room_at(self, spot_id: int) -> Room | None:
         """What a place is taken to be like; temperatures that nobody gave for it are those of the room or rack it is in."""
         if spot_id not in self._rooms:
-            own = Spot.objects.filter(garden=self._garden) if self._garden else Spot.objects.filter(pk=spot_id)
-            here = {spot.pk: spot for spot in own}
+            here = self._spots_with(spot_id)
             for pk, spot in here.items():
                 around = list(_carriers(spot, here))
                 said = next((s for s in around if s.months_c is not None), spot)
@@ -205,6 +205,17 @@ class Dating:
                     spot.code, spot.kind, heated, self.place, months, said.months_said, spot.set_c
                 )
         return self._rooms.get(spot_id)
+
+    def spot_at(self, spot_id: int) -> Spot | None:
+        """The place itself; None where there is none of that key."""
+        return self._spots_with(spot_id).get(spot_id)
+
+    def _spots_with(self, spot_id: int) -> dict[int, Spot]:
+        """Every place of the garden, read once."""
+        if spot_id not in self._spots and not (self._garden and self._spots):
+            own = Spot.objects.filter(garden=self._garden) if self._garden else Spot.objects.filter(pk=spot_id)
+            self._spots = {spot.pk: spot for spot in own}
+        return self._spots
 
     def path(self, planting: Planting) -> tuple[Vessel, ...]:
         """The containers chosen for it, one after another; empty: as usual."""

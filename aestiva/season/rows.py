@@ -32,11 +32,12 @@ class Mark(NamedTuple):
 
 
 class Stood(NamedTuple):
-    """A batch, by itself or in a tray, stood in a place; until: None: it still does."""
+    """A batch, by itself or in a tray, stood in a place; until: None: it still does.  lid: what was said of its tray's."""
 
     spot: int
     since: date
     until: date | None
+    lid: str = ""
 
     def on(self, day: date) -> bool:
         """Did it stand there on that day?"""
@@ -131,12 +132,12 @@ def _stood(stands: Any, trays: Any) -> dict[int, list[Stood]]:
     for batch, *place in stands.values_list("batch_id", "spot_id", "since", "until"):
         found[batch].append(Stood(*place))
     runs = trays.values_list(
-        "tray__runs__batch_id", "tray__runs__since", "tray__runs__until", "spot_id", "since", "until"
+        "tray__runs__batch_id", "tray__runs__since", "tray__runs__until", "spot_id", "since", "until", "tray__lid"
     )
-    for batch, begins, ends, spot, since, until in runs:
+    for batch, begins, ends, spot, since, until, lid in runs:
         last = min((day for day in (ends, until) if day is not None), default=None)
         if last is None or last >= max(begins, since):
-            found[batch].append(Stood(spot, max(begins, since), last))
+            found[batch].append(Stood(spot, max(begins, since), last, lid))
     for places in found.values():
         places.sort(key=lambda place: (place.until is None, place.since))
     return found

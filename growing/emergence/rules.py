@@ -1,11 +1,13 @@
 """The rules of emergence, and the inputs that each may show."""
 
 from growing.emergence.alarms import RULES as ALARMS
+from growing.emergence.stage import RULES as STAGES
 from growing.emergence.verdict import RULES as VERDICTS
 
 RULES = {
     **VERDICTS,
     **ALARMS,
+    **STAGES,
     "emergence.waits_look": ("chance", "plants short", "days left"),
     "emergence.waits_lamp": ("coming", "newly up", "rescued by burying", "bury"),
     "emergence.waits_lid": ("up", "warmth", "share a day"),

@@ -1,0 +1,107 @@
+"""Do they grow as they should?  Leaves and height seen against their age and the warmth they have; keep them, or start again by a day."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from growing.bench.shelf import LEAF_DAYS
+from growing.chain.roomwarmth import factor
+from growing.crops import Crop
+from growing.steps import Raised
+from growing.working import Value, Working
+
+LEAST_DAYS, SHARE = 2.0, 0.2  # of its age since it was up, within which it is on time: estimates
+DRAWN = 1.6  # times the height that its leaves should have, from which it is drawn: estimate
+LOOK_DAYS = 7  # between two looks at the stage
+KINDS = ("ahead", "on_time", "behind", "again", "unseen")
+
+
+class Seen(NamedTuple):
+    """What somebody saw: true leaves (0: seed leaves only), height [cm] (None: not measured), the day."""
+
+    leaves: int
+    cm: float | None
+    on: date
+
+
+class Growing(NamedTuple):
+    """A batch of seedlings on a day: true leaves it should have by now, days behind (less than 0: ahead; None: nobody looked), are
+    they drawn, what that means, by which day to start again."""
+
+    kind: str
+    expected: float
+    behind: float | None
+    drawn: bool
+    by: date | None
+    look: date
+    working: Working
+
+
+def leaf_days(crop: Crop, mean_c: float | None) -> float:
+    """Days for a true leaf at that mean [°C]; None: at the crop's own warmth."""
+    each = crop.maybe("leaf_days") or LEAF_DAYS
+    return each if mean_c is None else each * factor(crop, mean_c)
+
+
+def growing(one: Raised, today: date, up: date, seen: Seen | None, mean_c: float | None = None) -> Growing:
+    """What the last look says.  up: the day half were up.  mean_c: what the place has [°C], None: nobody knows."""
+    each = leaf_days(one.crop, mean_c)
+    expected = max(0.0, (today - up).days / each)
+    if seen is None:
+        look = max(up + timedelta(days=round(each)), today)
+        return Growing("unseen", expected, None, False, None, look, _why(one, "unseen", up, expected, each, None, None))
+    then = max(0.0, (seen.on - up).days / each)
+    behind = (then - seen.leaves) * each
+    slack = max(LEAST_DAYS, SHARE * (seen.on - up).days, 0.5 * each)  # a leaf half out is not seen as one
+    kind, by = "on_time", None
+    if behind < -slack:
+        kind = "ahead"
+    elif behind > slack:
+        kind = "behind"
+        if today <= one.dates.sow_closes and _sooner_again(one, today, behind):
+            kind, by = "again", one.dates.sow_closes
+    drawn = seen.cm is not None and _drawn(one.crop, seen.leaves, seen.cm)
+    look = max(seen.on + timedelta(days=LOOK_DAYS), today)
+    return Growing(kind, expected, behind, drawn, by, look, _why(one, kind, up, expected, each, seen, by))
+
+
+def _sooner_again(one: Raised, today: date, behind: float) -> bool:
+    """Would what is sown today be ready sooner than what is so many days behind?"""
+    shortest = one.crop.maybe("raise_min")
+    if shortest is None:
+        return False
+    return today + timedelta(weeks=shortest) < one.dates.out_on + timedelta(days=behind)
+
+
+def _drawn(crop: Crop, leaves: int, cm: float) -> bool:
+    """Is it much taller than its leaves should be?"""
+    ready = max(1.0, (crop.number("ready_leaves_min") + crop.number("ready_leaves_max")) / 2)
+    should = max(1.0, min(1.0, (leaves + 1) / ready) * crop.number("ready_height_cm"))
+    return cm > DRAWN * should
+
+
+def _why(one: Raised, kind: str, up: date, expected: float, each: float, seen: Seen | None, by: date | None) -> Working:
+    inputs = (
+        Value("half up", up),
+        Value(
+            "days for a leaf",
+            round(each, 1),
+            "days",
+            one.crop.values["leaf_days"].source if one.crop.maybe("leaf_days") else "estimate",
+        ),
+        Value("expected", round(expected, 1), "leaves", "working"),
+        Value("seen", None if seen is None else seen.leaves, "leaves"),
+        Value("on", None if seen is None else seen.on),
+        Value("plant out", one.dates.out_on),
+        Value("sow again by", one.dates.sow_closes),
+    )
+    return Working(f"emergence.stage_{kind}", inputs, (), Value("by", by) if by is not None else inputs[2])
+
+
+RULES = {
+    f"emergence.stage_{kind}": (
+        "half up", "days for a leaf", "expected", "seen", "on", "plant out", "sow again by"
+    )
+    for kind in KINDS
+}  # fmt: skip
