@@ -7,13 +7,14 @@ import time
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from demo.judge import counts, dates, room, successions
+from demo.judge import counts, dates, room, successions, verdicts
 
 COMPARISONS: dict[str, Callable[[], Iterator[Any]]] = {
     "dates": dates.compare,
     "counts": counts.compare,
     "successions": successions.compare,
     "room": room.compare,
+    "verdicts": verdicts.compare,
 }
 CROPS = {"dates": dates.CROPS, "counts": tuple(w.name for w in counts.wishes())}
 
