@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterable
 from datetime import date
 from typing import TYPE_CHECKING, NamedTuple
 
 from aestiva.course.warmth import Had
 from aestiva.season.models import BatchEvent
-from growing.emergence.outlook import Seen, beside, case_of, under_the_mix
+from growing.emergence.outlook import Seen, beside, case_of, first_of, pace_of, under_the_mix
 from growing.emergence.posterior import Lifted
 from growing.emergence.verdict import Case, Verdict, verdicts
 
@@ -32,15 +33,43 @@ def look_over(now: SeasonState) -> dict[int, Outlook]:
         return now.outlooks
     items = [i for i in now.items if i.batch is not None and i.batch.pk in now.warm and under_the_mix(i.raised)]
     lifts = _lifted(now, (i.batch.pk for i in items if i.batch is not None))
-    seen = [_seen(now, item, lifts) for item in items]
+    if now.paces is None:
+        now.paces = _paces(now, {item.crop.key for item in items})
+    again = _again(now)
+    firsts = [item for item in items if item.batch is not None and item.batch.pk not in again]
+    now.outlooks = {}
+    _judge(now, firsts, [_seen(now, item, lifts) for item in firsts])
+    others = [item for item in items if item.batch is not None and item.batch.pk in again]
+    if others:
+        _judge(now, others, [_over(now, item, again, _seen(now, item, lifts)) for item in others])
+    return now.outlooks
+
+
+def _judge(now: SeasonState, items: list[Item], seen: list[Seen]) -> None:
+    """The verdict on each, told to its item."""
+    assert now.outlooks is not None
     cases = [case_of(item.raised, now.today, one) for item, one in zip(items, seen, strict=True)]
     cases = beside(cases, [item.crop.key for item in items])
-    now.outlooks = {}
     for item, one, case, verdict in zip(items, seen, cases, verdicts(cases), strict=True):
         assert item.batch is not None
         item.raised.verdict = verdict
         now.outlooks[item.batch.pk] = Outlook(item, now.warm[item.batch.pk], case, verdict, one.counts)
-    return now.outlooks
+
+
+def _again(now: SeasonState) -> dict[int, tuple[int, date]]:
+    """Batches sown in the empty cells of another: that one, and the day."""
+    return {link.child: (link.parent, link.on) for link in now.rows.links if link.count == 0}
+
+
+def _over(now: SeasonState, item: Item, again: dict[int, tuple[int, date]], seen: Seen) -> Seen:
+    """What comes up in its cells may be the seed that was there before."""
+    assert item.batch is not None and now.outlooks is not None
+    parent, on = again[item.batch.pk]
+    before = now.outlooks.get(parent)
+    if before is None:
+        return seen
+    days = [day for day, _ in seen.counts]
+    return seen._replace(first=first_of(before.case, before.verdict, before.had.of, before.had.start, on, days))
 
 
 def _seen(now: SeasonState, item: Item, lifts: dict[int, tuple[date, Lifted]]) -> Seen:
@@ -57,7 +86,27 @@ def _seen(now: SeasonState, item: Item, lifts: dict[int, tuple[date, Lifted]]) -
     lot = None if item.batch.lot_id is None else now.lots.get(item.batch.lot_id)
     years = None if lot is None or lot.packed_year is None else max(0, now.garden.year - lot.packed_year)
     looked = lifts.get(item.batch.pk)
-    return Seen(tuple(rising), Lifted() if looked is None else looked[1], None if looked is None else looked[0], years)
+    pace = (now.paces or {}).get((item.crop.key, now.warm[item.batch.pk].of.measured), 0.0)
+    return Seen(
+        tuple(rising), Lifted() if looked is None else looked[1], None if looked is None else looked[0], years, pace
+    )
+
+
+def _paces(now: SeasonState, crops: set[str]) -> dict[tuple[str, bool], float]:
+    """How much faster or slower than the table seed of a crop was here this season: where the clock stood when half were up, in
+    measured warmth and in assumed."""
+    at: dict[tuple[str, bool], list[float]] = defaultdict(list)
+    assert now.shared is not None
+    for item in now.items:
+        facts = item.raised.facts
+        if item.batch is None or item.crop.key not in crops or facts.half_up is None or facts.split_on is not None:
+            continue
+        if under_the_mix(item.raised):
+            continue  # its own counts speak for it
+        had = now.shared.warmth.until(item.planting, item.batch, item.crop, facts.half_up)
+        if had is not None and had.of.by_day[-1] > 0:
+            at[item.crop.key, had.of.measured].append(had.of.by_day[-1])
+    return {key: pace_of(clocks) for key, clocks in at.items()}
 
 
 def _lifted(now: SeasonState, batches: Iterable[int]) -> dict[int, tuple[date, Lifted]]:

@@ -20,7 +20,7 @@ from aestiva.season.crops import Crops, how_of
 from aestiva.season.models import Batch, Lot, Planting
 from aestiva.season.rows import SeasonRows, season_rows
 from aestiva.season.trouble import CANNOT, Trouble, words_of
-from aestiva.seeds.queries import had, seed_of, seeds_known, tests_of
+from aestiva.seeds.queries import had, seed_of, seeds_known, sowings_of, tests_of
 from growing.batch.history import BatchState, Sown, replay_planting
 from growing.batch.ledger import LedgerError
 from growing.chain.course import Facts, course, delayed_by_hardening
@@ -101,6 +101,9 @@ class SeasonState:
     shared: _Shared | None = None
     warm: dict[int, Had] = field(default_factory=dict)  # of each batch under the mix
     outlooks: dict[int, Outlook] | None = None  # of the same, once somebody asked
+    paces: dict[tuple[str, bool], float] | None = (
+        None  # log of the speed that the garden's own sowings had, by crop and measured
+    )
 
     @property
     def horizon(self) -> date:
@@ -201,12 +204,17 @@ def load(
     if like is not None and like.shared is not None:
         dating.on_ground_of(like.shared.dating)
     known = (
-        like.known if like is not None else seeds_known(dating, tests_of(garden) if lots else {}, today, garden.year)
+        like.known
+        if like is not None
+        else seeds_known(dating, tests_of(garden), today, garden.year, sowings_of(garden))
+        if lots
+        else {}
     )
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
     warmth = Warmth(garden, today, dating, rows, None if like is None or like.shared is None else like.shared.warmth)
     shared = _Shared(dating, today, rows, ahead, shift, garden.ladder, known, {}, {}, warmth)
     found.shared = shared
+    found.paces = None if like is None else like.paces
     for planting in rows.plantings:
         try:
             found.items.extend(_items(planting, dating.crop(planting), shared, found))

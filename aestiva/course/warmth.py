@@ -105,16 +105,18 @@ class Warmth:
 
     def had(self, planting: Planting, batch: Batch, crop: Crop) -> Had | None:
         """Its warmth from the day it was sown until noon today; None for what does not lie under the mix any more."""
-        sown = batch.sown_on
-        if planting.method != "raised" or sown is None or not self._first <= sown <= self._today:
-            return None
         if any(event[0] in GONE for event in self._rows.events.get(batch.pk, ())):
+            return None
+        return self.until(planting, batch, crop, self._today)
+
+    def until(self, planting: Planting, batch: Batch, crop: Crop, last: date) -> Had | None:
+        """Its warmth from the day it was sown until noon of a day; None for what is not raised from seed, or was sown long ago."""
+        sown = batch.sown_on
+        if planting.method != "raised" or sown is None or not self._first <= sown <= last:
             return None
         stood = self._rows.stood.get(batch.pk, ())
         here = next((s.spot for s in reversed(stood) if s.until is None), None)
-        days = [
-            self._day(batch, crop, stood, here, sown + timedelta(days=k)) for k in range((self._today - sown).days + 1)
-        ]
+        days = [self._day(batch, crop, stood, here, sown + timedelta(days=k)) for k in range((last - sown).days + 1)]
         return Had(sown, days, here, self._advance(crop, days, self._taken(batch, crop, here, self._today)))
 
     def lately(self, spot: int) -> float | None:

@@ -89,12 +89,18 @@ def places(now: SeasonState, one: Coming) -> list[Place]:
     assert now.shared is not None
     ahead = look_ahead(now, load_bench(now))
     held = {p.key: p for p in ahead.places}
-    flats = max((s.flats for s in ahead.stays if s.batch == one.batch), default=0.3)
+    at = now.today.toordinal()
+    flats = max((s.flats for s in ahead.stays if s.batch == one.batch and s.since <= at < s.until), default=0.3)
     spots = {s.pk: s for s in Spot.objects.filter(garden=now.garden, kind__in=GROWS).order_by("order", "code")}
-    found = []
+    found, last = [], now.today + timedelta(days=AHEAD_DAYS)
+    own = {
+        p.place: p.flats
+        for p in ahead.pieces
+        if (stay := ahead.stays[p.stay]).batch == one.batch and stay.since <= last.toordinal()
+    }  # it may have been given a place there already
     for pk, spot in spots.items():
         place = held.get(pk)
-        free = ahead.free(place, now.today, now.today + timedelta(days=AHEAD_DAYS)) if place is not None else 0.0
+        free = 0.0 if place is None else ahead.free(place, now.today, last) + own.get(pk, 0.0)
         if pk == one.had.spot or not zone_of(spot) or (place is not None and free < flats - 1e-6):
             continue
         celsius = warmth_of(now, one, pk)

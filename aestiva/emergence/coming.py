@@ -16,6 +16,7 @@ from aestiva.course.state import Item, SeasonState
 from aestiva.course.warmth import Had
 from growing.emergence.clock import share_up
 from growing.emergence.posterior import SPEED_SD
+from growing.emergence.triggers import triggers
 from growing.emergence.verdict import CHECK_X, ENDS_X, Case, Verdict
 
 AHEAD_DAYS = 16
@@ -76,10 +77,12 @@ def coming(now: SeasonState) -> list[Coming]:
 
 
 def _is_over(one: Coming) -> bool:
-    """Enough are up and the clock has run long, or half are up and no more are counted: they are seedlings now."""
-    if one.verdict.kind == "enough":
-        return one.case.x >= CHECK_X
-    return one.item.raised.facts.half_up is not None and one.case.x >= ENDS_X
+    """Enough are up and the clock has run long, or half are up and no more are counted, and nothing is left to be done around them:
+    they are seedlings now."""
+    half = one.item.raised.facts.half_up is not None and one.case.x >= ENDS_X
+    if not half and not (one.verdict.kind == "enough" and one.case.x >= CHECK_X):
+        return False
+    return not any(t.now for t in triggers(one.item.raised, one.case.today))
 
 
 class Line(NamedTuple):

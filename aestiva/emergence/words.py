@@ -30,7 +30,7 @@ def verdict_lines(one: Coming, today: date) -> list[str]:
     v = one.verdict
     by = "" if v.by is None else say.day(v.by)
     found = {
-        "enough": ["Enough are up:", "lid, mat and lamp", "as it says on Today"],
+        "enough": ["Enough are up:", "air, light and", "water from below"],
         "soon": ["Too soon to tell:", "first look", by],
         "warm": ["Too cold here:", "a warmer place, or", f"first look {by}"],
         "wait": ["On its way:", f"{round(v.further)} more likely,", f"look {by}"],

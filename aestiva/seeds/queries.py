@@ -5,17 +5,21 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from datetime import date
+from types import MappingProxyType
 from typing import NamedTuple
+
+from django.db.models import Exists, OuterRef, Subquery
 
 from aestiva.gardens.models import Garden
 from aestiva.place.dating import Dating
 from aestiva.season.crops import how_of
-from aestiva.season.models import Lot, Planting
+from aestiva.season.models import Batch, BatchEvent, Lot, Planting
 from aestiva.seeds.models import SeedTest
 from growing.crops import Crop, CropError
+from growing.emergence.outlook import MOVED_ON
 from growing.emergence.thermal_time import emergence_days, relative_share
 from growing.seeds.orders import Order, Stock, Wanted, in_hand, order
-from growing.seeds.shortfall import Stake, stake
+from growing.seeds.shortfall import CHECK_X, Stake, stake
 from growing.seeds.sowing import NoCount, Seed, SowingCount, count_for
 from growing.seeds.viability import STORAGES, Germination, Packet, Test, germination, life_factor
 
@@ -33,9 +37,11 @@ def packet_of(lot: Lot, year: int) -> Packet:
     return Packet(age, storage_of(lot), lot.pelleted or lot.primed, lot.saved, lot.printed)
 
 
-def germination_of(lot: Lot, crop: Crop, tests: Iterable[SeedTest], today: date, year: int) -> Germination:
-    """What the lot will do in mix at its best warmth, by age, storage and its tests."""
-    found = [Test(t.on, t.sown, t.up, t.in_mix) for t in tests]
+def germination_of(
+    lot: Lot, crop: Crop, tests: Iterable[SeedTest], today: date, year: int, sowings: Iterable[Test] = ()
+) -> Germination:
+    """What the lot will do in mix at its best warmth, by age, storage, its tests and sowings."""
+    found = [*(Test(t.on, t.sown, t.up, t.in_mix) for t in tests), *sowings]
     return germination(crop, packet_of(lot, year), found, today)
 
 
@@ -47,13 +53,57 @@ def tests_of(garden: Garden) -> dict[int, list[SeedTest]]:
     return found
 
 
-def seeds_known(dating: Dating, tests: Mapping[int, list[SeedTest]], today: date, year: int) -> dict[int, Germination]:
-    """What each lot will do, by its key."""
-    return {
-        pk: germination_of(lot, dating.crop_of_lot(lot.crop_key, pk), tests.get(pk, ()), today, year)
-        for pk, lot in dating.lots.items()
-        if lot.crop_key in dating.crops
-    }
+class OwnSowing(NamedTuple):
+    """A batch of a lot that was counted: sown and up in all, and the day of the last count."""
+
+    sown_on: date
+    sown: int
+    up: int
+    counted_on: date
+
+
+def sowings_of(garden: Garden) -> dict[int, list[OwnSowing]]:
+    """Every sowing of a lot whose seedlings have gone on and were counted, of all seasons, in one query."""
+    events = BatchEvent.objects.filter(batch=OuterRef("pk"))
+    ups = events.filter(kind="up", count__isnull=False).order_by("-on", "-pk")
+    rows = (
+        Batch.objects.filter(lot__garden=garden, sown_on__isnull=False)
+        .filter(Exists(events.filter(kind__in=MOVED_ON)))
+        .annotate(
+            sown=Subquery(events.filter(kind="sown").order_by("pk").values("count")[:1]),
+            up=Subquery(ups.values("count")[:1]),
+            counted=Subquery(ups.values("on")[:1]),
+        )
+        .order_by("pk")
+    )
+    found: dict[int, list[OwnSowing]] = defaultdict(list)
+    for lot, sown_on, sown, up, counted in rows.values_list("lot_id", "sown_on", "sown", "up", "counted"):
+        if sown and sown_on is not None and up is not None and counted is not None:
+            found[lot].append(OwnSowing(sown_on, sown, min(up, sown), counted))
+    return found
+
+
+def _to_the_end(sowings: Iterable[OwnSowing], crop: Crop, dating: Dating) -> list[Test]:
+    """Those that were counted late enough to speak of the lot."""
+    wait = CHECK_X * dating.speed(crop, None)[0]
+    return [Test(s.counted_on, s.sown, s.up, True, True) for s in sowings if (s.counted_on - s.sown_on).days >= wait]
+
+
+def seeds_known(
+    dating: Dating,
+    tests: Mapping[int, list[SeedTest]],
+    today: date,
+    year: int,
+    sowings: Mapping[int, list[OwnSowing]] = MappingProxyType({}),
+) -> dict[int, Germination]:
+    """What each lot will do, by its key: by age and storage, its tests, and what came of it here."""
+    found = {}
+    for pk, lot in dating.lots.items():
+        if lot.crop_key in dating.crops:
+            crop = dating.crop_of_lot(lot.crop_key, pk)
+            own = _to_the_end(sowings.get(pk, ()), crop, dating)
+            found[pk] = germination_of(lot, crop, tests.get(pk, ()), today, year, own)
+    return found
 
 
 def seed_of(crop: Crop, found: Germination | None, temperature_c: float | None = None) -> Seed:
@@ -168,7 +218,7 @@ def unsown(garden: Garden) -> list[Planting]:
 def rows(garden: Garden, dating: Dating, today: date) -> list[Row]:
     """Every lot with what it will do and what the plan needs of it, in a constant number of queries."""
     tests = tests_of(garden)
-    known = seeds_known(dating, tests, today, garden.year)
+    known = seeds_known(dating, tests, today, garden.year, sowings_of(garden))
     by_lot: dict[int, list[SeedNeed]] = defaultdict(list)
     for need in needs(unsown(garden), dating, known):
         if need.lot is not None:
@@ -194,7 +244,7 @@ class Short(NamedTuple):
 
 def orders(garden: Garden, dating: Dating, today: date) -> list[Short]:
     """What the plan lacks, grouped by crop and variety, the earliest first."""
-    known = seeds_known(dating, tests_of(garden), today, garden.year)
+    known = seeds_known(dating, tests_of(garden), today, garden.year, sowings_of(garden))
     groups: dict[tuple[str, str], list[SeedNeed]] = defaultdict(list)
     for need in needs(unsown(garden), dating, known):
         planting = need.planting
@@ -219,4 +269,10 @@ def days_up(crop: Crop) -> float:
 def lot_known(planting: Planting, dating: Dating, crop: Crop, today: date, year: int) -> Germination | None:
     """What the planting's own lot will do at its best warmth; None where it has none."""
     lot = dating.lot(planting)
-    return None if lot is None else germination_of(lot, crop, SeedTest.objects.filter(lot=lot), today, year)
+    return None if lot is None else lot_found(lot, crop, dating, SeedTest.objects.filter(lot=lot), today, year)
+
+
+def lot_found(lot: Lot, crop: Crop, dating: Dating, tests: Iterable[SeedTest], today: date, year: int) -> Germination:
+    """What one lot will do: by age and storage, its tests, and what came of it here."""
+    sowings = sowings_of(lot.garden).get(lot.pk, ())
+    return germination_of(lot, crop, tests, today, year, _to_the_end(sowings, crop, dating))

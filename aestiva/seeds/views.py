@@ -112,7 +112,7 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
     garden, today = request.garden, clock.today(request.garden)
     lot, crop, dating = _mine(request, lot_id)
     tests = list(SeedTest.objects.filter(lot=lot))
-    found = queries.germination_of(lot, crop, tests, today, garden.year)
+    found = queries.lot_found(lot, crop, dating, tests, today, garden.year)
     needs = [n for n in queries.needs(queries.unsown(garden), dating, {lot.pk: found}) if n.lot == lot]
     had, needed = queries.had(lot), sum(n.seeds for n in needs)
     plan = _test_plan(needs, found, crop, dating, today, had)

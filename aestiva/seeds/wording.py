@@ -77,6 +77,10 @@ RULES = {
         "room × {storage} for storage); that weighs as {weight} tested, and its tests come to it; four times in five between "
         "{low} and {high}",
     ),
+    "seeds.own_sowing": Said(
+        "Sown and counted here, {on}",
+        "{came} of {sown} came; it counts {counts as} of a test, for drought, depth and warmth spoke too",
+    ),
     "seeds.test": Said(
         "{came} of {tested} came on {on}: counts as {result}",
         "each counts {counts as}: a warm towel brings more than mix, and the seed has aged since",

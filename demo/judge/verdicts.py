@@ -204,7 +204,7 @@ class Trial:
         )
         self._warm(t)
         plants.day(self.world.air(t), care, t)
-        for g in np.flatnonzero(self.sown_on >= 0):
+        for g in np.flatnonzero(self.sown_on >= 0).tolist():
             wish = self.wishes[self.wish[g]]
             if t == self.index(wish.dates.out_on):
                 mine = slice(0, self.seeds[g])

@@ -132,9 +132,11 @@ def _more(more: TopUp, unit: str) -> tuple[Value, ...]:
 def _again(one: Raised, today: date, until: date) -> Iterator[Task]:
     """The verdict is to sow again, or more: of what lies under the mix; of what does not any more, once those that live are too few."""
     facts = one.facts
-    if not one.growing or facts.sown_on is None or facts.outings or facts.split_on is not None:
+    if facts.sown_on is None or facts.planted_on is not None or facts.outings or facts.split_on is not None:
         return
     verdict = verdict_of(one, today)
+    if verdict is None and not one.growing:
+        return
     if verdict is not None:
         short = plants_short(one, verdict.short) if verdict.sows else 0
         due = facts.last_count or today

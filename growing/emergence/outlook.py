@@ -11,7 +11,7 @@ from growing.bench.how import laying
 from growing.chain.course import Facts
 from growing.crops import Crop
 from growing.emergence.clock import Advance, curve
-from growing.emergence.posterior import Batch, Lifted, Look, priors
+from growing.emergence.posterior import Batch, First, Lifted, Look, priors
 from growing.emergence.thermal_time import relative_share
 from growing.emergence.verdict import Case, Verdict, verdicts
 from growing.seeds.planned import seed_of
@@ -26,14 +26,15 @@ LEAST_X = 1e-3
 
 
 class Seen(NamedTuple):
-    """What was written of a sowing: (day, up so far) rising, what was found on lifting some and when, years of the packet,
-    what its neighbours and its own garden say of its speed."""
+    """What was written of a sowing: (day, up so far) rising, what was found on lifting some and when, years of the packet, log of the
+    speed that its kind had in this garden, and what was sown in its cells before."""
 
     counts: tuple[tuple[date, int], ...] = ()
     lifted: Lifted = Lifted()
     lifted_on: date | None = None
     years: int | None = None
     pace: float = 0.0
+    first: First | None = None
 
 
 def seen_of(facts: Facts, up: int | None) -> Seen:
@@ -152,6 +153,15 @@ def share_by_warmth(crop: Crop, clock: Advance) -> float:
     return (clock.share * clock.by_day[-1] + at * rest) / max(1e-9, clock.by_day[-1] + rest)
 
 
+def first_of(
+    parent: Case, found: Verdict, advance: Advance, sown_on: date, again_on: date, looks: Sequence[date]
+) -> First:
+    """What a sowing in the same cells may still give: `parent` and its verdict; again_on: the day it was sown over; looks: since."""
+    x_then, *xs = (advance.x_at((day - sown_on).days) for day in (again_on, *looks))
+    share = min(1.0, (found.up + found.further) / max(1, parent.batch.seeds))
+    return First(parent.batch.sigma, share, x_then, tuple(xs))
+
+
 def beside(cases: Sequence[Case], kinds: Sequence[str]) -> list[Case]:
     """Of one crop at the same stage of its clock, the counts of one speak of the other: each with its best neighbour.
 
@@ -171,4 +181,14 @@ def beside(cases: Sequence[Case], kinds: Sequence[str]) -> list[Case]:
     return found
 
 
+def pace_of(half_up_x: Sequence[float]) -> float:
+    """Log of the speed of a garden's own sowings, from where their clocks stood when half were up: a small sample moves it a little.
+
+    A look finds half up a little after they are: a tenth of the clock is taken off.
+    """
+    logs = [-math.log(max(LEAST_X, x - LATE_LOOK_X)) for x in half_up_x]
+    return max(-MOST_PACE, min(MOST_PACE, sum(logs) / (len(logs) + PACE_SHRUNK)))
+
+
+PACE_SHRUNK, MOST_PACE, LATE_LOOK_X = 4.0, 0.2, 0.1  # sowings that the table is worth; the most it moves; estimates
 NEAR_X, SOME_UP = 0.5, 0.3  # of neighbours: how near their clocks, and from which share one is “up”

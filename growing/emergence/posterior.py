@@ -6,6 +6,7 @@ sd 0.2): a grid over both, weighed by how well each explains every count.  Of n 
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from functools import lru_cache
 from typing import NamedTuple
@@ -44,9 +45,30 @@ class Lifted(NamedTuple):
     soft: int = 0
 
 
+class First(NamedTuple):
+    """The sowing before it in the same cells, of which something may still come: its spread, the share of its seeds that comes, its clock
+    at the re-sowing, and at each look since."""
+
+    sigma: float
+    share: float
+    x_then: float
+    xs: tuple[float, ...]
+
+    def late(self, x: float) -> float:
+        """Chance that in a cell left empty at the re-sowing the first seed has come by its clock x; infinite: in the end."""
+        before = self.share * float(_up_by(self.x_then, self.sigma))
+        by = self.share * (1.0 if math.isinf(x) else float(_up_by(x, self.sigma)))
+        return max(0.0, (by - before) / max(TINY, 1 - before))
+
+
+def _up_by(x: float, sigma: float) -> float:
+    return float(ndtr(math.log(x) / sigma)) if x > 0 else 0.0
+
+
 class Batch(NamedTuple):
     """One sowing: seeds, their spread, what is known of the share that comes (Beta a, b, at this warmth), its looks in order, what
-    was lifted at the clock `lifted_x`, and the log of the speed that its lot is known for (`pace`)."""
+    was lifted at the clock `lifted_x`, the log of the speed that its lot is known for (`pace`), and what was sown in its cells before:
+    what comes up in a cell sown again may be either seed."""
 
     seeds: int
     sigma: float
@@ -56,6 +78,7 @@ class Batch(NamedTuple):
     lifted: Lifted = Lifted()
     lifted_x: float = 0.0
     pace: float = 0.0
+    first: First | None = None
 
 
 class Posterior(NamedTuple):
@@ -68,6 +91,7 @@ class Posterior(NamedTuple):
     x: Array
     sigma: Array
     seeds: Array
+    late: Array  # (batches, 2): chance that the seed before it has come in one of its cells: by the last look, and in the end
 
     @property
     def final_share(self) -> Array:
@@ -123,7 +147,25 @@ def posterior(
     x = np.array([one.looks[-1].x if one.looks else 0.0 for one in batches], float)
     sigma, seeds = (np.array([getattr(one, f) for one in batches], float) for f in ("sigma", "seeds"))
     assert weights.shape == size
-    return Posterior(weights, np.array(grid), speed, up, x, sigma, seeds)
+    late = np.array(
+        [(_late(one, len(one.looks) - 1), one.first.late(math.inf)) if one.first else (0.0, 0.0) for one in batches]
+    )
+    return Posterior(weights, np.array(grid), speed, up, x, sigma, seeds, late)
+
+
+def _late(one: Batch, look: int) -> float:
+    """Chance that the seed before it has come in one of its cells by one of its looks."""
+    if one.first is None or look < 0:
+        return 0.0
+    return one.first.late(one.first.xs[min(look, len(one.first.xs) - 1)]) if one.first.xs else 0.0
+
+
+def _either(comes: Array, late: Array) -> Array:
+    """Chance of a seedling from one seed or the one before it.  comes: (batches, …); late: (batches,)."""
+    if not late.any():
+        return comes
+    found: Array = comes + late.reshape(-1, *([1] * (comes.ndim - 1))) * (1 - comes)
+    return found
 
 
 def _beta(a: Array, b: Array, share: Array) -> Array:
@@ -147,17 +189,20 @@ def _likelihood(batches: Sequence[Batch], grid: Array, speed: Array) -> Array:
     n = len(batches)
     sigma = np.array([one.sigma for one in batches], float)
     log = np.zeros((n, grid.shape[1], speed.shape[1]))
-    before, had = np.zeros((n, speed.shape[1])), np.zeros(n)
+    share, had = grid[:, :, None], np.zeros(n)
+    before = np.zeros((n, grid.shape[1], speed.shape[1]))
     for j in range(most):
         x = np.array([one.looks[j].x if j < len(one.looks) else np.nan for one in batches])
         up = np.array([one.looks[j].up if j < len(one.looks) else np.nan for one in batches])
         here = ~np.isnan(x)
-        now = np.where(here[:, None], _share_by(np.where(here, x, 0.0), sigma, speed), before)
+        by = _share_by(np.where(here, x, 0.0), sigma, speed)[:, None, :]
+        now = _either(share * by, np.array([_late(one, j) for one in batches]))
+        now = now if here.all() else np.where(here[:, None, None], now, before)
         new = np.where(here, np.maximum(up - had, 0.0), 0.0)  # a count that falls is a slip: nothing new
-        log += new[:, None, None] * np.log(np.maximum(grid[:, :, None] * (now - before)[:, None, :], TINY))
+        log += new[:, None, None] * np.log(np.maximum(now - before, TINY))
         before, had = now, np.where(here, np.maximum(up, had), had)
     left = np.array([one.seeds for one in batches], float) - had
-    log += np.maximum(left, 0.0)[:, None, None] * np.log(np.maximum(1 - grid[:, :, None] * before[:, None, :], TINY))
+    log += np.maximum(left, 0.0)[:, None, None] * np.log(np.maximum(1 - before, TINY))
     roots = np.array([one.lifted.root + SWOLLEN * one.lifted.swollen for one in batches])
     soft = np.array([float(one.lifted.soft) for one in batches])
     if (roots + soft).any():
@@ -180,9 +225,9 @@ def ahead(found: Posterior, need: Array, horizons: Array) -> Ahead:
 
     need: (batches,) seedlings.  horizons: (batches, horizons) clocks, infinite for in the end.
     """
-    now = _share_by(found.x, found.sigma, found.speed)[:, None, :]  # (batches, 1, speeds)
     share = found.share[:, :, None]
-    waits = np.maximum(1 - share * now, TINY)
+    now = _either(share * _share_by(found.x, found.sigma, found.speed)[:, None, :], found.late[:, 0])
+    waits = np.maximum(1 - now, TINY)
     left = np.maximum(found.seeds - found.up, 0.0)[:, None, None]
     missing = np.maximum(need - found.up, 0.0)[:, None, None]
     further, enough = np.empty(horizons.shape), np.empty(horizons.shape)
@@ -192,7 +237,7 @@ def ahead(found: Posterior, need: Array, horizons: Array) -> Ahead:
         with np.errstate(divide="ignore"):
             then = ndtr((np.log(np.maximum(horizons[:, k], TINY))[:, None] + found.speed) / found.sigma[:, None])
         then = np.where(np.isinf(horizons[:, k])[:, None], 1.0, then)[:, None, :]
-        chance = np.clip(share * (then - now) / waits, 0.0, 1.0)
+        chance = np.clip((_either(share * then, found.late[:, 1]) - now) / waits, 0.0, 1.0)
         further[:, k] = (found.weights * chance * left).sum(axis=(1, 2))
         at = chance * (TAIL_NODES - 1)
         below = np.minimum(at.astype(np.int64), TAIL_NODES - 2)

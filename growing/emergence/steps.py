@@ -106,7 +106,9 @@ def _lamp(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 def _vents(one: Raised, today: date, until: date) -> Iterator[Task]:
     """A first gap, two days after sowing, at the first one up, or as the first of the steps in which a lid comes off."""
-    if one.crop.word("vents_way") == "day2" or _enough_up(one) or _far(one, "vents", today):
+    way = one.crop.word("vents_way")
+    there = way == "day2" or (one.facts.first_up is not None if way == "first" else _enough_up(one))
+    if there or _far(one, "vents", today):
         yield from _once(one, VENTS, today, until, done=_open(one.facts, "vents"))
 
 

@@ -10,6 +10,7 @@ RULES = {
     "seeds.germination": (
         *("fresh_germination", "life_room_years", "storage", "life here", "age", "by age", "weight", "low", "high"),
     ),
+    "seeds.own_sowing": ("sown", "came", "on", "counts as"),
     "seeds.test": ("came", "tested", "on", "counts as"),
     "seeds.test_plan": (*_TEST, "good", "poor", "order changes"),
     "seeds.own_test": _TEST,
