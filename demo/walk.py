@@ -13,15 +13,18 @@ from statistics import NormalDist
 
 from django.test import Client
 
+from aestiva.course.outlook import look_over
 from aestiva.course.state import Item, SeasonState, Todo, load
 from aestiva.gardens.models import Garden
 from aestiva.place.models import ForecastNight
+from growing.emergence.steps import LATE_DAYS
 from growing.hardening.harm import harm
 from growing.hardening.steps import Outdoors, night_limit_c
 
 SHELTER_C = {"frame": 2.0, "tunnel": 1.5, "porch": 3.0}
 OUTDOORS = ("porch", "frame", "tunnel", "bed")
-PAGES = ("today/", "calendar/")
+PAGES = ("today/", "calendar/", "emergence/")
+ASKS = ("look", "count", "lift", "again")
 _MISSING = re.compile(r">\s*–\s*<|\bNone\b|\bnan\b")
 CONTRADICT = (("harden", "stay_in"), ("harden", "plant"), ("stay_in", "plant"))
 
@@ -48,6 +51,7 @@ def faults(garden: Garden, client: Client, evening: bool) -> list[str]:
     found += _contradictions(todos)
     found += _lost(now, today)
     found += _left_out(garden, now, todos, today, evening)
+    found += _silent(now, todos, today)
     for page in PAGES:
         text = client.get(f"/g/{garden.pk}/{page}").content.decode()
         found += [f"{page}: “{hit.group(0)}”" for hit in _MISSING.finditer(re.sub(r"<script.*?</script>", "", text))][
@@ -128,6 +132,21 @@ def _left_out(garden: Garden, now: SeasonState, todos: list[Todo], today: date, 
             carried = today in [o.day for o in one.facts.outings]
             if not (evening and _answered(now, one.ref, today)) and not carried:
                 found.append(f"{one.ref} {item.name}: {night[0]:.1f} °C tonight, and nothing is said")
+    return found
+
+
+def _silent(now: SeasonState, todos: list[Todo], today: date) -> list[str]:
+    """Batches of which nothing is up, and of which neither a day to look on nor a task says what now."""
+    asked = {todo.item.raised.ref for todo in todos if todo.task.kind in ASKS}
+    found = []
+    for outlook in look_over(now).values():
+        facts, verdict, ref = outlook.item.raised.facts, outlook.verdict, outlook.item.raised.ref
+        if verdict.up or ref in asked:
+            continue
+        ahead = verdict.by is not None and verdict.by >= today and verdict.kind in ("soon", "wait", "warm")
+        lifted = facts.days.get("lifted", (date.min,))[-1]
+        if not ahead and max(lifted, facts.last_count or date.min) < today - timedelta(days=LATE_DAYS):
+            found.append(f"{ref} {outlook.item.name}: nothing up, {verdict.kind}, and nothing is asked")
     return found
 
 

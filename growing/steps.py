@@ -12,6 +12,7 @@ from datetime import date
 from typing import TYPE_CHECKING, NamedTuple
 
 from growing.batch.ledger import Accounts
+from growing.calendar import Window
 from growing.chain.course import Course, Facts
 from growing.chain.dates import PlantingDates
 from growing.crops import Crop
@@ -144,6 +145,7 @@ class Raised:
     secured: int = 0  # cells already sown in an unfinished sowing
     seed: Seed | None = None  # what its lot will do at the warmth it will have
     packet: InHand | None = None  # of what is still to be sown
+    away: tuple[Window, ...] = ()  # days on which nobody is there
     verdict: Verdict | None = None  # of what lies under the mix, once it was looked at
 
     def not_before(self, day: date) -> date:

@@ -181,6 +181,23 @@ def emergence(walk: Walk) -> None:
         walk.post("emergence/reading/keep/", spot=at.pk, celsius=str(walk.random.randrange(8, 18)), **most)
 
 
+def around(walk: Walk) -> None:
+    """Something done around a batch, moved, sown again, looked at, or graded."""
+    one, at = walk.pick(_batches(walk)), walk.pick(Spot.objects.filter(garden=walk.garden))
+    if one is None or at is None:
+        return
+    seen = walk.pick((one.revision, one.revision, one.revision - 1))
+    what = walk.pick(("trigger", "trigger", "move", "again", "stage", "grade"))
+    data = {
+        "trigger": {"kind": walk.pick(("lamp", "vents", "ajar", "lid", "mat", "below", "paper"))},
+        "move": {"spot": at.pk},
+        "again": {"count": "6", "spot": at.pk},
+        "stage": {"leaves": str(walk.random.randrange(0, 5)), "cm": walk.pick(("", "6"))},
+        "grade": {"small": str(walk.random.randrange(1, 5)), "leaves": walk.pick(("", "1"))},
+    }[what]
+    walk.post(f"emergence/{one.pk}/{what}/keep/", revision=seen, **data)
+
+
 def packet(walk: Walk) -> None:
     crop = walk.pick(("Tomato", "Kale", "Leek", "Onion"))
     packed = str(walk.random.randrange(2012, 2027))
@@ -313,7 +330,7 @@ ACTIONS: dict[str, Callable[[Walk], None]] = {
     for one in (
         plan, edit, cancel, shift, several, away, replan, again, way,
         task, task, record, split, move, give_up, packet, seed_test, untest, sow_from, store, spot, tray, put, sheet, mix, shelf, came, path,
-        mend, comes_up, hands, emergence, lay, area, measure, crop_value, forget_value, own_crop, frost, risk, reading, unread, forecast,
+        mend, comes_up, hands, emergence, around, lay, area, measure, crop_value, forget_value, own_crop, frost, risk, reading, unread, forecast,
         take_back, take_back_last,
     )
 }  # fmt: skip

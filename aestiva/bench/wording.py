@@ -5,6 +5,7 @@ from __future__ import annotations
 from aestiva.frame import say
 from aestiva.frame.wording import Said, StageWords, StepWords
 from growing.bench.how import laying
+from growing.bench.steps import Sowing
 from growing.crops import Crop
 from growing.steps import GoesTo, Task
 
@@ -258,7 +259,19 @@ def laid(task: Task, crop: Crop, system: str) -> str:
     if crop.word("starts") != "seed":
         return "Just under moist mix, buds or tips up; warm and bright. Label first."
     found = laying(crop)
-    return f"{_depth(found.depth_cm, found.light, system)}; {_warmth(crop, system)}. Label first."
+    return f"{_unseen(task)}{_depth(found.depth_cm, found.light, system)}; {_warmth(crop, system)}. Label first."
+
+
+def _unseen(task: Task) -> str:
+    """That nobody is there when it comes up, before it is sown; nothing where somebody is."""
+    gone = task.detail.missed if isinstance(task.detail, Sowing) else None
+    if gone is None:
+        return ""
+    what = "the first look is due" if gone.what == "look" else "half are up"
+    return (
+        f"You are away {say.span(gone.since, gone.until)}, when {what} ({say.day(gone.on)}): lamp on a timer and vents open before you go, "
+        f"or sow after {say.day(gone.until)}. "
+    )
 
 
 def a_look(task: Task, starts: str) -> str:

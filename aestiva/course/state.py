@@ -372,6 +372,7 @@ def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: 
         attempt=failed,
         stood=planting.stood,
         planned_on=planting.planned_on,
+        away=dating.place.away,
         accepted_risk=dating.place.accepted_risk,
         seed=at.seed(crop, None if lot is None else lot.pk, warmth),
         packet=None if lot is None or lot.pk not in at.known else InHand(at.known[lot.pk], had(lot)),

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from aestiva.emergence import views
+from aestiva.emergence import seedling_views, views, warm_views
 
 urlpatterns = [
     path("emergence/", views.emergence, name="emergence"),
@@ -8,9 +8,11 @@ urlpatterns = [
     path("emergence/<int:batch_id>/lifted/keep/", views.lifted, name="emergence_lifted"),
     path("emergence/<int:batch_id>/trigger/keep/", views.trigger, name="emergence_trigger"),
     path("emergence/<int:batch_id>/move/", views.move, name="emergence_move"),
+    path("emergence/<int:batch_id>/move/keep/", views.moved, name="emergence_moved"),
+    path("emergence/<int:batch_id>/warmth.csv", warm_views.warmth_csv, name="emergence_warmth"),
     path("emergence/<int:batch_id>/again/keep/", views.sow_again, name="emergence_again"),
-    path("emergence/<int:batch_id>/stage/keep/", views.stage_seen, name="emergence_stage"),
-    path("emergence/<int:batch_id>/grade/keep/", views.grade, name="emergence_grade"),
-    path("emergence/log/keep/", views.probe_log, name="emergence_log"),
-    path("emergence/reading/keep/", views.reading, name="emergence_reading"),
+    path("emergence/<int:batch_id>/stage/keep/", seedling_views.stage_seen, name="emergence_stage"),
+    path("emergence/<int:batch_id>/grade/keep/", seedling_views.grade, name="emergence_grade"),
+    path("emergence/log/keep/", warm_views.probe_log, name="emergence_log"),
+    path("emergence/reading/keep/", warm_views.reading, name="emergence_reading"),
 ]

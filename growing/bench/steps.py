@@ -26,12 +26,23 @@ OUTSIDE = ("frame", "porch", "tunnel")  # places where a night is colder than in
 LAST_DAYS = 7  # of the window in which a sowing is urgent
 
 
+class Missed(NamedTuple):
+    """Days on which nobody is there, from and to, and the first look or the day half are up that falls into them."""
+
+    since: date
+    until: date
+    what: str
+    on: date
+
+
 class Sowing(NamedTuple):
-    """What finishing a sowing must know: seeds in each cell, what happens to the surplus, and in what it is sown."""
+    """What finishing a sowing must know: seeds in each cell, what happens to the surplus, in what it is sown; and the days away in
+    which it would come up unseen."""
 
     per_cell: int
     surplus: str
     sown_in: str = "cells"
+    missed: Missed | None = None
 
 
 def _buy(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -115,9 +126,22 @@ def _sow(one: Raised, today: date, until: date) -> Iterator[Task]:
         why,
         urgent,
         total,
-        detail=Sowing(count.per_cell, one.how.surplus, one.how.sown_in),
+        detail=Sowing(count.per_cell, one.how.surplus, one.how.sown_in, missed(one, max(sow, today))),
         each=_each(count.unit),
     )
+
+
+def missed(one: Raised, sow: date) -> Missed | None:
+    """Days away into which the first look, or half up, of what is sown on that day falls; None where somebody is there."""
+    if "look" not in one.course.steps or "up" not in one.course.steps:
+        return None
+    later = sow - one.course.steps["sow"].day
+    for kind in ("look", "up"):
+        on = one.course.steps[kind].due + later
+        away = next((gone for gone in one.away if gone.start <= on <= gone.end), None)
+        if away is not None:
+            return Missed(away.start, away.end, kind, on)
+    return None
 
 
 def _each(unit: str) -> float:

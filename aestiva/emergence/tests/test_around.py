@@ -10,10 +10,10 @@ from aestiva.emergence.coming import coming
 from aestiva.emergence.heat import heats
 from aestiva.emergence.seedlings import seedlings
 from aestiva.emergence.tests.test_coming import ComingCase
-from aestiva.frame.tests.garden import TODAY, client_for, user
+from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, plant, user
 from aestiva.gardens.models import JournalEntry
 from aestiva.place.models import ForecastNight
-from aestiva.season.models import Batch, BatchEvent, BatchLink, Planting, Spot, TrayStand, WarmReading
+from aestiva.season.models import Absence, Batch, BatchEvent, BatchLink, Spot, TrayStand, WarmReading
 from aestiva.season.places import where
 
 
@@ -104,14 +104,14 @@ class WhereItGoes(AroundCase):
         self.come_up()
         page = self.page(f"emergence/{self.batch.pk}/move/")
         self.assertLess(page.index("under a lamp"), page.index("</table>"))
-        answer = self.post(f"emergence/{self.batch.pk}/move/", spot=str(self.shelf.pk))
+        answer = self.post(f"emergence/{self.batch.pk}/move/keep/", spot=str(self.shelf.pk))
         self.assertEqual(answer.status_code, 302)
         self.assertIn(f"freed={self.mat.pk}", answer.url)
         self.assertEqual(where(self.batch), self.shelf)
         page = html.unescape(self.client.get(answer.url).content.decode())
         self.assertIn("M9 is free.", page)
         self.assertIn("Put Pepper on it", page)
-        self.post(f"emergence/{other.pk}/move/", spot=str(self.mat.pk))
+        self.post(f"emergence/{other.pk}/move/keep/", spot=str(self.mat.pk))
         self.assertEqual(where(other), self.mat)
         self.take_back()
         self.assertEqual(where(other), self.cold)
@@ -119,7 +119,7 @@ class WhereItGoes(AroundCase):
     def test_nowhere_and_elsewhere_is_refused(self) -> None:
         strange = Spot.objects.create(garden=self.another(), kind="shelf", code="Far")
         for bad in ("", "0", "x", str(strange.pk)):
-            self.assertEqual(self.post(f"emergence/{self.batch.pk}/move/", spot=bad).status_code, 422, bad)
+            self.assertEqual(self.post(f"emergence/{self.batch.pk}/move/keep/", spot=bad).status_code, 422, bad)
         self.assertEqual(where(self.batch), self.mat)
         self.assertEqual(TrayStand.objects.filter(tray__runs__batch=self.batch, until=None).count(), 1)
 
@@ -129,7 +129,7 @@ class WhereItGoes(AroundCase):
         return garden(user("finch"), name="Other Row")
 
     def test_a_stranger_finds_nothing(self) -> None:
-        for rest in ("move/", "trigger/keep/", "again/keep/", "stage/keep/", "grade/keep/"):
+        for rest in ("move/keep/", "trigger/keep/", "again/keep/", "stage/keep/", "grade/keep/"):
             answer = client_for(user(f"w{rest[:3]}")).post(self.url(f"emergence/{self.batch.pk}/{rest}"), {})
             self.assertEqual(answer.status_code, 404, rest)
 
@@ -266,5 +266,16 @@ class Warmth(AroundCase):
             WarmReading.objects.create(garden=self.garden, spot=other, day=TODAY + timedelta(days=k), hour=8, celsius=8)
         self.assertEqual(self.one().case.x, before)
 
-    def test_planting_is_still_there(self) -> None:
-        self.assertEqual(Planting.objects.count(), 1)
+
+class Away(GardenCase):
+    def test_an_absence_over_the_first_look_is_said_before_it_is_sown(self) -> None:
+        planting = plant(self.garden, self.owner, "tomato", 10, sow_on=TODAY)
+        self.assertNotIn("You are away", self.client.get(self.url("today/")).content.decode())
+        item = next(i for i in self.now().items if i.planting == planting)
+        look = item.raised.course.steps["look"].due
+        absence = Absence.objects.create(garden=self.garden, since=look, until=look + timedelta(days=3))
+        page = html.unescape(self.client.get(self.url("today/")).content.decode())
+        self.assertIn("when the first look is due", page)
+        self.assertIn("lamp on a timer", page)
+        Absence.objects.filter(pk=absence.pk).update(since=TODAY + timedelta(days=60), until=TODAY + timedelta(days=70))
+        self.assertNotIn("You are away", self.client.get(self.url("today/")).content.decode())

@@ -1,0 +1,73 @@
+"""Those that are up: what somebody saw of them, big and small apart."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib import messages
+from django.core.exceptions import ValidationError
+from django.http import HttpResponse
+from django.shortcuts import redirect
+from django.urls import reverse
+from django.views.decorators.http import require_POST
+
+from aestiva.beds.forms import Length
+from aestiva.emergence.seedlings import leaves
+from aestiva.emergence.views import batch_of
+from aestiva.gardens import clock, journal
+from aestiva.gardens.access import garden_view
+from aestiva.gardens.outcomes import Refused
+from aestiva.season.actions import add_event, split, typed_count
+
+
+@garden_view("grower", back="emergence")
+@require_POST
+def stage_seen(request: Any, batch_id: int) -> HttpResponse:
+    """How many true leaves they have, and how high they are, if somebody measured."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    batch = batch_of(garden, batch_id)
+    data = _stage(request, post.get("leaves", ""))
+    said = leaves(int(data["leaves"]))
+    with journal.change(
+        garden, request.user, f"Looked at {batch.planting}: {said}"[:250], post.get("key", "")
+    ) as write:
+        batch = write.touch(batch, post.get("revision"))
+        add_event(write, batch, "stage", today, today, data=data)
+    messages.success(request, f"{batch.planting}: {said}.")
+    return redirect(f"{reverse('emergence', args=[garden.pk])}#up")
+
+
+@garden_view("grower", back="emergence")
+@require_POST
+def grade(request: Any, batch_id: int) -> HttpResponse:
+    """The small ones into a batch of their own, with a stage and a clock of their own; the big ones stay."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    batch = batch_of(garden, batch_id)
+    count = typed_count(post.get("small", ""), "small")
+    data = _stage(request, post["leaves"]) if post.get("leaves", "").strip() else None
+    with journal.change(
+        garden, request.user, f"Graded {batch.planting}: {count} small ones by themselves"[:250], post.get("key", "")
+    ) as write:
+        batch = write.touch(batch, post.get("revision"))
+        child = split(write, batch, count, today, today)
+        if data is not None:
+            add_event(write, child, "stage", today, today, data=data)
+    messages.success(request, f"{count} small ones are a batch of their own. It can be taken back.")
+    return redirect(f"{reverse('emergence', args=[garden.pk])}#up")
+
+
+def _stage(request: Any, typed: str) -> dict[str, float]:
+    number = typed_count(typed, "leaves")
+    high = _length(request.POST.get("cm", ""), request.units)
+    return {"leaves": number} | ({} if high is None else {"cm": high})
+
+
+def _length(text: str, units: str) -> float | None:
+    """A height as typed, in cm; None where nothing was.  Raises Refused."""
+    if not text.strip():
+        return None
+    try:
+        found: float | None = Length(units=units, low=0.1, high=200, label="height").clean(text.strip())
+    except ValidationError as error:
+        raise Refused("cm", "; ".join(error.messages)) from error
+    return found

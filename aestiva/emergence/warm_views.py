@@ -1,0 +1,116 @@
+"""The warmth of the mix: read, off a dial, from a probe’s file; and as a sheet."""
+
+from __future__ import annotations
+
+from datetime import datetime, time, timedelta
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from django import forms
+from django.contrib import messages
+from django.core.exceptions import ValidationError
+from django.http import Http404, HttpResponse
+from django.shortcuts import get_object_or_404
+from django.views.decorators.http import require_POST
+
+from aestiva.bench.forms import Degrees
+from aestiva.course.state import load
+from aestiva.course.warmth import MOST_C, NOON
+from aestiva.emergence.views import back_to, batch_of
+from aestiva.frame.files import csv_response
+from aestiva.frame.forms import whole_number
+from aestiva.gardens import clock, journal
+from aestiva.gardens.access import garden_view
+from aestiva.gardens.outcomes import Refused
+from aestiva.place.actions import keep_readings
+from aestiva.place.filewords import problem_words
+from aestiva.season.models import Spot, WarmReading
+from growing.emergence.clock import SOURCES
+from growing.place.soilsheet import read_soil
+
+JUST_AFTER_MIDNIGHT = 0.5  # at 0 stands what a dial says of the whole day
+
+
+@garden_view("grower", back="emergence")
+@require_POST
+def reading(request: Any) -> HttpResponse:
+    """What the mix reads at a place: now, or the least and the most of today off a dial."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    spot = get_object_or_404(Spot, pk=whole_number(post.get("spot")) or 0, garden=garden)
+    low = _degrees(post.get("celsius", ""), request.units)
+    if low is None:
+        raise Refused("celsius", "what does the thermometer say? Give it in degrees")
+    most = _degrees(post.get("most", ""), request.units)
+    if most is not None and most < low:
+        raise Refused("most", "the most is below the least: give the least first")
+    hour = clock.instant().astimezone(ZoneInfo(garden.timezone)).hour or JUST_AFTER_MIDNIGHT
+    with journal.change(garden, request.user, f"Read the mix on {spot.code}", post.get("key", "")) as write:
+        row = WarmReading.objects.filter(spot=spot, day=today, hour=0.0 if most is not None else hour).first()
+        row = row or WarmReading(garden=garden, spot=spot, day=today, hour=0.0 if most is not None else hour)
+        row.celsius, row.most_c, row.source = low, most, "typed"
+        write.save(row)
+    messages.success(request, f"Kept for {spot.code}: clocks and verdicts use it.")
+    return back_to(garden, whole_number(post.get("batch")))
+
+
+@garden_view("grower", back="emergence")
+@require_POST
+def probe_log(request: Any) -> HttpResponse:
+    """What a probe in the mix of a place wrote down, as a sheet: all of it is taken, or nothing."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    spot = get_object_or_404(Spot, pk=whole_number(post.get("spot")) or 0, garden=garden)
+    if "file" not in request.FILES:
+        raise Refused("file", "choose the probe’s file first")
+    hour = _hour(post.get("hour", ""))
+    found = read_soil(request.FILES["file"].read(), today, hour, MOST_C)
+    problem = found.fatal or next(iter(found.problems), None)
+    if problem is not None:
+        more = f" And {len(found.problems) - 1} more rows" if len(found.problems) > 1 else ""
+        raise Refused("file", f"nothing was taken. {problem_words(problem)}{more}".rstrip("."))
+    source = request.FILES["file"].name[:40]
+    latest = {(row.day, row.hour): row for row in found.rows}
+    rows = [
+        WarmReading(garden=garden, spot=spot, day=row.day, hour=row.hour, celsius=row.celsius, source=source)
+        for row in latest.values()
+    ]
+    summary = f"Brought in {len(rows)} readings of the mix on {spot.code}"
+    keep_readings(garden, request.user, rows, summary, post.get("key", ""))
+    when = f", all taken as read at {hour:g} o’clock" if found.no_hour else ""
+    messages.success(request, f"{len(rows)} readings of {spot.code} are in{when}.")
+    return back_to(garden, whole_number(post.get("batch")))
+
+
+@garden_view(no_frost="emergence")
+def warmth_csv(request: Any, batch_id: int) -> HttpResponse:
+    """The warmth that a batch had, hour by hour, where each hour is from, and how far its clock ran."""
+    garden = request.garden
+    batch = batch_of(garden, batch_id)
+    now = load(garden, clock.today(garden), [batch.planting_id])
+    had = now.warm.get(batch.pk)
+    if had is None:
+        raise Http404("It does not lie under the mix any more.")
+    first = datetime.combine(had.start, time(NOON))
+    rows = [
+        [(first + timedelta(hours=k)).isoformat(timespec="minutes"), round(float(celsius), 2), SOURCES[int(source)]]
+        for k, (celsius, source) in enumerate(zip(had.hourly_c, had.source, strict=True))
+    ]
+    return csv_response(f"warmth-{batch.pk}.csv", ["hour", "celsius", "from"], rows)
+
+
+def _hour(text: str) -> float:
+    try:
+        hour: float | None = forms.FloatField(min_value=0, max_value=24, required=False, localize=True).clean(text)
+    except ValidationError as error:
+        raise Refused("hour", "at which hour were they read, where the file says none? Give 0 to 24") from error
+    return 8.0 if hour is None else hour
+
+
+def _degrees(text: str, units: str) -> float | None:
+    if not text.strip():
+        return None
+    field = Degrees(units=units, low=-10, high=55)
+    try:
+        found: float | None = field.clean(text.strip())
+    except Exception as error:
+        raise Refused("celsius", "; ".join(getattr(error, "messages", [str(error)]))) from error
+    return found
