@@ -30,6 +30,32 @@ class Emergence(DemoCase):
         self.go(f"emergence/?batch={batch.pk}")
         self.assertIn("Count today", self.text("#one"))
 
+    def test_what_is_due_around_it_is_one_tap_and_its_mat_is_offered(self) -> None:
+        batch = Batch.objects.get(planting__crop_key="tomato", planting__variety="Red Gable", failed_on=None)
+        resize(self.driver, PHONE)
+        self.go(f"emergence/?batch={batch.pk}")
+        for _ in range(5):
+            self.press_only(".counting [data-add='1']")
+        self.press(".counting .keepcount")
+        self.go(f"emergence/?batch={batch.pk}")
+        self.assertIn("lid away", self.text(".around h3"))
+        self.press(".around .alldone")
+        self.go(f"emergence/?batch={batch.pk}")
+        kinds = set(BatchEvent.objects.filter(batch=batch).values_list("kind", flat=True))
+        self.assertTrue({"lid", "mat", "below"} <= kinds, kinds)
+        self.press(".around p a")
+        self.assert_accessible("move")
+        self.assert_fits("move")
+        self.press("td button[name=spot]")
+        self.assertIn("M1 is free", self.text("main"))
+
+    def test_leaves_in_one_tap(self) -> None:
+        self.go("emergence/")
+        name = self.text(".seedlings li b")
+        self.press(".stagelook button")
+        self.assertIn(name.split()[0].lower(), self.text(".notice").lower())
+        self.assertEqual(BatchEvent.objects.filter(kind="stage").count(), 1)
+
     def press_only(self, css: str) -> None:
         """A tap that leads nowhere else."""
         self.driver.execute_script("arguments[0].click()", self.one(css))

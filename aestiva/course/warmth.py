@@ -101,6 +101,7 @@ class Warmth:
         self._assumed: dict[tuple[int, int, int], float | None] = {}
         self._halves: dict[tuple[int, int | float], Halves] = {}
         self._carried: dict[int, Day] = {}
+        self._had: dict[tuple[object, ...], Had] = {}
         self._first = today - timedelta(days=LONGEST_WAIT_DAYS)
 
     def had(self, planting: Planting, batch: Batch, crop: Crop) -> Had | None:
@@ -115,6 +116,12 @@ class Warmth:
         if planting.method != "raised" or sown is None or not self._first <= sown <= last:
             return None
         stood = self._rows.stood.get(batch.pk, ())
+        alike = id(crop), sown, last, batch.temperature_c, tuple(stood)
+        if alike not in self._had:  # what was sown together stands together
+            self._had[alike] = self._of(batch, crop, sown, last, stood)
+        return self._had[alike]
+
+    def _of(self, batch: Batch, crop: Crop, sown: date, last: date, stood: Sequence[Stood]) -> Had:
         here = next((s.spot for s in reversed(stood) if s.until is None), None)
         days = [self._day(batch, crop, stood, here, sown + timedelta(days=k)) for k in range((last - sown).days + 1)]
         return Had(sown, days, here, self._advance(crop, days, self._taken(batch, crop, here, self._today)))

@@ -80,7 +80,8 @@ def _is_over(one: Coming) -> bool:
     """Enough are up and the clock has run long, or half are up and no more are counted, and nothing is left to be done around them:
     they are seedlings now."""
     half = one.item.raised.facts.half_up is not None and one.case.x >= ENDS_X
-    if not half and not (one.verdict.kind == "enough" and one.case.x >= CHECK_X):
+    enough = one.verdict.kind == "enough" and (one.case.x >= CHECK_X or one.up >= one.seeds)
+    if not half and not enough:
         return False
     return not any(t.now for t in triggers(one.item.raised, one.case.today))
 

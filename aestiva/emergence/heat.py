@@ -29,6 +29,15 @@ class Heat(NamedTuple):
     measured: bool
     coming: list[Coming]
 
+    @property
+    def names(self) -> list[str]:
+        """Of what comes up on it, each once."""
+        return list(dict.fromkeys(c.name for c in self.coming))
+
+    @property
+    def who(self) -> str:
+        return say.listed(self.names, 3)
+
 
 def heats(now: SeasonState, found: Sequence[Coming]) -> list[Heat]:
     """Every place on which something is under the mix, the worst first."""
@@ -65,7 +74,11 @@ def _site(now: SeasonState, spot: Spot, here: list[Coming]) -> Site:
         None if room is None or not room.months_c else room.months_c[now.today.month - 1],
         spot.sun_h,
         None if read is None else (now.today - read).days,
-        tuple(_sown(now, c) for c in here),
+        tuple(
+            {
+                (one.name, one.days, one.up, one.lidded, one.measured): one for one in (_sown(now, c) for c in here)
+            }.values()
+        ),
     )
 
 
@@ -129,7 +142,7 @@ _WAYS = {"first": "the first", "third": "three in ten", "half": "half", "most": 
 
 
 def _named(heat: Heat) -> str:
-    return say.listed([c.name for c in heat.coming], 2)
+    return say.listed(heat.names, 2)
 
 
 def said(alarm: Alarm, system: str) -> str:

@@ -30,7 +30,7 @@ from aestiva.season.places import stand, where
 from growing.emergence.triggers import KINDS
 from growing.units import shown
 
-MOST_DRAWN = 24
+MOST_DRAWN = 16
 FOUND = ("root", "swollen", "soft", "nothing")
 
 

@@ -51,13 +51,13 @@ MOVED_ON = ("thinned", "pricked", "potted")
 
 
 def under_the_mix(one: Raised) -> bool:
-    """May something still come?  Sown indoors, neither moved on nor outdoors, not all up or written off."""
+    """Does it still lie, or stand, where it was sown?  Sown indoors, neither moved on nor outdoors, nothing of it written off."""
     facts = one.facts
     if facts.sown_on is None or facts.outings or facts.split_on is not None or moved_on(facts):
         return False
     if one.dates.method != "raised" or "look" not in one.course.steps:
         return False
-    return one.accounts is None or one.accounts.waiting != 0
+    return one.accounts is None or one.accounts.waiting != 0 or not one.accounts.never_up
 
 
 def clock_of(one: Raised, today: date) -> Advance:

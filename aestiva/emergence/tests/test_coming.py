@@ -54,7 +54,9 @@ class ThePage(ComingCase):
         self.assertGreater(self.one().verdict.enough, before)
         self.assertEqual(self.one().verdict.kind, "enough")
         self.count(self.one().seeds)
-        self.assertEqual(coming(self.now()), [])  # all are up: they are seedlings now
+        self.assertEqual([c.verdict.kind for c in coming(self.now())], ["enough"])  # they want light and air
+        self.post(f"emergence/{self.batch.pk}/trigger/keep/", all="1")
+        self.assertEqual(coming(self.now()), [])  # they are seedlings now
 
     def test_taken_back_the_verdict_is_as_it_was(self) -> None:
         self.days_on(9)
