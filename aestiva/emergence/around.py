@@ -9,7 +9,7 @@ from typing import NamedTuple
 from aestiva.bench.ahead import look_ahead
 from aestiva.bench.stays import zone_of
 from aestiva.bench.things import load_bench
-from aestiva.course.state import SeasonState
+from aestiva.course.state import Item, SeasonState
 from aestiva.emergence.coming import Coming
 from aestiva.frame import say
 from aestiva.season.models import CellRun, Spot
@@ -84,31 +84,30 @@ class Place(NamedTuple):
 LIGHT = {"lamp": "under a lamp", "window": "at a window"}
 
 
-def places(now: SeasonState, one: Coming) -> list[Place]:
-    """Every place with room for it: for what is coming up the lit ones first, for what is not the soonest."""
-    assert now.shared is not None
+def places(now: SeasonState, item: Item, one: Coming | None) -> list[Place]:
+    """Every place with room for it: for what is up the lit ones first, for what is not the soonest.  one: while it is under the mix."""
+    assert now.shared is not None and item.batch is not None
     ahead = look_ahead(now, load_bench(now))
     held = {p.key: p for p in ahead.places}
     at = now.today.toordinal()
-    flats = max((s.flats for s in ahead.stays if s.batch == one.batch and s.since <= at < s.until), default=0.3)
+    flats = max((s.flats for s in ahead.stays if s.batch == item.batch.pk and s.since <= at < s.until), default=0.3)
     spots = {s.pk: s for s in Spot.objects.filter(garden=now.garden, kind__in=GROWS).order_by("order", "code")}
     found, last = [], now.today + timedelta(days=AHEAD_DAYS)
     own = {
         p.place: p.flats
         for p in ahead.pieces
-        if (stay := ahead.stays[p.stay]).batch == one.batch and stay.since <= last.toordinal()
+        if (stay := ahead.stays[p.stay]).batch == item.batch.pk and stay.since <= last.toordinal()
     }  # it may have been given a place there already
     for pk, spot in spots.items():
         place = held.get(pk)
         free = 0.0 if place is None else ahead.free(place, now.today, last) + own.get(pk, 0.0)
-        if pk == one.had.spot or not zone_of(spot) or (place is not None and free < flats - 1e-6):
+        if spot.code == item.spot_code or not zone_of(spot) or (place is not None and free < flats - 1e-6):
             continue
-        celsius = warmth_of(now, one, pk)
-        half = (
-            None if celsius is None else until(one.case.of, one.case.x, 0.5, one.case.batch.sigma, celsius, now.today)
-        )
+        celsius, half = warmth_of(now, item, pk), None
+        if celsius is not None and one is not None:
+            half = until(one.case.of, one.case.x, 0.5, one.case.batch.sigma, celsius, now.today)
         found.append(Place(spot, free, celsius, half, LIGHT.get(spot.lit, "no light")))
-    some_up = one.up > 0
+    some_up = one is None or one.up > 0
     found.sort(
         key=lambda p: (
             p.lit == "no light" if some_up else False,
@@ -143,7 +142,7 @@ def elsewhere(now: SeasonState, one: Coming) -> list[Elsewhere]:
         return []
     found, alike = [], set()
     for spot in Spot.objects.filter(garden=now.garden, kind__in=("mat", "shelf", "sill", "porch", "frame")):
-        celsius, here = warmth_of(now, one, spot.pk), spot.pk == one.had.spot
+        celsius, here = warmth_of(now, one.item, spot.pk), spot.pk == one.had.spot
         if celsius is None or (not here and round(celsius) in alike):
             continue
         alike.add(round(celsius))
@@ -155,7 +154,7 @@ def elsewhere(now: SeasonState, one: Coming) -> list[Elsewhere]:
     return sorted(found, key=lambda f: (f.half is None, f.half, -f.come))[:MOST_ELSEWHERE]
 
 
-def warmth_of(now: SeasonState, one: Coming, spot: int) -> float | None:
+def warmth_of(now: SeasonState, item: Item, spot: int) -> float | None:
     """What the mix of a batch would have in a place [°C]: as somebody read it there, as it is assumed, or by a thermostat as the crop
     likes it; None: nobody knows."""
     assert now.shared is not None
@@ -166,7 +165,7 @@ def warmth_of(now: SeasonState, one: Coming, spot: int) -> float | None:
     if room is None:
         return None
     given = room.germinates_c(now.today)
-    return one.item.crop.number("germinate_c") if given is None else given
+    return item.crop.number("germinate_c") if given is None else given
 
 
 def who_gains(now: SeasonState, mat: Spot, found: Sequence[Coming]) -> list[tuple[Coming, Offer]]:
@@ -175,7 +174,7 @@ def who_gains(now: SeasonState, mat: Spot, found: Sequence[Coming]) -> list[tupl
     for one in found:
         if one.had.spot == mat.pk or one.item.raised.stands == "mat":
             continue
-        case, mat_c = one.case, warmth_of(now, one, mat.pk)
+        case, mat_c = one.case, warmth_of(now, one.item, mat.pk)
         if mat_c is None:
             continue
         made = offer(case.of, case.x, case.batch.sigma, case.rate or 0.0, mat_c, case.high_c, now.today)
