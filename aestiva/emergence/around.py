@@ -27,6 +27,7 @@ LATER = {
 }  # fmt: skip
 GROWS = ("shelf", "sill", "mat", "porch", "frame", "tunnel")
 AHEAD_DAYS = 10
+WORTH_SETTING_C = 2.0  # from what it likes, from which a thermostat is worth setting
 SLOWER_X = 0.4  # behind on the clock, from which another in the tray loses by it
 MOST_PLACES, MOST_OFFERED, MOST_ELSEWHERE = 8, 3, 5
 
@@ -128,6 +129,7 @@ class Elsewhere(NamedTuple):
     celsius: float
     half: date | None
     come: int
+    set_so: bool = False  # the same place, its thermostat set to that
 
 
 def sows_anew(one: Coming) -> bool:
@@ -151,7 +153,19 @@ def elsewhere(now: SeasonState, one: Coming) -> list[Elsewhere]:
         found.append(
             Elsewhere(spot, here, celsius, half, round(one.seeds * one.item.crop.number("fresh_germination") * share))
         )
+    found += _set_better(now, one, anew)
     return sorted(found, key=lambda f: (f.half is None, f.half, -f.come))[:MOST_ELSEWHERE]
+
+
+def _set_better(now: SeasonState, one: Coming, anew: bool) -> list[Elsewhere]:
+    """Where it lies on a mat with thermostat that is set otherwise than it likes: the same place, set to that."""
+    spot = None if one.had.spot is None or now.shared is None else now.shared.dating.spot_at(one.had.spot)
+    best = one.item.crop.number("germinate_c")
+    if spot is None or spot.heated != "thermostat" or abs(one.had.last_c - best) < WORTH_SETTING_C:
+        return []
+    half = until(one.case.of, 0.0 if anew else one.case.x, 0.5, one.case.batch.sigma, best, now.today)
+    come = round(one.seeds * one.item.crop.number("fresh_germination") * relative_share(one.item.crop, best))
+    return [Elsewhere(spot, True, best, half, come, True)]
 
 
 def warmth_of(now: SeasonState, item: Item, spot: int) -> float | None:

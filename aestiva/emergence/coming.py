@@ -64,6 +64,11 @@ class Coming:
         """Days since it was sown."""
         return len(self.had.days) - 1
 
+    @property
+    def whole_days(self) -> float:
+        """Days from its sowing until half are up."""
+        return self.item.raised.course.emergence_days
+
     def expected_by(self, day: date) -> tuple[int, int]:
         """From and to, of eight in ten, on a day."""
         k = min(len(self.line.low) - 1, max(0, (day - self.had.start).days))

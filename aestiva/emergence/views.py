@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from django.contrib import messages
@@ -10,6 +11,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
+from aestiva.bench.models import Timer
 from aestiva.course.finishing import write_done
 from aestiva.course.state import SeasonState, load
 from aestiva.emergence.around import WORDS, all_due, around, elsewhere, places, sows_anew, tray_mates, who_gains
@@ -18,19 +20,24 @@ from aestiva.emergence.draw import curves_svg, one_svg, symbols
 from aestiva.emergence.heat import advice, heats, said
 from aestiva.emergence.seedlings import MOST_SHOWN, choices, leaves, seedlings, verdict
 from aestiva.emergence.wording import VERDICTS
-from aestiva.emergence.words import headline, sentence, tone, verdict_lines
+from aestiva.emergence.words import headline, seed_words, sentence, tone, verdict_lines
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
+from aestiva.plan.choosing import prices_for
 from aestiva.season.actions import add_event, typed_count
-from aestiva.season.models import Batch, BatchEvent, Spot
+from aestiva.season.models import Batch, BatchEvent, CellRun, Spot
 from aestiva.season.places import stand, where
+from aestiva.seeds.queries import had
+from growing.bench.steps import Sowing
 from growing.emergence.triggers import KINDS
+from growing.emergence.verdict import reasons
 from growing.units import shown
 
 MOST_DRAWN = 16
+USUAL_SOAK_H, SOAK_SLACK = 12.0, 1.5  # of a crop that names no hours; times those from which it was too long: estimates
 FOUND = ("root", "swollen", "soft", "nothing")
 
 
@@ -81,6 +88,7 @@ def _page(request: Any, refused: Refused | None = None, batch_id: int | None = N
 
 def _about(now: SeasonState, one: Coming, found: list[Coming], units: str) -> dict[str, Any]:
     low, high = one.expected_by(now.today)
+    one = _with_soak(one)
     return {
         "alone": one_svg(one, now.today, units),
         "low": low,
@@ -96,7 +104,8 @@ def _about(now: SeasonState, one: Coming, found: list[Coming], units: str) -> di
         "due": all_due(there),
         "due_kinds": [s.kind for s in there if s.state == "now"],
         "mates": tray_mates(now, one, found),
-        "to_sow": now.find(f"{one.item.raised.ref}.again.0") if one.verdict.sows else None,
+        **_to_sow(now, one, units),
+        "tray": CellRun.objects.filter(batch=one.batch, until=None).values_list("tray_id", flat=True).first(),
         "said_by": ("assumed", "by one reading", "by least and most", "by probe")[one.had.by],
         "warmth": one.had.last_c,
         "found_words": FOUND,
@@ -143,6 +152,30 @@ def trigger(request: Any, batch_id: int) -> HttpResponse:
                 add_event(write, batch, kind, today, today)
     messages.success(request, f"Written down: {said}.")
     return back_to(garden, batch_id)
+
+
+def _with_soak(one: Coming) -> Coming:
+    """Where it is late: was its seed soaked too long before it was sown?  By the timer of the soak, if there was one."""
+    if not one.verdict.reasons:
+        return one
+    soaks = Timer.objects.filter(planting=one.item.planting, what__icontains="soak", done_at__isnull=False)
+    soak = soaks.filter(started__date__lte=one.had.start).order_by("-started").first()
+    if soak is None or soak.done_at is None:
+        return one
+    hours, most = (soak.done_at - soak.started).total_seconds() / 3600, one.item.crop.number("soak_h") or USUAL_SOAK_H
+    case = one.case._replace(soak_hours=hours, soak_most=SOAK_SLACK * most)
+    return replace(one, case=case, verdict=one.verdict._replace(reasons=reasons(case)))
+
+
+def _to_sow(now: SeasonState, one: Coming, units: str) -> dict[str, Any]:
+    """What is to be sown again, and what the packet says to it."""
+    todo = now.find(f"{one.item.raised.ref}.again.0") if one.verdict.sows else None
+    if todo is None or one.item.batch is None:
+        return {"to_sow": None}
+    lot = None if one.item.batch.lot_id is None else now.lots.get(one.item.batch.lot_id)
+    takes = (todo.task.count or 0) * (todo.task.detail.per_cell if isinstance(todo.task.detail, Sowing) else 1)
+    price = prices_for(now.garden, one.item.crop, lot).seed
+    return {"to_sow": todo, "seed": seed_words(None if lot is None else had(lot), takes, price, units)}
 
 
 @garden_view(no_frost="emergence")

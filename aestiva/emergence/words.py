@@ -9,6 +9,8 @@ from typing import NamedTuple
 from aestiva.emergence.coming import Coming
 from aestiva.emergence.heat import Heat, said
 from aestiva.frame import say
+from growing.emergence.verdict import REASONS as WHY
+from growing.emergence.verdict import looks_a_day
 
 TONES = {
     "again": "late", "keep_again": "late", "late": "late", "warm": "late", "top_up": "soonish", "check": "soonish", "count": "soonish",
@@ -18,6 +20,7 @@ REASONS = {
     "cold": "the mix was colder than it wants", "hot": "the mix was hotter than it bears", "light": "it needs light to come",
     "dark": "it comes in the dark", "old": "old seed", "deep": "too deep, or under a crust", "soaked": "soaked too long",
     "dry": "dried out once, or wet and soft", "chilled": "warm seed that lay below 10–12 °C in its first two days",
+    "rotted": "it lay wet and too cold for a week: probably rotted",
 }  # fmt: skip
 
 
@@ -49,7 +52,23 @@ def sentence(one: Coming, today: date) -> str:
     v = one.verdict
     further = f"{say.plural(round(v.further), 'more seedling')} likely, {round(v.low)} to {round(v.high)} in the end ({one.case.need} wanted)"
     why = "" if not v.reasons else " Perhaps " + ", or ".join(REASONS[r] for r in v.reasons[:3]) + "."
-    return f"{further}.{why}"
+    twice = (
+        v.kind in ("soon", "count", "wait")
+        and one.item.raised.facts.half_up is None
+        and looks_a_day(one.whole_days) == 2
+    )
+    often = " It comes fast: look morning and evening." if twice else ""
+    return f"{further}.{why}{often}"
+
+
+def seed_words(found: int | None, takes: int, price: float | None, system: str) -> str:
+    """“The packet holds 34 seeds; this takes 12, 0.60 of it.”  found: seeds in it, None: nobody counted.  price: of a seed."""
+    cost = "" if price is None else f", {say.money(takes * price, system)}"
+    if found is None:
+        return f"This takes {say.plural(takes, 'seed')}{cost}; nobody has counted the packet."
+    if found < takes:
+        return f"The packet holds {say.plural(found, 'seed')}, this takes {takes}{cost}: sow what there is, and order."
+    return f"The packet holds {say.plural(found, 'seed')}; this takes {takes}{cost}."
 
 
 PRESSING = ("again", "keep_again", "top_up", "warm", "late", "check")
@@ -104,3 +123,6 @@ def headline(found: list[Coming], today: date) -> str:
         "enough": "Enough are up of all of it",
         "soon": f"Too soon to tell: first look {by}, {name}",
     }[v.kind]
+
+
+assert set(REASONS) == set(WHY)

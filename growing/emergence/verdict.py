@@ -30,7 +30,7 @@ class Case(NamedTuple):
 
     x: its clock today.  need: seedlings that are wanted up.  ahead_c: what the mix is taken to have from now on [°C].  measured: did
     anybody measure it?  closes: the last day on which sowing again is useful.  mean: share of seed that comes, as it is taken to be.
-    seed_left: seeds in the packet, None: nobody knows.  low_c, high_c: least and most that does well.  had_c: mean of the warmth had.
+    low_c, high_c: least and most that does well.  had_c: mean of the warmth had.
     light: what the crop needs.  lit: has a lamp been on since sowing, None: nobody said.  years: of the lot, None: not known.
     injured: warm seed that lay cold in its first days.  rotted: wet and too cold for a week.  rate: [1/day] from now on, None: that at
     ahead_c.  more: what to sow for so many seedlings that are short, None: one by one at the share that comes.
@@ -45,7 +45,6 @@ class Case(NamedTuple):
     measured: bool
     closes: date
     mean: float
-    seed_left: int | None = None
     low_c: float = 0.0
     high_c: float = 40.0
     had_c: float | None = None

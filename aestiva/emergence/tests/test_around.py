@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import html
-from datetime import timedelta
+from datetime import UTC, datetime, time, timedelta
 from typing import Any
 
+from aestiva.bench.models import Timer
 from aestiva.emergence.coming import coming
 from aestiva.emergence.heat import heats
 from aestiva.emergence.seedlings import seedlings
@@ -13,7 +14,7 @@ from aestiva.emergence.tests.test_coming import ComingCase
 from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, plant, user
 from aestiva.gardens.models import JournalEntry
 from aestiva.place.models import ForecastNight
-from aestiva.season.models import Absence, Batch, BatchEvent, BatchLink, Spot, TrayStand, WarmReading
+from aestiva.season.models import Absence, Batch, BatchEvent, BatchLink, Lot, Spot, TrayStand, WarmReading
 from aestiva.season.places import where
 
 
@@ -174,6 +175,37 @@ class SowAgain(AroundCase):
         self.take_back()
         self.assertFalse(Batch.objects.filter(pk=fresh.pk).exists())
 
+    def test_a_soak_that_lasted_too_long_is_the_first_to_be_suspected(self) -> None:
+        self.read(22, 14)
+        self.days_on(13)
+        self.count(0)
+        self.assertNotIn("soaked too long", self.page())
+        start = datetime.combine(TODAY, time(0), tzinfo=UTC) - timedelta(days=2)
+        Timer.objects.create(
+            garden=self.garden, what="soak", planting=self.batch.planting, started=start, due=start + timedelta(hours=12),
+            done_at=start + timedelta(hours=40),
+        )  # fmt: skip
+        self.assertIn("soaked too long", self.page())
+
+    def test_the_packet_says_whether_it_is_enough(self) -> None:
+        lot = Lot.objects.create(
+            garden=self.garden,
+            crop_key="tomato",
+            variety="Old Ferry",
+            packed_year=2026,
+            seeds=3,
+            price=3.0,
+            packet_seeds=30,
+        )
+        Batch.objects.filter(pk=self.batch.pk).update(lot=lot)
+        self.read(22, 14)
+        for day in (9, 11, 13):
+            self.days_on(day)
+            self.count(0)
+        page = html.unescape(self.page())
+        self.assertIn("The packet holds 3 seeds, this takes", page)
+        self.assertIn("sow what there is, and order", page)
+
     def test_what_is_well_is_not_sown_again(self) -> None:
         self.come_up()
         self.assertEqual(self.act("again").status_code, 422)
@@ -257,6 +289,15 @@ class Warmth(AroundCase):
         self.assertFalse(had.source[-1:].any())
         self.days_on(9)
         self.assertGreater(float(self.one().had.hourly_c[-24:].mean()), 15)  # days later nobody knows any more
+
+    def test_the_warmth_had_goes_out_as_a_sheet(self) -> None:
+        self.days_on(2)
+        lines = self.page(f"emergence/{self.batch.pk}/warmth.csv").split()
+        self.assertEqual(len(lines), 1 + 48)
+        self.assertEqual(lines[1].split(",")[0], f"{TODAY}T12:00")
+        self.assertTrue(lines[1].endswith("assumed"))
+        BatchEvent.objects.create(batch=self.batch, kind="potted", on=TODAY)
+        self.assertEqual(self.client.get(self.url(f"emergence/{self.batch.pk}/warmth.csv")).status_code, 404)
 
     def test_readings_of_another_place_say_nothing(self) -> None:
         other = Spot.objects.create(garden=self.garden, kind="shelf", code="Far", heated="room")
