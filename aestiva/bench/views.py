@@ -150,7 +150,7 @@ def _named(course: Course) -> list[tuple[str, Step]]:
 
 
 def _name(mine: Batch) -> str:
-    return f"{mine.planting.crop_key.replace('_', ' ')} {mine.planting.variety}".strip()
+    return str(mine.planting)
 
 
 @garden_view("grower", back="batch", page=_page)

@@ -173,7 +173,7 @@ class Planting(ManyRows):
     revision = models.IntegerField(default=1)
 
     def __str__(self) -> str:
-        return f"{self.crop_key} {self.variety}".strip()
+        return f"{self.crop_key.replace('_', ' ')} {self.variety}".strip()
 
 
 class BedArea(models.Model):
