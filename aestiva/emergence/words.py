@@ -50,6 +50,8 @@ def verdict_lines(one: Coming, today: date) -> list[str]:
 def sentence(one: Coming, today: date) -> str:
     """“Two more at best, 12 are wanted. The mix was colder than it wants; old seed.”"""
     v = one.verdict
+    if one.up >= one.seeds:
+        return f"All {one.seeds} are up ({one.case.need} wanted)."
     further = f"{say.plural(round(v.further), 'more seedling')} likely, {round(v.low)} to {round(v.high)} in the end ({one.case.need} wanted)"
     why = "" if not v.reasons else " Perhaps " + ", or ".join(REASONS[r] for r in v.reasons[:3]) + "."
     twice = (

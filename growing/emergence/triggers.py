@@ -41,7 +41,7 @@ def triggers(one: Raised, today: date) -> list[Trigger]:
             continue
         lid = steps.get("lid")
         due = step.due if step is not None else lid.due if lid is not None and kind in ("mat", "below") else None
-        if done is None and due is None and kind == "paper":
+        if done is None and due is None and (kind == "paper" or "lid" in open_):
             continue
         now = done is None and (kind in open_ or kind in with_lid)
         found.append(Trigger(kind, due, done, now))
