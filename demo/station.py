@@ -10,6 +10,7 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.place.actions import take_weather
 from aestiva.place.models import Station
 from aestiva.season.models import Spot, WarmReading
+from demo.history import histories
 from demo.nature.rooms import NUMBERS, World
 from demo.nature.weather import Weather, forecast
 from demo.story import last_day, name_of, read, world_of
@@ -61,6 +62,7 @@ def probes(garden: Garden, here: World, day: date) -> None:
     """What the probes in the mix of some places read up to the evening before that day, as nature had it there; what is known stays."""
     codes = read(name_of(garden)).get("probes", {}).get("places", [])
     spots = {s.code: s for s in Spot.objects.filter(garden=garden, code__in=codes)}
+    lids = _under_lids(garden, set(codes))
     last = (
         WarmReading.objects.filter(garden=garden, source=PROBE).order_by("-day").values_list("day", flat=True).first()
     )
@@ -73,6 +75,7 @@ def probes(garden: Garden, here: World, day: date) -> None:
             n = here.code[code]
             low, high = (float(numbers[NUMBERS.index(name), n]) for name in ("night_c", "day_c"))
             mix = float(numbers[NUMBERS.index("mat_c" if spot.kind == "mat" else "soil_c"), n])
+            mix += float(numbers[NUMBERS.index("lid_c"), n]) * any(a <= on < b for a, b in lids.get(code, ()))
             swing = 0.2 * (high - low)
             rows += [
                 WarmReading(
@@ -81,6 +84,22 @@ def probes(garden: Garden, here: World, day: date) -> None:
                 for hour, share in zip(PROBE_HOURS, (-0.5, -0.6, 0.6, 0.2), strict=True)
             ]
     WarmReading.objects.bulk_create(rows, batch_size=500, ignore_conflicts=True)
+
+
+LID_DAYS = 20  # of a tray of which nobody said that its lid is off
+
+
+def _under_lids(garden: Garden, codes: set[str]) -> dict[str, list[tuple[date, date]]]:
+    """From when until when something lay under a lid in each of these places: there the lamp warms the mix."""
+    found: dict[str, list[tuple[date, date]]] = {}
+    for one in histories(garden):
+        if one.sown_on is None or one.parent is not None:
+            continue
+        ends = one.lid_off or one.sown_on + timedelta(days=LID_DAYS)
+        for since, code in one.stands:
+            if code in codes:
+                found.setdefault(code, []).append((max(since, one.sown_on), ends))
+    return found
 
 
 PROBE = "probe in the mix"

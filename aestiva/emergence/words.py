@@ -38,7 +38,9 @@ def verdict_lines(one: Coming, today: date) -> list[str]:
         "warm": ["Too cold here:", "a warmer place, or", f"first look {by}"],
         "wait": ["On its way:", f"{round(v.further)} more likely,", f"look {by}"],
         "count": ["Count today:", "the last look", "says nothing of now"],
-        "check": ["Somewhat late:", "lift one and look,", "measure the mix"],
+        "check": ["Somewhat late:", "lift one and look:", "a root, or soft?"]
+        if one.case.measured
+        else ["Somewhat late:", "lift one and look,", "measure the mix"],
         "top_up": ["Some stay away:", f"sow {v.sow} more", f"by {by}"],
         "again": ["Not coming:", f"sow {v.sow} again", f"by {by}"],
         "keep_again": ["Do not wait:", f"sow {v.sow}, keep these,", f"by {by}"],
