@@ -206,7 +206,7 @@ def load(
     known = (
         like.known
         if like is not None
-        else seeds_known(dating, tests_of(garden), today, garden.year, sowings_of(garden))
+        else seeds_known(dating, tests_of(garden), today, garden.year, sowings_of(garden, _lots(rows, plantings, lots)))
         if lots
         else {}
     )
@@ -222,6 +222,14 @@ def load(
             found.trouble(planting, None, error)
     found.troubles += dating.troubles(garden)
     return found
+
+
+def _lots(rows: SeasonRows, plantings: Iterable[int] | None, lots: Mapping[int, Lot]) -> list[int] | None:
+    """The packets of the crops of those plantings that were asked for; None: of all."""
+    if plantings is None:
+        return None
+    crops = {planting.crop_key for planting in rows.plantings}
+    return [pk for pk, lot in lots.items() if lot.crop_key in crops]
 
 
 class Moved(NamedTuple):

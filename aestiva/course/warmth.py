@@ -123,8 +123,29 @@ class Warmth:
 
     def _of(self, batch: Batch, crop: Crop, sown: date, last: date, stood: Sequence[Stood]) -> Had:
         here = next((s.spot for s in reversed(stood) if s.until is None), None)
-        days = [self._day(batch, crop, stood, here, sown + timedelta(days=k)) for k in range((last - sown).days + 1)]
-        return Had(sown, days, here, self._advance(crop, days, self._taken(batch, crop, here, self._today)))
+        taken = self._taken(batch, crop, here, self._today)
+        count = (last - sown).days + 1
+        read = any(s.spot in self._places_read for s in stood)
+        if not read and len(stood) < 2 and self._taken(batch, crop, here, sown) == taken and _one_month(sown, last):
+            return Had(sown, [taken] * count, here, self._steady(crop, taken, count - 1))
+        days = [self._day(batch, crop, stood, here, sown + timedelta(days=k)) for k in range(count)]
+        return Had(sown, days, here, self._advance(crop, days, taken))
+
+    def _steady(self, crop: Crop, celsius: float, days: int) -> Advance:
+        """The clock of what lay in one place in one month of which nobody read anything."""
+        half = self._half(crop, celsius)
+        x, share, cold = sum(half.x), sum(half.share), sum(half.cold)
+        had = celsius if days else None
+        return Advance(
+            tuple(x * k for k in range(days + 1)),
+            x,
+            celsius,
+            had,
+            had,
+            False,
+            share / x if x > 0 and days else 1.0,
+            cold * days,
+        )
 
     def lately(self, spot: int) -> float | None:
         """What mix in a place had on the last day that somebody read, of the last three [°C]; None: nobody did."""
@@ -202,6 +223,11 @@ class Warmth:
             self._assumed[key] = None if room is None else room.germinates_c(day)
         return self._assumed[key]
 
+    @cached_property
+    def _places_read(self) -> frozenset[int]:
+        """Places of which anything was read."""
+        return frozenset(spot for spot, _ in self._readings)
+
     @property
     def _readings(self) -> dict[tuple[int, date], Day]:
         """By place and day, as far as they can be of a mix."""
@@ -215,6 +241,10 @@ class Warmth:
             days = {key: _day(points) for key, points in read.items()}
             self._read = {key: day for key, day in days.items() if day is not None}
         return self._read
+
+
+def _one_month(first: date, last: date) -> bool:
+    return (first.year, first.month) == (last.year, last.month)
 
 
 def _is_read(day: Day | float) -> bool:

@@ -62,8 +62,8 @@ class OwnSowing(NamedTuple):
     counted_on: date
 
 
-def sowings_of(garden: Garden) -> dict[int, list[OwnSowing]]:
-    """Every sowing of a lot whose seedlings have gone on and were counted, of all seasons, in one query."""
+def sowings_of(garden: Garden, lots: Iterable[int] | None = None) -> dict[int, list[OwnSowing]]:
+    """Every sowing of a lot whose seedlings have gone on and were counted, of all seasons, in one query.  lots: of those only."""
     events = BatchEvent.objects.filter(batch=OuterRef("pk"))
     ups = events.filter(kind="up", count__isnull=False).order_by("-on", "-pk")
     rows = (
@@ -76,6 +76,8 @@ def sowings_of(garden: Garden) -> dict[int, list[OwnSowing]]:
         )
         .order_by("pk")
     )
+    if lots is not None:
+        rows = rows.filter(lot__in=list(lots))
     found: dict[int, list[OwnSowing]] = defaultdict(list)
     for lot, sown_on, sown, up, counted in rows.values_list("lot_id", "sown_on", "sown", "up", "counted"):
         if sown and sown_on is not None and up is not None and counted is not None:
@@ -274,5 +276,5 @@ def lot_known(planting: Planting, dating: Dating, crop: Crop, today: date, year:
 
 def lot_found(lot: Lot, crop: Crop, dating: Dating, tests: Iterable[SeedTest], today: date, year: int) -> Germination:
     """What one lot will do: by age and storage, its tests, and what came of it here."""
-    sowings = sowings_of(lot.garden).get(lot.pk, ())
+    sowings = sowings_of(lot.garden, [lot.pk]).get(lot.pk, ())
     return germination_of(lot, crop, tests, today, year, _to_the_end(sowings, crop, dating))
