@@ -9,6 +9,8 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from aestiva.course.items import Item as Item
+from aestiva.course.items import Shared, items_of
 from aestiva.course.outlook import Outlook, look_over
 from aestiva.course.warmth import Had, Warmth
 from aestiva.frame.wording import task_name
@@ -16,51 +18,19 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import link, steps, steps_of_key
 from aestiva.place.dating import Dating, lots_of
 from aestiva.place.queries import frost_of, nights, place_year
-from aestiva.season.crops import Crops, how_of
+from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, Lot, Planting
 from aestiva.season.rows import SeasonRows, season_rows
 from aestiva.season.trouble import CANNOT, Trouble, words_of
-from aestiva.seeds.queries import had, seed_of, seeds_known, sowings_of, tests_of
-from growing.batch.history import BatchState, Sown, replay_planting
+from aestiva.seeds.queries import seeds_known, sowings_of, tests_of
 from growing.batch.ledger import LedgerError
-from growing.chain.course import Facts, course, delayed_by_hardening
-from growing.crops import Crop
-from growing.emergence.clock import Advance
-from growing.emergence.outlook import share_by_warmth
-from growing.hardening.ladder import Ladder, ladders, progress
 from growing.place.nights import Night
 from growing.place.year import PlaceYear
-from growing.seeds.planned import InHand, sowing_of
-from growing.seeds.sowing import How, NoCount, Seed, how_for
 from growing.seeds.viability import Germination
-from growing.steps import Raised, StepSpec, Task, derive, hardens
+from growing.steps import StepSpec, Task, derive
 
 log = logging.getLogger("aestiva.season")
 HORIZON = timedelta(days=1200)  # no task lies further from its season's beginning, or from today
-
-
-class Item(NamedTuple):
-    """One planting or batch of the season: its rows, and the rules' view of it."""
-
-    planting: Planting
-    batch: Batch | None
-    crop: Crop
-    raised: Raised
-    spot_code: str  # where it stands; for a planting not yet sown, where it will grow
-    grows_at: str
-
-    @property
-    def name(self) -> str:
-        return self.crop.name
-
-    @property
-    def variety(self) -> str:
-        return self.planting.variety
-
-    @property
-    def full_name(self) -> str:
-        """The crop with its variety, if one was given."""
-        return f"{self.name} {self.variety}".strip()
 
 
 class Todo(NamedTuple):
@@ -98,7 +68,7 @@ class SeasonState:
     lots: dict[int, Lot] = field(default_factory=dict)
     known: dict[int, Germination] = field(default_factory=dict)
     troubles: list[Trouble] = field(default_factory=list)
-    shared: _Shared | None = None
+    shared: Shared | None = None
     warm: dict[int, Had] = field(default_factory=dict)  # of each batch under the mix
     outlooks: dict[int, Outlook] | None = None  # of the same, once somebody asked
     paces: dict[tuple[str, bool], float] | None = (
@@ -212,12 +182,12 @@ def load(
     )
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
     warmth = Warmth(garden, today, dating, rows, None if like is None or like.shared is None else like.shared.warmth)
-    shared = _Shared(dating, today, rows, ahead, shift, garden.ladder, known, {}, {}, warmth)
+    shared = Shared(dating, today, rows, ahead, shift, garden.ladder, known, {}, {}, warmth)
     found.shared = shared
     found.paces = None if like is None else like.paces
     for planting in rows.plantings:
         try:
-            found.items.extend(_items(planting, dating.crop(planting), shared, found))
+            found.items.extend(items_of(planting, dating.crop(planting), shared, found))
         except CANNOT as error:
             found.trouble(planting, None, error)
     found.troubles += dating.troubles(garden)
@@ -255,188 +225,7 @@ def moved(now: SeasonState, chosen: Mapping[int, date | None]) -> list[Moved]:
     shared, found = now.shared._replace(dating=dating), []
     for pk in [*instead, *(pk for pk in sorted(dating.beside(instead)) if pk in plain and pk not in instead)]:
         planting = instead.get(pk, plain[pk].planting)
-        for item in _items(planting, dating.crop(planting), shared, now):
+        for item in items_of(planting, dating.crop(planting), shared, now):
             if item.batch is None and (pk in instead or item.raised.dates != plain[pk].raised.dates):
                 found.append(Moved(plain[pk], item))
     return found
-
-
-class _Shared(NamedTuple):
-    """What all items share."""
-
-    dating: Dating
-    today: date
-    rows: SeasonRows
-    nights: tuple[Night, ...]
-    shift_c: float
-    garden_ladder: str
-    known: dict[int, Germination]
-    seeds: dict[tuple[int, int, int], Seed]  # by crop, lot and warmth, as far as they were asked for
-    hows: dict[tuple[int, str, str, int | None], How]  # by crop and what was said
-    warmth: Warmth
-
-    def ladder(self, crop: Crop) -> Ladder:
-        """The ladder its plants climb: the crop's own way, or the garden's."""
-        way = crop.word("ladder_way")
-        return ladders()[self.garden_ladder if way == "garden" else way]
-
-    def how(self, crop: Crop, batch: Batch) -> How:
-        """The way a batch was sown; what was not said then was as usual for the crop, whatever is chosen by now."""
-        key = (id(crop), batch.sown_in, batch.surplus, batch.per_cell)
-        if key not in self.hows:
-            self.hows[key] = how_for(crop, batch.sown_in, batch.surplus or "usual", batch.per_cell)
-        return self.hows[key]
-
-    def seed(self, crop: Crop, lot_id: int | None, temperature_c: float | None = None) -> Seed | None:
-        """What a lot will do at that warmth, None: the crop's own; without a lot fresh seed, or None where no warmth is known."""
-        known = None if lot_id is None else self.known.get(lot_id)
-        if known is None and temperature_c is None:
-            return None
-        key = (id(crop), lot_id or 0, -1 if temperature_c is None else round(temperature_c * 2))
-        if key not in self.seeds:
-            self.seeds[key] = seed_of(crop, known, temperature_c)
-        return self.seeds[key]
-
-
-def _items(planting: Planting, crop: Crop, at: _Shared, found: SeasonState) -> list[Item]:
-    """One planting as the rules see it: its living batches, and itself while something is still to be sown for it."""
-    batches = at.rows.batches.get(planting.pk, [])
-    living = [b for b in batches if b.failed_on is None]
-    failed = len(batches) - len(living)
-    grows_at = at.rows.code(planting.spot_id)
-    sow_mark = at.rows.marks.get(f"p{planting.pk}.sow.{failed}")
-    open_sowing = sow_mark is not None and sow_mark.done_on is None and sow_mark.count_done is not None
-    warm = {b.pk: had for b in batches if (had := at.warmth.had(planting, b, crop)) is not None}
-    found.warm |= warm
-    sown = {
-        b.pk: Sown(b.sown_on, b.sown_in, b.cells, _mean_c(b, warm.get(b.pk)), at.how(crop, b).clump) for b in batches
-    }
-    links = [link for link in at.rows.links if link.child in sown]
-    begun = _open_item(planting, crop, at, failed, bool(living), grows_at) if not living or open_sowing else None
-
-    def to_sow(secured: int) -> int:
-        return 0 if begun is None else max(0, _places_wanted(begun.raised) - secured) * begun.raised.how.clump
-
-    state = replay_planting(
-        crop, planting.wanted, sown, [b.pk for b in living], at.rows.events, links, to_sow if living else None
-    )
-    items = []
-    if begun is not None:
-        begun.raised.secured = state.secured if living else 0
-        items.append(begun)
-    for batch in living:
-        one = state.batches[batch.pk]
-        if one.wrong is not None:
-            found.trouble(planting, batch, one.wrong)
-        try:
-            items.append(_batch_item(planting, batch, crop, one, at, grows_at, warm.get(batch.pk)))
-        except CANNOT as error:
-            found.trouble(planting, batch, error)
-    return items
-
-
-def _mean_c(batch: Batch, had: Had | None) -> float | None:
-    """The warmth of its mix so far, where it was measured; otherwise as somebody typed it, if anybody did."""
-    return had.of.mean_c if had is not None and had.of.measured else batch.temperature_c
-
-
-def _seed(at: _Shared, crop: Crop, batch: Batch, clock: Advance | None, warmth: float | None) -> Seed | None:
-    """What its lot does at the warmth that the batch had, and has; past that, as the place is taken to have been."""
-    if clock is None:
-        return at.seed(crop, batch.lot_id, warmth)
-    known = None if batch.lot_id is None else at.known.get(batch.lot_id)
-    ratio = share_by_warmth(crop, clock)
-    if known is None:
-        return Seed(crop.number("fresh_germination") * ratio, None, ratio)
-    return Seed(known.mean * ratio, (known.a, known.b), ratio)
-
-
-def _open_item(planting: Planting, crop: Crop, at: _Shared, failed: int, begun: bool, grows_at: str) -> Item:
-    """The planting itself, with what is still to be sown for it."""
-    dating = at.dating
-    dates = dating.dates(planting, crop)
-    how, lot, room = how_of(planting, crop), dating.lot(planting), dating.room(planting)
-    warmth = None if room is None else room.germinates_c(dates.sow_on)
-    speed = dating.speed_of(planting, crop, dates.sow_on, warmth)
-    raised = Raised(
-        ref=f"p{planting.pk}",
-        crop=crop,
-        wanted=planting.wanted,
-        dates=dates,
-        course=course(
-            crop,
-            dates,
-            at.ladder(crop),
-            how=how,
-            speed=speed,
-            hardening=hardens(planting.method, planting.stood),
-            path=dating.path(planting),
-        ),
-        facts=Facts(),
-        ladder=at.ladder(crop),
-        how=how,
-        grows_in=at.rows.kind(planting.spot_id),
-        has_seed=lot is not None or begun,
-        attempt=failed,
-        stood=planting.stood,
-        planned_on=planting.planned_on,
-        away=dating.place.away,
-        accepted_risk=dating.place.accepted_risk,
-        seed=at.seed(crop, None if lot is None else lot.pk, warmth),
-        packet=None if lot is None or lot.pk not in at.known else InHand(at.known[lot.pk], had(lot)),
-    )
-    return Item(planting, None, crop, raised, grows_at, grows_at)
-
-
-def _places_wanted(raised: Raised) -> int:
-    """Cells, blocks or seeds that the whole sowing takes; as many as plants where the seed gives no count."""
-    try:
-        return sowing_of(raised).places
-    except NoCount:
-        return raised.wanted
-
-
-def _batch_item(
-    planting: Planting, batch: Batch, crop: Crop, state: BatchState, at: _Shared, grows_at: str, had: Had | None
-) -> Item:
-    dating, facts = at.dating, state.facts
-    climbs = hardens(planting.method, planting.stood)
-    hardened = progress(at.ladder(crop), facts.outings, at.today) if climbs else None
-    choice = dating.choice(planting, batch.sown_on)
-    if facts.planted_on is not None:
-        dates = dating.dates(planting, crop, choice._replace(out_on=facts.planted_on, out_because="happened"))
-    else:
-        dates = dating.dates(planting, crop, choice)
-        later = delayed_by_hardening(choice, dates, facts, hardened, at.today)
-        dates = dates if later is choice else dating.dates(planting, crop, later)
-    kind, code = at.rows.stands.get(batch.pk, ("", ""))
-    warmth, room = batch.temperature_c, dating.room(planting)
-    if warmth is None and room is not None and batch.sown_on is not None:
-        warmth = room.germinates_c(batch.sown_on)
-    speed = dating.speed_of(planting, crop, batch.sown_on or dates.sow_on, warmth)
-    how, clock = at.how(crop, batch), None if had is None else had.of
-    raised = Raised(
-        ref=f"b{batch.pk}",
-        crop=crop,
-        wanted=state.wanted,
-        dates=dates,
-        course=course(crop, dates, at.ladder(crop), facts, how, speed, climbs, dating.path(planting), clock),
-        stood=planting.stood,
-        facts=facts,
-        ladder=at.ladder(crop),
-        accounts=state.accounts,
-        how=how,
-        grows_in=at.rows.kind(planting.spot_id),
-        cells=batch.cells,
-        has_seed=True,
-        stands=kind,
-        stands_on=code,
-        goes=tuple(at.rows.goes.get(planting.pk, ())),
-        hardened=hardened,
-        nights=at.nights,
-        shift_c=at.shift_c,
-        summer_night_c=None if dating.place.normals is None else dating.place.normals.summer_night_c,
-        accepted_risk=dating.place.risk_for(crop.hardiness),
-        seed=_seed(at, crop, batch, clock, warmth),
-    )
-    return Item(planting, batch, crop, raised, code, grows_at)

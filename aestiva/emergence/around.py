@@ -7,6 +7,7 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from aestiva.bench.ahead import look_ahead
+from aestiva.bench.elsewhere import COLD, HARDY, bears
 from aestiva.bench.stays import zone_of
 from aestiva.bench.things import load_bench
 from aestiva.course.state import Item, SeasonState
@@ -27,6 +28,7 @@ LATER = {
 }  # fmt: skip
 GROWS = ("shelf", "sill", "mat", "porch", "frame", "tunnel")
 AHEAD_DAYS = 10
+MARGIN_C = 2.0  # over what damages it, of a night of the forecast: estimate
 WORTH_SETTING_C = 2.0  # from what it likes, from which a thermostat is worth setting
 SLOWER_X = 0.4  # behind on the clock, from which another in the tray loses by it
 MOST_PLACES, MOST_OFFERED, MOST_ELSEWHERE = 8, 3, 5
@@ -102,7 +104,8 @@ def places(now: SeasonState, item: Item, one: Coming | None) -> list[Place]:
     for pk, spot in spots.items():
         place = held.get(pk)
         free = 0.0 if place is None else ahead.free(place, now.today, last) + own.get(pk, 0.0)
-        if spot.code == item.spot_code or not zone_of(spot) or (place is not None and free < flats - 1e-6):
+        full = place is not None and free < flats - 1e-6
+        if spot.code == item.spot_code or not zone_of(spot) or full or not stands(now, item, spot):
             continue
         celsius, half = warmth_of(now, item, pk), None
         if celsius is not None and one is not None:
@@ -119,6 +122,16 @@ def places(now: SeasonState, item: Item, one: Coming | None) -> list[Place]:
         )
     )
     return found[:MOST_PLACES]
+
+
+def stands(now: SeasonState, item: Item, spot: Spot) -> bool:
+    """May it stand there?  Indoors anything; in a porch, frame or tunnel what the usual coldest night of the next two weeks, and every
+    night of the forecast, spares."""
+    if zone_of(spot) not in COLD:
+        return True
+    least = item.crop.number("damage_c") + MARGIN_C
+    told = [n.tmin_c + now.shift_c for n in now.nights]
+    return item.crop.hardiness in HARDY and bears(now, item, now.today) and min(told, default=least + 1) > least
 
 
 class Elsewhere(NamedTuple):
@@ -145,7 +158,7 @@ def elsewhere(now: SeasonState, one: Coming) -> list[Elsewhere]:
     found, alike = [], set()
     for spot in Spot.objects.filter(garden=now.garden, kind__in=("mat", "shelf", "sill", "porch", "frame")):
         celsius, here = warmth_of(now, one.item, spot.pk), spot.pk == one.had.spot
-        if celsius is None or (not here and round(celsius) in alike):
+        if celsius is None or (not here and (round(celsius) in alike or not stands(now, one.item, spot))):
             continue
         alike.add(round(celsius))
         half = until(one.case.of, 0.0 if anew else one.case.x, 0.5, one.case.batch.sigma, celsius, now.today)

@@ -12,7 +12,6 @@ from growing.steps import Raised, Task
 
 SPECS = (LAMP, PAPER, VENTS, AJAR, LID, MAT)
 KINDS = (*(spec.kind for spec in SPECS), "below")  # in the order in which they usually fall
-LIT_X = 0.6  # of the clock, under which a place without a lamp does as well
 WORTH = 1.25  # times as fast, from which a freed mat is offered
 
 
@@ -46,11 +45,6 @@ def triggers(one: Raised, today: date) -> list[Trigger]:
         now = done is None and (kind in open_ or kind in with_lid)
         found.append(Trigger(kind, due, done, now))
     return found
-
-
-def doable(one: Raised) -> frozenset[str]:
-    """Those that have not happened yet and can."""
-    return frozenset(kind for kind in KINDS if one.facts.first(kind) is None)
 
 
 class Offer(NamedTuple):

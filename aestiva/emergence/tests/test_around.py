@@ -134,6 +134,13 @@ class WhereItGoes(AroundCase):
             answer = client_for(user(f"w{rest[:3]}")).post(self.url(f"emergence/{self.batch.pk}/{rest}"), {})
             self.assertEqual(answer.status_code, 404, rest)
 
+    def test_nothing_tender_is_sent_out_into_the_cold(self) -> None:
+        cabbage = self.sown("cabbage", 8)
+        self.assertNotIn("Frame", self.page(f"emergence/{self.batch.pk}/move/"))
+        self.assertIn("Frame", self.page(f"emergence/{cabbage.pk}/move/"))
+        ForecastNight.objects.create(garden=self.garden, day=TODAY, tmin_c=-14)
+        self.assertNotIn("Frame", self.page(f"emergence/{cabbage.pk}/move/"))
+
     def test_a_place_that_nobody_knows_is_not_taken_for_warm(self) -> None:
         Spot.objects.create(garden=self.garden, kind="sill", code="Dim", length_cm=90, width_cm=30)
         page = self.page(f"emergence/{self.batch.pk}/move/")
