@@ -100,7 +100,7 @@ class Wish(NamedTuple):
 
 class Line(NamedTuple):
     """Of a hundred wanted, plants ready on planting day, with its error, and ours less it, paired; seeds a wanted plant; of a hundred
-    sowings, those sown again, and those of them that would have been enough without."""
+    sowings, those sown again, and those of them that would have been enough without; of what was said to come, eight in ten, what did."""
 
     room: str
     policy: str
@@ -111,12 +111,14 @@ class Line(NamedTuple):
     seeds: float
     again: float
     needless: float
+    covered: float
 
     def __str__(self) -> str:
         ours = "" if self.policy == "aestiva" else f"aestiva {self.ours:+.1f} ± {self.ours_se:.1f}; "
         return (
             f"SIMULATE verdicts {self.room} {self.policy} plants={self.plants:.1f} se={self.se:.1f} seeds={self.seeds:.2f}"
             f"  # {ours}sown again {self.again:.0f} of 100, {self.needless:.0f} of them needlessly"
+            + ("" if np.isnan(self.covered) else f"; 80 % intervals hold {self.covered:.0%}")
         )
 
 
@@ -156,6 +158,7 @@ class Trial:
         self.looks: list[list[Look]] = [[] for _ in range(groups)]
         self.lifted, self.lifted_on, self.lifted_x = [Lifted()] * groups, np.full(groups, -99), np.zeros(groups)
         self.ready = np.zeros(groups)
+        self.promised: dict[int, tuple[float, float]] = {}
         self.takes_lid, self.pot_ml = self.plants.k.ceiling_c > LID_FROM_C, pot_ml(self.plants.k)
         self.curves = [curve(w.crop) for w in all_of_them]
         self.read = stream(SEED, "probe").normal(0, PROBE_SD_C, (world.weather.days, groups)).astype(np.float32)
@@ -188,6 +191,7 @@ class Trial:
         up = self._up()
         self._look(t, up)
         if self.policy.follows:
+            self._promise(t)
             self._follow(t)
         elif self.policy.packet:
             self._by_packet(t)
@@ -252,6 +256,22 @@ class Trial:
             told = round(float(up[g]) * (1 + float(self.chances.wrong[t, g])))
             known = self.looks[g][-1].up if self.looks[g] else 0
             self.looks[g].append(Look(float(self.x[g]), max(known, min(told, int(self.seeds[g])))))
+
+    def _promise(self, t: int) -> None:
+        """What is said to come in the end, from and to, of each first sowing once half should be up."""
+        groups = [
+            g
+            for g in range(self.each)
+            if self.sown_on[g] >= 0 and g not in self.promised and self.x[g] >= 1 and self.looks[g]
+        ]
+        for g, verdict in zip(groups, verdicts([self._case(g, t) for g in groups]), strict=True):
+            self.promised[g] = verdict.low, verdict.high
+
+    def covered(self) -> float:
+        """Of those promises (eight in ten), the share that came true."""
+        up = self._up()
+        kept = [low - 0.5 <= up[g] <= high + 0.5 for g, (low, high) in self.promised.items()]
+        return float(np.mean(kept)) if kept else float("nan")
 
     def _follow(self, t: int) -> None:
         """Verdicts on all that lies there and is not enough yet; what they say is done."""
@@ -340,11 +360,12 @@ def compare(seasons: int = SEASONS) -> Iterator[Line]:
         for policy in POLICIES:
             if policy.name == "aestiva-stays" and place != PORCH:
                 continue
-            plants, seeds, again, needless = Trial(world, policy, place, all_of_them, seasons).run()
+            trial = Trial(world, policy, place, all_of_them, seasons)
+            plants, seeds, again, needless = trial.run()
             share = 100 * plants.mean(axis=1) / WANTED
             ours = share if ours is None else ours
             yield Line(
                 room, policy.name, float(share.mean()), float(share.std(ddof=1) / np.sqrt(seasons)), float((ours - share).mean()),
                 float((ours - share).std(ddof=1) / np.sqrt(seasons)), float(seeds.mean() / WANTED), 100 * float(again.mean()),
-                100 * float(needless.sum() / max(1.0, again.sum())),
+                100 * float(needless.sum() / max(1.0, again.sum())), trial.covered(),
             )  # fmt: skip
