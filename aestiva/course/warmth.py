@@ -30,7 +30,7 @@ SPIKE_C = 15.0  # away from both its neighbours: a slip of the probe
 LEAST_C, MOST_C = -5.0, 55.0  # of a mix
 LATELY_DAYS = 3  # for which a reading speaks of the days ahead
 FIRST_DAYS = 2  # in which warm-season seed is injured by cold
-GONE = frozenset((*MOVED_ON, "outing", "out", "planted"))  # what ends the time under the mix
+GONE = frozenset((*MOVED_ON, "outing", "planted"))  # what ends the time under the mix
 
 
 class Day(NamedTuple):

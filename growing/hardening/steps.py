@@ -60,6 +60,9 @@ def _harden(one: Raised, today: date, until: date) -> Iterator[Task]:
     if not one.growing or step is None or place is None or place.rung is None:
         return
     begins = max(step.due, today) if facts.outings or step.due < today else step.due
+    up = one.course.steps.get("up")
+    if up is not None and not facts.outings and facts.first_up is None:
+        begins = max(begins, up.day)  # what is still under the mix goes nowhere
     last = max([o.day for o in facts.outings[-1:]] + ([facts.out.day] if facts.out is not None else []), default=None)
     if last == today:
         begins = today + timedelta(days=1)

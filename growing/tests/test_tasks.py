@@ -134,6 +134,12 @@ class AfterSowing(TestCase):
         )
         self.assertNotIn("count", [t.kind for t in every(done, self.SOWN + timedelta(days=9))])
 
+    def test_what_is_still_under_the_mix_is_not_carried_out(self) -> None:
+        late = raised("cabbage", Facts(self.SOWN), cells=15)
+        late.course.steps["harden"] = late.course.steps["harden"]._replace(due=self.SOWN + timedelta(days=2))
+        first = min(t.due for t in every(late, self.SOWN + timedelta(days=2)) if t.kind == "harden")
+        self.assertGreaterEqual(first, late.course.steps["up"].due)
+
     def test_lid_stays_on_until_half_are_really_up(self) -> None:
         late = self.SOWN + timedelta(days=12)
         one = raised("tomato", Facts(self.SOWN), entries=(Entry("sown", 30),), cells=15)
