@@ -56,6 +56,7 @@ def _page(request: Any, refused: Refused | None = None, batch_id: int | None = N
     if one is not None and one not in drawn:
         drawn = [one, *drawn[:-1]]
     up = seedlings(now, {c.batch for c in found})
+    shown_up = up if len(up) <= MOST_SHOWN or request.GET.get("up") == "all" else up[:MOST_SHOWN]
     page = reverse("emergence", args=[garden.pk])
     context = {
         "view": "emergence",
@@ -72,9 +73,9 @@ def _page(request: Any, refused: Refused | None = None, batch_id: int | None = N
         "troubles": now.troubles,
         "glyphs": symbols(),
         "seedlings": [
-            (s, verdict(s, now.today), "" if s.seen is None else leaves(s.seen.leaves), choices(s)) for s in up
+            (s, verdict(s, now.today), "" if s.seen is None else leaves(s.seen.leaves), choices(s)) for s in shown_up
         ],
-        "many_up": MOST_SHOWN,
+        "all_up": 0 if shown_up is up else len(up),
         "length": shown(1, "cm", request.units)[1],
         "heats": [
             (h, advice(h, now.today, request.units), [(said(a, request.units), a.working) for a in h.alarms])

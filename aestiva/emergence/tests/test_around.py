@@ -261,6 +261,16 @@ class HowTheyDo(AroundCase):
         self.take_back()
         self.assertFalse(BatchLink.objects.exists())
 
+    def test_many_of_them_are_one_tap_away(self) -> None:
+        for crop in ("kale", "cabbage", "leek", "zinnia", "cosmos", "basil", "broccoli"):
+            batch = self.sown(crop, 6)
+            self.post(f"batch/{batch.pk}/record/", kind="up", count=str(2 * (batch.cells or 0)))
+            BatchEvent.objects.create(batch=batch, kind="thinned", count=0, on=TODAY)
+        page = self.page()
+        self.assertEqual(page.count('class="stagelook"'), 6)
+        self.assertIn("All 7 that are up", page)
+        self.assertEqual(self.page("emergence/?up=all").count('class="stagelook"'), 7)
+
     def test_what_is_potted_is_looked_at_elsewhere(self) -> None:
         self.up()
         self.post(f"batch/{self.batch.pk}/record/", kind="thinned", count="4")
