@@ -213,7 +213,3 @@ if TESTING:  # quick hashes, and nothing kept from one process for another
     PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     CACHES["default"] = {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"}
     TASKS["default"]["BACKEND"] = "django_tasks.backends.immediate.ImmediateBackend"
-    if "OPTIONS" in _DATABASE:  # what a test wrote need not outlive a power cut
-        _DATABASE["OPTIONS"]["init_command"] = (
-            "PRAGMA journal_mode=WAL; PRAGMA synchronous=OFF; PRAGMA foreign_keys=ON;"
-        )

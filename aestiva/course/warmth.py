@@ -33,6 +33,9 @@ FIRST_DAYS = 2  # in which warm-season seed is injured by cold
 GONE = frozenset((*MOVED_ON, "outing", "planted"))  # what ends the time under the mix
 
 
+Points = list[tuple[float, float, float | None]]  # hour, celsius, and the most of the day where that is its least
+
+
 class Day(NamedTuple):
     """24 hours of a day in a place, and what they are from."""
 
@@ -97,7 +100,8 @@ class Warmth:
     ) -> None:
         """like: of the same season as this request saw it before it wrote about batches: what was read is still true."""
         self._garden, self._today, self._dating, self._rows = garden, today, dating, rows
-        self._read: dict[tuple[int, date], Day] | None = None if like is None else like._read
+        self._read: dict[tuple[int, date], Points] | None = None if like is None else like._read
+        self._days: dict[tuple[int, date], Day | None] = {} if like is None else like._days
         self._assumed: dict[tuple[int, int, int], float | None] = {}
         self._halves: dict[tuple[int, int | float], Halves] = {}
         self._carried: dict[int, Day] = {}
@@ -150,14 +154,14 @@ class Warmth:
     def lately(self, spot: int) -> float | None:
         """What mix in a place had on the last day that somebody read, of the last three [°C]; None: nobody did."""
         for back in range(LATELY_DAYS):
-            day = self._readings.get((spot, self._today - timedelta(days=back)))
+            day = self._read_day(spot, self._today - timedelta(days=back))
             if day is not None:
                 return float(day.hourly_c.mean())
         return None
 
     def read_on(self, spot: int) -> date | None:
         """The last day on which somebody read mix in a place; None: never."""
-        return max((day for place, day in self._readings if place == spot), default=None)
+        return max((day for place, day in self._points if place == spot), default=None)
 
     def _day(self, batch: Batch, crop: Crop, stood: Sequence[Stood], here: int | None, day: date) -> Day | float:
         spot = here
@@ -169,7 +173,7 @@ class Warmth:
     def _read_or_carried(self, spot: int, day: date) -> Day | None:
         """What was read there on that day; for a gap of days the last day before it, which counts as assumed."""
         for back in range(LATELY_DAYS):
-            found = self._readings.get((spot, day - timedelta(days=back)))
+            found = self._read_day(spot, day - timedelta(days=back))
             if found is not None:
                 return found if not back else self._carried.setdefault(id(found), Day(found.hourly_c, ASSUMED))
         return None
@@ -226,21 +230,27 @@ class Warmth:
     @cached_property
     def _places_read(self) -> frozenset[int]:
         """Places of which anything was read."""
-        return frozenset(spot for spot, _ in self._readings)
+        return frozenset(spot for spot, _ in self._points)
 
     @property
-    def _readings(self) -> dict[tuple[int, date], Day]:
-        """By place and day, as far as they can be of a mix."""
+    def _points(self) -> dict[tuple[int, date], Points]:
+        """What was read, by place and day."""
         if self._read is None:
-            read: dict[tuple[int, date], list[tuple[float, float, float | None]]] = defaultdict(list)
+            self._read = defaultdict(list)
             rows = WarmReading.objects.filter(garden=self._garden, day__gte=self._first, day__lte=self._today)
             for spot, day, hour, celsius, most in rows.order_by("day", "hour").values_list(
                 "spot_id", "day", "hour", "celsius", "most_c"
             ):
-                read[spot, day].append((hour, celsius, most))
-            days = {key: _day(points) for key, points in read.items()}
-            self._read = {key: day for key, day in days.items() if day is not None}
+                self._read[spot, day].append((hour, celsius, most))
         return self._read
+
+    def _read_day(self, spot: int, day: date) -> Day | None:
+        """A day in a place as it was read; None where nothing was, or nothing that can be of a mix."""
+        key = spot, day
+        if key not in self._days:
+            points = self._points.get(key)
+            self._days[key] = None if points is None else _day(points)
+        return self._days[key]
 
 
 def _one_month(first: date, last: date) -> bool:
