@@ -44,7 +44,7 @@ class Room(DemoCase):
         self.driver.execute_script("arguments[0].focus()", slide)
         slide.send_keys(Keys.ARROW_RIGHT * 6)
         self.until(lambda: "As it will stand on Sat 18 April" in self.text("#front"))
-        self.until(lambda: "8.6 of 6" in self.text("#room"))
+        self.until(lambda: "9 of 6" in self.text("#room"))
         self.fill("#at", "2026-05-20")
         self.until(lambda: "As it will stand on Wed 20 May" in self.text("#front"))
         self.go("bench/")
