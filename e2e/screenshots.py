@@ -23,6 +23,7 @@ def main() -> None:
         django.setup()
         call_command("migrate", verbosity=0)
         call_command("demo")
+        from django.db.models import Count
         from waitress.server import create_server
 
         from aestiva.course.state import load
@@ -34,7 +35,8 @@ def main() -> None:
         batch = Batch.objects.get(planting__crop_key="snapdragon", planting__season__garden__name="Quarry Lane").pk
         garden = Garden.objects.get(name="Quarry Lane")
         bed = garden.spots.get(code="Bed D").pk
-        tray = Tray.objects.filter(garden=garden, runs__until=None, runs__batch__links_in__count=0).distinct()[0].pk
+        trays = Tray.objects.filter(garden=garden, runs__until=None, runs__batch__isnull=False)
+        tray = trays.annotate(batches=Count("runs__batch", distinct=True)).order_by("-batches", "pk")[0].pk
         sheet = sowing_day(garden)
         assert garden.simulated_on is not None
         now = load(garden, garden.simulated_on)
