@@ -36,7 +36,7 @@ from growing.emergence.triggers import KINDS
 from growing.emergence.verdict import reasons
 from growing.units import shown
 
-MOST_DRAWN = 16
+MOST_DRAWN, MOST_LISTED = 10, 30
 USUAL_SOAK_H, SOAK_SLACK = 12.0, 1.5  # of a crop that names no hours; times those from which it was too long: estimates
 FOUND = ("root", "swollen", "soft", "nothing")
 
@@ -53,6 +53,7 @@ def _page(request: Any, refused: Refused | None = None, batch_id: int | None = N
     asked = batch_id or whole_number(request.GET.get("batch"))
     one = next((c for c in found if c.batch == asked), found[0] if found else None)
     drawn = found[:MOST_DRAWN]
+    listed = found if request.GET.get("list") == "all" else found[:MOST_LISTED]
     if one is not None and one not in drawn:
         drawn = [one, *drawn[:-1]]
     up = seedlings(now, {c.batch for c in found})
@@ -61,7 +62,8 @@ def _page(request: Any, refused: Refused | None = None, batch_id: int | None = N
     context = {
         "view": "emergence",
         "headline": headline(found, now.today),
-        "found": [(c, verdict_lines(c, now.today), tone(c.verdict.kind)) for c in found],
+        "found": [(c, verdict_lines(c, now.today), tone(c.verdict.kind)) for c in listed],
+        "total": len(found),
         "up": sum(c.up for c in found),
         "seeds": sum(c.seeds for c in found),
         "picture": curves_svg(

@@ -232,17 +232,22 @@ def ahead(found: Posterior, need: Array, horizons: Array) -> Ahead:
     missing = np.maximum(need - found.up, 0.0)[:, None, None]
     further, enough = np.empty(horizons.shape), np.empty(horizons.shape)
     tail = np.stack([_tail(round(m), round(n)) for m, n in zip(missing.flat, left.flat, strict=True)])
-    rows = np.arange(len(tail))[:, None, None]
+    flat, row = tail.ravel(), (np.arange(len(tail), dtype=np.int32) * TAIL_NODES)[:, None, None]
     for k in range(horizons.shape[1]):
         with np.errstate(divide="ignore"):
             then = ndtr((np.log(np.maximum(horizons[:, k], TINY))[:, None] + found.speed) / found.sigma[:, None])
         then = np.where(np.isinf(horizons[:, k])[:, None], 1.0, then)[:, None, :]
         chance = np.clip((_either(share * then, found.late[:, 1]) - now) / waits, 0.0, 1.0)
-        further[:, k] = (found.weights * chance * left).sum(axis=(1, 2))
+        further[:, k] = np.einsum("ijk,ijk->i", found.weights, chance) * left[:, 0, 0]
         at = chance * (TAIL_NODES - 1)
-        below = np.minimum(at.astype(np.int64), TAIL_NODES - 2)
-        low, high = tail[rows, below], tail[rows, below + 1]
-        enough[:, k] = (found.weights * (low + (at - below) * (high - low))).sum(axis=(1, 2))
+        below = np.minimum(at.astype(np.int32), TAIL_NODES - 2)
+        at -= below
+        below += row
+        low = flat.take(below)
+        below += 1
+        at *= flat.take(below) - low
+        at += low
+        enough[:, k] = np.einsum("ijk,ijk->i", found.weights, at)
     return Ahead(further, np.clip(enough, 0.0, 1.0))
 
 
