@@ -81,15 +81,17 @@ document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "answer") event.target.scrollIntoView({ block: "nearest" });
 });
 
-// A row that a tap took away leaves the hand at the row after it.
-let nextRow = null;
+// A row that a tap took away leaves the hand at the row after it, whatever else is under way.
+const rowAfter = new WeakMap(); // by request
 document.addEventListener("htmx:beforeRequest", (event) => {
   const row = event.target.closest?.(".task");
-  nextRow = row && event.detail.requestConfig.verb === "post" ? { row, after: row.nextElementSibling ?? row.previousElementSibling } : null;
+  if (row && event.detail.requestConfig.verb === "post") {
+    rowAfter.set(event.detail.xhr, { row, after: row.nextElementSibling ?? row.previousElementSibling });
+  }
 });
-document.addEventListener("htmx:afterRequest", () => {
-  if (nextRow && !nextRow.row.isConnected) nextRow.after?.querySelector(".do button:not([data-add])")?.focus({ preventScroll: true });
-  nextRow = null;
+document.addEventListener("htmx:afterRequest", (event) => {
+  const tapped = rowAfter.get(event.detail.xhr);
+  if (tapped && !tapped.row.isConnected) tapped.after?.querySelector(".do button:not([data-add])")?.focus({ preventScroll: true });
 });
 
 // Beside every day field its weekday and month in letters: the field itself shows figures, in the browser's own order.
