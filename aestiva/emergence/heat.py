@@ -74,12 +74,13 @@ def _site(now: SeasonState, spot: Spot, here: list[Coming]) -> Site:
         None if room is None or not room.months_c else room.months_c[now.today.month - 1],
         spot.sun_h,
         None if read is None else (now.today - read).days,
-        tuple(
-            {
-                (one.name, one.days, one.up, one.lidded, one.measured): one for one in (_sown(now, c) for c in here)
-            }.values()
-        ),
+        tuple(_sown(now, one) for one in _alike(here)),
     )
+
+
+def _alike(here: list[Coming]) -> list[Coming]:
+    """One of each that had the same warmth, is as far, and lies under a lid or does not."""
+    return list({(c.name, id(c.had), c.up > 0, c.item.raised.facts.first("lid")): c for c in here}.values())
 
 
 def _sown(now: SeasonState, one: Coming) -> Sown:

@@ -36,7 +36,7 @@ from growing.emergence.triggers import KINDS
 from growing.emergence.verdict import reasons
 from growing.units import shown
 
-MOST_DRAWN, MOST_LISTED = 10, 30
+MOST_DRAWN, MOST_LISTED = 8, 20
 USUAL_SOAK_H, SOAK_SLACK = 12.0, 1.5  # of a crop that names no hours; times those from which it was too long: estimates
 FOUND = ("root", "swollen", "soft", "nothing")
 

@@ -172,10 +172,10 @@ def beside(cases: Sequence[Case], kinds: Sequence[str]) -> list[Case]:
         same.setdefault((kinds[k], case.measured), []).append(k)
     found = list(cases)
     for members in same.values():
+        counted = sorted((j for j in members if cases[j].batch.looks), key=lambda j: -cases[j].batch.looks[-1].up)
         for k in members:
-            others = [j for j in members if j != k and abs(cases[j].x - cases[k].x) < NEAR_X and cases[j].batch.looks]
-            if others:
-                best = max(others, key=lambda j: cases[j].batch.looks[-1].up)
+            best = next((j for j in counted if j != k and abs(cases[j].x - cases[k].x) < NEAR_X), None)
+            if best is not None:
                 up = cases[best].batch.looks[-1].up > SOME_UP * cases[best].batch.seeds
                 found[k] = cases[k]._replace(sister=best, sister_up=up)
     return found
