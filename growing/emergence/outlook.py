@@ -85,7 +85,7 @@ def case_of(one: Raised, today: date, seen: Seen) -> Case:
     looks = tuple(Look(x_on(day), min(count, seeds)) for day, count in seen.counts)
     lifted_x = 0.0 if seen.lifted_on is None else x_on(seen.lifted_on)
     batch = Batch(
-        seeds, crop.number("sigma"), *priors(seed.mean, **weight), looks, seen.lifted, lifted_x, pace=seen.pace
+        seeds, crop.number("sigma"), *priors(seed.mean, **weight), looks, seen.lifted, lifted_x, seen.pace, seen.first
     )
     lamp = facts.first("lamp")
     lit = (

@@ -213,6 +213,19 @@ class SowAgain(AroundCase):
         self.assertIn("The packet holds 3 seeds, this takes", page)
         self.assertIn("sow what there is, and order", page)
 
+    def test_cells_sown_again_know_what_was_in_them(self) -> None:
+        again = Batch.objects.create(
+            planting=self.batch.planting, sown_on=TODAY + timedelta(days=12), cells=10, per_cell=1
+        )
+        BatchEvent.objects.create(batch=again, kind="sown", count=10, on=again.sown_on)
+        BatchLink.objects.create(parent=self.batch, child=again, count=0, on=again.sown_on)
+        self.days_on(14)
+        found = {c.batch: c.case.batch for c in coming(self.now())}
+        self.assertIsNone(found[self.batch.pk].first)
+        first = found[again.pk].first
+        assert first is not None
+        self.assertGreater(first.late(float("inf")), 0.0)
+
     def test_what_is_well_is_not_sown_again(self) -> None:
         self.come_up()
         self.assertEqual(self.act("again").status_code, 422)
