@@ -20,7 +20,7 @@ from aestiva.season.rows import SeasonRows, Stood
 from growing.chain.course import LONGEST_WAIT_DAYS
 from growing.crops import Crop
 from growing.emergence.clock import HOURS, Advance, curve, day_between, day_by_one, rates
-from growing.emergence.outlook import MOVED_ON
+from growing.emergence.outlook import FIRST_DAYS, MOVED_ON
 from growing.emergence.thermal_time import share_points
 
 ASSUMED, ONE, RANGE, PROBE = range(4)  # as in growing.emergence.clock.SOURCES
@@ -29,7 +29,6 @@ MANY_A_DAY = 4  # readings from which a day is drawn through them
 SPIKE_C = 15.0  # away from both its neighbours: a slip of the probe
 LEAST_C, MOST_C = -5.0, 55.0  # of a mix
 LATELY_DAYS = 3  # for which a reading speaks of the days ahead
-FIRST_DAYS = 2  # in which warm-season seed is injured by cold
 GONE = frozenset((*MOVED_ON, "outing", "planted"))  # what ends the time under the mix
 
 
@@ -188,12 +187,12 @@ class Warmth:
             degrees.append((before.degrees[1] + after.degrees[0]) / HOURS)
             cold += before.cold[1] + after.cold[0]
             measured += _is_read(days[k]) + _is_read(days[k + 1])
-        last, rate, ahead = [], 0.0, taken_c
+        rate, ahead = sum(self._half(crop, taken_c).x), taken_c
         if len(days) > 1 and (isinstance(days[-1], Day) or isinstance(days[-2], Day)):
-            last, rate, ahead = degrees[-1:], by_day[-1] - by_day[-2], degrees[-1]
+            rate, ahead = by_day[-1] - by_day[-2], degrees[-1]
         return Advance(
             tuple(by_day),
-            rate if last else sum(self._half(crop, taken_c).x),
+            rate,
             ahead,
             sum(degrees) / len(degrees) if degrees else None,
             sum(degrees[:FIRST_DAYS]) / len(degrees[:FIRST_DAYS]) if degrees else None,

@@ -22,10 +22,6 @@ WORDS = {
     "lamp": "Lamp on", "paper": "Paper off", "vents": "Vents open", "ajar": "Lid ajar", "lid": "Lid away", "mat": "Mat off",
     "below": "Water from below",
 }  # fmt: skip
-LATER = {
-    "lamp": "lamp on", "paper": "paper off", "vents": "vents open", "ajar": "lid ajar", "lid": "lid away", "mat": "mat off",
-    "below": "water from below",
-}  # fmt: skip
 GROWS = ("shelf", "sill", "mat", "porch", "frame", "tunnel")
 AHEAD_DAYS = 10
 MARGIN_C = 2.0  # over what damages it, of a night of the forecast: estimate
@@ -64,7 +60,7 @@ def _when(one: Trigger, today: date) -> str:
 
 def all_due(said: Sequence[Said]) -> str:
     """“mat off, lamp on and lid away”; empty where nothing is due."""
-    return say.listed([LATER[s.kind] for s in said if s.state == "now"])
+    return say.listed([s.word.lower() for s in said if s.state == "now"])
 
 
 def tray_mates(now: SeasonState, one: Coming, found: Sequence[Coming]) -> list[Coming]:

@@ -11,8 +11,8 @@ from aestiva.course.state import SeasonState
 from aestiva.emergence.coming import Coming
 from aestiva.frame import say, wording
 from aestiva.season.models import Spot
-from growing.emergence.alarms import DAY_H, Alarm, Setting, Site, Sown, alarms, setting
-from growing.working import Working
+from growing.emergence.alarms import Alarm, Setting, Site, Sown, alarms, setting
+from growing.emergence.clock import HOURS
 
 OVER_C = 1.0  # of what suits, that a setting may be off before it is said
 HEATS = ("mat", "thermostat")
@@ -54,8 +54,8 @@ def heats(now: SeasonState, found: Sequence[Coming]) -> list[Heat]:
             continue
         site = _site(now, spot, here)
         latest = max((c for c in here), key=lambda c: c.had.start)
-        wrong = alarms(site, now.today, now.nights, usual)
-        measured = any(c.had.source[-DAY_H:].any() for c in here)
+        wrong = alarms(site, now.nights, usual)
+        measured = any(c.had.source[-HOURS:].any() for c in here)
         made.append(Heat(spot, site, setting(site), wrong, latest.had.last_c, measured, here))
     return sorted(made, key=lambda h: (min((a.pressing for a in h.alarms), default=99), h.spot.order, h.spot.code))
 
@@ -84,7 +84,7 @@ def _alike(here: list[Coming]) -> list[Coming]:
 
 
 def _sown(now: SeasonState, one: Coming) -> Sown:
-    last, measured = one.had.hourly_c[-DAY_H:], bool(one.had.source[-DAY_H:].any())
+    last, measured = one.had.hourly_c[-HOURS:], bool(one.had.source[-HOURS:].any())
     lid = next((s.lid for s in reversed(now.rows.stood.get(one.batch, ())) if s.until is None), "")
     off = one.item.raised.facts.first("lid") is not None or lid == "none"
     return Sown(one.name, one.item.crop, one.day, one.up > 0, last, measured, False if off else True if lid else None)
@@ -149,7 +149,3 @@ def _named(heat: Heat) -> str:
 def said(alarm: Alarm, system: str) -> str:
     """“Tomato: the mix has 9°, under the 11° at which it moves”."""
     return f"{alarm.name}: {wording.headline(alarm.working, system)}"
-
-
-def why(heat: Heat) -> list[Working]:
-    return [a.working for a in heat.alarms]

@@ -19,7 +19,6 @@ from aestiva.emergence.coming import Coming, coming
 from aestiva.emergence.draw import curves_svg, one_svg, symbols
 from aestiva.emergence.heat import advice, heats, said
 from aestiva.emergence.seedlings import MOST_SHOWN, choices, leaves, seedlings, verdict
-from aestiva.emergence.wording import VERDICTS
 from aestiva.emergence.words import headline, seed_words, sentence, tone, verdict_lines
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
@@ -97,7 +96,6 @@ def _about(now: SeasonState, one: Coming, found: list[Coming], units: str) -> di
         "low": low,
         "high": high,
         "sentence": sentence(one, now.today),
-        "verdict": VERDICTS[one.verdict.kind].replace("{result}", ""),
         "tone": tone(one.verdict.kind),
         "lines": verdict_lines(one, now.today),
         "revision": one.item.batch.revision if one.item.batch is not None else 0,

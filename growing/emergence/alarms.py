@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date
 from typing import NamedTuple
 
 import numpy as np
@@ -11,14 +10,12 @@ from numpy.typing import NDArray
 
 from growing.bench.how import laying
 from growing.crops import Crop
-from growing.emergence.outlook import INJURED, INJURY_C
+from growing.emergence.outlook import FIRST_DAYS, INJURY_C, is_warm_seed
 from growing.emergence.thermal_time import relative_share
 from growing.place.nights import Night
 from growing.working import Value, Working
 
 Array = NDArray[np.float64]
-DAY_H = 24
-FIRST_DAYS = 2  # in which warm-season seed is injured by cold
 DORMANT_SHARE = 0.6  # of what comes at best, at the warmest of a day, under which warmth itself holds seed back
 COLD_MAT_C = 4.0  # under what a mat should give, from which it is probably not plugged in, or the probe lies in the air: estimate
 SUN_SWING_C = 8.0  # over the day's mean, from which a lid in sun is the likeliest reason: estimate
@@ -101,7 +98,7 @@ def setting(site: Site) -> Setting | None:
     return Setting(low, high, best, tuple(apart), does)
 
 
-def alarms(site: Site, today: date, nights: Sequence[Night], usual_c: float | None) -> list[Alarm]:
+def alarms(site: Site, nights: Sequence[Night], usual_c: float | None) -> list[Alarm]:
     """All that is wrong with the warmth of one place, the worst first.
 
     nights: the forecast from tonight on.  usual_c: the mean of a day at this time of the year outdoors, None: not known.
@@ -127,8 +124,7 @@ def _of_seed(one: Sown) -> list[Alarm]:
     source = "readings" if one.measured else "assumed"
     least = crop.number("min_c")
     had = Value("mix", round(mean, 1), "°C", source)
-    warm_kind = crop.family in INJURED or crop.key in INJURED
-    if warm_kind and one.days <= FIRST_DAYS and mean < INJURY_C:
+    if is_warm_seed(crop) and one.days <= FIRST_DAYS and mean < INJURY_C:
         early = had, Value("limit", INJURY_C, "°C", "estimate"), Value("days", one.days, "days")
         found.append(Alarm("injury", one.name, Working("emergence.alarm_injury", early, (), had)))
     elif mean < least:

@@ -21,7 +21,7 @@ from growing.steps import Raised
 
 MOST_WEIGHT = 60.0  # of a packet's tests, in seeds
 INJURED = ("cucumber family", "bean", "runner_bean", "corn", "okra")
-INJURY_C = 12.0  # under which warm-season seed is injured in its first two days
+INJURY_C, FIRST_DAYS = 12.0, 2  # under which warm-season seed is injured, in its first days
 LEAST_X = 1e-3
 
 
@@ -48,6 +48,11 @@ def moved_on(facts: Facts) -> bool:
 
 
 MOVED_ON = ("thinned", "pricked", "potted")
+
+
+def is_warm_seed(crop: Crop) -> bool:
+    """Is it seed that cold injures while it swells?"""
+    return crop.family in INJURED or crop.key in INJURED
 
 
 def under_the_mix(one: Raised) -> bool:
@@ -93,12 +98,11 @@ def case_of(one: Raised, today: date, seen: Seen) -> Case:
         if lamp is None and crop.word("light") != "light"
         else lamp is not None and lamp <= sown + timedelta(days=1)
     )
-    warm_kind = crop.family in INJURED or crop.key in INJURED
     lay = laying(crop)
     return Case(
         batch, clock.by_day[-1], needed(one, seeds), today, curve(crop), clock.ahead_c, clock.measured, one.dates.sow_closes, seed.mean,
         low_c=lay.low_c, high_c=crop.number("high_c"), had_c=clock.mean_c, light=crop.word("light"), lit=lit, years=seen.years,
-        injured=warm_kind and clock.first_c is not None and clock.first_c < INJURY_C, rotted=clock.cold_days >= ROT_DAYS, rate=clock.rate,
+        injured=is_warm_seed(crop) and clock.first_c is not None and clock.first_c < INJURY_C, rotted=clock.cold_days >= ROT_DAYS, rate=clock.rate,
         more=lambda short: to_sow(one, short),
     )  # fmt: skip
 

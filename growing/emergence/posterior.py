@@ -15,6 +15,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import bdtrc, ndtr
 
+from growing.emergence.thermal_time import share_up
+
 Array = NDArray[np.float64]
 SHARES, SPEEDS = 41, 21  # nodes of the grid
 SPEED_SD = 0.2  # of the log of a batch's own speed: estimate
@@ -56,13 +58,9 @@ class First(NamedTuple):
 
     def late(self, x: float) -> float:
         """Chance that in a cell left empty at the re-sowing the first seed has come by its clock x; infinite: in the end."""
-        before = self.share * float(_up_by(self.x_then, self.sigma))
-        by = self.share * (1.0 if math.isinf(x) else float(_up_by(x, self.sigma)))
+        before = self.share * share_up(self.x_then, self.sigma)
+        by = self.share * (1.0 if math.isinf(x) else share_up(x, self.sigma))
         return max(0.0, (by - before) / max(TINY, 1 - before))
-
-
-def _up_by(x: float, sigma: float) -> float:
-    return float(ndtr(math.log(x) / sigma)) if x > 0 else 0.0
 
 
 class Batch(NamedTuple):

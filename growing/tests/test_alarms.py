@@ -34,7 +34,7 @@ def nights(tmax: float = 12.0, cloud: float = 0.8) -> list[Night]:
 
 
 def said(where: Site, ahead: list[Night] | None = None, usual_c: float | None = 8.0) -> list[Alarm]:
-    return alarms(where, TODAY, nights() if ahead is None else ahead, usual_c)
+    return alarms(where, nights() if ahead is None else ahead, usual_c)
 
 
 def kinds(where: Site, ahead: list[Night] | None = None, usual_c: float | None = 8.0) -> list[str]:
