@@ -39,6 +39,12 @@ class Item(NamedTuple):
     grows_at: str
 
     @property
+    def batch_pk(self) -> int:
+        """The key of its batch; of an item that has one."""
+        assert self.batch is not None
+        return self.batch.pk
+
+    @property
     def name(self) -> str:
         return self.crop.name
 

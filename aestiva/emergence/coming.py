@@ -40,8 +40,7 @@ class Coming:
 
     @property
     def batch(self) -> int:
-        assert self.item.batch is not None
-        return self.item.batch.pk
+        return self.item.batch_pk
 
     @property
     def name(self) -> str:

@@ -71,7 +71,7 @@ def _site(now: SeasonState, spot: Spot, here: list[Coming]) -> Site:
         spot.lit,
         spot.set_c,
         None if room is None else room.germinates_c(now.today),
-        None if room is None or not room.months_c else room.months_c[now.today.month - 1],
+        None if room is None else room.air_c(now.today),
         spot.sun_h,
         None if read is None else (now.today - read).days,
         tuple(_sown(now, one) for one in _alike(here)),
@@ -85,7 +85,8 @@ def _alike(here: list[Coming]) -> list[Coming]:
 
 def _sown(now: SeasonState, one: Coming) -> Sown:
     last, measured = one.had.hourly_c[-HOURS:], bool(one.had.source[-HOURS:].any())
-    lid = next((s.lid for s in reversed(now.rows.stood.get(one.batch, ())) if s.until is None), "")
+    here = now.rows.here(one.batch)
+    lid = "" if here is None else here.lid
     off = one.item.raised.facts.first("lid") is not None or lid == "none"
     return Sown(one.name, one.item.crop, one.day, one.up > 0, last, measured, False if off else True if lid else None)
 

@@ -26,8 +26,7 @@ class Seedlings(NamedTuple):
 
     @property
     def batch(self) -> int:
-        assert self.item.batch is not None
-        return self.item.batch.pk
+        return self.item.batch_pk
 
     @property
     def name(self) -> str:
@@ -45,14 +44,13 @@ class Seedlings(NamedTuple):
 
 def seedlings(now: SeasonState, under: Collection[int] = ()) -> list[Seedlings]:
     """All that are up and neither potted up nor outdoors, those that are behind first.  under: batches that still come."""
-    items = [i for i in now.items if _is_up(i) and i.batch is not None and i.batch.pk not in under]
-    seen = _seen([i.batch.pk for i in items if i.batch is not None])
+    items = [i for i in now.items if _is_up(i) and i.batch_pk not in under]
+    seen = _seen([i.batch_pk for i in items])
     found = []
     for item in items:
-        assert item.batch is not None
         up = item.raised.facts.half_up or item.raised.facts.first_up
         assert up is not None
-        last = seen.get(item.batch.pk)
+        last = seen.get(item.batch_pk)
         found.append(Seedlings(item, up, last, growing(item.raised, now.today, up, last, _air(now, item))))
     return sorted(found, key=lambda s: (s.pressing, s.name))
 
@@ -67,11 +65,9 @@ def _is_up(item: Item) -> bool:
 
 def _air(now: SeasonState, item: Item) -> float | None:
     """The air where it stands [°C]; None: nobody knows."""
-    assert item.batch is not None
-    stood = now.rows.stood.get(item.batch.pk, ())
-    spot = next((s.spot for s in reversed(stood) if s.until is None), None)
-    room = None if spot is None or now.shared is None else now.shared.dating.room_at(spot)
-    return None if room is None or not room.months_c else room.months_c[now.today.month - 1]
+    here = now.rows.here(item.batch_pk)
+    room = None if here is None or now.shared is None else now.shared.dating.room_at(here.spot)
+    return None if room is None else room.air_c(now.today)
 
 
 def _seen(batches: Collection[int]) -> dict[int, Seen]:

@@ -64,6 +64,10 @@ class SeasonRows:
     goes: dict[int, list[GoesTo]]
     spots: Mapping[int, tuple[str, str]]
 
+    def here(self, batch: int) -> Stood | None:
+        """Where a batch, or its tray, stands now; None where nobody said."""
+        return next((stood for stood in reversed(self.stood.get(batch, ())) if stood.until is None), None)
+
     def code(self, spot: int | None) -> str:
         """The code of a spot; empty where there is none."""
         return "" if spot is None or spot not in self.spots else self.spots[spot][0]

@@ -49,9 +49,9 @@ def record(where: Where) -> Record:
     return Record(start, made.tmin, made.tmax)
 
 
-def world(where: Where, seasons: int, seed: int = 1) -> World:
+def world(where: Where, seasons: int, seed: int = 1, places: tuple[Place, ...] = PLACES) -> World:
     """So many seasons, from November before the spring to the end of the year."""
-    return World(draw(record(where), seed, date(YEAR - 1, 11, 1), RUN_DAYS, where.latitude, seasons), PLACES)
+    return World(draw(record(where), seed, date(YEAR - 1, 11, 1), RUN_DAYS, where.latitude, seasons), places)
 
 
 @cache

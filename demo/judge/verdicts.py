@@ -15,14 +15,13 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from demo.judge.climates import CLIMATES, RUN_DAYS, YEAR, place_year, record
+from demo.judge.climates import CLIMATES, YEAR, place_year, world
 from demo.nature import grower
 from demo.nature.chance import stream
 from demo.nature.kinds import kind
 from demo.nature.plants import Care, Plants, Sowing
 from demo.nature.rooms import NUMBERS, Place, Room, World
 from demo.nature.season import FEED_N_MG_L, POT_ON_LEAVES, pot_ml, top_cm2
-from demo.nature.weather import draw
 from growing.bench.how import laying
 from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates, date_planting
@@ -353,14 +352,14 @@ class Trial:
 
 def compare(seasons: int = SEASONS) -> Iterator[Line]:
     """One line a room and policy."""
-    where, all_of_them = CLIMATES[0], wishes()
-    world = World(draw(record(where), SEED, date(YEAR - 1, 11, 1), RUN_DAYS, where.latitude, seasons), PLACES)
+    all_of_them = wishes()
+    here = world(CLIMATES[0], seasons, SEED, PLACES)
     for room, place in ROOMS.items():
         ours: Numbers | None = None
         for policy in POLICIES:
             if policy.name == "aestiva-stays" and place != PORCH:
                 continue
-            trial = Trial(world, policy, place, all_of_them, seasons)
+            trial = Trial(here, policy, place, all_of_them, seasons)
             plants, seeds, again, needless = trial.run()
             share = 100 * plants.mean(axis=1) / WANTED
             ours = share if ours is None else ours

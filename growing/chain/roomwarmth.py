@@ -41,6 +41,10 @@ class Room(NamedTuple):
     set_c: float | None = None  # of a mat with thermostat; None: nobody said, taken as the crop likes it
     comes_up: Room | None = None  # another place until it is up
 
+    def air_c(self, day: date) -> float | None:
+        """Its air in the month of that day [°C]; None where only the place in which it comes up is known."""
+        return self.months_c[day.month - 1] if self.months_c else None
+
     def germinates_c(self, sow: date) -> float | None:
         """Warmth of the mix for what is sown on that day [°C]; None: as the crop likes it, by a thermostat."""
         if self.comes_up is not None:

@@ -2,22 +2,18 @@
 
 from __future__ import annotations
 
-from datetime import date
 from unittest import TestCase
 
 import numpy as np
 
 from demo.judge import verdicts
-from demo.judge.climates import CLIMATES, RUN_DAYS, YEAR, record
+from demo.judge.climates import CLIMATES, world
 from demo.judge.verdicts import PLACES, POLICIES, PORCH, WARM, Trial
-from demo.nature.rooms import World
-from demo.nature.weather import draw
 
 
 def trial(policy: str, room: int, seasons: int = 2) -> Trial:
-    where = CLIMATES[0]
-    world = World(draw(record(where), verdicts.SEED, date(YEAR - 1, 11, 1), RUN_DAYS, where.latitude, seasons), PLACES)
-    return Trial(world, next(p for p in POLICIES if p.name == policy), room, verdicts.wishes(), seasons)
+    here = world(CLIMATES[0], seasons, verdicts.SEED, PLACES)
+    return Trial(here, next(p for p in POLICIES if p.name == policy), room, verdicts.wishes(), seasons)
 
 
 class Verdicts(TestCase):
