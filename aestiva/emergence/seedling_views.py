@@ -13,7 +13,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.beds.forms import Length
 from aestiva.emergence.seedlings import leaves
-from aestiva.emergence.views import batch_of
+from aestiva.emergence.views import batch_of, write_seen
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
@@ -24,17 +24,12 @@ from aestiva.season.actions import add_event, split, typed_count
 @require_POST
 def stage_seen(request: Any, batch_id: int) -> HttpResponse:
     """How many true leaves they have, and how high they are, if somebody measured."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    batch = batch_of(garden, batch_id)
-    data = _stage(request, post.get("leaves", ""))
+    batch = batch_of(request.garden, batch_id)
+    data = _stage(request, request.POST.get("leaves", ""))
     said = leaves(int(data["leaves"]))
-    with journal.change(
-        garden, request.user, f"Looked at {batch.planting}: {said}"[:250], post.get("key", "")
-    ) as write:
-        batch = write.touch(batch, post.get("revision"))
-        add_event(write, batch, "stage", today, today, data=data)
+    write_seen(request, batch, f"Looked at {batch.planting}: {said}", "stage", data=data)
     messages.success(request, f"{batch.planting}: {said}.")
-    return redirect(f"{reverse('emergence', args=[garden.pk])}#up")
+    return redirect(f"{reverse('emergence', args=[request.garden.pk])}#up")
 
 
 @garden_view("grower", back="emergence")

@@ -117,16 +117,11 @@ def _about(now: SeasonState, one: Coming, found: list[Coming], units: str) -> di
 @require_POST
 def count(request: Any, batch_id: int) -> HttpResponse:
     """How many are up, all together."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    batch = batch_of(garden, batch_id)
-    number = typed_count(post.get("count", ""))
-    with journal.change(
-        garden, request.user, f"Counted {batch.planting}: {number} up"[:250], post.get("key", "")
-    ) as write:
-        batch = write.touch(batch, post.get("revision"))
-        add_event(write, batch, "up", today, today, count=number)
+    batch = batch_of(request.garden, batch_id)
+    number = typed_count(request.POST.get("count", ""))
+    write_seen(request, batch, f"Counted {batch.planting}: {number} up", "up", count=number)
     messages.success(request, f"{number} up.")
-    return back_to(garden, batch_id)
+    return back_to(request.garden, batch_id)
 
 
 @garden_view("grower", back="emergence")
@@ -252,19 +247,22 @@ def sow_again(request: Any, batch_id: int) -> HttpResponse:
 @require_POST
 def lifted(request: Any, batch_id: int) -> HttpResponse:
     """What was found on lifting some that are not up."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    batch = batch_of(garden, batch_id)
-    data = {k: typed_count(post.get(k, "") or "0", k) for k in FOUND}
+    batch = batch_of(request.garden, batch_id)
+    data = {k: typed_count(request.POST.get(k, "") or "0", k) for k in FOUND}
     if not sum(data.values()):
         raise Refused("root", "how many did you lift, and what was there? Give at least one")
     said = ", ".join(f"{n} {k}" for k, n in data.items() if n)
-    with journal.change(
-        garden, request.user, f"Lifted some {batch.planting}: {said}"[:250], post.get("key", "")
-    ) as write:
-        batch = write.touch(batch, post.get("revision"))
-        add_event(write, batch, "lifted", today, today, data={k: n for k, n in data.items() if n})
+    found = {k: n for k, n in data.items() if n}
+    write_seen(request, batch, f"Lifted some {batch.planting}: {said}", "lifted", data=found)
     messages.success(request, f"Written down: {said}.")
-    return back_to(garden, batch_id)
+    return back_to(request.garden, batch_id)
+
+
+def write_seen(request: Any, batch: Batch, summary: str, kind: str, **more: Any) -> None:
+    """Write what was seen of a batch today, as one entry."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    with journal.change(garden, request.user, summary[:250], post.get("key", "")) as write:
+        add_event(write, write.touch(batch, post.get("revision")), kind, today, today, **more)
 
 
 def batch_of(garden: Garden, pk: int) -> Batch:
