@@ -8,7 +8,7 @@ from typing import Any
 from aestiva.accounts.models import User
 from aestiva.bench import tray_actions
 from aestiva.bench.models import Filled, Recipe
-from aestiva.bench.things import growth_of
+from aestiva.course.light import growth_of
 from aestiva.course.state import Item, load
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
@@ -30,6 +30,7 @@ def scenes(garden: Garden, user: User, today: date) -> None:
     _sow_again(garden, user, today)
     _share(garden, user, today)
     _bought(garden, user, today)
+    _beside_onions(garden, user, today)
     _mixed(garden, user)
 
 
@@ -133,6 +134,20 @@ def _share(garden: Garden, user: User, today: date) -> None:
             tray_actions.shift(garden, user, moves, today, "", {}, f"Set {other.code} and {into.code} together")
         except Refused:
             return
+
+
+def _beside_onions(garden: Garden, user: User, today: date) -> None:
+    """The cosmos went under the lamp of the onions, where the kale had stood: one timer for both."""
+    cosmos, onions, kale = (_of(garden, crop) for crop in ("cosmos", "onion", "kale"))
+    if not cosmos or not onions or not kale:
+        return
+    to, free = onions[0][0].stands.get(until=None).spot, Spot.objects.get(garden=garden, code="R1·3")
+    with journal.change(garden, user, "Moved the cosmos to the onions, the kale down to R1·3") as write:
+        for tray, _ in kale:
+            if tray.stands.filter(until=None, spot=to).exists():
+                place_tray(write, write.touch(tray), free, today)
+        for tray, _ in cosmos:
+            place_tray(write, write.touch(tray), to, today)
 
 
 def _bought(garden: Garden, user: User, today: date) -> None:

@@ -19,7 +19,20 @@ from aestiva.place.models import Frost, GardenNight, SoilReading, Station
 from aestiva.place.queries import estimated_shift, record_of
 from aestiva.plan import actions
 from aestiva.plan.models import Price
-from aestiva.season.models import Absence, BedArea, Container, CropValue, Lot, Planting, Season, Spot
+from aestiva.season.models import (
+    Absence,
+    BedArea,
+    Container,
+    CropValue,
+    Lamp,
+    LampSetting,
+    LightReading,
+    Lot,
+    Planting,
+    Season,
+    Spot,
+    Tariff,
+)
 from aestiva.seeds.models import SeedTest
 from demo.bench import named_places, scenes
 from demo.hands import Habit, live_day
@@ -49,6 +62,7 @@ def build(name: str = "quarry_lane", until: date | None = None) -> Garden:
     _place(garden, data, record(name))
     spots = make_spots(garden, data["spots"])
     furnish(garden, spots, data)
+    light(spots, garden, data)
     _own(garden, data["own"])
     habits = _plantings(garden, user, data["planting"], spots, data["seeds"], data["colours"])
     _packets(garden, data)
@@ -129,6 +143,21 @@ def furnish(garden: Garden, spots: dict[str, Spot], data: dict[str, Any]) -> Non
         Container.objects.create(garden=garden, kind=key, **containers()[key]._asdict(), **owned)
     Store.objects.bulk_create(Store(garden=garden, thing=thing, **n) for thing, n in data.get("stores", {}).items())
     Recipe.objects.bulk_create(Recipe(garden=garden, **mix) for mix in data.get("recipe", []))
+
+
+def light(spots: dict[str, Spot], garden: Garden, data: dict[str, Any]) -> None:
+    """What hangs over the shelves, how it was set from which day on, what a meter said, what current costs."""
+    Lamp.objects.bulk_create(Lamp(**{**row, "spot": spots[row["spot"]]}) for row in data.get("lamp", []))
+    LampSetting.objects.bulk_create(
+        LampSetting(spot=spots[code], left_cm=cm, right_cm=cm, since=row["since"], on_h=row["on_h"], hours=row["hours"])
+        for row in data.get("lamp_set", [])
+        for code, cm in row["cm"].items()
+    )
+    LightReading.objects.bulk_create(
+        LightReading(**{**row, "spot": spots[row["spot"]]}) for row in data.get("light_reading", [])
+    )
+    if "tariff" in data:
+        Tariff.objects.create(garden=garden, **data["tariff"])
 
 
 def _own(garden: Garden, known: list[dict[str, Any]]) -> None:

@@ -109,6 +109,26 @@ SCHOOLS = (
         ),
     ),
     School(
+        "hours_way",
+        "How long does the lamp burn?",
+        "light",
+        (
+            Option("steady", "sixteen hours, all the way", "One setting, less where a crop bears less."),
+            Option("taper", "sixteen, fourteen, twelve", "Towards the days that they will meet outdoors."),
+            Option("long", "eighteen, then fourteen", "Weak lamps make up for it by hours while they are small."),
+            Option("crop", "by the crop", "Each as its kind likes it; one lamp for one kind."),
+        ),
+    ),
+    School(
+        "first_light_way",
+        "And in the first days?",
+        "light",
+        (
+            Option("normal", "as afterwards", "They sleep from the first night on."),
+            Option("round", "round the clock, three days at most", "Not one stretches before it has seen light; eggplant never, tomatoes with care."),
+        ),
+    ),
+    School(
         "sown_way",
         "How is it sown?",
         "bench",

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from datetime import date
 
 from aestiva.bench.ahead import Ahead
 from aestiva.bench.supplies import begins_of
-from aestiva.bench.things import DEPTH_CM, Bench, PartOf, Standing, Thing, growth_of, lay_out
+from aestiva.bench.things import DEPTH_CM, Bench, PartOf, Standing, Thing, lay_out
+from aestiva.course.light import Lit, growth_of, lights
 from aestiva.course.state import Item
 from growing.bench import shelf
 from growing.bench.ahead import Stay
@@ -21,7 +22,7 @@ def bench_on(ahead: Ahead, day: date) -> Bench:
         return ahead.bench
     places = {pk: Standing(one.spot) for pk, one in ahead.bench.places.items()}
     nowhere: list[Thing] = []
-    own = _own_trays(ahead)
+    own, lit = _own_trays(ahead), lights(ahead.now)
     today = ahead.now.today.toordinal()
     for piece, stay in ahead.on(day):
         item = ahead.items.get(stay.batch)
@@ -32,7 +33,7 @@ def bench_on(ahead: Ahead, day: date) -> Bench:
             _as_flats(item, stay, piece.flats, day)
         )
         for thing in things:
-            thing.parts = [p._replace(growth=_grown(p.item, day)) for p in thing.parts]
+            thing.parts = [p._replace(growth=_grown(p.item, day, lit)) for p in thing.parts]
             if piece.place in places:
                 if all(
                     t.tray is None or thing.tray is None or t.tray.pk != thing.tray.pk
@@ -57,7 +58,7 @@ def _own_trays(ahead: Ahead) -> dict[tuple[int, int], list[Thing]]:
     return found
 
 
-def _grown(item: Item | None, day: date) -> shelf.Growth:
+def _grown(item: Item | None, day: date, lit: Mapping[int, Lit]) -> shelf.Growth:
     """How high it will be, counted from the day half are expected to be up."""
     if item is None:
         return shelf.Growth(0.0, 0.0, 0.0)
@@ -66,7 +67,7 @@ def _grown(item: Item | None, day: date) -> shelf.Growth:
         or item.raised.facts.first_up
         or (item.batch is not None and item.raised.facts.first("received"))
     ):
-        return growth_of(item, day)
+        return growth_of(item, day, lit)
     return shelf.growth(item.crop, begins_of(item)[1], day)
 
 
@@ -82,7 +83,7 @@ def _as_flats(item: Item, stay: Stay, flats: float, day: date) -> Iterable[Thing
     """So many flats, one of them perhaps in part."""
     length, width = 54.0, 28.0
     depth = item.crop.number("pot_cm") if stay.stage == "potted" else DEPTH_CM
-    part = PartOf(item, part_key(stay.batch), (), item.raised.wanted, _grown(item, day))
+    part = PartOf(item, part_key(stay.batch), (), item.raised.wanted, _grown(item, day, {}))
     left = flats
     while left > 1e-6:
         share = min(1.0, left)

@@ -28,6 +28,7 @@ from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.outcomes import Refused
+from aestiva.season.lamps import hung_anew
 from aestiva.season.models import Spot, Tray
 from growing.bench.cells import Shift
 
@@ -171,7 +172,9 @@ def _keep(request: Any, form: PlaceForm) -> Spot | None:
         with journal.change(request.garden, request.user, said, post.get("key", "")) as write:
             if Spot.objects.filter(garden=request.garden, code=spot.code).exclude(pk=spot.pk or 0).exists():
                 raise Refused("code", f"There is a place called {spot.code} already: give another name.")
-            return write.save(spot, post.get("revision") if spot.pk else None)
+            kept = write.save(spot, post.get("revision") if spot.pk else None)
+            hung_anew(write, kept, clock.today(request.garden))
+            return kept
     except Refused as wrong:
         form.add_error("code", str(wrong))
     return None
@@ -207,7 +210,8 @@ def place_delete(request: Any, spot_id: int) -> HttpResponse:
         write.touch(spot, request.POST.get("revision"))
         used = spot.tray_stands.exists() or spot.stands.exists() or Spot.objects.filter(parent=spot).exists()
         meant = spot.raised.exists() or spot.germinated.exists() or spot.awaits.exists() or spot.warm_readings.exists()
-        if used or meant or spot.areas.exists() or spot.planting_set.exists():
+        lit = spot.lamps.exists() or spot.lamp_settings.exists() or spot.light_readings.exists()
+        if used or meant or lit or spot.areas.exists() or spot.planting_set.exists():
             raise Refused("", f"{spot.code} is part of what was written down: rename it, or leave it empty")
         write.delete(spot)
     messages.success(request, f"{spot.code} is gone.")

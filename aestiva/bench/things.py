@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import NamedTuple
 
+from aestiva.course.light import Lit, growth_of, lights
 from aestiva.course.state import Item, SeasonState
 from aestiva.gardens.models import Garden
 from aestiva.season.contents import contents_of
@@ -245,17 +246,7 @@ def _lies(item: Item) -> bool:
     )
 
 
-def growth_of(item: Item | None, day: date) -> Growth:
-    """How high a batch is, by its leaves."""
-    if item is None:
-        return Growth(0.0, 0.0, 0.0)
-    up = item.raised.facts.half_up or item.raised.facts.first_up
-    if up is None and item.raised.facts.first("received") is not None:
-        up = item.raised.facts.first("received")
-    return shelf.growth(item.crop, up, day)
-
-
-def parts_of(contents: Contents, items: Mapping[int, Item], day: date) -> list[PartOf]:
+def parts_of(contents: Contents, items: Mapping[int, Item], day: date, lit: Mapping[int, Lit]) -> list[PartOf]:
     """The batches of a tray, in the order of their cells."""
     cells: dict[int, list[int]] = defaultdict(list)
     for cell in sorted(contents):
@@ -265,7 +256,7 @@ def parts_of(contents: Contents, items: Mapping[int, Item], day: date) -> list[P
         item = items.get(batch)
         alive = [c for c in here if contents[c][1] not in SPENT]
         standing = sum(contents[c][1] in GROWS for c in here) or (len(alive) if item is not None else 0)
-        found.append(PartOf(item, batch, tuple(here), standing, growth_of(item, day)))
+        found.append(PartOf(item, batch, tuple(here), standing, growth_of(item, day, lit)))
     return found
 
 
@@ -280,10 +271,10 @@ def load_bench(now: SeasonState) -> Bench:
     places = {s.pk: Standing(s) for s in spots}
     items = {i.batch.pk: i for i in now.items if i.batch is not None}
     nowhere: list[Thing] = []
-    again = sown_again(garden)
+    again, lit = sown_again(garden), lights(now)
     for tray in trays:
         contents = contents_of(runs.get(tray.pk, []))
-        thing = Thing(tray, parts_of(contents, items, day), contents, *footprint(tray), depth(tray))
+        thing = Thing(tray, parts_of(contents, items, day, lit), contents, *footprint(tray), depth(tray))
         held = {b for b, _ in contents.values()}
         thing.again, thing.lying = again & held, frozenset(b for b in held if b in items and _lies(items[b]))
         stand = stands.get(tray.pk)
@@ -294,11 +285,11 @@ def load_bench(now: SeasonState) -> Bench:
     stood = dict(loose.values_list("batch_id", "spot_id").order_by("pk"))
     for batch, spot in stood.items():
         if batch in items and spot in places:
-            _into(places, nowhere, _loose(items[batch], day), spot)
+            _into(places, nowhere, _loose(items[batch], day, lit), spot)
     held = {run.batch_id for own in runs.values() for run in own} | set(stood)
     for pk, item in items.items():  # growing indoors, and nobody ever said where
         if pk not in held and item.raised.growing and item.raised.dates.method != "direct":
-            nowhere.append(_loose(item, day))
+            nowhere.append(_loose(item, day, lit))
     _call(now, [t for one in places.values() for t in one.things] + nowhere)
     lay_out(places)
     return Bench(places, [s.pk for s in spots], nowhere)
@@ -335,7 +326,7 @@ def _into(places: Mapping[int, Standing], nowhere: list[Thing], thing: Thing, sp
         nowhere.append(thing)
 
 
-def _loose(item: Item, day: date) -> Thing:
+def _loose(item: Item, day: date, lit: Mapping[int, Lit]) -> Thing:
     """Pots of a batch that stand in no tray: as many flats as they take."""
     raised = item.raised
     potted, count = raised.facts.first("potted") is not None, raised.plants or raised.wanted
@@ -347,7 +338,7 @@ def _loose(item: Item, day: date) -> Thing:
         else trays_in_cells(item.crop, count)
     )
     assert item.batch is not None
-    part = PartOf(item, item.batch.pk, (), count, growth_of(item, day))
+    part = PartOf(item, item.batch.pk, (), count, growth_of(item, day, lit))
     wide = max(6.0, min(4.0, max(flats, 0.1)) * FLAT_WIDTH_CM)
     return Thing(None, [part], {}, FLAT_LENGTH_CM, wide, item.crop.number("pot_cm") or DEPTH_CM)
 

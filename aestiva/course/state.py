@@ -11,6 +11,7 @@ from typing import NamedTuple
 
 from aestiva.course.items import Item as Item
 from aestiva.course.items import Shared, items_of
+from aestiva.course.light import Lit
 from aestiva.course.outlook import Outlook, look_over
 from aestiva.course.warmth import Had, Warmth
 from aestiva.frame.wording import task_name
@@ -70,6 +71,7 @@ class SeasonState:
     troubles: list[Trouble] = field(default_factory=list)
     shared: Shared | None = None
     warm: dict[int, Had] = field(default_factory=dict)  # of each batch under the mix
+    lit: dict[int, Lit] | None = None  # the light that each batch had, once somebody asked
     outlooks: dict[int, Outlook] | None = None  # of the same, once somebody asked
     paces: dict[tuple[str, bool], float] | None = (
         None  # log of the speed that the garden's own sowings had, by crop and measured

@@ -17,7 +17,7 @@ from django.db import models
 
 from aestiva.gardens.models import Garden, JournalEntry
 
-FORMAT, VERSION = "aestiva-garden", 10
+FORMAT, VERSION = "aestiva-garden", 11
 MOST_PROBLEMS = 20
 GARDEN = ("name", "town", "latitude", "longitude", "elevation_m", "timezone", "units", "week_starts", "clock", "currency",
            "sowing_days", "accepted_risk", "risk_scale", "follow_asked", "ladder", "schools", "year", "simulated_on", "seed")  # fmt: skip
@@ -29,7 +29,8 @@ GARDEN_ADDED: dict[str, tuple[int, Any]] = {
     "currency": (7, ""),
     "schools": (8, {}),
 }  # as Part.added has it
-_KEY = re.compile(r"^([pb])(\d+)\.")
+_KEY = re.compile(r"^([pbs])(\d+)\.")
+_KEYED = {"p": "plantings", "b": "batches", "s": "spots"}
 
 
 @dataclass(frozen=True)
@@ -147,7 +148,7 @@ def renumber(key: str, numbers: Mapping[str, Mapping[int, int]]) -> str | None:
     found = _KEY.match(key)
     if found is None or len(found[2]) > 18:
         return None
-    table = numbers["plantings" if found[1] == "p" else "batches"]
+    table = numbers[_KEYED[found[1]]]
     number = table.get(int(found[2]))
     return None if number is None else f"{found[1]}{number}.{key[found.end() :]}"
 

@@ -13,6 +13,7 @@ from growing.crops.schema import present_name
 
 _GROUND = ("x_cm", "y_cm", "length_cm", "width_cm", "sun", "note")
 _BENCH = ("set_c", "clear_cm", "lit", "lamp_cm", "sun_h", "months_c", "months_said")
+_LIGHT = ("facing", "card", "hangs_by", "step_cm", "white")
 _PACKET: dict[str, Any] = {  # what came with version 3, and what older documents have for it
     "facts": {}, "packet": None, "seeds": None, "grams": None, "seeds_per_g": None, "storage": "", "storage_c": None,
     "storage_rh": None, "treated": False, "pelleted": False, "primed": False, "saved": False, "used_up": False,
@@ -97,13 +98,47 @@ PARTS = (
         "spots",
         m.Spot,
         "garden",
-        ("kind", "code", "name", "order", *_GROUND, "heated", *_BENCH, "watts"),
+        ("kind", "code", "name", "order", *_GROUND, "heated", *_BENCH, "watts", *_LIGHT),
         {"parent": "self"},
         added={name: (3, "" if name in ("sun", "note") else None) for name in _GROUND}
         | {"heated": (4, "")}
         | {name: (9, "" if name in ("lit", "months_said") else None) for name in _BENCH}
-        | {"watts": (10, None)},
+        | {"watts": (10, None)}
+        | {name: (11, False if name == "card" else None if name == "step_cm" else "") for name in _LIGHT},
     ),
+    Part(
+        "lamps",
+        m.Lamp,
+        "spot__garden",
+        (
+            *(
+                "kind",
+                "name",
+                "number",
+                "umol",
+                "lumen",
+                "kelvin",
+                "watts",
+                "length_cm",
+                "width_cm",
+                "reflector",
+                "dims",
+            ),
+            *("x_cm", "y_cm", "new_on", "wiped_on", "until", "revision"),
+        ),
+        {"spot": "spots"},
+    ),
+    Part(
+        "lamp_settings",
+        m.LampSetting,
+        "spot__garden",
+        ("since", "left_cm", "right_cm", "per_cent", "on_h", "hours", "revision"),
+        {"spot": "spots"},
+    ),
+    Part(
+        "light_readings", m.LightReading, "spot__garden", ("day", "what", "number", "gap_cm", "x_cm"), {"spot": "spots"}
+    ),
+    Part("tariffs", m.Tariff, "garden", ("price", "cheap_price", "spans", "revision")),
     Part("crops", m.GardenCrop, "garden", ("key", "name", "relative", "hardiness", "speed")),
     Part("crop_values", m.CropValue, "garden", ("crop_key", "field", "value", "reason")),
     Part("absences", m.Absence, "garden", ("since", "until", "note", "revision")),

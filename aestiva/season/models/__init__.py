@@ -3,6 +3,7 @@
 from aestiva.season.models.absences import Absence
 from aestiva.season.models.batches import Batch, BatchEvent, BatchLink, known_event
 from aestiva.season.models.crops import CropValue, GardenCrop, usable_in_addresses
+from aestiva.season.models.lamps import LAMP_KINDS, Lamp, LampSetting, LightReading, Tariff
 from aestiva.season.models.plantings import (
     COLOURS,
     COUNT,
@@ -24,6 +25,7 @@ __all__ = [
     "COUNT",
     "GROWING",
     "HEATED",
+    "LAMP_KINDS",
     "PLACE",
     "SIZE",
     "SOWN_IN",
@@ -42,10 +44,14 @@ __all__ = [
     "CropValue",
     "GardenCrop",
     "Goes",
+    "Lamp",
+    "LampSetting",
+    "LightReading",
     "Lot",
     "Planting",
     "Season",
     "Spot",
+    "Tariff",
     "TaskMark",
     "TaskNote",
     "Tray",

@@ -7,6 +7,7 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from aestiva.gardens.models import Garden
+from growing.light.window import FACING
 
 SPOT_KINDS = [
     (k, k) for k in ("room", "rack", "shelf", "mat", "sill", "porch", "frame", "tunnel", "bed", "planter", "path")
@@ -22,6 +23,23 @@ HEATED = (
 LIT = (("", "not said"), ("lamp", "a lamp"), ("window", "a window"), ("none", "neither"))
 MONTHS_SAID = (("", "not said"), ("measured", "measured"), ("entered", "as somebody reckons"))
 HEIGHT = [MinValueValidator(2.0), MaxValueValidator(500.0)]
+
+
+HANGS = (
+    ("", "not said"),
+    ("cord", "a cord"),
+    ("chain", "a chain"),
+    ("ratchet", "a ratchet"),
+    ("fixed", "fixed: trays go up and down"),
+)
+FACING_SAID = (("", "not said"), *((k, k) for k in FACING))
+SIDES = ("left", "right", "back", "front")
+
+
+def white_sides(value: str) -> None:
+    """Which edges of a place reflect: first letters of SIDES, each once."""
+    if len(set(value)) != len(value) or not set(value) <= {side[0] for side in SIDES}:
+        raise ValidationError("white sides are letters of l, r, b, f")
 
 
 def twelve(value: object) -> None:
@@ -64,6 +82,13 @@ class Spot(models.Model):
     sun_h = models.FloatField(
         "direct sun, hours a day", null=True, blank=True, validators=[MinValueValidator(0.0), MaxValueValidator(24.0)]
     )
+    facing = models.CharField("it looks to the", max_length=10, choices=FACING_SAID, blank=True, default="")
+    card = models.BooleanField("a white card behind", default=False)
+    hangs_by = models.CharField("the lamp hangs by", max_length=8, choices=HANGS, blank=True, default="")
+    step_cm = models.FloatField(
+        "a step of it, cm", null=True, blank=True, validators=[MinValueValidator(0.1), MaxValueValidator(50.0)]
+    )
+    white = models.CharField("white sides", max_length=8, blank=True, default="", validators=[white_sides])
     months_c = models.JSONField("temperature by month, °C", null=True, blank=True, validators=[twelve])
     months_said = models.CharField("those are", max_length=8, choices=MONTHS_SAID, blank=True, default="")
     watts = models.FloatField(

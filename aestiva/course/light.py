@@ -1,0 +1,271 @@
+"""The light that batches really had: by their lamps as they hung and burnt, by windows and by the sky; and how they grew by it.
+
+What is up and stands indoors or under a cover is followed from the day half of it were up.  A lamp's age and dust are those of today;
+light of the hours carried out while hardening off is not counted.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping
+from datetime import date, timedelta
+from functools import lru_cache
+from typing import TYPE_CHECKING, NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from aestiva.course.items import Item
+from aestiva.season.lamps import Rig, rigs_of
+from aestiva.season.models import BatchEvent, Spot
+from growing.bench.shelf import LEAF_DAYS, TALLEST, Growth, growth
+from growing.chain.roomwarmth import factor
+from growing.light.had import FURTHEST_CM, STEP_CM, Places, Stays, live, ways
+from growing.light.plane import Hung, Sides, cells, ppfd
+from growing.light.window import UNDER, outdoors, sill
+
+if TYPE_CHECKING:
+    from aestiva.course.state import SeasonState
+
+DEPTH_CM = 6.0  # of what they stand in: estimate
+LONGEST_DAYS = 150  # that a batch is followed
+NOWHERE, DARK = -1, 0
+DISTANCES = np.array([0.5, 1, 1.5, 2, 3, 4, 5, 6, 8, 10, 12, 15, 18, 22, 26, 30, 36, 44, 54, 66, 80, 100, FURTHEST_CM])
+SAMPLED_CM = 8.0
+WEEK = 7
+
+
+class Lit(NamedTuple):
+    """What one batch had and became by it: growth today, days in want of light; DLI by day from `start` (NaN: nobody knows), of those the
+    days up in the dark; how much warmer than it likes; is its light known at all."""
+
+    growth: Growth
+    want_days: float
+    start: date
+    dli: NDArray[np.float32]
+    dark_days: int
+    warm_c: float
+
+    @property
+    def known(self) -> bool:
+        return bool(np.isfinite(self.dli).any())
+
+    @property
+    def mean(self) -> float | None:
+        """Of the days that are known [mol m⁻² d⁻¹]; None: of none."""
+        return float(np.nanmean(self.dli)) if self.known else None
+
+    @property
+    def last(self) -> float | None:
+        """Of the last day."""
+        return float(self.dli[-1]) if len(self.dli) and np.isfinite(self.dli[-1]) else None
+
+
+@lru_cache(maxsize=1024)
+def falloff(
+    length_cm: float, width_cm: float, x_cm: float, y_cm: float, wide_cm: float, deep_cm: float, sides: Sides
+) -> NDArray[np.float64]:
+    """Mean light over a board by the distance of the leaves, of a lamp of 1 µmol s⁻¹, every STEP_CM [µmol m⁻² s⁻¹]."""
+    xs, ys = cells(wide_cm, SAMPLED_CM), cells(deep_cm, SAMPLED_CM)
+    lamp = Hung(1.0, length_cm, width_cm, x_cm, y_cm, 0.0, 0.0)
+    means = [float(ppfd([lamp.at(d)], xs, ys, 0.0, wide_cm, deep_cm, sides).mean()) for d in DISTANCES]
+    grid = np.arange(0, FURTHEST_CM + STEP_CM, STEP_CM)
+    return np.interp(grid, DISTANCES, means)
+
+
+def table_of(rig: Rig, day: date) -> NDArray[np.float64]:
+    """Mean light over the place by distance, of all its lamps as old and dusty as they are that day."""
+    board = rig.board(day)
+    found = np.zeros(int(FURTHEST_CM / STEP_CM) + 1)
+    for lamp in board.lamps:
+        shape = (lamp.length_cm, lamp.width_cm, lamp.x_cm, lamp.y_cm)
+        found += lamp.umol * falloff(*shape, board.wide_cm, board.deep_cm, board.sides)
+    return found
+
+
+def range_c(now: SeasonState, day: date) -> float | None:
+    """How far the day's temperatures lie apart at this time of the year [°C]; None where nobody knows."""
+    normals = now.place.normals
+    if normals is None:
+        return None
+    k = (day - now.place.span_start).days
+    if not 0 <= k < len(normals.day_c) or np.isnan(normals.day_c[k]) or np.isnan(normals.night_c[k]):
+        return None
+    return float(2 * (normals.day_c[k] - normals.night_c[k]))
+
+
+def daylight(now: SeasonState, spot: Spot, day: date) -> float | None:
+    """DLI in a place without a lamp on a usual day; None where nobody knows how light it is there."""
+    latitude = now.garden.latitude
+    if spot.kind in UNDER:
+        return outdoors(latitude, day, range_c(now, day)).dli * UNDER[spot.kind]
+    if spot.kind == "sill" or spot.lit == "window":
+        if not spot.facing and spot.sun_h is None:
+            return None
+        return sill(latitude, day, spot.facing, spot.sun_h, range_c(now, day), spot.card).dli
+    return None
+
+
+def light_of(now: SeasonState, items: Iterable[Item] | None = None) -> dict[int, Lit]:
+    """Every batch that is up and not in the ground, by its key; nothing where no place has light that is known."""
+    assert now.shared is not None
+    here = [
+        i
+        for i in (now.items if items is None else items)
+        if i.batch is not None and _up(i) is not None and i.raised.growing
+    ]
+    if not here:
+        return {}
+    dating, today = now.shared.dating, now.today
+    used = {s.spot for i in here for s in now.rows.stood.get(i.batch_pk, ())}
+    spots = {pk: spot for pk in used if (spot := dating.spot_at(pk)) is not None}
+    lit = _lit_spots(now, spots)
+    rigs = rigs_of(now.garden, {spot.pk: spot for spot in lit.values() if spot.lit == "lamp"}.values())
+    ups = [max(_up(i) or today, today - timedelta(days=LONGEST_DAYS)) for i in here]
+    start = min(ups)
+    days = (today - start).days + 1
+    index, places = _places(now, lit, rigs, start, days)
+    if len(index) == 0:
+        return {}
+    place = np.full((len(here), days), NOWHERE, np.int16)
+    slow, warm, dark = np.ones((len(here), 1), np.float32), np.zeros((len(here), 1), np.float32), []
+    for n, item in enumerate(here):
+        stood = now.rows.stood.get(item.batch_pk, ())
+        for s in stood:
+            a, b = (s.since - start).days, days if s.until is None else (s.until - start).days
+            place[n, max(0, a) : max(0, b)] = index.get(s.spot, NOWHERE)
+        dark.append(_in_the_dark(item, ups[n], today))
+        first = (ups[n] - start).days
+        place[n, first : first + dark[-1]] = DARK
+        room = None if not stood else dating.room_at(stood[-1].spot)
+        mean = None if room is None else room.air_c(today)
+        if mean is not None:
+            slow[n, 0], warm[n, 0] = factor(item.crop, mean), mean - _likes(item)
+    k = ways([i.crop for i in here])
+    depth = np.full(len(here), DEPTH_CM, np.float32)
+    up = np.array([(day - start).days for day in ups])
+    lived = live(k, places, Stays(place, up, depth, slow, warm), _seen(now, here, start, days))
+    return {
+        item.batch_pk: Lit(
+            Growth(float(lived.height_cm[n]), float(lived.cm_a_day[n]), float(lived.leaves[n])),
+            float(lived.want_days[n]),
+            ups[n],
+            lived.dli[n, up[n] :],
+            dark[n],
+            float(warm[n, 0]),
+        )
+        for n, item in enumerate(here)
+    }
+
+
+def _up(item: Item) -> date | None:
+    """From when it grows: half were up, else the first, else it was fetched."""
+    facts = item.raised.facts
+    return facts.half_up or facts.first_up or facts.first("received")
+
+
+def _likes(item: Item) -> float:
+    """The mean warmth that the crop likes once up [°C]."""
+    return (2 * item.crop.number("day_c") + item.crop.number("grow_night_c")) / 3
+
+
+def _in_the_dark(item: Item, up: date, today: date) -> int:
+    """Days from coming up until somebody put the lamp on over it, where that was written down."""
+    lamp = item.raised.facts.first("lamp")
+    return 0 if lamp is None else max(0, (min(lamp, today) - up).days)
+
+
+def _lit_spots(now: SeasonState, spots: Mapping[int, Spot]) -> dict[int, Spot]:
+    """By place the one that lights it: itself, or what carries it."""
+    assert now.shared is not None
+    found = {}
+    for pk, spot in spots.items():
+        carrier = spot if spot.lit or spot.parent_id is None else now.shared.dating.spot_at(spot.parent_id)
+        found[pk] = carrier if carrier is not None else spot
+    return found
+
+
+def _places(
+    now: SeasonState, lit: Mapping[int, Spot], rigs: Mapping[int, Rig], start: date, days: int
+) -> tuple[dict[int, int], Places]:
+    """What the places give day by day; the first of them is the dark.  By place its number; what nobody knows is none of them."""
+    index: dict[int, int] = {}
+    zeros = np.zeros(days)
+    tables, (lamp, hours, power, sky) = [np.zeros(int(FURTHEST_CM / STEP_CM) + 1)], ([zeros] for _ in range(4))
+    numbers: dict[int, int] = {}
+    for pk, spot in lit.items():
+        if spot.pk not in numbers:
+            rig = rigs.get(spot.pk)
+            if rig is not None and rig.known:
+                set_to = _by_day(rig, start, days)
+                tables.append(table_of(rig, now.today))
+                for rows, values in zip((lamp, hours, power), set_to, strict=True):
+                    rows.append(values)
+                sky.append(zeros)
+            else:
+                by_week = (
+                    [daylight(now, spot, start + timedelta(days=k)) for k in range(0, days, WEEK)]
+                    if rig is None
+                    else [None]
+                )
+                if by_week[0] is None:
+                    continue
+                tables.append(tables[0])
+                for rows in (lamp, hours, power):
+                    rows.append(zeros)
+                sky.append(np.repeat(np.array(by_week, float), WEEK)[:days])
+            numbers[spot.pk] = len(tables) - 1
+        index[pk] = numbers[spot.pk]
+    as32 = [np.array(rows, np.float32) for rows in (tables, lamp, hours, power, sky)]
+    return index, Places(*as32)
+
+
+def _by_day(rig: Rig, start: date, days: int) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
+    """Height of the lamp's middle, hours and share of its power day by day."""
+    first = rig.setting(start)
+    found = [np.full(days, v) for v in ((first.left_cm + first.right_cm) / 2, first.timer.hours, first.per_cent / 100)]
+    for row in rig.settings:
+        k = (row.since - start).days
+        if k >= 0:
+            for values, value in zip(
+                found, ((row.left_cm + row.right_cm) / 2, row.hours, row.per_cent / 100), strict=True
+            ):
+                values[k:] = value
+    return found[0], found[1], found[2]
+
+
+def _seen(
+    now: SeasonState, here: list[Item], start: date, days: int
+) -> dict[int, list[tuple[int, float, float | None]]]:
+    """True leaves and heights that somebody wrote down, by day."""
+    number = {item.batch_pk: n for n, item in enumerate(here)}
+    found: dict[int, list[tuple[int, float, float | None]]] = defaultdict(list)
+    rows = BatchEvent.objects.filter(batch__planting__season__garden=now.garden, kind="stage").order_by("on", "pk")
+    for batch, on, data in rows.values_list("batch_id", "on", "data"):
+        t = (on - start).days
+        if batch in number and 0 <= t < days and isinstance(data.get("leaves"), int | float):
+            cm = data.get("cm")
+            found[t].append((number[batch], float(data["leaves"]), float(cm) if isinstance(cm, int | float) else None))
+    return found
+
+
+def growth_of(item: Item | None, day: date, lit: Mapping[int, Lit] | None = None) -> Growth:
+    """How high a batch is: by the light and warmth it had, on a later day as it goes on growing so; else by its leaves alone."""
+    if item is None:
+        return Growth(0.0, 0.0, 0.0)
+    found = None if lit is None or item.batch is None else lit.get(item.batch_pk)
+    if found is None:
+        return growth(item.crop, _up(item), day)
+    days, now = (day - found.start).days + 1 - len(found.dli), found.growth
+    if days <= 0:
+        return now
+    each = item.crop.maybe("leaf_days") or LEAF_DAYS
+    most = max(now.height_cm, TALLEST * item.crop.number("ready_height_cm"))
+    return Growth(min(most, now.height_cm + days * now.cm_a_day), now.cm_a_day, now.leaves + days / each)
+
+
+def lights(now: SeasonState) -> dict[int, Lit]:
+    """The light of all its batches, reckoned once."""
+    if now.lit is None:
+        now.lit = light_of(now)
+    return now.lit

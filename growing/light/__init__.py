@@ -1,0 +1,1 @@
+"""Is the light enough, how high does the lamp hang, how long does it burn?"""

@@ -1,0 +1,327 @@
+"""What is to be changed first?  Raise, lower, dim, burn longer or shorter, set boxes under, hang aslant, add a lamp, turn the trays: each
+tried, what it would give, and the one that does most with least."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from growing.light.height import ANY_STEP_CM, best_dim, best_height, steps
+from growing.light.hours import Cost, Shared, Tariff, cheapest, clashes, cost, shared_hours
+from growing.light.shelf import Board, Got, Setting, Stand, even
+from growing.light.targets import LITTLE
+from growing.working import Value, Working
+
+WORTH = 0.05  # so much less missed, before anybody is asked to get up
+MORE_WORTH = 0.04  # and so much more for what takes more than a hand on the lamp
+UNEVEN = 0.65  # darkest over mean, from which the trays are turned
+TURN_DAYS = 7
+BOX_CM = 3.0  # boxes and bricks come so high: estimate
+APART_CM = 6.0  # of tips, from which a lamp is hung aslant or the short ones set higher
+SLOPES_CM = (-15.0, -10.0, -5.0, 5.0, 10.0, 15.0)
+HALF_H = 0.5
+AHEAD_DAYS = 14
+KINDS = (
+    "raise",
+    "lower",
+    "dim",
+    "brighten",
+    "longer",
+    "shorter",
+    "aslant",
+    "boxes",
+    "second",
+    "out_of_room",
+    "turn",
+    "none",
+)
+
+
+class Option(NamedTuple):
+    """Something to change: how the lamp would be set, what all would get, what that costs a week; the working; missed: what is left wrong."""
+
+    kind: str
+    setting: Setting
+    got: tuple[Got, ...]
+    missed: float
+    cost: Cost
+    working: Working
+    boxes: tuple[tuple[Stand, float], ...] = ()
+    more_lamps: int = 0
+
+
+class Raise(NamedTuple):
+    """A day to come on which the lamp has to go up, and to what height [cm]."""
+
+    on: date
+    to_cm: float
+    by_cm: float
+
+
+class Ahead(NamedTuple):
+    """The coming days: the tallest tips and the lamp on each [cm], raises on the way, and the day on which there is no room left."""
+
+    tips_cm: tuple[float, ...]
+    lamp_cm: tuple[float, ...]
+    raises: tuple[Raise, ...]
+    no_room: date | None
+    touches: int | None  # days until it touches, if nobody raised it
+    name: str
+
+
+class Advice(NamedTuple):
+    """A shelf as it is: what each gets, how even, hours for all, what to change first, what else would do, what is to come."""
+
+    got: tuple[Got, ...]
+    even: float
+    hours: Shared
+    first: Option
+    others: tuple[Option, ...]
+    ahead: Ahead
+    cost: Cost
+
+
+def advise(board: Board, setting: Setting, tariff: Tariff, today: date) -> Advice:
+    """All of that for a shelf on a day."""
+    now = tuple(board.got(setting))
+    shared = shared_hours([s.wants for s in board.stands], today)
+    if shared.hours != setting.timer.hours:
+        shared = shared._replace(clashes=tuple(clashes([s.wants for s in board.stands], setting.timer.hours)))
+    spent = cost(setting.timer, board.watts * setting.per_cent / 100, tariff)
+    evenness = even(now)
+    options = _options(board, setting, now, shared, tariff, today) if board.stands and board.lamps else []
+    options.sort(key=lambda o: o.missed + (MORE_WORTH if o.kind in ("aslant", "boxes") else 0.0))
+    first = _first(board, setting, now, options, evenness, spent)
+    others = tuple(o for o in options if o.kind != first.kind)
+    return Advice(now, evenness, shared, first, others, ahead(board, setting, first.setting, today), spent)
+
+
+def _options(
+    board: Board, setting: Setting, now: Sequence[Got], shared: Shared, tariff: Tariff, today: date
+) -> list[Option]:
+    """What would leave less missed, each once."""
+    missed, found = board.missed(now), []
+
+    def option(kind: str, to: Setting, got: Sequence[Got], on: Board = board, **more: object) -> Option:
+        spent = cost(to.timer, on.watts * to.per_cent / 100, tariff)
+        why = _why(kind, board, setting, to, now, got, spent, **more)
+        kept = {k: v for k, v in more.items() if k in ("boxes", "more_lamps")}
+        return Option(kind, to, tuple(got), on.missed(got), spent, why, **kept)  # type: ignore[arg-type]
+
+    up, got_up = best_height(board, setting)
+    if up != setting and missed - board.missed(got_up) >= WORTH:
+        found.append(option("raise" if up.lowest_cm > setting.lowest_cm else "lower", up, got_up))
+    if (dimmed := best_dim(board, setting)) is not None and missed - board.missed(dimmed[1]) >= WORTH:
+        found.append(option("dim" if dimmed[0].per_cent < setting.per_cent else "brighten", *dimmed))
+    if (timed := _best_hours(board, setting, now, tariff)) is not None and missed - board.missed(timed[1]) >= WORTH:
+        found.append(option("longer" if timed[0].timer.hours > setting.timer.hours else "shorter", *timed))
+    tips = [s.tip_cm for s in board.stands]
+    if max(tips) - min(tips) >= APART_CM:
+        level = board.missed(got_up)
+        if (slope := _best_slope(board, up)) is not None and level - board.missed(slope[1]) >= WORTH:
+            found.append(option("aslant", *slope))
+        raised, boxes = _boxed(board)
+        to, got = best_height(raised, setting)
+        if boxes and level - raised.missed(got) >= WORTH:
+            found.append(option("boxes", to, got, raised, boxes=boxes))
+    return found
+
+
+def _best_hours(board: Board, setting: Setting, now: Sequence[Got], tariff: Tariff) -> tuple[Setting, list[Got]] | None:
+    """Hours between what all bear that leave least missed, on the half hour; the shortest of alike ones."""
+    wants = [s.wants for s in board.stands]
+    most, least = min(w.most for w in wants), max(w.least for w in wants)
+    low, high = min(max(least, 8.0), most), min(most, 18.0)
+    tried = []
+    for k in range(math.ceil(low / HALF_H), math.floor(high / HALF_H) + 1):
+        hours = k * HALF_H
+        got = [_scaled(g, board, hours / setting.timer.hours) for g in now] if setting.timer.hours else list(now)
+        tried.append((round(board.missed(got), 3), abs(hours - setting.timer.hours), hours, got))
+    if not tried or not setting.timer.hours:
+        return None
+    _, _, hours, got = min(tried, key=lambda one: one[:3])
+    timer = cheapest(hours, board.watts, tariff, setting.timer)
+    return setting._replace(timer=timer), got
+
+
+def _scaled(got: Got, board: Board, times: float) -> Got:
+    """The lamp's light of a day so many times as long."""
+    day = board.daylight
+    return got._replace(
+        dli=day + (got.dli - day) * times, least=day + (got.least - day) * times, most=day + (got.most - day) * times
+    )
+
+
+def _best_slope(board: Board, level: Setting) -> tuple[Setting, list[Got]] | None:
+    """One end higher than the other, about the same middle."""
+    tried = []
+    for slope in SLOPES_CM:
+        to = level._replace(left_cm=level.left_cm - slope / 2, right_cm=level.right_cm + slope / 2)
+        if max(to.left_cm, to.right_cm) <= board.limits.top_cm and to.lowest_cm > 1:
+            got = board.got(to)
+            tried.append((board.missed(got), abs(slope), to, got))
+    if not tried:
+        return None
+    _, _, to, got = min(tried, key=lambda one: one[:2])
+    return to, got
+
+
+def _boxed(board: Board) -> tuple[Board, tuple[tuple[Stand, float], ...]]:
+    """The short ones set on boxes, as high as the tallest, in whole boxes."""
+    top = max(s.tip_cm for s in board.stands)
+    boxes = tuple((s, BOX_CM * math.floor((top - s.tip_cm) / BOX_CM)) for s in board.stands if top - s.tip_cm >= BOX_CM)
+    under = dict(boxes)
+    stands = tuple(s._replace(depth_cm=s.depth_cm + under.get(s, 0.0)) for s in board.stands)
+    return board._replace(stands=stands), boxes
+
+
+def _first(
+    board: Board, setting: Setting, now: Sequence[Got], options: Sequence[Option], evenness: float, spent: Cost
+) -> Option:
+    """The one to begin with; turning where nothing else is worth while, and nothing at all where all is well."""
+    best = options[0] if options else None
+    near = [g for g in now if g.gap_cm < board.limits.warm_cm]
+    if near and (best is None or best.kind not in ("raise", "aslant")):
+        up = next((o for o in options if o.kind == "raise"), None)
+        if up is None:
+            why = _why("out_of_room", board, setting, setting, now, now, spent)
+            return Option("out_of_room", setting, tuple(now), board.missed(now), spent, why)
+        best = up
+    if best is not None:
+        return best
+    little = [g for g in now if g.verdict == LITTLE]
+    kind = "second" if little else "turn" if now and evenness < UNEVEN else "none"
+    why = _why(kind, board, setting, setting, now, now, spent, evenness=evenness)
+    return Option(kind, setting, tuple(now), board.missed(now), spent, why)
+
+
+def _why(
+    kind: str,
+    board: Board,
+    setting: Setting,
+    to: Setting,
+    now: Sequence[Got],
+    got: Sequence[Got],
+    spent: Cost,
+    **more: object,
+) -> Working:
+    """The working of a change: who decides it, what it has and would have, by how much and in which steps."""
+    worst = _deciding(board, now)
+    pairs = [(g, h) for g, h in zip(now, got, strict=True) if g is worst]
+    before, after = pairs[0] if pairs else (None, None)
+    by = to.lowest_cm - setting.lowest_cm
+    near = before is not None and before.gap_cm < board.limits.warm_cm
+    inputs = [
+        Value("name", before.stand.name if before else ""),
+        Value("above", round(before.gap_cm, 1) if before else None, "cm", "estimate"),
+        Value("light", round(before.dli, 1) if before else None, "mol/m²/d", "working"),
+        Value("would have", round(after.dli, 1) if after else None, "mol/m²/d", "working"),
+        Value("low", round(before.stand.band.low, 1) if before else None, "mol/m²/d", "crop"),
+        Value("high", round(before.stand.band.high, 1) if before else None, "mol/m²/d", "crop"),
+    ]
+    result = Value("change", kind)
+    if kind in ("raise", "lower"):
+        inputs += [Value("by", round(abs(by), 1), "cm", "working"), *_step_values(abs(by), board)]
+        result = Value("hangs at", round(to.lowest_cm, 1), "cm")
+    elif kind in ("dim", "brighten"):
+        inputs.append(Value("to", to.per_cent, "%", "working"))
+        result = Value("dimmed to", to.per_cent, "%")
+    elif kind in ("longer", "shorter"):
+        inputs.append(Value("to", to.timer.hours, "h", "working"))
+        result = Value("hours", to.timer.hours, "h")
+    elif kind == "aslant":
+        inputs += [
+            Value("left", round(to.left_cm, 1), "cm", "working"),
+            Value("right", round(to.right_cm, 1), "cm", "working"),
+        ]
+        result = Value("slope", round(to.right_cm - to.left_cm, 1), "cm")
+    elif kind == "boxes":
+        boxes = more["boxes"]
+        assert isinstance(boxes, tuple)
+        inputs += [
+            Value("boxes under", ", ".join(dict.fromkeys(s.name for s, _ in boxes))),
+            Value("boxes", max(cm for _, cm in boxes), "cm"),
+        ]
+        result = Value("boxes", max(cm for _, cm in boxes), "cm")
+    elif kind == "turn":
+        inputs.append(Value("even", round(float(more["evenness"]), 2), "share", "working"))  # type: ignore[arg-type]
+    elif kind == "out_of_room":
+        inputs += [
+            Value("top", round(board.limits.top_cm, 1), "cm"),
+            Value("warm", board.limits.warm_cm, "cm", "estimate"),
+        ]
+    elif kind == "second":
+        inputs.append(Value("even", round(even(now), 2), "share", "working"))
+    rule = f"light.first_{kind}" + ("_near" if kind == "raise" and near else "")
+    return Working(rule, tuple(inputs), (), result)
+
+
+def _step_values(by_cm: float, board: Board) -> tuple[Value, ...]:
+    step = board.limits.step_cm
+    if not step or board.limits.step == "cord":
+        return ()
+    return (Value("steps", steps(by_cm, step)), Value("step", board.limits.step))
+
+
+def _deciding(board: Board, now: Sequence[Got]) -> Got | None:
+    """The one that is worst off: nearest to the warmth, then furthest from its band by plants."""
+    near = [g for g in now if g.gap_cm < board.limits.warm_cm]
+    if near:
+        return min(near, key=lambda g: g.gap_cm)
+    return max(now, key=lambda g: (g.missed * g.stand.plants, -g.gap_cm), default=None)
+
+
+def ahead(board: Board, setting: Setting, to: Setting, today: date, days: int = AHEAD_DAYS) -> Ahead:
+    """The lamp follows the tallest: once its distance is less than it is now by more than a step, it goes up, until it cannot."""
+    step = board.limits.step_cm or ANY_STEP_CM
+    tallest = board.tallest
+    if tallest is None:
+        return Ahead((), (), (), None, None, "")
+    lamp, gap = to.lowest_cm, max(to.lowest_cm - tallest.tip_cm, board.limits.warm_cm)
+    slack = max(step, 2.0)
+    tips, lamps, raises, full = [], [], [], None
+    for k in range(days + 1):
+        tip = max(s.tip_cm + k * s.cm_a_day for s in board.stands)
+        wanted = tip + gap
+        near = lamp - tip < board.limits.warm_cm
+        if k and (near or wanted - lamp >= slack):
+            room = max(0.0, math.floor((board.limits.top_cm - lamp) / step + 1e-6) * step)
+            by = min(room, math.ceil((wanted - lamp) / step) * step)
+            if by > 0:
+                lamp += by
+                raises.append(Raise(today + timedelta(days=k), lamp, by))
+        if k and full is None and lamp - tip < board.limits.warm_cm:
+            full = today + timedelta(days=k)
+        tips.append(tip)
+        lamps.append(lamp)
+    return Ahead(tuple(tips), tuple(lamps), tuple(raises), full, _touches(board, setting), tallest.name)
+
+
+def _touches(board: Board, setting: Setting) -> int | None:
+    """Days until the first of them touches the lamp as it hangs; None: not while anybody can say."""
+    found = []
+    for g in board.got(setting):
+        if g.gap_cm <= 0:
+            found.append(0)
+        elif g.stand.cm_a_day > 0 and g.gap_cm / g.stand.cm_a_day <= 60:
+            found.append(math.ceil(g.gap_cm / g.stand.cm_a_day))
+    return min(found, default=None)
+
+
+_INPUTS = ("name", "above", "light", "would have", "low", "high")
+RULES = {
+    **dict.fromkeys(
+        ("light.first_raise", "light.first_raise_near", "light.first_lower"), (*_INPUTS, "by", "steps", "step")
+    ),
+    **dict.fromkeys(
+        ("light.first_dim", "light.first_brighten", "light.first_longer", "light.first_shorter"), (*_INPUTS, "to")
+    ),
+    "light.first_aslant": (*_INPUTS, "left", "right"),
+    "light.first_boxes": (*_INPUTS, "boxes under", "boxes"),
+    "light.first_turn": (*_INPUTS, "even"),
+    "light.first_second": (*_INPUTS, "even"),
+    "light.first_out_of_room": (*_INPUTS, "top", "warm"),
+    "light.first_none": _INPUTS,
+}

@@ -1,0 +1,76 @@
+"""How high should it hang, or how far be dimmed?  The height at which the leaves get what they want; in the steps by which it is set."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+
+import numpy as np
+from scipy.optimize import brentq
+
+from growing.light.shelf import Board, Got, Setting
+
+HEIGHTS = 40
+EXACT_CM = 0.01
+ANY_STEP_CM = 1.0  # a cord is set to the centimetre
+CHAIN_CM, RATCHET_CM = 2.5, 1.0  # a link of chain, a click: estimates, until somebody measures theirs
+DIM_STEP = 5.0
+LEAST_DIM = 20.0
+
+
+def height_for(light_at: Callable[[float], float], target: float, low_cm: float, high_cm: float) -> float | None:
+    """The greatest height between those at which there is that much light, within a tenth of a millimetre; None: nowhere.
+
+    light_at: light at a height, falling as it rises from where it is brightest on.
+    """
+    heights = np.linspace(high_cm, low_cm, HEIGHTS)
+    above = None
+    for height in heights:
+        if light_at(float(height)) >= target:
+            if above is None:
+                return high_cm
+            return float(brentq(lambda h: light_at(h) - target, float(height), above, xtol=EXACT_CM))
+        above = float(height)
+    return None
+
+
+def steps(by_cm: float, step_cm: float) -> int:
+    """So many whole steps up or down; of a cord centimetres."""
+    return round(by_cm / (step_cm or ANY_STEP_CM))
+
+
+def heights_of(board: Board, setting: Setting) -> Iterator[Setting]:
+    """The lamp at every step at which it can hang, from the leaves to the top; nearer steps first, itself among them."""
+    limits, tallest = board.limits, board.tallest
+    step = limits.step_cm or ANY_STEP_CM
+    floor = (tallest.tip_cm if tallest is not None else 0.0) + 1.0
+    down = max(0, math.floor((setting.lowest_cm - floor) / step)) if setting.lowest_cm > floor else 0
+    highest = max(setting.left_cm, setting.right_cm)
+    up = max(0, math.floor((limits.top_cm - highest) / step + 1e-6))
+    for k in sorted(range(-down, up + 1), key=abs):
+        yield setting.moved(k * step)
+
+
+def best_height(board: Board, setting: Setting) -> tuple[Setting, list[Got]]:
+    """The step that leaves least missed; of alike ones the nearest to where it hangs."""
+    found, best = setting, board.got(setting)
+    least = board.missed(best)
+    for other in heights_of(board, setting):
+        got = board.got(other)
+        missed = board.missed(got)
+        if missed < least - 0.005:
+            found, best, least = other, got, missed
+    return found, best
+
+
+def best_dim(board: Board, setting: Setting) -> tuple[Setting, list[Got]] | None:
+    """The dimmer's per cent that leaves least missed, the darkest of alike ones; None where it cannot be dimmed."""
+    if not board.limits.dims:
+        return None
+    tried = []
+    for k in range(int(LEAST_DIM / DIM_STEP), int(100 / DIM_STEP) + 1):
+        other = setting._replace(per_cent=k * DIM_STEP)
+        got = board.got(other)
+        tried.append((round(board.missed(got), 3), k, other, got))
+    _, _, found, best = min(tried, key=lambda one: one[:2])
+    return found, best
