@@ -71,6 +71,7 @@ INSTALLED_APPS = [
     "aestiva.plan",
     "aestiva.bench",
     "aestiva.emergence",
+    "aestiva.light",
     "aestiva.care",
     "aestiva.hardening",
     "aestiva.plantingout",

@@ -37,6 +37,7 @@ urlpatterns = [
                 path("", include("aestiva.plan.urls")),
                 path("", include("aestiva.bench.urls")),
                 path("", include("aestiva.emergence.urls")),
+                path("", include("aestiva.light.urls")),
                 path("", include("aestiva.today.urls")),
             ]
         ),

@@ -49,17 +49,22 @@ def do_tasks(garden: Garden, user: User, key: str = "") -> int:
     pressed = journal.stored_key("change", f"{key}-")
     if key and journal.JournalEntry.objects.filter(garden=garden, key__startswith=pressed).exists():
         raise Repeated
-    return live_day(garden, user, {}, key)
+    return live_day(garden, user, {}, key, lamps=True)
 
 
-def live_day(garden: Garden, user: User, habits: Mapping[int, Habit], key: str = "") -> int:
-    """Look at everything, then do what is due in the order of Today, each planting in its own way."""
+def live_day(garden: Garden, user: User, habits: Mapping[int, Habit], key: str = "", lamps: bool = False) -> int:
+    """Look at everything, then do what is due in the order of Today, each planting in its own way.
+
+    lamps: the work of places too; in the story before today she hung them as the scenario has it.
+    """
     assert garden.simulated_on is not None
     today, truth = garden.simulated_on, truth_of(garden)
     done = notice(garden, user, truth, key)
     tried: set[str] = set()
     for _ in range(3):  # what is done can bring up the next thing of the same day
-        todos = [t for t in load(garden, today).todos(today) if t.task.key not in tried]
+        now = load(garden, today)
+        now.whole = lamps
+        todos = [t for t in now.todos(today) if t.task.key not in tried]
         if not todos:
             break
         for todo in todos:

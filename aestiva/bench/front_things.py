@@ -77,12 +77,16 @@ def thing_svg(
     x, wide = left + thing.rect.x * scale, thing.rect.length * scale - 1.5
     behind = thing.rect.y > FLAT_WIDTH_CM / 2
     high = max(5.0, thing.depth_cm * scale)
-    base = ground - (3.5 if behind else 0.0)
+    base = ground - (3.5 if behind else 0.0) - thing.box_cm * scale
     top = base - high
     pots = thing.pots
     count = max(2, min(9, int(wide / scale / PLANT_CM)))
     step = wide / count
     out = [_plants(thing, x, top, wide, count, scale)]
+    if thing.box_cm:
+        out.append(
+            f'<rect class="box" x="{x + 4:.1f}" y="{base:.1f}" width="{wide - 8:.1f}" height="{thing.box_cm * scale:.1f}"/>'
+        )
     if pots or (thing.tray is None):
         for i in range(count):
             a, b = x + step * i + 0.8, x + step * (i + 1) - 0.8
@@ -179,7 +183,7 @@ def gap_svg(placed: list[tuple[Thing, float, float]], scale: float, ceiling: flo
         return ""
     thing, left, ground = min(known, key=lambda k: k[0].headroom.gap_cm if k[0].headroom else 0)
     assert thing.headroom is not None and thing.rect is not None
-    tip = ground - (thing.depth_cm + thing.growth.height_cm) * scale
+    tip = ground - (thing.rim_cm + thing.growth.height_cm) * scale
     x = left + (thing.rect.x + thing.rect.length / 2) * scale
     gap = say.amount(max(0.0, thing.headroom.gap_cm), "cm", system, 0)
     if cut and not _soon(thing):

@@ -84,8 +84,14 @@ class Thing:
     rect: Rect | None = None  # said, or where it has room; None: it has none
     spot: Spot | None = None
     headroom: Headroom | None = None
+    box_cm: float = 0.0  # of what it is set up on
     lying: frozenset[int] = frozenset()  # of its batches, those of which nothing is known to be up
     again: frozenset[int] = frozenset()  # of its batches, those whose cells had failed and were sown again
+
+    @property
+    def rim_cm(self) -> float:
+        """How high its rim is above what it stands on, boxes under it included."""
+        return self.box_cm + self.depth_cm
 
     @property
     def name(self) -> str:
@@ -280,6 +286,7 @@ def load_bench(now: SeasonState) -> Bench:
         stand = stands.get(tray.pk)
         if stand is not None and stand.x_cm is not None:
             thing.at = (stand.x_cm, stand.y_cm or 0.0)
+        thing.box_cm = 0.0 if stand is None else stand.box_cm or 0.0
         _into(places, nowhere, thing, None if stand is None else stand.spot_id)
     loose = BatchStand.objects.filter(batch__planting__season__garden=garden, until=None)
     stood = dict(loose.values_list("batch_id", "spot_id").order_by("pk"))
@@ -373,11 +380,11 @@ def _headroom(one: Standing, parent: Standing | None, thing: Thing) -> Headroom 
     spots = [one.spot, *([] if parent is None or one.spot.kind != "mat" else [parent.spot])]
     for spot in spots:
         if spot.lit == "lamp" and spot.lamp_cm:
-            return shelf.headroom(name, thing.growth, thing.depth_cm, spot.lamp_cm, "lamp")
+            return shelf.headroom(name, thing.growth, thing.rim_cm, spot.lamp_cm, "lamp")
     for spot in spots:
         if spot.clear_cm:
             under = {"frame": "glass", "shelf": "shelf"}.get(spot.kind, "top")
-            return shelf.headroom(name, thing.growth, thing.depth_cm, spot.clear_cm, under)
+            return shelf.headroom(name, thing.growth, thing.rim_cm, spot.clear_cm, under)
     return None
 
 

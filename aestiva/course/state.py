@@ -7,12 +7,13 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from copy import copy
 from dataclasses import dataclass, field
 from datetime import date, timedelta
-from typing import NamedTuple
+from typing import NamedTuple, cast
 
 from aestiva.course.items import Item as Item
 from aestiva.course.items import Shared, items_of
 from aestiva.course.light import Lit
 from aestiva.course.outlook import Outlook, look_over
+from aestiva.course.placework import PlaceWork, place_work
 from aestiva.course.warmth import Had, Warmth
 from aestiva.frame.wording import task_name
 from aestiva.gardens.models import Garden
@@ -46,6 +47,8 @@ class Todo(NamedTuple):
     @property
     def name(self) -> str:
         """What it counts, for this crop."""
+        if self.item.batch is None and self.item.crop is None:  # work of a place
+            return task_name(self.task)
         return task_name(self.task, self.item.crop.word("starts"))
 
     @property
@@ -73,6 +76,8 @@ class SeasonState:
     warm: dict[int, Had] = field(default_factory=dict)  # of each batch under the mix
     lit: dict[int, Lit] | None = None  # the light that each batch had, once somebody asked
     outlooks: dict[int, Outlook] | None = None  # of the same, once somebody asked
+    whole: bool = True  # not only some plantings
+    places: list[PlaceWork] | None = None  # the work of places, once somebody asked
     paces: dict[tuple[str, bool], float] | None = (
         None  # log of the speed that the garden's own sowings had, by crop and measured
     )
@@ -98,11 +103,23 @@ class SeasonState:
                 todo = self._marked(task, item)
                 if todo is not None and todo.due <= until:
                     found.append(todo)
-        return found
+        return found + [todo for todo in self._of_places(until) if kinds is None or todo.task.kind in kinds]
+
+    def _of_places(self, until: date) -> list[Todo]:
+        """Open work of places; only where the whole season is in hand."""
+        if not self.whole:
+            return []
+        if self.places is None:
+            self.places = place_work(self)
+        found = [self._marked(task, cast(Item, work)) for work in self.places for task in work.due(until)]
+        return [todo for todo in found if todo is not None and todo.due <= until]
 
     def find(self, key: str) -> Todo | None:
         """The open task of that key, however far ahead; only the step that it names is asked."""
         ref, word, ordinal = ([*key.split(".", 2), "", ""])[:3]
+        if ref.startswith("s"):
+            season = self if self.whole else load(self.garden, self.today)
+            return next((todo for todo in season._of_places(self.horizon) if todo.task.key == key), None)
         for item in self.items:
             if item.raised.ref == ref:
                 return self._find(item, word, ordinal)
@@ -185,7 +202,7 @@ def load(
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
     warmth = Warmth(garden, today, dating, rows, None if like is None or like.shared is None else like.shared.warmth)
     shared = Shared(dating, today, rows, ahead, shift, garden.ladder, known, {}, {}, warmth)
-    found.shared = shared
+    found.shared, found.whole = shared, plantings is None
     found.paces = None if like is None else like.paces
     for planting in rows.plantings:
         try:

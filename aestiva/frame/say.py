@@ -264,7 +264,10 @@ _SINGULAR = {
     "leaves": "leaf",
     "slips": "slip",
     "clumps": "clump",
+    "links": "link",
+    "clicks": "click",
 }
+_SHORT = {"mol/m²/d": "mol", "µmol/m²/s": "µmol", "%": "%"}
 
 
 def value(item: Value, system: str) -> str:
@@ -289,6 +292,8 @@ def value(item: Value, system: str) -> str:
     if item.unit in _SINGULAR or item.unit in ("years", "h", "up"):
         unit = _SINGULAR.get(item.unit, item.unit) if item.number == 1 else item.unit
         return f"{number(item.number)} {unit}"
+    if item.unit in _SHORT:
+        return f"{number(item.number, 0 if abs(item.number) >= 10 else 1)} {_SHORT[item.unit]}"
     return amount(item.number, item.unit, system, 3 if item.unit == "per day" else 1)
 
 
@@ -324,6 +329,11 @@ _KINDS = {
     "forecast": "forecast",
     "assumed": "assumed",
     "class": "class default",
+    "crop": "the crop",
+    "school": "your way",
+    "weather": "the place’s weather",
+    "measured": "your reading",
+    "not known": "nobody knows, nothing taken off",
 }
 _MEANINGS = {
     "average": "as the average",

@@ -138,10 +138,10 @@ def task_name(task: Task, starts: str = "seed") -> str:
     return STEPS[task.kind].counted(task, starts)
 
 
-def how(task: Task, crop: Crop, system: str) -> str:
+def how(task: Task, crop: Crop | None, system: str) -> str:
     """How it is done, in one line."""
     said = STEPS[task.kind]
-    return said.instruction if said.how is None else said.how(task, crop, system)
+    return said.instruction if said.how is None or crop is None else said.how(task, crop, system)
 
 
 def problem(code: str, days: int, day: date | None, share: float | None = None) -> str:
@@ -149,10 +149,10 @@ def problem(code: str, days: int, day: date | None, share: float | None = None) 
     return PROBLEMS[code].format(days=say.plural(days, "day"), day=say.day(day), share=said)
 
 
-def cautions(task: Task, crop: Crop) -> list[str]:
+def cautions(task: Task, crop: Crop | None) -> list[str]:
     """What is to be heeded at a task: its own caution, and what of its crop is poisonous where it is touched."""
     own = STEPS[task.kind].caution
-    poison = [poisonous(crop)] if STEPS[task.kind].touches in crop.caution_at else []
+    poison = [poisonous(crop)] if crop is not None and STEPS[task.kind].touches in crop.caution_at else []
     return [*([own] if own else []), *poison]
 
 

@@ -18,6 +18,7 @@ VIEWS = (
     ("plan", "Plan"),
     ("bench", "Bench"),
     ("emergence", "Emergence"),
+    ("light", "Light"),
     ("calendar", "Calendar"),
 )
 PHONE = (("today", "Today"), ("bench_days", "Sow"), ("emergence", "Count"))

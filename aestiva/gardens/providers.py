@@ -38,7 +38,8 @@ class Stage:
 
     rules: the inputs of each rule of its core.  steps: its kinds of work.  events: what happens to batches in it.
     complete: kind of work -> function of a `Finished` (season.actions) that writes what finishing it means; kinds without
-    one are only ticked off.  records: what the batch page offers to write down.
+    one are only ticked off.  records: what the batch page offers to write down.  places: season -> work of its places, each a
+    `PlaceWork` (course.placework), for what is done to a shelf and not to a batch.
     """
 
     name: str
@@ -48,6 +49,7 @@ class Stage:
     events: tuple[EventKind, ...] = ()
     complete: Mapping[str, Complete] = field(default_factory=dict)
     records: tuple[Record, ...] = ()
+    places: Callable[[Any], Sequence[Any]] | None = None
 
 
 _stages: dict[str, Stage] = {}

@@ -117,8 +117,9 @@ class Rig:
                 x = self.wide_cm / 2 if row.x_cm is None else row.x_cm
                 hung.append(Hung(found.umol / row.number, lamp.long_cm, lamp.wide_cm, x, y, 0.0, 0.0))
         return Board(
-            self.wide_cm, self.deep_cm, tuple(hung), watts, self.limits(day), tuple(stands), self.sides, daylight
-        )
+            self.wide_cm, self.deep_cm, tuple(hung), watts, self.limits(day), tuple(stands), self.sides, daylight,
+            str(self.spot.code),
+        )  # fmt: skip
 
     def limits(self, day: date) -> Limits:
         """How it can be hung there."""

@@ -256,8 +256,9 @@ PARTS = (
         "tray_stands",
         m.TrayStand,
         "tray__garden",
-        ("x_cm", "y_cm", "since", "until"),
+        ("x_cm", "y_cm", "since", "until", "box_cm"),
         {"tray": "trays", "spot": "spots"},
+        added={"box_cm": (11, None)},
     ),
     Part(
         "cell_runs",

@@ -27,7 +27,7 @@ def plantings_of(garden: Garden, keys: Iterable[str]) -> set[int]:
     for key in keys:
         ref = key.split(".", 1)[0]
         pk = whole_number(ref[1:])
-        if pk is not None:
+        if pk is not None and ref[0] in "pb":
             rows, column = (Planting, "pk") if ref[0] == "p" else (Batch, "planting_id")
             plantings.update(rows._base_manager.filter(pk=pk).values_list(column, flat=True))
     return plantings

@@ -36,6 +36,8 @@ def answer(request: Any, written: SeasonState) -> HttpResponse:
     """The parts of the page of Today that are others now that these tasks were written about.
 
     written: the season in which they were found."""
+    if not written.items:  # work of a place: what stands there decides it, so all of it is asked for anew
+        return again()
     garden, today = request.garden, clock.today(request.garden)
     is_, was_ = states(garden, today)
     before = kept(was_, "today") if was_.revision == garden.revision else None

@@ -9,19 +9,21 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from growing.light.height import ANY_STEP_CM, best_dim, best_height, steps
-from growing.light.hours import Cost, Shared, Tariff, cheapest, clashes, cost, shared_hours
+from growing.light.hours import DARK_H, DAY_H, Cost, Shared, Tariff, cheapest, clashes, cost, shared_hours
 from growing.light.shelf import Board, Got, Setting, Stand, even
 from growing.light.targets import LITTLE
 from growing.working import Value, Working
 
 WORTH = 0.05  # so much less missed, before anybody is asked to get up
 MORE_WORTH = 0.04  # and so much more for what takes more than a hand on the lamp
-UNEVEN = 0.65  # darkest over mean, from which the trays are turned
+WEAK = 0.1  # of the least of its band that is lacking, from which more light is worth its price
+GAIN = 1.15  # times the darkest cell, from which turning is worth the walk
 TURN_DAYS = 7
 BOX_CM = 3.0  # boxes and bricks come so high: estimate
 APART_CM = 6.0  # of tips, from which a lamp is hung aslant or the short ones set higher
 SLOPES_CM = (-15.0, -10.0, -5.0, 5.0, 10.0, 15.0)
 HALF_H = 0.5
+SHORT_H = 12.0  # shorter days for what bears longer ones are no remedy
 AHEAD_DAYS = 14
 KINDS = (
     "raise",
@@ -113,9 +115,10 @@ def _options(
     up, got_up = best_height(board, setting)
     if up != setting and missed - board.missed(got_up) >= WORTH:
         found.append(option("raise" if up.lowest_cm > setting.lowest_cm else "lower", up, got_up))
-    if (dimmed := best_dim(board, setting)) is not None and missed - board.missed(dimmed[1]) >= WORTH:
+    near = any(g.gap_cm < board.limits.warm_cm for g in now)  # then nothing helps but more room
+    if not near and (dimmed := best_dim(board, setting)) is not None and missed - board.missed(dimmed[1]) >= WORTH:
         found.append(option("dim" if dimmed[0].per_cent < setting.per_cent else "brighten", *dimmed))
-    if (timed := _best_hours(board, setting, now, tariff)) is not None and missed - board.missed(timed[1]) >= WORTH:
+    if not near and (timed := _best_hours(board, setting, now, tariff)) is not None and missed - board.missed(timed[1]) >= WORTH:
         found.append(option("longer" if timed[0].timer.hours > setting.timer.hours else "shorter", *timed))
     tips = [s.tip_cm for s in board.stands]
     if max(tips) - min(tips) >= APART_CM:
@@ -133,7 +136,7 @@ def _best_hours(board: Board, setting: Setting, now: Sequence[Got], tariff: Tari
     """Hours between what all bear that leave least missed, on the half hour; the shortest of alike ones."""
     wants = [s.wants for s in board.stands]
     most, least = min(w.most for w in wants), max(w.least for w in wants)
-    low, high = min(max(least, 8.0), most), min(most, 18.0)
+    low, high = min(max(least, SHORT_H), most), min(most, DAY_H - DARK_H)
     tried = []
     for k in range(math.ceil(low / HALF_H), math.floor(high / HALF_H) + 1):
         hours = k * HALF_H
@@ -171,9 +174,14 @@ def _best_slope(board: Board, level: Setting) -> tuple[Setting, list[Got]] | Non
 def _boxed(board: Board) -> tuple[Board, tuple[tuple[Stand, float], ...]]:
     """The short ones set on boxes, as high as the tallest, in whole boxes."""
     top = max(s.tip_cm for s in board.stands)
-    boxes = tuple((s, BOX_CM * math.floor((top - s.tip_cm) / BOX_CM)) for s in board.stands if top - s.tip_cm >= BOX_CM)
-    under = dict(boxes)
-    stands = tuple(s._replace(depth_cm=s.depth_cm + under.get(s, 0.0)) for s in board.stands)
+    tips: dict[int | None, float] = {}
+    for s in board.stands:
+        tips[s.tray] = max(tips.get(s.tray, 0.0), s.tip_cm)
+    under: dict[int | None, float] = {
+        tray: BOX_CM * math.floor((top - tip) / BOX_CM) for tray, tip in tips.items() if tray is not None
+    }
+    boxes = tuple((s, under[s.tray]) for s in board.stands if under.get(s.tray, 0.0) > 0)
+    stands = tuple(s._replace(depth_cm=s.depth_cm + under.get(s.tray, 0.0)) for s in board.stands)
     return board._replace(stands=stands), boxes
 
 
@@ -182,7 +190,7 @@ def _first(
 ) -> Option:
     """The one to begin with; turning where nothing else is worth while, and nothing at all where all is well."""
     best = options[0] if options else None
-    near = [g for g in now if g.gap_cm < board.limits.warm_cm]
+    near = any(g.gap_cm < board.limits.warm_cm for g in now)
     if near and (best is None or best.kind not in ("raise", "aslant")):
         up = next((o for o in options if o.kind == "raise"), None)
         if up is None:
@@ -191,10 +199,20 @@ def _first(
         best = up
     if best is not None:
         return best
-    little = [g for g in now if g.verdict == LITTLE]
-    kind = "second" if little else "turn" if now and evenness < UNEVEN else "none"
+    gains = [g for g in now if gains_by_turning(g)]
+    kind = "second" if weak(now) else "turn" if gains else "none"
     why = _why(kind, board, setting, setting, now, now, spent, evenness=evenness)
     return Option(kind, setting, tuple(now), board.missed(now), spent, why)
+
+
+def weak(now: Sequence[Got]) -> list[Got]:
+    """Those that lack so much that it is worth a lamp."""
+    return [g for g in now if g.verdict == LITTLE and g.stand.band.missed(g.dli) > WEAK]
+
+
+def gains_by_turning(got: Got) -> bool:
+    """Is one end of it so much darker that turning it end for end every week helps?"""
+    return got.turned > GAIN * got.least
 
 
 def _why(
@@ -208,12 +226,12 @@ def _why(
     **more: object,
 ) -> Working:
     """The working of a change: who decides it, what it has and would have, by how much and in which steps."""
-    worst = _deciding(board, now)
-    pairs = [(g, h) for g, h in zip(now, got, strict=True) if g is worst]
-    before, after = pairs[0] if pairs else (None, None)
+    pair = _deciding(board, kind, now, got)
+    before, after = pair if pair is not None else (None, None)
     by = to.lowest_cm - setting.lowest_cm
     near = before is not None and before.gap_cm < board.limits.warm_cm
     inputs = [
+        Value("where", board.name),
         Value("name", before.stand.name if before else ""),
         Value("above", round(before.gap_cm, 1) if before else None, "cm", "estimate"),
         Value("light", round(before.dli, 1) if before else None, "mol/m²/d", "working"),
@@ -241,12 +259,10 @@ def _why(
         boxes = more["boxes"]
         assert isinstance(boxes, tuple)
         inputs += [
-            Value("boxes under", ", ".join(dict.fromkeys(s.name for s, _ in boxes))),
+            Value("boxes under", len({s.tray for s, _ in boxes}), "trays"),
             Value("boxes", max(cm for _, cm in boxes), "cm"),
         ]
         result = Value("boxes", max(cm for _, cm in boxes), "cm")
-    elif kind == "turn":
-        inputs.append(Value("even", round(float(more["evenness"]), 2), "share", "working"))  # type: ignore[arg-type]
     elif kind == "out_of_room":
         inputs += [
             Value("top", round(board.limits.top_cm, 1), "cm"),
@@ -254,7 +270,8 @@ def _why(
         ]
     elif kind == "second":
         inputs.append(Value("even", round(even(now), 2), "share", "working"))
-    rule = f"light.first_{kind}" + ("_near" if kind == "raise" and near else "")
+    stepped = any(v.name == "steps" for v in inputs)
+    rule = f"light.first_{kind}" + ("_near" if kind == "raise" and near else "") + ("_steps" if stepped else "")
     return Working(rule, tuple(inputs), (), result)
 
 
@@ -262,15 +279,20 @@ def _step_values(by_cm: float, board: Board) -> tuple[Value, ...]:
     step = board.limits.step_cm
     if not step or board.limits.step == "cord":
         return ()
-    return (Value("steps", steps(by_cm, step)), Value("step", board.limits.step))
+    return (Value("steps", steps(by_cm, step), f"{board.limits.step}s"),)
 
 
-def _deciding(board: Board, now: Sequence[Got]) -> Got | None:
-    """The one that is worst off: nearest to the warmth, then furthest from its band by plants."""
-    near = [g for g in now if g.gap_cm < board.limits.warm_cm]
-    if near:
-        return min(near, key=lambda g: g.gap_cm)
-    return max(now, key=lambda g: (g.missed * g.stand.plants, -g.gap_cm), default=None)
+def _deciding(board: Board, kind: str, now: Sequence[Got], got: Sequence[Got]) -> tuple[Got, Got] | None:
+    """The one that speaks for a change, before and after: in the warmth of the lamp, else that gains most; where nothing changes, lacks most."""
+    pairs = [p for p in zip(now, got, strict=True) if kind != "second" or p[0] in weak(now)]
+    near = [p for p in pairs if p[0].gap_cm < board.limits.warm_cm]
+    if near and kind in ("raise", "aslant", "boxes", "out_of_room"):
+        return min(near, key=lambda p: p[0].gap_cm)
+    return max(
+        pairs,
+        key=lambda p: ((p[0].missed - p[1].missed) * p[0].stand.plants, p[0].missed * p[0].stand.plants),
+        default=None,
+    )
 
 
 def ahead(board: Board, setting: Setting, to: Setting, today: date, days: int = AHEAD_DAYS) -> Ahead:
@@ -310,17 +332,15 @@ def _touches(board: Board, setting: Setting) -> int | None:
     return min(found, default=None)
 
 
-_INPUTS = ("name", "above", "light", "would have", "low", "high")
+_INPUTS = ("where", "name", "above", "light", "would have", "low", "high")
+_MOVES = ("raise", "raise_near", "lower")
 RULES = {
-    **dict.fromkeys(
-        ("light.first_raise", "light.first_raise_near", "light.first_lower"), (*_INPUTS, "by", "steps", "step")
-    ),
-    **dict.fromkeys(
-        ("light.first_dim", "light.first_brighten", "light.first_longer", "light.first_shorter"), (*_INPUTS, "to")
-    ),
+    **dict.fromkeys((f"light.first_{kind}" for kind in _MOVES), (*_INPUTS, "by")),
+    **dict.fromkeys((f"light.first_{kind}_steps" for kind in _MOVES), (*_INPUTS, "by", "steps")),
+    **dict.fromkeys((f"light.first_{kind}" for kind in ("dim", "brighten", "longer", "shorter")), (*_INPUTS, "to")),
     "light.first_aslant": (*_INPUTS, "left", "right"),
     "light.first_boxes": (*_INPUTS, "boxes under", "boxes"),
-    "light.first_turn": (*_INPUTS, "even"),
+    "light.first_turn": _INPUTS,
     "light.first_second": (*_INPUTS, "even"),
     "light.first_out_of_room": (*_INPUTS, "top", "warm"),
     "light.first_none": _INPUTS,

@@ -14,6 +14,8 @@ HEIGHTS = 40
 EXACT_CM = 0.01
 ANY_STEP_CM = 1.0  # a cord is set to the centimetre
 CHAIN_CM, RATCHET_CM = 2.5, 1.0  # a link of chain, a click: estimates, until somebody measures theirs
+WIDE_CM = 4.0  # steps in which the best height is first looked for
+SAME = 0.005  # so little less missed is the same
 DIM_STEP = 5.0
 LEAST_DIM = 20.0
 
@@ -43,7 +45,7 @@ def heights_of(board: Board, setting: Setting) -> Iterator[Setting]:
     """The lamp at every step at which it can hang, from the leaves to the top; nearer steps first, itself among them."""
     limits, tallest = board.limits, board.tallest
     step = limits.step_cm or ANY_STEP_CM
-    floor = (tallest.tip_cm if tallest is not None else 0.0) + 1.0
+    floor = (tallest.tip_cm if tallest is not None else 0.0) + limits.warm_cm
     down = max(0, math.floor((setting.lowest_cm - floor) / step)) if setting.lowest_cm > floor else 0
     highest = max(setting.left_cm, setting.right_cm)
     up = max(0, math.floor((limits.top_cm - highest) / step + 1e-6))
@@ -52,14 +54,25 @@ def heights_of(board: Board, setting: Setting) -> Iterator[Setting]:
 
 
 def best_height(board: Board, setting: Setting) -> tuple[Setting, list[Got]]:
-    """The step that leaves least missed; of alike ones the nearest to where it hangs."""
-    found, best = setting, board.got(setting)
-    least = board.missed(best)
-    for other in heights_of(board, setting):
-        got = board.got(other)
-        missed = board.missed(got)
-        if missed < least - 0.005:
-            found, best, least = other, got, missed
+    """The step that leaves least missed; of alike ones the nearest to where it hangs.  Looked for in wide steps, then in every one."""
+    got = board.got(setting)
+    found, best, least = setting, got, board.missed(got)
+    every = list(heights_of(board, setting))
+    step = board.limits.step_cm or ANY_STEP_CM
+    wide = max(1, round(WIDE_CM / step))
+    near, found_at = {setting.lowest_cm}, setting.lowest_cm
+    for coarse in (True, False):
+        for other in every:
+            k = steps(other.lowest_cm - setting.lowest_cm, step)
+            fits = k % wide == 0 if coarse else abs(other.lowest_cm - found_at) < wide * step - 0.01
+            if not fits or other.lowest_cm in near:
+                continue
+            near.add(other.lowest_cm)
+            got = board.got(other)
+            missed = board.missed(got)
+            if missed < least - SAME:
+                found, best, least = other, got, missed
+        found_at = found.lowest_cm
     return found, best
 
 

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 Array = NDArray[np.float64]
 UMOL_H = 0.0036  # mol in an hour of one µmol s⁻¹
 PIECES_A_HEIGHT = 3
-NEAREST_CM = 0.5  # nearer than this a piece is not cut finer
+NEAREST_CM, COARSE_CM = 0.5, 3.0  # nearer than this a piece is not cut finer; for plants as a whole
 MOST_AT_ONCE = 120_000  # pieces × cells in hand together: they stay in the cache
 
 
@@ -73,7 +73,7 @@ def ppfd(
     leaves lights nothing there.
     """
     leaf = np.broadcast_to(np.asarray(leaf_cm, float), (len(ys_cm), len(xs_cm)))
-    found = np.zeros((len(ys_cm), len(xs_cm)))
+    found: Array = np.zeros((len(ys_cm), len(xs_cm)))
     level = bool(leaf.size) and leaf.min() == leaf.max()
     for lamp in hung:
         pieces = _images(_cut(lamp, float(leaf.max(initial=0.0))), wide_cm, deep_cm, sides)
@@ -84,9 +84,28 @@ def ppfd(
     return found * 1e4 / np.pi  # cm⁻² to m⁻²
 
 
-def _cut(lamp: Hung, leaf_cm: float) -> _Pieces:
-    """Its pieces, none longer or wider than a third of the least height above the leaves."""
-    longest = max(NEAREST_CM, (lamp.lowest_cm - leaf_cm)) / PIECES_A_HEIGHT
+def at_points(
+    hung: Sequence[Hung], x_cm: Array, y_cm: Array, leaf_cm: Array, wide_cm: float = 0.0, deep_cm: float = 0.0, sides: Sides = OPEN
+) -> Array:  # fmt: skip
+    """The same at single points: x_cm, y_cm, leaf_cm and what is returned are (n,).  Leaves nearer than COARSE_CM are taken as so near:
+    no plant is a point."""
+    highest = float(leaf_cm.max(initial=0.0))
+    cut = [_images(_cut(lamp, highest, COARSE_CM), wide_cm, deep_cm, sides) for lamp in hung]
+    if not cut:
+        return np.zeros(len(x_cm))
+    p = _Pieces(*(np.concatenate(columns) for columns in zip(*cut, strict=True)))
+    h = np.maximum(p.z[:, None] - leaf_cm, 0.0)
+    dx, dy = x_cm - p.x[:, None], y_cm - p.y[:, None]
+    d2 = np.maximum(dx * dx + dy * dy + h * h, 1e-9)
+    emitted = h
+    if p.sine.any():
+        emitted = np.maximum(h * np.sqrt(1 - p.sine**2)[:, None] + dx * p.sine[:, None], 0.0)
+    return np.asarray(p.umol @ (emitted * h / (d2 * d2)) * 1e4 / np.pi)
+
+
+def _cut(lamp: Hung, leaf_cm: float, nearest_cm: float = NEAREST_CM) -> _Pieces:
+    """Its pieces, none longer or wider than a third of the least height above the leaves; nearer than that no finer."""
+    longest = max(nearest_cm, (lamp.lowest_cm - leaf_cm)) / PIECES_A_HEIGHT
     along, into = (max(1, int(np.ceil(size / longest - 1e-9))) for size in (lamp.length_cm, lamp.width_cm))
     share = (np.arange(along) + 0.5) / along
     rise = lamp.right_cm - lamp.left_cm
@@ -135,16 +154,16 @@ def daily_light_integral(ppfd_umol: Array | float, hours: Array | float) -> Arra
     ppfd_umol: [µmol m⁻² s⁻¹], any shape, ≥ 0.  hours: [h], broadcastable, 0–24.  Returns mol m⁻² d⁻¹ in the broadcast shape.  Raises
     ValueError outside those ranges.
     """
-    light, long_ = np.asarray(ppfd_umol, float), np.asarray(hours, float)
+    light, long_ = np.asarray(ppfd_umol, np.float64), np.asarray(hours, np.float64)
     if not (np.all(light >= 0) and np.all((long_ >= 0) & (long_ <= 24))):
         raise ValueError("light must not be less than 0, nor hours outside 0 to 24")
-    return np.asarray(light * long_ * UMOL_H, float)
+    return np.asarray(light * UMOL_H * long_, np.float64)
 
 
 def cells(length_cm: float, each_cm: float) -> Array:
     """The middles of equal cells of about that size along a length [cm]."""
     count = max(1, round(length_cm / each_cm))
-    return (np.arange(count) + 0.5) * (length_cm / count)
+    return light * UMOL_H * long_  # type: ignore[return-value]
 
 
 def uniformity(light: Array) -> float:

@@ -3,17 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from functools import cached_property
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 
 from growing.beds.bedplan import Rect
 from growing.light.hours import Timer, Wants
-from growing.light.plane import OPEN, Array, Hung, Sides, cells, daily_light_integral, ppfd, uniformity
+from growing.light.plane import (
+    COARSE_CM,
+    OPEN,
+    Array,
+    Hung,
+    Sides,
+    at_points,
+    cells,
+    daily_light_integral,
+    ppfd,
+    uniformity,
+)
 from growing.light.targets import Band
 
-SAMPLES = (5, 4)  # points of a tray, along and into the shelf
+SAMPLES = (4, 4)  # points of a tray, along and into the shelf
 EXCESS = 0.3  # light that is more than it can use, against light that it lacks
 NEAR_WORSE = 3.0  # leaves in the warmth of the lamp, against all light lacking
 LAMP_CM = 4.0  # how high a lamp is with what it hangs by: estimate
@@ -21,7 +31,9 @@ SLACK_CM = 0.05
 
 
 class Stand(NamedTuple):
-    """What stands under the lamp: its ground, height of its container and plants above the board [cm], the band of its stage, hours."""
+    """What stands under the lamp: its ground, height of its container and plants above the board [cm], the band of its stage, hours.
+
+    ref: of its batch.  tray: the key of what it stands in, None: pots by themselves, under which nobody sets boxes."""
 
     ref: str
     name: str
@@ -32,6 +44,7 @@ class Stand(NamedTuple):
     band: Band
     wants: Wants
     plants: int = 1
+    tray: int | None = None
 
     @property
     def tip_cm(self) -> float:
@@ -71,12 +84,14 @@ class Limits(NamedTuple):
 
 
 class Got(NamedTuple):
-    """What one of them gets: DLI at its leaf tips, mean, least, most; how far the lamp hangs above its tips [cm]."""
+    """What one of them gets: DLI at its leaf tips, mean, least, most; the least if it is turned end for end every week; how far the lamp
+    hangs above its tips [cm]."""
 
     stand: Stand
     dli: float
     least: float
     most: float
+    turned: float
     gap_cm: float
 
     @property
@@ -102,6 +117,7 @@ class Board(NamedTuple):
     stands: tuple[Stand, ...]
     sides: Sides = OPEN
     daylight: float = 0.0
+    name: str = ""
 
     def hung(self, setting: Setting) -> list[Hung]:
         """Its lamps as they are set; each hangs along the whole board, between its two ends."""
@@ -118,30 +134,43 @@ class Board(NamedTuple):
 
     def at(self, setting: Setting, xs: Array, ys: Array, leaf_cm: float | Array) -> Array:
         """DLI at the leaves, (ny, nx) [mol m⁻² d⁻¹]."""
+        leaf_cm = _no_nearer(leaf_cm, setting)
         light = ppfd(self.hung(setting), xs, ys, leaf_cm, self.wide_cm, self.deep_cm, self.sides)
         return daily_light_integral(light, setting.timer.hours) + self.daylight
 
     def got(self, setting: Setting) -> list[Got]:
         """What each of them gets."""
-        found, kept = [], {}
-        for stand in self.stands:
-            key = stand.rect, round(stand.tip_cm, 2)
-            if key not in kept:
-                rect = stand.rect
-                xs, ys = (o + (np.arange(n) + 0.5) / n * size for o, n, size in
-                          ((rect.x, SAMPLES[0], rect.length), (rect.y, SAMPLES[1], rect.width)))  # fmt: skip
-                light = self.at(setting, xs, ys, stand.tip_cm)
-                above = np.interp(
-                    [rect.x, rect.x + rect.length], [0, self.wide_cm], [setting.left_cm, setting.right_cm]
+        if not self.stands:
+            return []
+        x, y, tip = self._points
+        light = at_points(self.hung(setting), x, y, _no_nearer(tip, setting), self.wide_cm, self.deep_cm, self.sides)
+        by_stand = (daily_light_integral(light, setting.timer.hours) + self.daylight).reshape(len(self.stands), -1)
+        turned = (by_stand + by_stand[:, ::-1]) / 2  # end for end, week by week
+        found = []
+        for stand, dli, mended in zip(self.stands, by_stand, turned, strict=True):
+            rect, slope = stand.rect, (setting.right_cm - setting.left_cm) / self.wide_cm
+            above = min(setting.left_cm + slope * rect.x, setting.left_cm + slope * (rect.x + rect.length))
+            found.append(
+                Got(
+                    stand,
+                    float(dli.mean()),
+                    float(dli.min()),
+                    float(dli.max()),
+                    float(mended.min()),
+                    above - stand.tip_cm,
                 )
-                kept[key] = (
-                    float(light.mean()),
-                    float(light.min()),
-                    float(light.max()),
-                    float(above.min() - stand.tip_cm),
-                )
-            found.append(Got(stand, *kept[key]))
+            )
         return found
+
+    @property
+    def _points(self) -> tuple[Array, Array, Array]:
+        """Points spread over every stand, in order: from the left, from the front, height of the tips [cm]."""
+        share = [(np.arange(n) + 0.5) / n for n in SAMPLES]
+        into, along = (grid.ravel() for grid in np.meshgrid(share[1], share[0], indexing="ij"))
+        rects = np.array([s.rect for s in self.stands])
+        x, y = rects[:, 0, None] + along * rects[:, 2, None], rects[:, 1, None] + into * rects[:, 3, None]
+        tips = np.repeat([s.tip_cm for s in self.stands], len(along))
+        return x.ravel(), y.ravel(), tips
 
     def missed(self, got: Sequence[Got]) -> float:
         """How far all of them are from what they want, by plants; leaves in the warmth of the lamp weigh most."""
@@ -160,6 +189,12 @@ class Board(NamedTuple):
         return max(self.stands, key=lambda s: s.tip_cm, default=None)
 
 
+def _no_nearer(tip_cm: Any, setting: Setting) -> Any:
+    """Tips nearer to the lamp than COARSE_CM as so near: a leaf is no point.  What is above it gets nothing."""
+    lamp = setting.lowest_cm
+    return np.where(np.asarray(tip_cm) >= lamp, tip_cm, np.minimum(tip_cm, lamp - COARSE_CM))
+
+
 class Map(NamedTuple):
     """DLI at the leaf tips of a board by cells, (ny, nx); the leaf tips' height; which stand each cell belongs to, −1: none."""
 
@@ -169,7 +204,7 @@ class Map(NamedTuple):
     tip_cm: Array
     owner: Array
 
-    @cached_property
+    @property
     def uniformity(self) -> float:
         return uniformity(self.dli)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from datetime import date, timedelta
 
-from growing.light.advice import TURN_DAYS, UNEVEN, Advice, Option
+from growing.light.advice import TURN_DAYS, Advice, Option, gains_by_turning
 from growing.light.lamps import DULL_DAYS, Lamp
 from growing.steps import StepSpec, Task, with_another
 from growing.working import Value, Working
@@ -14,52 +14,67 @@ HANG = StepSpec("hang", "bench", with_another, minutes=2)
 DIM = StepSpec("dim", "bench", with_another, minutes=1)
 TIMER = StepSpec("timer", "bench", with_another, minutes=2)
 BOXES = StepSpec("boxes", "bench", with_another, minutes=5)
+HEADROOM = StepSpec("headroom", "bench", with_another, minutes=5)
 TURN = StepSpec("turn", "bench", with_another, minutes=2, each=1)
 CLEAN = StepSpec("clean", "bench", with_another, minutes=3)
 TUBES = StepSpec("tubes", "bench", with_another, minutes=10)
-STEPS = (HANG, DIM, TIMER, BOXES, TURN, CLEAN, TUBES)
+STEPS = (HANG, DIM, TIMER, BOXES, HEADROOM, TURN, CLEAN, TUBES)
 OF_CHANGE = {
-    **dict.fromkeys(("raise", "lower", "aslant", "out_of_room"), HANG),
+    **dict.fromkeys(("raise", "lower", "aslant"), HANG),
+    "out_of_room": HEADROOM,
     **dict.fromkeys(("dim", "brighten"), DIM),
     **dict.fromkeys(("longer", "shorter"), TIMER),
     "boxes": BOXES,
 }
 
 
-def of_shelf(ref: str, advice: Advice, today: date) -> Iterator[Task]:
-    """What the light asks for today: the first change, hours that do not suit, and turning where it is uneven (by its own week)."""
+def of_shelf(ref: str, advice: Advice, burns: float, today: date) -> Iterator[Task]:
+    """What the light asks for today: the first change, and hours that suit where those that it burns do not."""
     first = advice.first
     spec = OF_CHANGE.get(first.kind)
     if spec is not None:
         yield Task(
-            f"{ref}.{spec.kind}.{_ordinal(first)}", spec, today, None, "", first.working, _urgent(first), detail=first
+            f"{ref}.{spec.kind}.{_ordinal(first, today)}",
+            spec,
+            today,
+            None,
+            "",
+            first.working,
+            _urgent(first),
+            detail=first,
         )
     long_ = [c for c in advice.hours.clashes if c.kind == "long"] or list(advice.hours.clashes)
-    if long_ and spec is not TIMER:
-        hours = advice.hours.hours
+    hours = advice.hours.hours
+    if long_ and spec is not TIMER and hours != burns:
         why = long_[0].working._replace(steps=(advice.hours.working,))
         yield Task(f"{ref}.timer.{hours:g}", TIMER, today, None, "", why, detail=hours)
 
 
-def turning(
-    ref: str, even: float, trays: int, turned_on: date | None, since: date, today: date, until: date
-) -> Iterator[Task]:
-    """The trays end for end, a week after the last time, where the darkest cells have much less than the mean."""
-    if even >= UNEVEN or not trays:
+def turning(ref: str, advice: Advice, turned_on: date | None, since: date, today: date, until: date) -> Iterator[Task]:
+    """Trays end for end, a week after the last time, of which one end is much darker.  since: from when they all stand there."""
+    gains = [g for g in advice.got if g.stand.tray is not None and gains_by_turning(g)]
+    if not gains:
         return
-    due = (turned_on or since) + timedelta(days=TURN_DAYS)
+    last = max(since, turned_on or since)
+    due = last + timedelta(days=TURN_DAYS)
     if due <= until:
+        worst = min(gains, key=lambda g: g.least / max(g.dli, 1e-6))
         inputs = (
-            Value("even", round(even, 2), "share", "working"),
-            Value("since", turned_on or since),
+            Value("name", worst.stand.name),
+            Value("even", round(worst.least / max(worst.dli, 1e-6), 2), "share", "working"),
+            Value("turned", round(worst.turned / max(worst.dli, 1e-6), 2), "share", "working"),
+            Value("since", last),
             Value("every", TURN_DAYS, "days"),
         )
         why = Working("light.turn", inputs, (), Value("turn", due))
+        trays = len({g.stand.tray for g in gains})
         yield Task(f"{ref}.turn.{due.isoformat()}", TURN, due, trays, "trays", why, int(due < today))
 
 
-def upkeep(ref: str, lamp: Lamp, wiped_on: date | None, hours: float, today: date, until: date) -> Iterator[Task]:
-    """Wiping a dusty lamp, and new tubes at the end of their life."""
+def upkeep(
+    ref: str, lamp: Lamp, wiped_on: date | None, hours: float, today: date, until: date, number: int
+) -> Iterator[Task]:
+    """Wiping a dusty lamp, and new tubes at the end of their life.  number: the lamp’s own."""
     if wiped_on is not None:
         due = wiped_on + timedelta(days=DULL_DAYS)
         if due <= until:
@@ -69,7 +84,7 @@ def upkeep(ref: str, lamp: Lamp, wiped_on: date | None, hours: float, today: dat
                 (),
                 Value("clean", due),
             )
-            yield Task(f"{ref}.clean.{wiped_on.isoformat()}", CLEAN, due, None, "", why)
+            yield Task(f"{ref}.clean.{wiped_on:%Y%m%d}-{number}", CLEAN, due, None, "", why)
     of = lamp.of
     if (
         of.wears_out
@@ -85,7 +100,7 @@ def upkeep(ref: str, lamp: Lamp, wiped_on: date | None, hours: float, today: dat
                 Value("lost", of.ages, "share", "estimate"),
             )
             yield Task(
-                f"{ref}.tubes.{round(of.life_h)}",
+                f"{ref}.tubes.{round(of.life_h)}-{number}",
                 TUBES,
                 due,
                 lamp.number,
@@ -94,9 +109,11 @@ def upkeep(ref: str, lamp: Lamp, wiped_on: date | None, hours: float, today: dat
             )
 
 
-def _ordinal(first: Option) -> str:
+def _ordinal(first: Option, today: date) -> str:
     """What is asked, so that another height is another task."""
     to = first.setting
+    if first.kind == "out_of_room":  # again every day, as long as it is so
+        return today.isoformat()
     if first.kind in ("dim", "brighten"):
         return f"{to.per_cent:g}"
     if first.kind in ("longer", "shorter"):
@@ -105,11 +122,15 @@ def _ordinal(first: Option) -> str:
 
 
 def _urgent(first: Option) -> int:
-    return 1 if first.working.rule.endswith("_near") or first.kind == "out_of_room" else 0
+    return (
+        1
+        if first.working.rule.endswith("_near") or "_near_" in first.working.rule or first.kind == "out_of_room"
+        else 0
+    )
 
 
 RULES = {
-    "light.turn": ("even", "since", "every"),
+    "light.turn": ("name", "even", "turned", "since", "every"),
     "light.clean": ("since", "every"),
     "light.tubes": ("burnt", "lasts", "lost"),
 }

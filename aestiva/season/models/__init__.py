@@ -17,13 +17,26 @@ from aestiva.season.models.plantings import (
     TaskMark,
     TaskNote,
 )
-from aestiva.season.models.spots import GROWING, HEATED, PLACE, SIZE, SPOT_KINDS, SUNS, Spot, WarmReading
+from aestiva.season.models.spots import (
+    FACING_SAID,
+    GROWING,
+    HANGS,
+    HEATED,
+    PLACE,
+    SIZE,
+    SPOT_KINDS,
+    SUNS,
+    Spot,
+    WarmReading,
+)
 from aestiva.season.models.things import BatchStand, CellRun, Container, Goes, Tray, TrayStand
 
 __all__ = [
     "COLOURS",
     "COUNT",
+    "FACING_SAID",
     "GROWING",
+    "HANGS",
     "HEATED",
     "LAMP_KINDS",
     "PLACE",

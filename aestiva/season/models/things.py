@@ -67,6 +67,9 @@ class TrayStand(models.Model):
     tray = models.ForeignKey(Tray, on_delete=models.RESTRICT, related_name="stands")
     spot = models.ForeignKey(Spot, on_delete=models.RESTRICT, related_name="tray_stands")
     x_cm = models.FloatField(null=True, blank=True, validators=PLACE)
+    box_cm = models.FloatField(
+        "set up on boxes, cm", null=True, blank=True, validators=[MinValueValidator(0.5), MaxValueValidator(100.0)]
+    )
     y_cm = models.FloatField(null=True, blank=True, validators=PLACE)
     since = models.DateField()
     until = models.DateField(null=True, blank=True)

@@ -1,0 +1,53 @@
+"""Light: its rules, its work at the lamps, and what Today asks for there."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from datetime import date
+
+from django.core.cache import cache
+
+from aestiva.course.placework import PlaceWork, ref_of
+from aestiva.course.state import SeasonState
+from aestiva.frame.version import code_version
+from aestiva.gardens.providers import Stage
+from aestiva.light.actions import COMPLETE
+from aestiva.light.shelves import Shelf, shelves
+from aestiva.light.wording import WORDS
+from aestiva.season.models import Spot
+from growing.light import steps
+from growing.light.rules import RULES
+from growing.steps import Task
+
+KEPT_S = 24 * 3600  # may be dropped at any time: it is the same worked out anew
+
+
+def places(now: SeasonState) -> list[PlaceWork]:
+    """The work at every lamp."""
+    garden = now.garden
+    key = f"light:{code_version()}:{garden.pk}:{garden.revision}:{now.today}"
+    found: list[tuple[Spot, list[Task]]] | None = cache.get(key)
+    if found is None:
+        found = [(shelf.spot, list(tasks_of(shelf, now.horizon))) for shelf in shelves(now)]
+        cache.set(key, found, KEPT_S)
+    return [PlaceWork(spot, _due(tasks)) for spot, tasks in found]
+
+
+def _due(tasks: list[Task]) -> Callable[[date], Iterable[Task]]:
+    return lambda until: [task for task in tasks if task.due <= until]
+
+
+def tasks_of(shelf: Shelf, until: date) -> Iterable[Task]:
+    """What its light asks for by a day.  Nothing of a lamp of which nobody said anything, nor of a shelf on which nothing grows."""
+    rig, today, ref = shelf.rig, shelf.today, ref_of(shelf.spot)
+    if not rig.known:
+        return
+    if shelf.board.stands:
+        yield from steps.of_shelf(ref, shelf.advice, shelf.setting.timer.hours, today)
+        yield from steps.turning(ref, shelf.advice, shelf.turned_on, shelf.since, today, until)
+    hours = shelf.setting.timer.hours
+    for row in rig.hanging(today):
+        yield from steps.upkeep(f"{ref}", rig.of(row, today), row.wiped_on, hours, today, until, row.pk)
+
+
+STAGE = Stage("light", WORDS, rules=RULES, steps=steps.STEPS, complete=COMPLETE, places=places)
