@@ -13,6 +13,7 @@ from aestiva.bench.front_things import SOON
 from aestiva.bench.things import Bench, Standing, Thing, with_room
 from aestiva.course.state import SeasonState
 from aestiva.frame import say, wording
+from aestiva.gardens.providers import link
 from aestiva.season.models import Spot
 from growing.bench.cells import SPENT, Shift, together, uneven
 from growing.working import Working
@@ -73,11 +74,9 @@ def _touching(now: SeasonState, bench: Bench, system: str) -> list[Concern]:
             continue
         words = wording.headline(head.working, system)
         what = {"lid": "Take the lid off", "lamp": "Raise the lamp"}.get(head.under, "Give it a higher place")
-        href = (
-            _page(now.garden.pk, thing)
-            if head.under == "lid"
-            else reverse("place_change", args=[now.garden.pk, thing.spot.pk])
-        )
+        lamp = thing.spot.parent_id if thing.spot.kind == "mat" and thing.spot.parent_id else thing.spot.pk
+        href = {"lid": _page(now.garden.pk, thing), "lamp": link("light", now.garden.pk, lamp)}.get(head.under, "")
+        href = href or reverse("place_change", args=[now.garden.pk, thing.spot.pk])
         found.append(Concern("touch", f"{words} ({thing.spot.code})", "", head.working, None, None, href, what))
     return sorted(found, key=lambda c: c.words)
 

@@ -21,10 +21,12 @@ from growing.units import shown
 WIDTH, LEFT, RIGHT, TOP = 720, 46, 14, 26
 MOST_CLEAR_CM = 60.0
 CELL_CM = 10.0  # of the numbers on the map: a hand
+FINE = 3  # points along and across it, so that the light is reckoned every three or four centimetres
 GRAIN = 2.1
 MOST_GRAINS = 40
 TURN_X, TURN_Y = 0.7548776662466927, 0.5698402909980532  # steps of a sequence that fills a square evenly
 TICK_CM = 10
+RAISE_WORDS = 100.0  # px that the words of a raise take
 
 
 def scale_of(shelf: Shelf) -> float:
@@ -288,21 +290,28 @@ def ahead_svg(found: Ahead, top_cm: float, today: date, system: str) -> str:
         f"H{x(k):.1f}V{y(found.lamp_cm[k]):.1f}" for k in range(1, days + 1)
     )
     out.append(f'<path class="lampline" d="{line}"/>')
+    last = -RAISE_WORDS
     for up in found.raises:
         k = (up.on - today).days
+        if x(k) - last < RAISE_WORDS:
+            continue
+        last = x(k)
         label = f"{say.weekday(up.on)[:3]}: {say.amount(up.by_cm, 'cm', system, 1)} up"
-        anchor = "end" if k > days - 3 else "start"
-        out.append(
-            f'<text class="t halo" x="{x(k) + (-4 if anchor == "end" else 4):.1f}" y="{y(up.to_cm) + 15:.1f}" text-anchor="{anchor}">{label}</text>'
-        )
+        end = k > days - 3
+        at = f'x="{x(k) + (-4 if end else 4):.1f}" y="{y(up.to_cm) + 15:.1f}" text-anchor="{"end" if end else "start"}"'
+        out.append(f'<text class="t halo" {at}>{label}</text>')
     if found.no_room is not None:
         k = (found.no_room - today).days
+        anchor = "end" if k > days / 2 else "start"
         out.append(
-            f'<text class="t al halo" x="{x(min(k, days - 4)):.1f}" y="{y(most - 3) + 14:.1f}">{say.short_day(found.no_room)}: no room left</text>'
+            f'<path class="full" d="M{x(k):.1f} {y(top_cm if top_cm < 100 else most):.1f}V{y(0):.1f}"/>'
+            f'<text class="t al halo" x="{x(k) + (-5 if anchor == "end" else 5):.1f}" y="{y(0) - 24:.1f}" text-anchor="{anchor}">'
+            f"{say.short_day(found.no_room)}: no room left</text>"
         )
     for k in range(0, days + 1, 2):
+        every = "" if k % 4 == 0 else " wideonly"
         out.append(
-            f'<text class="s" x="{x(k):.1f}" y="{y(0) + 16:.1f}" text-anchor="{"start" if k == 0 else "middle"}">{"today" if k == 0 else say.short_day(today + timedelta(days=k))}</text>'
+            f'<text class="s{every}" x="{x(k):.1f}" y="{y(0) + 16:.1f}" text-anchor="{"start" if k == 0 else "middle"}">{"today" if k == 0 else say.short_day(today + timedelta(days=k))}</text>'
         )
     out.append(
         f'<text class="s halo" x="{x(days) - 4:.1f}" y="{y(0) - 6:.1f}" text-anchor="end">tips of {escape(found.name)}</text>'

@@ -43,11 +43,17 @@ def tasks_of(shelf: Shelf, until: date) -> Iterable[Task]:
     if not rig.known:
         return
     if shelf.board.stands:
-        yield from steps.of_shelf(ref, shelf.advice, shelf.setting.timer.hours, today)
+        yield from steps.of_shelf(ref, shelf.advice, shelf.setting.timer.hours, last_set(shelf), today)
         yield from steps.turning(ref, shelf.advice, shelf.turned_on, shelf.since, today, until)
     hours = shelf.setting.timer.hours
     for row in rig.hanging(today):
         yield from steps.upkeep(f"{ref}", rig.of(row, today), row.wiped_on, hours, today, until, row.pk)
+
+
+def last_set(shelf: Shelf) -> str:
+    """What names the last setting of its lamp; of one that nobody set as yet "0"."""
+    row = shelf.rig.row_on(shelf.today)
+    return "0" if row is None else f"{row.since:%Y%m%d}-{row.revision}"
 
 
 STAGE = Stage("light", WORDS, rules=RULES, steps=steps.STEPS, complete=COMPLETE, places=places)

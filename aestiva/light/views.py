@@ -167,14 +167,14 @@ def measured(one: Shelf, setting: Setting, units: str) -> dict[str, Any]:
         for g, a in zip(got, after, strict=True)
     ]
     rows.sort(key=lambda r: -r.got.missed * r.got.stand.plants)
-    found = light_map(one.board, setting, draw.CELL_CM)
+    found = light_map(one.board, setting, draw.CELL_CM, fine=draw.FINE)
     return {
         "map": draw.map_svg(one, found),
         "found": found,
         "table": [[round(float(v)) for v in row] for row in found.dli[::-1]],
         "bars": rows,
         "mean": float(found.dli.mean()),
-        "even": float(found.uniformity),
+        "even": say.percent(float(found.uniformity)),
         "under_mix": say.listed(one.under_mix, 3),
     }
 
@@ -217,6 +217,10 @@ class Drawn(NamedTuple):
     verdict: Leggy
     low: float
     remedy: str
+
+    @property
+    def risk(self) -> str:
+        return say.percent(self.verdict.risk)
 
 
 REMEDIES = {

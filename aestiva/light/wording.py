@@ -94,6 +94,10 @@ RULES = {
         "{above} left, and the lamp is at its highest.",
     ),
     "light.first_none": Said("The light over {where} is right", "everything that stands there has what it wants"),
+    "light.waits": Said(
+        "A day’s delay costs {result}",
+        "{lacking} spoilt by want of light that the change would spare, {burnt} burnt by the warmth of the lamp",
+    ),
     "light.turn": Said(
         "Turn the trays end for end",
         "the darkest cells of {name} have {even} of its mean, turned every week they would have {turned}; last {since}, every {every}",

@@ -16,7 +16,7 @@ BUTTONS = {
     "aslant": ("Hang it aslant", "Hung so"), "boxes": ("Boxes under the short ones", "Set up"),
 }  # fmt: skip
 NAMES = {
-    "this": "These lamps",
+    "this": "These lamps, hung best",
     "two": "As many again",
     "panel": "A panel instead",
     "sides": "White sides",
@@ -100,6 +100,8 @@ def clash_words(shared: Shared, system: str) -> list[str]:
 def alternative_words(one: Alternative, system: str) -> str:
     """“11 mol, darkest 0.6 of the mean; 4 of 5 right; 120 W · 13 kWh a week”"""
     parts = [f"{one.right} of {one.of} have what they want"]
+    if one.cost is not None:
+        parts.insert(0, f"darkest {say.percent(one.even)} of the mean")
     if one.cost is not None:
         parts.append(cost_words(one.cost, one.watts, system))
     if one.height_cm is not None:

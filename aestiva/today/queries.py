@@ -272,7 +272,7 @@ def headline(lines: Sequence[Line], today: date, following: Todo | None = None) 
     pressing = [one for one in sorted(lines, key=lambda one: -one.cost) if one.cost >= CANNOT_WAIT]
     if pressing:
         return f"{say.plural(len(lines), 'thing')} to do today; {_names(pressing)} cannot wait."
-    late = [one for one in lines if (today - one.due).days > LATE_AFTER_DAYS]
+    late = [one for one in lines if (today - one.due).days > LATE_AFTER_DAYS and one.planting > 0]  # not of places
     if late:
         have = "has" if len(late) == 1 else "have"
         return f"{say.plural(len(lines), 'thing')} to do; {_names(late)} {have} waited longest."

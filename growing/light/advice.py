@@ -25,6 +25,7 @@ SLOPES_CM = (-15.0, -10.0, -5.0, 5.0, 10.0, 15.0)
 HALF_H = 0.5
 SHORT_H = 12.0  # shorter days for what bears longer ones are no remedy
 AHEAD_DAYS = 14
+SLACK_CM = 3.0  # closer than at first, before anybody raises it
 KINDS = (
     "raise",
     "lower",
@@ -42,7 +43,8 @@ KINDS = (
 
 
 class Option(NamedTuple):
-    """Something to change: how the lamp would be set, what all would get, what that costs a week; the working; missed: what is left wrong."""
+    """Something to change: how the lamp would be set, what all would get, what that costs a week; the working; missed: what is left wrong;
+    before: what all get as it is; boxes: under whom, how high."""
 
     kind: str
     setting: Setting
@@ -50,8 +52,9 @@ class Option(NamedTuple):
     missed: float
     cost: Cost
     working: Working
+    before: tuple[Got, ...] = ()
+    warm_cm: float = 0.0
     boxes: tuple[tuple[Stand, float], ...] = ()
-    more_lamps: int = 0
 
 
 class Raise(NamedTuple):
@@ -97,7 +100,7 @@ def advise(board: Board, setting: Setting, tariff: Tariff, today: date) -> Advic
     options.sort(key=lambda o: o.missed + (MORE_WORTH if o.kind in ("aslant", "boxes") else 0.0))
     first = _first(board, setting, now, options, evenness, spent)
     others = tuple(o for o in options if o.kind != first.kind)
-    return Advice(now, evenness, shared, first, others, ahead(board, setting, first.setting, today), spent)
+    return Advice(now, evenness, shared, first, others, ahead(board, first.got, today, _touches(now)), spent)
 
 
 def _options(
@@ -106,11 +109,12 @@ def _options(
     """What would leave less missed, each once."""
     missed, found = board.missed(now), []
 
-    def option(kind: str, to: Setting, got: Sequence[Got], on: Board = board, **more: object) -> Option:
+    def option(
+        kind: str, to: Setting, got: Sequence[Got], on: Board = board, boxes: tuple[tuple[Stand, float], ...] = ()
+    ) -> Option:
         spent = cost(to.timer, on.watts * to.per_cent / 100, tariff)
-        why = _why(kind, board, setting, to, now, got, spent, **more)
-        kept = {k: v for k, v in more.items() if k in ("boxes", "more_lamps")}
-        return Option(kind, to, tuple(got), on.missed(got), spent, why, **kept)  # type: ignore[arg-type]
+        why = _why(kind, board, setting, to, now, got, boxes)
+        return Option(kind, to, tuple(got), on.missed(got), spent, why, tuple(now), board.limits.warm_cm, boxes)
 
     up, got_up = best_height(board, setting)
     if up != setting and missed - board.missed(got_up) >= WORTH:
@@ -118,7 +122,11 @@ def _options(
     near = any(g.gap_cm < board.limits.warm_cm for g in now)  # then nothing helps but more room
     if not near and (dimmed := best_dim(board, setting)) is not None and missed - board.missed(dimmed[1]) >= WORTH:
         found.append(option("dim" if dimmed[0].per_cent < setting.per_cent else "brighten", *dimmed))
-    if not near and (timed := _best_hours(board, setting, now, tariff)) is not None and missed - board.missed(timed[1]) >= WORTH:
+    if (
+        not near
+        and (timed := _best_hours(board, setting, now, tariff)) is not None
+        and missed - board.missed(timed[1]) >= WORTH
+    ):
         found.append(option("longer" if timed[0].timer.hours > setting.timer.hours else "shorter", *timed))
     tips = [s.tip_cm for s in board.stands]
     if max(tips) - min(tips) >= APART_CM:
@@ -194,15 +202,17 @@ def _first(
     if near and (best is None or best.kind not in ("raise", "aslant")):
         up = next((o for o in options if o.kind == "raise"), None)
         if up is None:
-            why = _why("out_of_room", board, setting, setting, now, now, spent)
-            return Option("out_of_room", setting, tuple(now), board.missed(now), spent, why)
+            why = _why("out_of_room", board, setting, setting, now, now)
+            return Option(
+                "out_of_room", setting, tuple(now), board.missed(now), spent, why, tuple(now), board.limits.warm_cm
+            )
         best = up
     if best is not None:
         return best
     gains = [g for g in now if gains_by_turning(g)]
     kind = "second" if weak(now) else "turn" if gains else "none"
-    why = _why(kind, board, setting, setting, now, now, spent, evenness=evenness)
-    return Option(kind, setting, tuple(now), board.missed(now), spent, why)
+    why = _why(kind, board, setting, setting, now, now)
+    return Option(kind, setting, tuple(now), board.missed(now), spent, why, tuple(now), board.limits.warm_cm)
 
 
 def weak(now: Sequence[Got]) -> list[Got]:
@@ -222,8 +232,7 @@ def _why(
     to: Setting,
     now: Sequence[Got],
     got: Sequence[Got],
-    spent: Cost,
-    **more: object,
+    boxes: tuple[tuple[Stand, float], ...] = (),
 ) -> Working:
     """The working of a change: who decides it, what it has and would have, by how much and in which steps."""
     pair = _deciding(board, kind, now, got)
@@ -256,8 +265,6 @@ def _why(
         ]
         result = Value("slope", round(to.right_cm - to.left_cm, 1), "cm")
     elif kind == "boxes":
-        boxes = more["boxes"]
-        assert isinstance(boxes, tuple)
         inputs += [
             Value("boxes under", len({s.tray for s, _ in boxes}), "trays"),
             Value("boxes", max(cm for _, cm in boxes), "cm"),
@@ -295,17 +302,20 @@ def _deciding(board: Board, kind: str, now: Sequence[Got], got: Sequence[Got]) -
     )
 
 
-def ahead(board: Board, setting: Setting, to: Setting, today: date, days: int = AHEAD_DAYS) -> Ahead:
-    """The lamp follows the tallest: once its distance is less than it is now by more than a step, it goes up, until it cannot."""
+def ahead(board: Board, got: Sequence[Got], today: date, touches: int | None = None, days: int = AHEAD_DAYS) -> Ahead:
+    """The lamp follows the tallest: once its distance is less than at first by more than a step, it goes up, until it cannot.
+
+    got: how it hangs over each on the first day.  touches: days until the first of them touches it, if nobody raised it.
+    """
     step = board.limits.step_cm or ANY_STEP_CM
-    tallest = board.tallest
+    tallest = max(got, key=lambda g: g.stand.tip_cm, default=None)
     if tallest is None:
         return Ahead((), (), (), None, None, "")
-    lamp, gap = to.lowest_cm, max(to.lowest_cm - tallest.tip_cm, board.limits.warm_cm)
-    slack = max(step, 2.0)
+    lamp, gap = tallest.stand.tip_cm + max(0.0, tallest.gap_cm), max(tallest.gap_cm, board.limits.warm_cm)
+    slack = max(step, SLACK_CM)
     tips, lamps, raises, full = [], [], [], None
     for k in range(days + 1):
-        tip = max(s.tip_cm + k * s.cm_a_day for s in board.stands)
+        tip = max(g.stand.tip_cm + k * g.stand.cm_a_day for g in got)
         wanted = tip + gap
         near = lamp - tip < board.limits.warm_cm
         if k and (near or wanted - lamp >= slack):
@@ -318,13 +328,13 @@ def ahead(board: Board, setting: Setting, to: Setting, today: date, days: int = 
             full = today + timedelta(days=k)
         tips.append(tip)
         lamps.append(lamp)
-    return Ahead(tuple(tips), tuple(lamps), tuple(raises), full, _touches(board, setting), tallest.name)
+    return Ahead(tuple(tips), tuple(lamps), tuple(raises), full, touches, tallest.stand.name)
 
 
-def _touches(board: Board, setting: Setting) -> int | None:
+def _touches(now: Sequence[Got]) -> int | None:
     """Days until the first of them touches the lamp as it hangs; None: not while anybody can say."""
     found = []
-    for g in board.got(setting):
+    for g in now:
         if g.gap_cm <= 0:
             found.append(0)
         elif g.stand.cm_a_day > 0 and g.gap_cm / g.stand.cm_a_day <= 60:

@@ -163,7 +163,7 @@ def daily_light_integral(ppfd_umol: Array | float, hours: Array | float) -> Arra
 def cells(length_cm: float, each_cm: float) -> Array:
     """The middles of equal cells of about that size along a length [cm]."""
     count = max(1, round(length_cm / each_cm))
-    return light * UMOL_H * long_  # type: ignore[return-value]
+    return np.asarray((np.arange(count) + 0.5) * (length_cm / count), np.float64)
 
 
 def uniformity(light: Array) -> float:

@@ -209,9 +209,10 @@ class Map(NamedTuple):
         return uniformity(self.dli)
 
 
-def light_map(board: Board, setting: Setting, each_cm: float, bare_cm: float = 6.0) -> Map:
-    """The board cell by cell; where nothing stands, at the height of a tray."""
-    xs, ys = cells(board.wide_cm, each_cm), cells(board.deep_cm, each_cm)
+def light_map(board: Board, setting: Setting, each_cm: float, bare_cm: float = 6.0, fine: int = 1) -> Map:
+    """The board cell by cell; where nothing stands, at the height of a tray.  fine: a cell is the mean of so many by so many points."""
+    nx, ny = len(cells(board.wide_cm, each_cm)), len(cells(board.deep_cm, each_cm))
+    xs, ys = ((np.arange(n * fine) + 0.5) / (n * fine) * size for n, size in ((nx, board.wide_cm), (ny, board.deep_cm)))
     tip, owner = np.full((len(ys), len(xs)), bare_cm), np.full((len(ys), len(xs)), -1)
     for n, stand in enumerate(board.stands):
         r = stand.rect
@@ -224,6 +225,10 @@ def light_map(board: Board, setting: Setting, each_cm: float, bare_cm: float = 6
         ys_here, xs_here = np.unique(rows), np.unique(columns)
         found = board.at(setting, xs[xs_here], ys[ys_here], float(height))
         dli[rows, columns] = found[np.searchsorted(ys_here, rows), np.searchsorted(xs_here, columns)]
+    if fine > 1:
+        middle = slice(fine // 2, None, fine)
+        xs, ys, tip, owner = xs[middle], ys[middle], tip[middle, middle], owner[middle, middle]
+        dli = dli.reshape(ny, fine, nx, fine).mean(axis=(1, 3))
     return Map(xs, ys, dli, tip, owner)
 
 

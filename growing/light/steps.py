@@ -6,15 +6,43 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 
 from growing.light.advice import TURN_DAYS, Advice, Option, gains_by_turning
+from growing.light.had import SPOILT_DAYS
 from growing.light.lamps import DULL_DAYS, Lamp
-from growing.steps import StepSpec, Task, with_another
+from growing.light.shelf import Got
+from growing.steps import Raised, StepSpec, Task, with_another
+from growing.waiting import cost
 from growing.working import Value, Working
 
-HANG = StepSpec("hang", "bench", with_another, minutes=2)
-DIM = StepSpec("dim", "bench", with_another, minutes=1)
-TIMER = StepSpec("timer", "bench", with_another, minutes=2)
-BOXES = StepSpec("boxes", "bench", with_another, minutes=5)
-HEADROOM = StepSpec("headroom", "bench", with_another, minutes=5)
+BURNT = 0.1  # of the plants whose tips are in the warmth of the lamp, a day: estimate
+
+
+def _waits(one: Raised, task: Task, today: date) -> Working:
+    """Plants that another day like this spoils, less those that it would spoil after the change: want of light, and burnt tips."""
+    option = task.detail
+    if not isinstance(option, Option):
+        return cost("light.waits", (Value("lacking", 0.0, "plants"), Value("burnt", 0.0, "plants")), 0.0)
+    lacking, burnt = 0.0, 0.0
+    for before, after in zip(option.before, option.got, strict=True):
+        plants = before.stand.plants
+        lacking += plants * (_lack(before) - _lack(after)) / SPOILT_DAYS
+        burnt += plants * BURNT * (before.gap_cm < option.warm_cm)
+    inputs = (
+        Value("lacking", round(lacking, 2), "plants", "working"),
+        Value("burnt", round(burnt, 2), "plants", "estimate"),
+    )
+    return cost("light.waits", inputs, max(0.0, lacking) + burnt)
+
+
+def _lack(got: Got) -> float:
+    """The share of a day’s least light that it does without."""
+    return max(0.0, 1 - got.dli / got.stand.band.low)
+
+
+HANG = StepSpec("hang", "bench", with_another, minutes=2, waits=_waits)
+DIM = StepSpec("dim", "bench", with_another, minutes=1, waits=_waits)
+TIMER = StepSpec("timer", "bench", with_another, minutes=2, waits=_waits)
+BOXES = StepSpec("boxes", "bench", with_another, minutes=5, waits=_waits)
+HEADROOM = StepSpec("headroom", "bench", with_another, minutes=5, waits=_waits)
 TURN = StepSpec("turn", "bench", with_another, minutes=2, each=1)
 CLEAN = StepSpec("clean", "bench", with_another, minutes=3)
 TUBES = StepSpec("tubes", "bench", with_another, minutes=10)
@@ -28,26 +56,21 @@ OF_CHANGE = {
 }
 
 
-def of_shelf(ref: str, advice: Advice, burns: float, today: date) -> Iterator[Task]:
-    """What the light asks for today: the first change, and hours that suit where those that it burns do not."""
+def of_shelf(ref: str, advice: Advice, burns: float, last_set: str, today: date) -> Iterator[Task]:
+    """What the light asks for today: the first change, and hours that suit where those that it burns do not.
+
+    burns: hours that it burns.  last_set: what names its last setting: a task is the same until the lamp is set anew.
+    """
     first = advice.first
     spec = OF_CHANGE.get(first.kind)
     if spec is not None:
-        yield Task(
-            f"{ref}.{spec.kind}.{_ordinal(first, today)}",
-            spec,
-            today,
-            None,
-            "",
-            first.working,
-            _urgent(first),
-            detail=first,
-        )
-    long_ = [c for c in advice.hours.clashes if c.kind == "long"] or list(advice.hours.clashes)
+        ordinal = today.isoformat() if spec is HEADROOM else last_set  # the one again every day, as long as it is so
+        yield Task(f"{ref}.{spec.kind}.{ordinal}", spec, today, None, "", first.working, _urgent(first), detail=first)
+    wrong = [c for c in advice.hours.clashes if c.kind == "long"] or list(advice.hours.clashes)
     hours = advice.hours.hours
-    if long_ and spec is not TIMER and hours != burns:
-        why = long_[0].working._replace(steps=(advice.hours.working,))
-        yield Task(f"{ref}.timer.{hours:g}", TIMER, today, None, "", why, detail=hours)
+    if wrong and spec is not TIMER and hours != burns:
+        why = wrong[0].working._replace(steps=(advice.hours.working,))
+        yield Task(f"{ref}.timer.{last_set}", TIMER, today, None, "", why, detail=hours)
 
 
 def turning(ref: str, advice: Advice, turned_on: date | None, since: date, today: date, until: date) -> Iterator[Task]:
@@ -109,18 +132,6 @@ def upkeep(
             )
 
 
-def _ordinal(first: Option, today: date) -> str:
-    """What is asked, so that another height is another task."""
-    to = first.setting
-    if first.kind == "out_of_room":  # again every day, as long as it is so
-        return today.isoformat()
-    if first.kind in ("dim", "brighten"):
-        return f"{to.per_cent:g}"
-    if first.kind in ("longer", "shorter"):
-        return f"{to.timer.hours:g}"
-    return f"{to.left_cm:.1f}-{to.right_cm:.1f}".replace(".", "_")
-
-
 def _urgent(first: Option) -> int:
     return (
         1
@@ -130,6 +141,7 @@ def _urgent(first: Option) -> int:
 
 
 RULES = {
+    "light.waits": ("lacking", "burnt"),
     "light.turn": ("name", "even", "turned", "since", "every"),
     "light.clean": ("since", "every"),
     "light.tubes": ("burnt", "lasts", "lost"),
