@@ -44,7 +44,7 @@ MAIN = (
 LABELS = (
     "season.Spot", "season.GardenCrop", "season.CropValue", "season.Lot", "season.Planting", "season.BedArea", "season.Batch",
     "season.BatchEvent", "season.BatchStand", "season.BatchLink", "season.Container", "season.Tray", "season.TrayStand",
-    "season.CellRun", "season.Goes", "season.WarmReading", "season.TaskMark", "season.Absence", "plan.Price", "seeds.SeedTest",
+    "season.CellRun", "season.Lamp", "season.LampSetting", "season.LightReading", "season.Tariff", "season.Goes", "season.WarmReading", "season.TaskMark", "season.Absence", "plan.Price", "seeds.SeedTest",
     "beds.Plot", "beds.Use", "place.Frost", "bench.Store", "bench.Recipe", "bench.Filled", "bench.BenchDay", "bench.DayLine",
     "bench.StageDone", "bench.Timer", "bench.Turn", "place.Warmth", "place.GardenNight", "place.SoilReading", "place.ForecastNight",
     "gardens.Garden",
@@ -59,6 +59,7 @@ def garden_path(label: str) -> str:
         "season.Batch": "planting__season__garden", "season.BatchEvent": "batch__planting__season__garden",
         "season.BatchStand": "batch__planting__season__garden", "season.Goes": "planting__season__garden",
         "season.BatchLink": "child__planting__season__garden",
+        "season.Lamp": "spot__garden", "season.LampSetting": "spot__garden", "season.LightReading": "spot__garden",
         "season.TrayStand": "tray__garden", "season.CellRun": "tray__garden", "bench.Filled": "recipe__garden", "bench.DayLine": "day__garden",
         "bench.StageDone": "day__garden", "seeds.SeedTest": "lot__garden", "gardens.Garden": "pk",
     }.get(label, "garden")  # fmt: skip

@@ -223,13 +223,11 @@ def _places(
 def _by_day(rig: Rig, start: date, days: int) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
     """Height of the lamp's middle, hours and share of its power day by day."""
     first = rig.setting(start)
-    found = [np.full(days, v) for v in ((first.left_cm + first.right_cm) / 2, first.timer.hours, first.per_cent / 100)]
+    found = [np.full(days, value) for value in _of(first)]
     for row in rig.settings:
         k = (row.since - start).days
         if k >= 0:
-            for values, value in zip(
-                found, ((row.left_cm + row.right_cm) / 2, row.hours, row.per_cent / 100), strict=True
-            ):
+            for values, value in zip(found, _of(rig.setting(row.since)), strict=True):
                 values[k:] = value
     return found[0], found[1], found[2]
 

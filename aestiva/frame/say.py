@@ -265,7 +265,7 @@ _SINGULAR = {
     "slips": "slip",
     "clumps": "clump",
     "links": "link",
-    "clicks": "click",
+    "notches": "notch",
 }
 _SHORT = {"mol/m²/d": "mol", "µmol/m²/s": "µmol", "%": "%"}
 

@@ -9,7 +9,7 @@ from django.db import DataError, IntegrityError, transaction
 
 from aestiva.accounts.models import User
 from aestiva.gardens.models import Garden, JournalEntry, Member
-from aestiva.gardens.portable import BadDocument, Part, checks, column, parts, renumber
+from aestiva.gardens.portable import KEYED, BadDocument, Part, checks, column, parts, renumber
 
 
 @transaction.atomic
@@ -50,11 +50,7 @@ def rehearse(document: dict[str, Any], owner: User) -> None:
 def _rows_in(part: Part, rows: list[dict[str, Any]], garden: Garden, made: dict[str, list[Any]]) -> list[Any]:
     own = part.garden == "garden"
     plain = [(n, column(part.model, n)) for n in part.fields if n not in part.codecs]
-    numbers = (
-        {n: {k: row.pk for k, row in enumerate(made.get(n, []), 1)} for n in ("plantings", "batches")}
-        if part.key
-        else {}
-    )
+    numbers = {n: {k: row.pk for k, row in enumerate(made.get(n, []), 1)} for n in KEYED.values()} if part.key else {}
     fresh = []
     for row in rows:
         values: dict[str, Any] = {n: f.to_python(row[n]) for n, f in plain}

@@ -30,7 +30,7 @@ GARDEN_ADDED: dict[str, tuple[int, Any]] = {
     "schools": (8, {}),
 }  # as Part.added has it
 _KEY = re.compile(r"^([pbs])(\d+)\.")
-_KEYED = {"p": "plantings", "b": "batches", "s": "spots"}
+KEYED = {"p": "plantings", "b": "batches", "s": "spots"}
 
 
 @dataclass(frozen=True)
@@ -148,7 +148,7 @@ def renumber(key: str, numbers: Mapping[str, Mapping[int, int]]) -> str | None:
     found = _KEY.match(key)
     if found is None or len(found[2]) > 18:
         return None
-    table = numbers[_KEYED[found[1]]]
+    table = numbers[KEYED[found[1]]]
     number = table.get(int(found[2]))
     return None if number is None else f"{found[1]}{number}.{key[found.end() :]}"
 

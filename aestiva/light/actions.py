@@ -9,7 +9,7 @@ from aestiva.gardens.journal import Write
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import Finished
-from aestiva.season.lamps import Rig, rigs_of, set_lamp, tariff_of
+from aestiva.season.lamps import Rig, changes, rigs_of, set_lamp, tariff_of
 from aestiva.season.models import Lamp, Spot, Tray, TrayStand
 from growing.light.advice import Option
 from growing.light.hours import cheapest
@@ -34,10 +34,7 @@ def _set(done: Finished) -> None:
     """As the light asks for it: heights, per cent, hours."""
     rig, option = _rig(done), done.task.detail
     if isinstance(option, Option):
-        to = option.setting
-        set_lamp(
-            done.write, rig, done.on, left_cm=to.left_cm, right_cm=to.right_cm, per_cent=to.per_cent, on_h=to.timer.on_h, hours=to.timer.hours
-        )  # fmt: skip
+        set_lamp(done.write, rig, done.on, **changes(rig.setting(done.on), option.setting))
 
 
 def _timer(done: Finished) -> None:

@@ -23,7 +23,7 @@ from aestiva.light.forms import ReadingForm
 from aestiva.light.shelves import Shelf
 from aestiva.light.views import asked_setting, page, shelf_at
 from aestiva.season.actions import typed_day
-from aestiva.season.lamps import set_lamp
+from aestiva.season.lamps import changes, set_lamp
 from aestiva.season.models import FACING_SAID, HANGS, Lamp, LightReading, Spot
 from growing.light.hours import cheapest
 from growing.light.shelf import Setting
@@ -45,17 +45,16 @@ def set_keep(request: Any, spot_id: int) -> HttpResponse:
     if since > today:
         raise Refused("since", f"{since:%-d %B} is still to come: give today or an earlier day")
     to, boxes = _asked(request, one)
-    if to == one.setting and not boxes and since == today and one.rig.timer_said:
-        raise Refused("left", "it hangs and burns like that already")
     with journal.change(request.garden, request.user, _said(one, to, request.units), post.get("key", "")) as write:
         spot = write.touch(one.spot, post.get("revision"))
         one.rig.spot = spot
+        changed: dict[str, float] = dict(changes(one.setting, to))
+        if "hours" in post and not one.rig.timer_said:
+            changed |= {"on_h": to.timer.on_h, "hours": to.timer.hours}
+        if not changed and not boxes and since == today:
+            raise Refused("left", "it hangs and burns like that already")
         if boxes:
             set_boxes(write, boxes)
-        names = ("left_cm", "right_cm", "per_cent")
-        changed = {n: getattr(to, n) for n in names if getattr(to, n) != getattr(one.setting, n)}
-        if to.timer != one.setting.timer or not one.rig.timer_said:
-            changed |= {"on_h": to.timer.on_h, "hours": to.timer.hours}
         set_lamp(write, one.rig, since, **changed)
     messages.success(request, f"{_said(one, to, request.units)}. Take it back if it is not so.")
     return back(request, spot_id)

@@ -29,7 +29,8 @@ def places(now: SeasonState) -> list[PlaceWork]:
     found: list[tuple[Spot, list[Task]]] | None = cache.get(key)
     if found is None:
         found = [(shelf.spot, list(tasks_of(shelf, now.horizon))) for shelf in shelves(now)]
-        cache.set(key, found, KEPT_S)
+        if found:
+            cache.set(key, found, KEPT_S)
     return [PlaceWork(spot, _due(tasks)) for spot, tasks in found]
 
 

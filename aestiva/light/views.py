@@ -35,6 +35,7 @@ DRAG_CM = 4.0  # cells of the map while the lamp is in the hand
 SILL_FACING = "south"
 MOST_DRAWN = 12  # batches with a bar of their own at first sight
 LEGGY_SHOWN = 8
+ONE_STEP = {"links": "link", "notches": "notch", "cord": "step"}
 
 
 @garden_view(no_frost="light")
@@ -117,6 +118,8 @@ def _about(now: SeasonState, one: Shelf, request: Any) -> dict[str, Any]:
         "length_unit": shown(1, "cm", units)[1],
         "hang_now": round(shown(one.setting.left_cm, "cm", units)[0], 1),
         "right_now": round(shown(one.setting.right_cm, "cm", units)[0], 1),
+        "hours_now": say.number(timer.hours),
+        "per_cent_now": say.number(one.setting.per_cent, 0),
         "on_now": draw.clock_of(timer.on_h, units),
         "step_said": _step_said(one, units),
         "sides": [
@@ -143,7 +146,7 @@ def _step_said(one: Shelf, units: str) -> str:
         return "it is fixed: trays go up and down"
     if not limits.step_cm:
         return ""
-    return f"a {limits.step} is {say.amount(limits.step_cm, 'cm', units)}"
+    return f"a {ONE_STEP[limits.step]} is {say.amount(limits.step_cm, 'cm', units)}"
 
 
 def measured(one: Shelf, setting: Setting, units: str) -> dict[str, Any]:

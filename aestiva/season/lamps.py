@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from datetime import date
-from typing import Any
-
+from datetime import date, timedelta
 import numpy as np
 
 from aestiva.gardens.journal import Write
@@ -24,8 +22,9 @@ USUAL_GAP_CM = 30.0  # and while nobody said how high it hangs
 DEEP_CM, WIDER_CM = 45.0, 6.0  # of a place whose size nobody gave: so deep, and so much longer than its lamp
 APART_CM = 8.0  # lamps beside each other that were given one middle
 HIGHEST_CM = 200.0  # where nobody said what is above
-STEPS = {"chain": ("link", CHAIN_CM), "ratchet": ("click", RATCHET_CM), "fixed": ("fixed", 0.0)}
+STEPS = {"chain": ("links", CHAIN_CM), "ratchet": ("notches", RATCHET_CM), "fixed": ("fixed", 0.0)}
 LEAST_NEAR_CM = 1.0
+LONG_AGO = timedelta(days=200)  # longer than anything is raised
 
 
 @dataclass
@@ -44,7 +43,8 @@ class Rig:
 
     @property
     def timer_said(self) -> bool:
-        return bool(self.settings)
+        """Did anybody say for how long it burns?"""
+        return bool(self.settings) and self.settings[-1].hours is not None
 
     def row_on(self, day: date) -> LampSetting | None:
         """How it was set on that day; before the first that was written down, as in that."""
@@ -57,7 +57,10 @@ class Rig:
         if row is None:
             cm = self.spot.lamp_cm or USUAL_GAP_CM
             return Setting(cm, cm, 100.0, rules.Timer(USUAL_ON, USUAL_HOURS))
-        return Setting(row.left_cm, row.right_cm, row.per_cent, rules.Timer(row.on_h, row.hours))
+        hours = USUAL_HOURS if row.hours is None else row.hours
+        return Setting(
+            row.left_cm, row.right_cm, row.per_cent, rules.Timer(USUAL_ON if row.on_h is None else row.on_h, hours)
+        )
 
     @property
     def wide_cm(self) -> float:
@@ -80,7 +83,8 @@ class Rig:
         burnt, begins = 0.0, row.new_on
         for one, after in zip([None, *self.settings], [*self.settings, None], strict=True):
             ends = min(day, after.since) if after is not None else day
-            hours = one.hours if one is not None else self.settings[0].hours if self.settings else USUAL_HOURS
+            said = one.hours if one is not None else self.settings[0].hours if self.settings else None
+            hours = USUAL_HOURS if said is None else said
             burnt += max(0, (ends - begins).days) * hours
             begins = max(begins, ends)
         return burnt
@@ -193,14 +197,30 @@ def tariff_of(garden: Garden) -> rules.Tariff:
     return rules.Tariff(row.price, row.cheap_price, tuple((a, b) for a, b in row.spans))
 
 
-def set_lamp(write: Write, rig: Rig, since: date, **to: Any) -> LampSetting:
-    """The lamp is set otherwise from a day on; what is not named stays.  Where it hangs is the place's own height as well."""
-    now = rig.setting(since)
+def changes(now: Setting, to: Setting) -> dict[str, float]:
+    """What is to be written where a lamp is to be set otherwise: only what is not so already."""
+    found = {n: getattr(to, n) for n in ("left_cm", "right_cm", "per_cent") if getattr(to, n) != getattr(now, n)}
+    if to.timer != now.timer:
+        found |= {"on_h": to.timer.on_h, "hours": to.timer.hours}
+    return found
+
+
+def set_lamp(write: Write, rig: Rig, since: date, **to: float) -> LampSetting:
+    """The lamp is set otherwise from a day on; what is not named stays.  Where it hangs is the place's own height as well.
+
+    With the first setting how it hung before is written down too, so that what was stays true.
+    """
+    before = rig.row_on(since)
     row = LampSetting.objects.filter(spot=rig.spot, since=since).first()
+    if before is None:
+        cm = rig.setting(since).left_cm
+        began = min((lamp.new_on for lamp in rig.lamps if lamp.new_on is not None), default=since - LONG_AGO)
+        before = LampSetting(spot=rig.spot, since=min(began, since - LONG_AGO), left_cm=cm, right_cm=cm)
+        write.save(before)
     if row is None:
         row = LampSetting(spot=rig.spot, since=since)
-        row.left_cm, row.right_cm, row.per_cent = now.left_cm, now.right_cm, now.per_cent
-        row.on_h, row.hours = now.timer.on_h, now.timer.hours
+        for name in ("left_cm", "right_cm", "per_cent", "on_h", "hours"):
+            setattr(row, name, getattr(before, name))
     for name, value in to.items():
         setattr(row, name, value)
     write.save(row)

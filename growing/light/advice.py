@@ -284,9 +284,9 @@ def _why(
 
 def _step_values(by_cm: float, board: Board) -> tuple[Value, ...]:
     step = board.limits.step_cm
-    if not step or board.limits.step == "cord":
+    if not step or board.limits.step in ("cord", "fixed"):
         return ()
-    return (Value("steps", steps(by_cm, step), f"{board.limits.step}s"),)
+    return (Value("steps", steps(by_cm, step), board.limits.step),)
 
 
 def _deciding(board: Board, kind: str, now: Sequence[Got], got: Sequence[Got]) -> tuple[Got, Got] | None:

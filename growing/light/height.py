@@ -13,7 +13,7 @@ from growing.light.shelf import Board, Got, Setting
 HEIGHTS = 40
 EXACT_CM = 0.01
 ANY_STEP_CM = 1.0  # a cord is set to the centimetre
-CHAIN_CM, RATCHET_CM = 2.5, 1.0  # a link of chain, a click: estimates, until somebody measures theirs
+CHAIN_CM, RATCHET_CM = 2.5, 1.0  # a link of chain, a notch: estimates, until somebody measures theirs
 WIDE_CM = 4.0  # steps in which the best height is first looked for
 SAME = 0.005  # so little less missed is the same
 DIM_STEP = 5.0

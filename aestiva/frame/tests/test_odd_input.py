@@ -175,14 +175,15 @@ class Files(GardenCase):
         spot = (
             b'{"kind":"bed","code":"Q","name":"","order":0,"x_cm":null,"y_cm":null,"length_cm":null,'
             b'"width_cm":null,"sun":"","note":"","heated":"","set_c":null,"clear_cm":null,'
-            b'"lit":"","lamp_cm":null,"sun_h":null,"months_c":null,"months_said":"","watts":null,"parent":null}'
+            b'"lit":"","lamp_cm":null,"sun_h":null,"months_c":null,"months_said":"","watts":null,"facing":"","card":false,'
+            b'"hangs_by":"","step_cm":null,"white":"","parent":null}'
         )
         for data, said in (
             (whole.replace(b'"latitude":52.0', b'"latitude":NaN'), "NaN is not a number"),
             (whole.replace(b'"name":"Test Row"', b'"name":"\\ud800"'), "half a character"),
             (whole.replace(b'"seed":1', b'"seed":' + b"9" * 5000), "5000 digits"),
             (whole.replace(b'"spots":[', b'"spots":[' + b",".join([spot] * 2) + b","), "is there already as number 1"),
-            (whole.replace(b'"spots":[', b'"spots":[' + b",".join([spot] * 60_000) + b","), "up to 40,000 are read"),
+            (whole.replace(b'"spots":[', b'"spots":[' + b",".join([spot] * 45_000) + b","), "up to 40,000 are read"),
             (whole.replace(b'"spots":[', b'"spots":[' + b",".join([spot] * 100_000) + b","), "are read"),
             (whole.replace(b'"last_on":"2026-05-09"', b'"last_on":"0001-05-09"'), "give a year from"),
             (whole.replace(b'"crops":[]', b'"crops":[{"key":"compare","name":"x","relative":"tomato","hardiness":"","speed":""}]'), "cannot be"),

@@ -190,7 +190,7 @@ class Registry(TestCase):
     def test_stages_come_in_the_order_of_work_and_know_their_kinds(self) -> None:
         names = [s.name for s in stages()]
         self.assertEqual(
-            names, ["place", "beds", "seeds", "plan", "bench", "emergence", "care", "hardening", "plantingout"]
+            names, ["place", "beds", "seeds", "plan", "bench", "emergence", "light", "care", "hardening", "plantingout"]
         )
         for stage in stages():
             self.assertLessEqual(set(stage.complete), {spec.kind for spec in stage.steps})

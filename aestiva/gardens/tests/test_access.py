@@ -16,7 +16,7 @@ from aestiva.gardens import clock, jobs
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.actions import merge
 from aestiva.place.models import Station
-from aestiva.season.models import Absence, BedArea, Container, Lot, Tray
+from aestiva.season.models import Absence, BedArea, Container, Lamp, Lot, Spot, Tray
 from aestiva.today.models import CalendarLink
 
 
@@ -60,6 +60,8 @@ class Walk(GardenCase):
         )
         self.recipe = Recipe.objects.create(garden=self.garden, name="Mix", parts=[["coir", 1]])
         self.sheet = BenchDay.objects.create(garden=self.garden, kind="sow", on=TODAY)
+        Spot.objects.filter(pk=self.shelf.pk).update(lit="lamp", lamp_cm=30)
+        self.lamp = Lamp.objects.create(spot=self.shelf, kind="strip")
         at = clock.instant()
         self.timer = Timer.objects.create(garden=self.garden, what="soak", planting=self.planting, started=at, due=at)
         self.search = jobs.start("best_days", self.owner, json.dumps({"garden": self.garden.pk}).encode())
@@ -75,6 +77,8 @@ class Walk(GardenCase):
         fill = {
             "at/<int:spot_id>": f"at/{self.shelf.pk}",
             "spots/<int:spot_id>": f"spots/{self.shelf.pk}",
+            "light/<int:spot_id>": f"light/{self.shelf.pk}",
+            "<int:lamp_id>": self.lamp.pk,
             "<int:tray_id>": self.tray.pk,
             "<int:container_id>": self.container.pk,
             "<int:recipe_id>": self.recipe.pk,

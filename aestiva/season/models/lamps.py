@@ -72,8 +72,13 @@ class LampSetting(models.Model):
     per_cent = models.FloatField(
         "dimmed to, %", default=100.0, validators=[MinValueValidator(1.0), MaxValueValidator(100.0)]
     )
-    on_h = models.FloatField("on at", validators=[MinValueValidator(0.0), MaxValueValidator(24.0)])
-    hours = models.FloatField("hours a day", validators=[MinValueValidator(0.0), MaxValueValidator(24.0)])
+    on_h = models.FloatField(
+        "on at", null=True, blank=True, validators=[MinValueValidator(0.0), MaxValueValidator(24.0)]
+    )
+    hours = models.FloatField(
+        "hours a day", null=True, blank=True, validators=[MinValueValidator(0.0), MaxValueValidator(24.0)],
+        help_text="empty: nobody said",
+    )  # fmt: skip
     revision = models.IntegerField(default=1)
 
     class Meta:
