@@ -22,6 +22,7 @@ from growing.bench.shelf import LEAF_DAYS, TALLEST, Growth, growth
 from growing.chain.roomwarmth import factor
 from growing.light.had import FURTHEST_CM, STEP_CM, Places, Stays, live, ways
 from growing.light.plane import Hung, Sides, cells, ppfd
+from growing.light.shelf import Setting
 from growing.light.window import UNDER, outdoors, sill
 
 if TYPE_CHECKING:
@@ -230,6 +231,11 @@ def _by_day(rig: Rig, start: date, days: int) -> tuple[NDArray[np.float64], NDAr
             for values, value in zip(found, _of(rig.setting(row.since)), strict=True):
                 values[k:] = value
     return found[0], found[1], found[2]
+
+
+def _of(setting: Setting) -> tuple[float, float, float]:
+    """Height of its middle, hours, share of its power."""
+    return (setting.left_cm + setting.right_cm) / 2, setting.timer.hours, setting.per_cent / 100
 
 
 def _seen(
