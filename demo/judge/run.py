@@ -7,7 +7,7 @@ import time
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from demo.judge import counts, dates, room, successions, verdicts
+from demo.judge import counts, dates, lamps, room, successions, verdicts
 
 COMPARISONS: dict[str, Callable[[], Iterator[Any]]] = {
     "dates": dates.compare,
@@ -15,6 +15,7 @@ COMPARISONS: dict[str, Callable[[], Iterator[Any]]] = {
     "successions": successions.compare,
     "room": room.compare,
     "verdicts": verdicts.compare,
+    "lamps": lamps.compare,
 }
 CROPS = {"dates": dates.CROPS, "counts": tuple(w.name for w in counts.wishes())}
 
