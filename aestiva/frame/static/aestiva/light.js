@@ -1,6 +1,7 @@
 // The lamp in the hand: pointer, touch, arrow keys or a typed height move it; the server says what the leaves would get.
 const box = document.getElementById("shelf");
 let asked = 0, waiting = null, busy = false, again = false;
+const gone = new AbortController();
 
 function wire(box) {
   const svg = box.querySelector("svg.lightfront"), handle = svg?.querySelector("[data-handle]");
@@ -45,7 +46,7 @@ function wire(box) {
     busy = true;
     const mine = ++asked, query = new URLSearchParams({ left: (now * factor).toFixed(2) });
     if (dim?.value) query.set("per_cent", dim.value);
-    const reply = await fetch(`${box.dataset.try}?${query}`, { headers: { "HX-Request": "true" } }).catch(() => null);
+    const reply = await fetch(`${box.dataset.try}?${query}`, { headers: { "HX-Request": "true" }, signal: gone.signal }).catch(() => null);
     busy = false;
     if (reply && (reply.ok || reply.status === 422) && mine === asked) {
       const fresh = new DOMParser().parseFromString(await reply.text(), "text/html"), old = document.getElementById("measured");
@@ -60,6 +61,7 @@ function wire(box) {
     if (again) { again = false; fetchIt(); }
   }
 
+  addEventListener("pagehide", () => gone.abort());
   const snap = (cm) => began + Math.round((cm - began) / step) * step;
   handle.addEventListener("pointerdown", (event) => {
     event.preventDefault();
