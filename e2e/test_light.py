@@ -86,7 +86,7 @@ class Light(DemoCase):
         self.driver.execute_script("document.querySelector('svg.lightmap').marked = true")
         typed = self.one("[data-hang]")
         asked = self.one("#shelf").get_attribute("data-answered")
-        typed.send_keys(Keys.END, "0")  # 29.0 is 29
+        typed.send_keys(Keys.END, ".0")  # 29.0 is 29
         self.until(lambda: self.one("#shelf").get_attribute("data-answered") != asked)
         marked = "return document.querySelector('svg.lightmap').marked === true"
         self.assertTrue(self.driver.execute_script(marked), "what is the same is not drawn anew")

@@ -17,6 +17,7 @@ from measures.core import (
     nature_day,
     sow_counts_300,
 )
+from measures.light import lamp_drag, light_map, light_season
 from measures.pages import (
     bed_600,
     commit_cost,
@@ -67,6 +68,9 @@ MEASURES = (
     posterior_400,
     probe_posts,
     emergence_page,
+    light_map,
+    light_season,
+    lamp_drag,
     weather_import_30y,
     json_roundtrip_400,
     import_2000,

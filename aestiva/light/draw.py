@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import date, timedelta
+from functools import lru_cache
 from html import escape
 from math import cos, pi, sin
 
@@ -14,7 +15,7 @@ from aestiva.frame import say
 from aestiva.light.shelves import Shelf
 from growing.light.advice import Ahead
 from growing.light.hours import Tariff, Timer
-from growing.light.shelf import Got, Map, Setting
+from growing.light.shelf import Board, Got, Map, Setting
 from growing.light.targets import LITTLE, MUCH, band
 from growing.units import shown
 
@@ -29,9 +30,9 @@ TICK_CM = 10
 RAISE_WORDS = 100.0  # px that the words of a raise take
 
 
-def scale_of(shelf: Shelf) -> float:
+def scale_of(board: Board) -> float:
     """Pixels a centimetre; one scale for front and map, across and up."""
-    return (WIDTH - LEFT - RIGHT) / shelf.board.wide_cm
+    return (WIDTH - LEFT - RIGHT) / board.wide_cm
 
 
 def clear_of(shelf: Shelf) -> float:
@@ -43,7 +44,7 @@ def clear_of(shelf: Shelf) -> float:
 
 def section_svg(shelf: Shelf, system: str, addresses: dict[int, str], writes: bool) -> str:
     """The shelf from the front and to scale: what stands on it, the lamp where it hangs, dashed where it should."""
-    scale, clear = scale_of(shelf), clear_of(shelf)
+    scale, clear = scale_of(shelf.board), clear_of(shelf)
     floor, left, wide = TOP + clear * scale, float(LEFT), shelf.board.wide_cm * scale
     high, words = floor + BOARD + 30, Words(floor + BOARD + 14)
     out = [
@@ -161,11 +162,11 @@ def _gap(shelf: Shelf, left: float, floor: float, scale: float, system: str) -> 
     return "".join(out)
 
 
-def map_svg(shelf: Shelf, found: Map) -> str:
+def map_svg(board: Board, found: Map) -> str:
     """Light of a day at the leaf tips from above, one grain a mol; a number a hand's breadth; what is outside a band is marked."""
-    scale = scale_of(shelf)
+    scale = scale_of(board)
     left, top = float(LEFT), 4.0
-    wide, deep = shelf.board.wide_cm * scale, shelf.board.deep_cm * scale
+    wide, deep = board.wide_cm * scale, board.deep_cm * scale
     ny, nx = found.dli.shape
     w, h = wide / nx, deep / ny
     grains, marks, numbers = [], [], []
@@ -175,7 +176,7 @@ def map_svg(shelf: Shelf, found: Map) -> str:
             x, dli = left + i * w, float(found.dli[j, i])
             grains.append(_grains(x, y, w, h, dli, j * nx + i))
             owner = int(found.owner[j, i])
-            kind = shelf.board.stands[owner].band.verdict(dli) if owner >= 0 else ""
+            kind = board.stands[owner].band.verdict(dli) if owner >= 0 else ""
             if kind in (LITTLE, MUCH):
                 marks.append(
                     f'<rect class="{kind}" x="{x + w / 2 - 15:.1f}" y="{y + h / 2 - 11:.1f}" width="30" height="22" rx="{3 if kind == LITTLE else 11}"/>'
@@ -185,7 +186,7 @@ def map_svg(shelf: Shelf, found: Map) -> str:
             )
     trays = "".join(
         f'<rect class="trayline" x="{left + s.rect.x * scale:.1f}" y="{top + deep - (s.rect.y + s.rect.width) * scale:.1f}" width="{s.rect.length * scale:.1f}" height="{s.rect.width * scale:.1f}"/>'
-        for s in shelf.board.stands
+        for s in board.stands
     )
     return (
         f'<svg class="lightmap" viewBox="0 0 {WIDTH} {deep + 10:.0f}" width="{WIDTH}" height="{deep + 10:.0f}" role="img"'
@@ -195,14 +196,19 @@ def map_svg(shelf: Shelf, found: Map) -> str:
     )
 
 
+@lru_cache(maxsize=1024)
+def _spread(cell: int) -> tuple[tuple[float, float], ...]:
+    """Where the grains of a cell lie, 0–1 across and down, the first first."""
+    return tuple(
+        ((0.5 + (k + 1) * TURN_X + cell * 0.618034) % 1, (0.5 + (k + 1) * TURN_Y + cell * 0.754878) % 1)
+        for k in range(MOST_GRAINS)
+    )
+
+
 def _grains(x: float, y: float, w: float, h: float, dli: float, cell: int) -> str:
     """A grain a mol, each at its own place in the cell: more light adds grains and moves none."""
-    out = []
-    for k in range(min(MOST_GRAINS, round(dli))):
-        u = (0.5 + (k + 1) * TURN_X + cell * 0.618034) % 1
-        v = (0.5 + (k + 1) * TURN_Y + cell * 0.754878) % 1
-        out.append(f"M{x + 4 + u * (w - 8):.0f} {y + 4 + v * (h - 8):.0f}h0")
-    return "".join(out)
+    x, y, w, h = x + 4, y + 4, w - 8, h - 8
+    return "".join([f"M{x + u * w:.0f} {y + v * h:.0f}h0" for u, v in _spread(cell)[: round(dli)]])
 
 
 def ring_svg(timer: Timer, tariff: Tariff, system: str) -> str:

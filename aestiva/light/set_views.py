@@ -68,7 +68,7 @@ def _asked(request: Any, one: Shelf) -> tuple[Setting, dict[int, float]]:
         if found is None:
             raise Refused("option", "that is not what the light asks for any more: look at it once more")
         return found.setting, {s.tray: cm for s, cm in found.boxes if s.tray is not None}
-    setting, problem = asked_setting(request.POST, one, request.units)
+    setting, problem = asked_setting(request.POST, one.setting, one.board.limits, request.units)
     if problem:
         raise Refused("left", problem)
     if request.POST.get("cheapest"):

@@ -5,6 +5,8 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any, NamedTuple
 
+from django.core.cache import cache
+from django.core.exceptions import ValidationError
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, render
 from django.urls import reverse
@@ -15,23 +17,27 @@ from aestiva.course.state import Item, SeasonState, load
 from aestiva.frame import say, wording
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
+from aestiva.frame.version import code_version
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
+from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.light import draw, words
 from aestiva.light.forms import ReadingForm, TariffForm, typed_time
 from aestiva.light.shelves import Shelf, shelves
-from aestiva.season.models import Batch, Spot, Tariff
+from aestiva.season.models import Batch, Spot
+from aestiva.season.models import Tariff as TariffRow
 from growing.light.advice import Option
 from growing.light.compare import compare
 from growing.light.had import Leggy, leggy
-from growing.light.hours import Timer, cheapest, cost
+from growing.light.hours import Tariff, Timer, cheapest, cost, wrong_hours
 from growing.light.lamps import flux
-from growing.light.shelf import Got, Setting, light_map
+from growing.light.shelf import Board, Got, Limits, Setting, light_map
 from growing.light.targets import against, band
 from growing.units import shown, stored
 
-DRAG_CM = 4.0  # cells of the map while the lamp is in the hand
+LEAST_CM, MOST_CM = 2.0, 500.0  # above the place, of a lamp
+KEPT_S = 3600
 SILL_FACING = "south"
 MOST_DRAWN = 12  # batches with a bar of their own at first sight
 LEGGY_SHOWN = 8
@@ -114,7 +120,7 @@ def _about(now: SeasonState, one: Shelf, request: Any) -> dict[str, Any]:
         "wears": any(one.rig.of(row).of.wears_out for row in one.rig.hanging(now.today)),
         "reading": reading,
         "reading_form": ReadingForm(units=units),
-        "tariff_form": TariffForm(instance=Tariff.objects.filter(garden=garden).first()),
+        "tariff_form": TariffForm(instance=TariffRow.objects.filter(garden=garden).first()),
         "length_unit": shown(1, "cm", units)[1],
         "hang_now": round(shown(one.setting.left_cm, "cm", units)[0], 1),
         "right_now": round(shown(one.setting.right_cm, "cm", units)[0], 1),
@@ -126,7 +132,7 @@ def _about(now: SeasonState, one: Shelf, request: Any) -> dict[str, Any]:
             (letter, side, letter in one.spot.white)
             for letter, side in (("l", "left"), ("r", "right"), ("b", "back"), ("f", "front"))
         ],
-        **measured(one, one.setting, units),
+        **measured(one.board, one.setting, keep(garden, one).under_mix, advice.first),
     }
 
 
@@ -149,37 +155,51 @@ def _step_said(one: Shelf, units: str) -> str:
     return f"a {ONE_STEP[limits.step]} is {say.amount(limits.step_cm, 'cm', units)}"
 
 
-def measured(one: Shelf, setting: Setting, units: str) -> dict[str, Any]:
-    """What hangs on how the lamp is set: the map, the bars, how even it is.  Of the setting as it is, with what the first change would give."""
-    now_is = setting == one.setting
-    got = list(one.advice.got) if now_is else one.board.got(setting)
-    first = one.advice.first
+def measured(board: Board, setting: Setting, under_mix: str, first: Option | None = None) -> dict[str, Any]:
+    """What hangs on how the lamp is set: the map, the bars, how even it is.  first: the change that is proposed, drawn beside it."""
+    got = board.got(setting)
     after: list[Got | None] = [None] * len(got)
-    if now_is and first.kind in words.BUTTONS:
+    if first is not None and first.kind in words.BUTTONS:
         after = list(first.got)
     most = draw.most_of(got)
     rows = [
         Row(
-            g,
-            a,
-            words.got_words(g.dli, g.verdict),
-            draw.bar_svg(g, a, most),
-            g.stand.ref,
+            g, a, words.got_words(g.dli, g.verdict), draw.bar_svg(g, a, most), g.stand.ref,
             against(g.stand.name, g.dli, g.least, g.stand.band),
         )
         for g, a in zip(got, after, strict=True)
-    ]
+    ]  # fmt: skip
     rows.sort(key=lambda r: -r.got.missed * r.got.stand.plants)
-    found = light_map(one.board, setting, draw.CELL_CM, fine=draw.FINE)
+    found = light_map(board, setting, draw.CELL_CM, fine=draw.FINE)
     return {
-        "map": draw.map_svg(one, found),
+        "map": draw.map_svg(board, found),
         "found": found,
         "table": [[round(float(v)) for v in row] for row in found.dli[::-1]],
         "bars": rows,
         "mean": float(found.dli.mean()),
         "even": say.percent(float(found.uniformity)),
-        "under_mix": say.listed(one.under_mix, 3),
+        "under_mix": under_mix,
     }
+
+
+class Kept(NamedTuple):
+    """Of a shelf what a try at its lamp needs, kept for the revision of its garden: it may be dropped at any time."""
+
+    board: Board
+    setting: Setting
+    tariff: Tariff
+    under_mix: str
+
+
+def keep(garden: Garden, one: Shelf) -> Kept:
+    """Keep it for the tries that follow."""
+    kept = Kept(one.board, one.setting, one.tariff, say.listed(one.under_mix, 3))
+    cache.set(_key_of(garden, one.spot.pk), kept, KEPT_S)
+    return kept
+
+
+def _key_of(garden: Garden, spot: int) -> str:
+    return f"shelf:{code_version()}:{garden.pk}:{garden.revision}:{clock.today(garden)}:{spot}"
 
 
 def _addresses(garden: int, one: Shelf) -> dict[int, str]:
@@ -266,21 +286,22 @@ def shelf_at(request: Any, spot_id: int) -> Shelf:
 @garden_view(no_frost="light")
 def tried(request: Any, spot_id: int) -> HttpResponse:
     """What another height, dimmer or timer would give; nothing is written."""
-    one = shelf_at(request, spot_id)
-    setting, problem = asked_setting(request.GET, one, request.units)
-    context = {"one": one, **measured(one, setting, request.units)}
-    watts = one.board.watts * setting.per_cent / 100
+    garden, units = request.garden, request.units
+    kept = cache.get(_key_of(garden, spot_id)) or keep(garden, shelf_at(request, spot_id))
+    setting, problem = asked_setting(request.GET, kept.setting, kept.board.limits, units)
+    watts = kept.board.watts * setting.per_cent / 100
+    context = measured(kept.board, setting, kept.under_mix)
     context |= {
-        "cost": words.cost_words(cost(setting.timer, watts, one.tariff), watts, request.units),
+        "cost": words.cost_words(cost(setting.timer, watts, kept.tariff), watts, units),
         "problem": problem,
         "tried": True,
     }
     return render(request, "light/_measured.html", context, status=422 if problem else 200)
 
 
-def asked_setting(typed: Any, one: Shelf, units: str) -> tuple[Setting, str]:
+def asked_setting(typed: Any, now: Setting, limits: Limits, units: str) -> tuple[Setting, str]:
     """The lamp as somebody asks for it, in his units; what cannot be stays as it is, and is said."""
-    now, problem = one.setting, ""
+    problem = ""
     values: dict[str, float] = {}
     for name in ("left", "right", "per_cent", "hours"):
         text = typed.get(name, "").strip().replace(",", ".")
@@ -290,35 +311,31 @@ def asked_setting(typed: Any, one: Shelf, units: str) -> tuple[Setting, str]:
             except ValueError:
                 problem = f"“{text[:20]}” is not a number"
     left = stored(values["left"], "cm", units) if "left" in values else now.left_cm
-    right = (
-        stored(values["right"], "cm", units)
-        if "right" in values
-        else (left if now.level or "left" in values else now.right_cm)
-    )
+    right = left if now.level or "left" in values else now.right_cm
+    right = stored(values["right"], "cm", units) if "right" in values else right
     per_cent, hours, on = values.get("per_cent", now.per_cent), values.get("hours", now.timer.hours), now.timer.on_h
     if typed.get("on", "").strip():
         try:
             on = typed_time(typed["on"])
-        except Exception as error:
-            problem = "; ".join(getattr(error, "messages", [str(error)]))
-    problem = problem or wrong_setting(left, right, per_cent, hours, one, units)
+        except ValidationError as error:
+            problem = "; ".join(error.messages).rstrip(".")
+    problem = problem or wrong_setting(left, right, per_cent, hours, limits, units)
     if problem:
         return now, problem
     return Setting(left, right, per_cent, Timer(on % 24, hours)), ""
 
 
-def wrong_setting(left: float, right: float, per_cent: float, hours: float, one: Shelf, units: str) -> str:
+def wrong_setting(left: float, right: float, per_cent: float, hours: float, limits: Limits, units: str) -> str:
     """Why a lamp cannot be set so; empty where it can."""
-    top = one.board.limits.top_cm
     for cm in (left, right):
-        if not 2 <= cm <= 500:
-            return f"{say.amount(cm, 'cm', units)} cannot be: give {say.amount(2, 'cm', units)} or more"
-        if cm > top + 0.05:
-            return f"{say.amount(cm, 'cm', units)} is higher than it can hang there: {say.amount(top, 'cm', units)} at most"
+        if not LEAST_CM <= cm <= MOST_CM:
+            return f"{say.amount(cm, 'cm', units)} cannot be: give {say.amount(LEAST_CM, 'cm', units)} or more"
+        if cm > limits.top_cm + 0.05:
+            return f"{say.amount(cm, 'cm', units)} is higher than it can hang there: {say.amount(limits.top_cm, 'cm', units)} at most"
     if not 1 <= per_cent <= 100:
         return f"{say.number(per_cent)} % cannot be: give 1 to 100"
-    if not 0 <= hours <= 24:
-        return f"{say.number(hours)} hours are not of one day: give 0 to 24"
+    if wrong := wrong_hours(hours):
+        return wrong
     return ""
 
 

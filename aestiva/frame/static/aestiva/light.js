@@ -50,7 +50,7 @@ function wire(box) {
     busy = false;
     if (reply && (reply.ok || reply.status === 422) && mine === asked) {
       const fresh = new DOMParser().parseFromString(await reply.text(), "text/html"), old = document.getElementById("measured");
-      for (const part of ["svg.lightmap", "ul.lightbars"]) { // only what has changed, so that nothing jumps under the hand
+      for (const part of ["svg.lightmap", "ul.lightbars", "table.maptable"]) { // only what has changed, so that nothing jumps under the hand
         const was = old.querySelector(part), is = fresh.querySelector(part);
         if (was && is && was.outerHTML !== is.outerHTML) was.replaceWith(document.importNode(is, true));
       }
