@@ -1,7 +1,7 @@
 """What does a sill give?  Outdoor light by latitude, date and cloud; through a pane by where it looks and what stands before it.
 
-Outdoors: extraterrestrial radiation of the day (FAO Irrigation and Drainage Paper 56, equation 21), what comes through by the range of
-the day's temperature (equation 50), 0.45 of it light for plants at 4.57 µmol J⁻¹.  The share that is diffuse is read off how much came
+Outdoors: extraterrestrial radiation of the day, what comes through by the range of the day's temperature, both as is common in crop water
+practice (recalled, held to its worked example), 0.45 of it light for plants at 4.57 µmol J⁻¹.  The share that is diffuse is read off how much came
 through (an estimate between overcast and clear).  A leaf on a sill sees half the sky, and of that what the frame leaves, and the sun for
 as many of its hours as it stands before the pane: both through glass.
 """

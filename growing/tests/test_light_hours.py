@@ -19,10 +19,10 @@ from growing.light.compare import compare
 from growing.light.had import STEP_CM, Lived, Places, Stays, Ways, leggy, leggy_risk, live, ways
 from growing.light.height import best_dim, best_height
 from growing.light.hours import Tariff, Timer, Wants
+from growing.light.lamps import Lamp
 from growing.light.plane import Hung
 from growing.light.shelf import Board, Limits, Setting, Stand, even, light_map
 from growing.light.steps import of_shelf, turning, upkeep
-from growing.light.lamps import Lamp
 from growing.light.targets import band
 from growing.waiting import lost, waits
 
