@@ -43,7 +43,9 @@ class Light(DemoCase):
                 at = float(handle.get_attribute("aria-valuenow") or 0)
                 handle.send_keys(Keys.ARROW_UP, Keys.ARROW_UP)
                 self.answered(before)
-                self.assertAlmostEqual(float(self.one("[data-handle]").get_attribute("aria-valuenow") or 0), at + 5.0, places=1)
+                self.assertAlmostEqual(
+                    float(self.one("[data-handle]").get_attribute("aria-valuenow") or 0), at + 5.0, places=1
+                )
                 self.assertEqual(self.one("[data-hang]").get_attribute("value"), str(at + 5.0).removesuffix(".0"))
                 self.assertEqual(self.settings.count(), rows)
                 self.press("[data-keep]")
@@ -58,9 +60,13 @@ class Light(DemoCase):
         before, at = self.grains(), float(self.one("[data-handle]").get_attribute("aria-valuenow") or 0)
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", self.one("[data-handle]"))
         box: Any = self.driver.execute_script(
-            "const b = arguments[0].getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2]", self.one("[data-handle]")
+            "const b = arguments[0].getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2]",
+            self.one("[data-handle]"),
         )
-        touch = lambda kind, points: self.driver.execute_cdp_cmd("Input.dispatchTouchEvent", {"type": kind, "touchPoints": points})  # noqa: E731
+
+        def touch(kind: str, points: list[dict[str, float]]) -> None:
+            self.driver.execute_cdp_cmd("Input.dispatchTouchEvent", {"type": kind, "touchPoints": points})
+
         touch("touchStart", [{"x": box[0], "y": box[1]}])
         for step in (8, 16, 24):
             touch("touchMove", [{"x": box[0], "y": box[1] - step}])
@@ -69,7 +75,9 @@ class Light(DemoCase):
         now = float(self.one("[data-handle]").get_attribute("aria-valuenow") or 0)
         self.assertGreater(now, at + 2)
         self.assertAlmostEqual((now - at) % 2.5 % 2.5, 0.0, places=3)
-        wide = self.driver.execute_script("const b = document.querySelector('.handle .grip').getBoundingClientRect(); return b.width")
+        wide = self.driver.execute_script(
+            "const b = document.querySelector('.handle .grip').getBoundingClientRect(); return b.width"
+        )
         self.assertGreaterEqual(wide, 43.5)
 
     def test_the_map_does_not_flicker(self) -> None:

@@ -27,7 +27,9 @@ def light_map() -> bool:
     floor = lambda: light_of_points(px, py, each, xs, ys, HIGH_CM)  # noqa: E731
     far = float(np.abs(ours() / floor() - 1).max())
     ms, least = compare(ours, floor)
-    return report("light_map", ms / least if far < 0.01 else 99, 2.5, f"{ms:.1f} ms, floor {least:.1f} ms, furthest {far:.4f}", ms)
+    return report(
+        "light_map", ms / least if far < 0.01 else 99, 2.5, f"{ms:.1f} ms, floor {least:.1f} ms, furthest {far:.4f}", ms
+    )
 
 
 def light_season() -> bool:
@@ -44,7 +46,9 @@ def light_season() -> bool:
     given = Places(table, grid(25, 50), grid(12, 16), grid(0.6, 1.0), grid(0, 2))
     column = lambda low, high: random.uniform(low, high, (batches, 1)).astype(np.float32)  # noqa: E731
     place = random.integers(0, places, (batches, days)).astype(np.int16)
-    stays = Stays(place, random.integers(0, 120, batches), np.full(batches, 6, np.float32), column(0.7, 1.5), column(-3, 4))
+    stays = Stays(
+        place, random.integers(0, 120, batches), np.full(batches, 6, np.float32), column(0.7, 1.5), column(-3, 4)
+    )
     daily = grid(4, 15)
     ms, least = compare(lambda: live(k, given, stays), lambda: gather_and_accumulate(daily, place))
     return report("light_season", ms / least, 8, f"{ms:.0f} ms, floor {least:.1f} ms", ms)
@@ -52,7 +56,7 @@ def light_season() -> bool:
 
 def lamp_drag() -> bool:
     """One move of the lamp over a full shelf answered, on a grid of 4 cm or finer, against a logged-in view that does nothing."""
-    from datetime import timedelta
+    from datetime import date, timedelta
 
     from django.test import Client, override_settings
 
@@ -60,7 +64,7 @@ def lamp_drag() -> bool:
     from demo.kanuka import build
 
     garden = build(6)
-    today = garden.simulated_on
+    today = garden.simulated_on or date(2026, 10, 12)
     shelf = Spot.objects.create(
         garden=garden, kind="shelf", code="Lit", length_cm=122, width_cm=56, clear_cm=60, lit="lamp", lamp_cm=30
     )

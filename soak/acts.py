@@ -330,9 +330,9 @@ ACTIONS: dict[str, Callable[[Walk], None]] = {
     one.__name__: one
     for one in (
         plan, edit, cancel, shift, several, away, replan, again, way,
-        task, task, record, split, move, give_up, packet, seed_test, untest, sow_from, store, spot, tray, put, sheet, mix, shelf, came, path,
-        mend, comes_up, hands, light, emergence, around, lay, area, measure, crop_value, forget_value, own_crop, frost, risk, reading, unread, forecast,
-        take_back, take_back_last,
+        task, task, record, split, move, give_up, packet, seed_test, untest, sow_from, store, spot, tray, put, sheet, mix, shelf, came,
+        path, mend, comes_up, hands, light, emergence, around, lay, area, measure, crop_value, forget_value, own_crop,
+        frost, risk, reading, unread, forecast, take_back, take_back_last,
     )
 }  # fmt: skip
 WEIGHTS = {

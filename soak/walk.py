@@ -44,7 +44,9 @@ MAIN = (
 LABELS = (
     "season.Spot", "season.GardenCrop", "season.CropValue", "season.Lot", "season.Planting", "season.BedArea", "season.Batch",
     "season.BatchEvent", "season.BatchStand", "season.BatchLink", "season.Container", "season.Tray", "season.TrayStand",
-    "season.CellRun", "season.Lamp", "season.LampSetting", "season.LightReading", "season.Tariff", "season.Goes", "season.WarmReading", "season.TaskMark", "season.Absence", "plan.Price", "seeds.SeedTest",
+    "season.CellRun",
+    "season.Lamp", "season.LampSetting", "season.LightReading", "season.Tariff",
+    "season.Goes", "season.WarmReading", "season.TaskMark", "season.Absence", "plan.Price", "seeds.SeedTest",
     "beds.Plot", "beds.Use", "place.Frost", "bench.Store", "bench.Recipe", "bench.Filled", "bench.BenchDay", "bench.DayLine",
     "bench.StageDone", "bench.Timer", "bench.Turn", "place.Warmth", "place.GardenNight", "place.SoilReading", "place.ForecastNight",
     "gardens.Garden",

@@ -21,7 +21,8 @@ from aestiva.light import words
 from aestiva.light.actions import new_tubes, rig_at, set_boxes, turn_trays
 from aestiva.light.forms import ReadingForm
 from aestiva.light.shelves import Shelf
-from aestiva.light.views import asked_setting, page, shelf_at
+from aestiva.light.tries import asked_setting
+from aestiva.light.views import page, shelf_at
 from aestiva.season.actions import typed_day
 from aestiva.season.lamps import changes, set_lamp
 from aestiva.season.models import FACING_SAID, HANGS, Lamp, LightReading, Spot

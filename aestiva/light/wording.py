@@ -6,7 +6,10 @@ from aestiva.frame.wording import Said, StageWords, StepWords
 
 _HAS = "{name}: {light} a day at its tips, {above} under the lamp; it wants {low} to {high} and would have {would have}"
 _SHORT = "{name} has {light}, it wants {low} to {high}."
-_LAMP = "{given}, {lamps} of them; {down} goes down, {left by age} of it left by age and {left under dust} under dust, dimmed to {dimmed to}: {result}"
+_LAMP = (
+    "{given}, {lamps} of them; {down} goes down, {left by age} of it left by age and {left under dust} under dust, "
+    "dimmed to {dimmed to}: {result}"
+)
 _DRAWN = "about {want} without any light in all, by {light} a day on the mean where {low} are the least; {warmer} warmer than it likes"
 
 RULES = {
@@ -58,7 +61,8 @@ RULES = {
     ),
     "light.sill": Said(
         "{result} on a usual day",
-        "{outdoors} outdoors, {diffuse} of it from the whole sky; {sky seen} of the sky and {sun comes in} of the sun ({sun} a day) through glass that lets {glass} in",
+        "{outdoors} outdoors, {diffuse} of it from the whole sky; {sky seen} of the sky and {sun comes in} of the sun ({sun} a day)"
+        " through glass that lets {glass} in",
     ),
     "light.stocky": Said("Stocky", _DRAWN),
     "light.leggy_dark": Said("It stood up in the dark", _DRAWN),
@@ -113,7 +117,10 @@ RULES = {
     ),
 }
 
-_LAMPS = "Lamps and water: dry hands, plugs and timers above the trays, a residual-current device, drip loops in the leads. Do not look into the lamp."
+_LAMPS = (
+    "Lamps and water: dry hands, plugs and timers above the trays, a residual-current device, drip loops in the leads. "
+    "Do not look into the lamp."
+)
 _TUBES = "Fluorescent tubes hold mercury: do not break them, bring them to where lamps are taken back. Unplug first."
 STEPS = {
     "hang": StepWords(

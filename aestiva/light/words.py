@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from aestiva.frame import say, wording
-from aestiva.light.draw import clock_of
+from aestiva.light.draw_day import clock_of
 from aestiva.light.shelves import Shelf
 from growing.light.advice import Option, gains_by_turning, weak
 from growing.light.compare import Alternative

@@ -104,11 +104,30 @@ def asked(lamp: int, crop: str, leaves: int, tip: int, lowest: int, hours: float
     least, most = hours_wanted(of)
     wants = Wants(of.name, least, most, wanted(of, 10), None, SEEDS, crop)
     stands = tuple(
-        Stand(str(n), of.name, Rect(x, 0.0, x2 - x, lights.deep_cm), TRAY_CM, tip - TRAY_CM, 0.4, band(of, leaves), wants, SEEDS, n)
+        Stand(
+            str(n),
+            of.name,
+            Rect(x, 0.0, x2 - x, lights.deep_cm),
+            TRAY_CM,
+            tip - TRAY_CM,
+            0.4,
+            band(of, leaves),
+            wants,
+            SEEDS,
+            n,
+        )
         for n, (x, x2) in enumerate(TRAYS)
     )
     hung = tuple(
-        Hung(lights.umol * times / lights.lines, lights.length_cm, 2.0, lights.wide_cm / 2, (k + 0.5) / lights.lines * lights.deep_cm, 0, 0)
+        Hung(
+            lights.umol * times / lights.lines,
+            lights.length_cm,
+            2.0,
+            lights.wide_cm / 2,
+            (k + 0.5) / lights.lines * lights.deep_cm,
+            0,
+            0,
+        )
         for k in range(lights.lines)
     )
     limits = Limits(TOP_CM, 1.0, "cord", lights.burns_cm)
@@ -159,7 +178,15 @@ class Trial:
             leaves = self.plants.of_living(self.plants.leaves).reshape(-1, len(TRAYS)).max(axis=1)
             for n in range(len(self.cm)):
                 times = float(np.round(self.believed[season[n]] * 20) / 20)
-                key = (self.lamp, self.crop[n * len(TRAYS)], int(leaves[n] >= 2) * 2, round(seen[n]), round(self.cm[n]), float(self.hours[n]), times)
+                key = (
+                    self.lamp,
+                    self.crop[n * len(TRAYS)],
+                    int(leaves[n] >= 2) * 2,
+                    round(seen[n]),
+                    round(self.cm[n]),
+                    float(self.hours[n]),
+                    times,
+                )
                 self.cm[n], self.hours[n] = asked(*key)
         self.cm = np.minimum(np.maximum(self.cm, seen + 0.5), TOP_CM)
 
@@ -216,5 +243,3 @@ def compare(seasons: int = SEASONS) -> Iterator[Line]:
                 lights.name, policy.name, float(share.mean()), float(share.std(ddof=1) / root), 100 * float(burnt.mean()), float(leaves.mean()),
                 float(kwh.mean()), float((ours - share).mean()), float((ours - share).std(ddof=1) / root),
             )  # fmt: skip
-
-

@@ -174,7 +174,8 @@ class WhatIsSet(LightCase):
 
     def test_what_cannot_be(self) -> None:
         for data, word in (
-            ({"left": "0"}, "cannot be"), ({"left": "x"}, "not a number"), ({"left": "90"}, "higher than it can hang"), ({"hours": "25"}, "not of one day"),
+            ({"left": "0"}, "cannot be"), ({"left": "x"}, "not a number"), ({"left": "90"}, "higher than it can hang"),
+            ({"hours": "25"}, "not of one day"),
             ({"per_cent": "0"}, "give 1 to 100"), ({"on": "26:00"}, "not of a day"), ({"option": "fly"}, "any more"),
             ({"left": "nan"}, "cannot be"), ({"left": "1e309"}, "cannot be"), ({"since": "2026-05-01", "left": "30"}, "still to come"),
         ):  # fmt: skip
@@ -241,9 +242,11 @@ class Lamps(LightCase):
 
     def test_what_cannot_be_says_which_number_and_how_to_mend_it(self) -> None:
         for data, word in (
-            ({"kind": "filament", "watts": "60"}, "mostly heats"), ({"kind": "strip", "lumen": "0"}, "0 lm"), ({"kind": "strip", "lumen": "40000"}, "30000"),
+            ({"kind": "filament", "watts": "60"}, "mostly heats"), ({"kind": "strip", "lumen": "0"}, "0 lm"),
+            ({"kind": "strip", "lumen": "40000"}, "30000"),
             ({"kind": "strip", "length_cm": "200"}, "longer than R1·1"), ({"kind": "strip", "umol": "200", "watts": "10"}, "more than any lamp"),
-            ({"kind": "strip", "watts": "nan"}, ""), ({"kind": "moon"}, ""), ({"kind": "strip", "new_on": "2026-03-01", "wiped_on": "2026-02-01"}, "before it was new"),
+            ({"kind": "strip", "watts": "nan"}, ""), ({"kind": "moon"}, ""),
+            ({"kind": "strip", "new_on": "2026-03-01", "wiped_on": "2026-02-01"}, "before it was new"),
         ):  # fmt: skip
             answer = self.post(f"light/{self.shelf.pk}/lamp/", **({"number": "1"} | data))
             self.assertEqual(answer.status_code, 422, data)
