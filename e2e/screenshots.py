@@ -82,14 +82,13 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
         ("bed", f"beds/{bed}/?week=2026-08-10&by=bloom", WIDE),
         ("seeds", "seeds/", WIDE),
         ("room", "bench/room/?at=2026-04-18", WIDE),
-        ("best-days", "best-days/", WIDE),
         ("emergence", "emergence/?batch=20", WIDE),
         ("bench", "bench/", WIDE),
         ("tray", f"bench/tray/{tray}/", WIDE),
-        ("add-planting", "plan/add/?crop=Tomato", WIDE),
+        ("light", "light/", WIDE),
         ("today-phone", "today/", PHONE),
         ("day-phone", f"bench/day/{sheet}/", PHONE),
-        ("plan-phone", "plan/", PHONE),
+        ("light-phone", "light/", PHONE),
     )
     driver = chromium()
     try:
@@ -103,11 +102,11 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
             resize(driver, size)
             driver.get(f"{base}/g/{garden}/{path}")
             driver.implicitly_wait(3)
-            if "add" in path:
-                driver.find_element(By.CSS_SELECTOR, "#answer .steps")
-            if name == "plan-phone":
-                driver.find_element(By.CSS_SELECTOR, "svg.season.narrow")
             driver.save_screenshot(str(OUT / f"{name}.png"))
+            if name == "light":
+                strip = driver.find_element(By.CSS_SELECTOR, "#compare")
+                driver.execute_script("arguments[0].scrollIntoView()", strip)
+                driver.save_screenshot(str(OUT / "light-compare.png"))
         resize(driver, WIDE)
         driver.get(f"{base}/g/{garden}/plan/")
         tried(driver)
