@@ -44,7 +44,7 @@ class PlaceForm(forms.ModelForm):
 
     class Meta:
         model = Spot
-        fields = ["code", "kind", "name", "parent", "heated", "lit", "sun_h", "watts", "note"]
+        fields = ["code", "kind", "name", "parent", "heated", "lit", "sun_h", "facing", "card", "watts", "note"]
         labels = {"code": "Short name", "kind": "It is a", "name": "Name in full", "parent": "It is in or on"}
         help_texts = {
             "code": "on labels and beside tasks, such as R1·2",
@@ -65,6 +65,7 @@ class PlaceForm(forms.ModelForm):
             units=units, low=5, high=45, required=False, label=f"Its thermostat is set to, {unit}", initial=row.set_c
         )
         self.fields["sun_h"].label = "Direct sun, hours a day"
+        self.fields["card"].label = "A white card stands behind, or white walls beside"
         self.fields["watts"].label = "Lamp or mat draws, watts"
         for name, label, low, high in (
             ("length_cm", "Length along the front", 5.0, 20_000.0), ("width_cm", "Depth to the back", 5.0, 20_000.0),
@@ -96,6 +97,8 @@ class PlaceForm(forms.ModelForm):
                 "lit",
                 "lamp_cm",
                 "sun_h",
+                "facing",
+                "card",
                 "heated",
                 "set_c",
                 "watts",

@@ -8,6 +8,7 @@ from typing import Any
 from django import forms
 
 from aestiva.beds.forms import Length
+from aestiva.frame.forms import DayInput
 from aestiva.season.models import Lamp, Spot, Tariff
 from aestiva.season.models.lamps import READ
 from growing.light import lamps as core
@@ -60,8 +61,8 @@ class LampForm(forms.ModelForm):
             "watts": "of one; with nothing else it is what the light is reckoned from",
         }
         widgets = {
-            "new_on": forms.DateInput(attrs={"type": "date"}),
-            "wiped_on": forms.DateInput(attrs={"type": "date"}),
+            "new_on": DayInput(),
+            "wiped_on": DayInput(),
         }
 
     def __init__(self, *args: Any, spot: Spot, units: str, **kwargs: Any) -> None:

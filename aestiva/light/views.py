@@ -9,7 +9,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, render
 from django.urls import reverse
 
-from aestiva.bench.things import Thing
+from aestiva.bench.things import Thing, load_bench
 from aestiva.course.light import daylight
 from aestiva.course.state import SeasonState, load
 from aestiva.frame import say, wording
@@ -23,6 +23,7 @@ from aestiva.light.forms import ReadingForm, TariffForm
 from aestiva.light.had_views import leggy_rows
 from aestiva.light.shelves import Shelf, shelves
 from aestiva.light.tries import asked_setting, keep, kept_of, measured
+from aestiva.light.windows import windows
 from aestiva.season.models import Spot
 from aestiva.season.models import Tariff as TariffRow
 from growing.light.advice import Option
@@ -45,7 +46,8 @@ def page(request: Any, refused: Refused | None = None, spot_id: int | None = Non
     """The page of Light; of the shelf that was asked for, else of the one that most wants it."""
     garden = request.garden
     now = load(garden, clock.today(garden))
-    found = shelves(now)
+    bench = load_bench(now)
+    found = shelves(now, bench)
     asked = spot_id or whole_number(request.GET.get("shelf"))
     one = next((s for s in found if s.spot.pk == asked), None) or _most_wanting(found)
     context: dict[str, Any] = {
@@ -55,6 +57,7 @@ def page(request: Any, refused: Refused | None = None, spot_id: int | None = Non
         "refused": refused,
         "typed": request.POST if refused else {},
         "troubles": now.troubles,
+        "windows": windows(now, bench),
         "leggy": leggy_rows(now, request),
         "unlit": Spot.objects.filter(garden=garden, kind__in=("shelf", "sill"), lit="") if not found else (),
     }

@@ -39,10 +39,15 @@ RULES = {
         "{result} a day suit most here.",
     ),
     "light.hours_nobody": Said("Nothing grows here: the lamp may be off", "nothing is up under it"),
-    "light.hours_round": Said("Round the clock until {until}", "{name} has just come up; three days of it at most"),
+    "light.hours_round": Said(
+        "Round the clock until {until}",
+        "{name} has just come up; three days of it at most",
+        "{name} has just come up: round the clock until {until}.",
+    ),
     "light.hours_round_tomato": Said(
         "Round the clock until {until}: tomatoes bear it for three days, not longer",
         "{name} has just come up; leaves turn pale if it goes on",
+        "{name} has just come up: round the clock until {until}, no longer.",
     ),
     "light.too_long": Said(
         "{hours} is too long for {name}",

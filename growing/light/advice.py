@@ -86,6 +86,7 @@ class Advice(NamedTuple):
     others: tuple[Option, ...]
     ahead: Ahead
     cost: Cost
+    may_shorten: bool = False
 
 
 def advise(board: Board, setting: Setting, tariff: Tariff, today: date) -> Advice:
@@ -100,7 +101,17 @@ def advise(board: Board, setting: Setting, tariff: Tariff, today: date) -> Advic
     options.sort(key=lambda o: o.missed + (MORE_WORTH if o.kind in ("aslant", "boxes") else 0.0))
     first = _first(board, setting, now, options, evenness, spent)
     others = tuple(o for o in options if o.kind != first.kind)
-    return Advice(now, evenness, shared, first, others, ahead(board, first.got, today, _touches(now)), spent)
+    return Advice(
+        now, evenness, shared, first, others, ahead(board, first.got, today, _touches(now)), spent, _may_shorten(board, setting, now, shared)
+    )  # fmt: skip
+
+
+def _may_shorten(board: Board, setting: Setting, now: Sequence[Got], shared: Shared) -> bool:
+    """Does the way of working ask for shorter hours, and can the lamp make up for them?"""
+    if not now or shared.hours >= setting.timer.hours:
+        return False
+    shorter = setting._replace(timer=setting.timer._replace(hours=shared.hours))
+    return board.missed(best_height(board, shorter)[1]) <= board.missed(now) + WORTH / 2
 
 
 def _options(

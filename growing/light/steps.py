@@ -7,6 +7,7 @@ from datetime import date, timedelta
 
 from growing.light.advice import TURN_DAYS, Advice, Option, gains_by_turning
 from growing.light.had import SPOILT_DAYS
+from growing.light.hours import DAY_H
 from growing.light.lamps import DULL_DAYS, Lamp
 from growing.light.shelf import Got
 from growing.steps import Raised, StepSpec, Task, with_another
@@ -66,10 +67,16 @@ def of_shelf(ref: str, advice: Advice, burns: float, last_set: str, today: date)
     if spec is not None:
         ordinal = today.isoformat() if spec is HEADROOM else last_set  # the one again every day, as long as it is so
         yield Task(f"{ref}.{spec.kind}.{ordinal}", spec, today, None, "", first.working, _urgent(first), detail=first)
+    if spec is TIMER:
+        return
     wrong = [c for c in advice.hours.clashes if c.kind == "long"] or list(advice.hours.clashes)
     hours = advice.hours.hours
-    if wrong and spec is not TIMER and hours != burns:
+    why = None
+    if wrong and hours != burns:
         why = wrong[0].working._replace(steps=(advice.hours.working,))
+    elif hours == DAY_H != burns or advice.may_shorten:
+        why = advice.hours.working  # the way of working: round the clock at first, shorter as they grow
+    if why is not None:
         yield Task(f"{ref}.timer.{last_set}", TIMER, today, None, "", why, detail=hours)
 
 

@@ -302,6 +302,65 @@ class Lamps(LightCase):
         self.assertEqual(LightReading.objects.count(), 3)
 
 
+class ByDaylight(LightCase):
+    def test_a_sill_says_what_it_gives_and_what_to_do(self) -> None:
+        sill = Spot.objects.create(garden=self.garden, kind="sill", code="Sill", length_cm=100, width_cm=30)
+        tomato = self.grown("tomato", 14, sill)
+        self.assertIn("Say under Places where it looks to", self.page())
+        self.assertFalse(lights(self.now())[tomato.pk].known)
+        form = {
+            "code": "Sill",
+            "kind": "sill",
+            "facing": "north",
+            "length_cm": "100",
+            "width_cm": "30",
+            "lit": "window",
+        }
+        self.post(f"spots/{sill.pk}/edit/", revision=sill.revision, **form)
+        north = lights(self.now())[tomato.pk].last
+        assert north is not None
+        self.assertIn("a white card behind", self.page())
+        sill.refresh_from_db()
+        self.assertEqual(sill.facing, "north")
+        self.post(f"spots/{sill.pk}/edit/", revision=sill.revision, card="on", **(form | {"facing": "south"}))
+        sill.refresh_from_db()
+        self.assertTrue(sill.card)
+        south = lights(self.now())[tomato.pk].last
+        assert south is not None
+        self.assertGreater(south, 1.6 * north)
+
+    def test_a_way_that_shortens_the_days_is_asked_for(self) -> None:
+        self.set_to(on="5", hours="16")
+        self.assertNotIn("timer", self.kinds())
+        self.garden.schools = {"hours_way": "taper"}
+        self.garden.save()
+        self.grown("cabbage", 40)
+        BatchEvent.objects.filter(batch=self.batch, kind="up").update(on=TODAY - timedelta(days=32))
+        Lamp.objects.update(number=8)
+        best = self.one().advice.first
+        if best.kind in ("raise", "lower"):
+            self.set_to(option=best.kind)
+        todo = self.todo("timer", TODAY)
+        self.assertEqual(todo.task.detail, 12.0)
+        self.post(f"task/{todo.task.key}/")
+        self.assertEqual(self.one().setting.timer.hours, 12.0)
+        self.assertNotIn("timer", self.kinds())
+
+    def test_round_the_clock_for_three_days_and_back(self) -> None:
+        self.set_to(on="5", hours="16")
+        self.garden.schools = {"first_light_way": "round"}
+        self.garden.save()
+        BatchEvent.objects.filter(batch=self.batch, kind="up").update(on=TODAY)
+        todo = self.todo("timer", TODAY)
+        self.assertEqual((todo.task.detail, todo.task.why.rule), (24.0, "light.hours_round"))
+        self.post(f"task/{todo.task.key}/")
+        self.assertEqual(self.one().setting.timer.hours, 24.0)
+        self.day(TODAY + timedelta(days=3))
+        back = self.todo("timer", TODAY + timedelta(days=3))
+        self.assertEqual(back.task.detail, 16.0)
+        self.assertIn("too long for Lettuce", self.page())
+
+
 class OneTimer(LightCase):
     crop = "onion"
 
