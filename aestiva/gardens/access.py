@@ -80,7 +80,8 @@ def garden_view(
                 return render(request, "gardens/refused.html", context, status=422)
             except NoFrostDate:
                 if no_frost:
-                    return render(request, f"{no_frost}/no_frost.html", {"view": no_frost})
+                    own = [f"{no_frost}/no_frost.html", "gardens/no_frost.html"]
+                    return render(request, own, {"view": no_frost})
                 return redirect("place", garden_id)
 
         return gate

@@ -15,7 +15,7 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens import clock, jobs
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.actions import merge
-from aestiva.place.models import Station
+from aestiva.place.models import Frost, Station
 from aestiva.season.models import Absence, BedArea, Container, Lamp, Lot, Spot, Tray
 from aestiva.today.models import CalendarLink
 
@@ -133,6 +133,12 @@ class Walk(GardenCase):
                     elif (owner_only and who != "owner") or (address.endswith(GROWER_ONLY) and who == "reader"):
                         expected = {403}
                     self.assertIn(self.status(who, address), expected, who)
+
+    def test_without_a_frost_date_every_page_answers(self) -> None:
+        Frost.objects.filter(garden=self.garden).delete()
+        for address in self.addresses():
+            with self.subTest(address):
+                self.assertLess(self.status("owner", address), 500)
 
     def test_posting_needs_a_grower(self) -> None:
         before = JournalEntry.objects.filter(garden=self.garden).count()
