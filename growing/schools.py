@@ -154,6 +154,15 @@ SCHOOLS = (
         ),
     ),
     School(
+        "water_way",
+        "When is it watered?",
+        "care",
+        (
+            Option("pale", "when it is pale", "Half gone: roots find air between, and nothing hangs."),
+            Option("later", "a day after pale", "Roots go looking; not for cells of 50 ml or less."),
+        ),
+    ),
+    School(
         "ladder_way",
         "How is it hardened off?",
         "hardening",

@@ -1,0 +1,62 @@
+"""What was found in trays, and the feeds that there are."""
+
+from __future__ import annotations
+
+from django.core.validators import MaxValueValidator, MinValueValidator
+from django.db import models
+
+from aestiva.gardens.models import Garden
+from aestiva.season.models import Batch, Tray
+from growing.care.water import FOUND
+
+SHARE = [MinValueValidator(0.0), MaxValueValidator(1.0)]
+PER_CENT = [MinValueValidator(0.0), MaxValueValidator(100.0)]
+
+
+class WaterLook(models.Model):
+    """How a tray was found at an hour, or pots of a batch that stand in none, and whether it was watered then."""
+
+    tray = models.ForeignKey(Tray, null=True, blank=True, on_delete=models.RESTRICT, related_name="water_looks")
+    batch = models.ForeignKey(Batch, null=True, blank=True, on_delete=models.RESTRICT, related_name="water_looks")
+    day = models.DateField()
+    hour = models.FloatField(validators=[MinValueValidator(0.0), MaxValueValidator(24.0)])
+    found = models.CharField(max_length=6, choices=[(f, f) for f in FOUND])
+    watered = models.BooleanField(default=False)
+    given_ml = models.FloatField("given, ml", null=True, blank=True, validators=[MinValueValidator(0.0), MaxValueValidator(100_000.0)])
+    left = models.FloatField("left by weight", null=True, blank=True, validators=SHARE)
+
+    class Meta:
+        verbose_name = "look at the water"
+        ordering = ["day", "hour", "pk"]
+        constraints = [
+            models.CheckConstraint(condition=models.Q(tray=None) ^ models.Q(batch=None), name="water_of_a_tray_or_a_batch")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.tray or self.batch}: {self.found}"
+
+
+class Feed(models.Model):
+    """A feed as its label has it; without an analysis only its dilution can be said."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="plant_feeds")
+    name = models.CharField(max_length=60)
+    n = models.FloatField("nitrogen, %", default=0.0, validators=PER_CENT)
+    p = models.FloatField("phosphorus, %", default=0.0, validators=PER_CENT)
+    k = models.FloatField("potassium, %", default=0.0, validators=PER_CENT)
+    oxides = models.BooleanField("P and K are oxides, as on most labels", default=True)
+    liquid = models.BooleanField("it is a liquid", default=False)
+    g_per_ml = models.FloatField(
+        "grams of a ml", null=True, blank=True, validators=[MinValueValidator(0.1), MaxValueValidator(3.0)]
+    )
+    urea = models.FloatField("urea, share of nitrogen", default=0.0, validators=SHARE)
+    analysis = models.BooleanField("its contents are known", default=True)
+    not_with = models.CharField("not in one can with", max_length=80, blank=True, default="")
+    revision = models.IntegerField(default=1)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["garden", "name"], name="one_feed_name")]
+
+    def __str__(self) -> str:
+        return self.name
