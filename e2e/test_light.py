@@ -21,7 +21,8 @@ class Light(DemoCase):
         self.settings = LampSetting.objects.filter(spot=self.shelf)
 
     def grains(self) -> set[tuple[str, str]]:
-        return set(GRAIN.findall(self.one("svg.lightmap .grains").get_attribute("d") or ""))
+        drawn = "return document.querySelector('svg.lightmap .grains').getAttribute('d')"
+        return set(GRAIN.findall(self.driver.execute_script(drawn)))
 
     def answered(self, before: set[tuple[str, str]]) -> None:
         self.until(lambda: self.grains() != before)

@@ -20,9 +20,10 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class PlaceRef:
-    """What stands in for a batch's state: its ref in keys."""
+    """What stands in for a batch's state: its ref in keys, and how many plants its work is about."""
 
     ref: str
+    wanted: int
 
 
 class NoPlanting:
@@ -34,9 +35,10 @@ class NoPlanting:
 
 @dataclass(frozen=True)
 class PlaceWork:
-    """A place and its open tasks, by the day until which they are asked for."""
+    """A place, the plants on it, and its open tasks, by the day until which they are asked for."""
 
     spot: Spot
+    plants: int
     due: Callable[[date], Iterable[Task]]
 
     batch = None
@@ -45,7 +47,7 @@ class PlaceWork:
 
     @property
     def raised(self) -> PlaceRef:
-        return PlaceRef(ref_of(self.spot))
+        return PlaceRef(ref_of(self.spot), self.plants)
 
     @property
     def planting(self) -> NoPlanting:

@@ -26,12 +26,14 @@ def places(now: SeasonState) -> list[PlaceWork]:
     """The work at every lamp."""
     garden = now.garden
     key = f"light:{code_version()}:{garden.pk}:{garden.revision}:{now.today}"
-    found: list[tuple[Spot, list[Task]]] | None = cache.get(key)
+    found: list[tuple[Spot, int, list[Task]]] | None = cache.get(key)
     if found is None:
-        found = [(shelf.spot, list(tasks_of(shelf, now.horizon))) for shelf in shelves(now)]
+        found = [
+            (s.spot, sum(one.plants for one in s.board.stands), list(tasks_of(s, now.horizon))) for s in shelves(now)
+        ]
         if found:
             cache.set(key, found, KEPT_S)
-    return [PlaceWork(spot, _due(tasks)) for spot, tasks in found]
+    return [PlaceWork(spot, plants, _due(tasks)) for spot, plants, tasks in found]
 
 
 def _due(tasks: list[Task]) -> Callable[[date], Iterable[Task]]:

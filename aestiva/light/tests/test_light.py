@@ -15,6 +15,7 @@ from aestiva.gardens.models import JournalEntry, Member
 from aestiva.light.shelves import Shelf, shelves
 from aestiva.season.lamps import rigs_of
 from aestiva.season.models import (
+    Absence,
     Batch,
     BatchEvent,
     CellRun,
@@ -224,6 +225,21 @@ class WhatIsSet(LightCase):
         self.assertEqual(
             [(s.since, s.left_cm) for s in found.settings][1:], [(TODAY, 30.0), (TODAY + timedelta(days=2), 36.0)]
         )
+
+    def test_work_of_a_place_stands_wherever_tasks_do(self) -> None:
+        self.set_to(left="45")
+        self.garden.refresh_from_db()
+        Member.objects.filter(garden=self.garden).update(minutes=[1] * 7)  # far too few
+        away = Absence.objects.create(
+            garden=self.garden, since=TODAY + timedelta(days=1), until=TODAY + timedelta(days=9)
+        )
+        tray = Tray.objects.get(runs__batch=self.batch)
+        for page in (
+            "hands/", f"away/{away.pk}/sheet/", "calendar/", "today/", "today/minutes/?m=20", "tasks.csv", "bench/days/", f"bench/tray/{tray.pk}/",
+            f"batch/{self.batch.pk}/", f"plan/{self.batch.planting_id}/", "journal/",
+        ):  # fmt: skip
+            answer = self.client.get(self.url(page))
+            self.assertIn(answer.status_code, (200, 302), page)
 
 
 class Lamps(LightCase):
