@@ -38,6 +38,7 @@ urlpatterns = [
                 path("", include("aestiva.bench.urls")),
                 path("", include("aestiva.emergence.urls")),
                 path("", include("aestiva.light.urls")),
+                path("", include("aestiva.care.urls")),
                 path("", include("aestiva.today.urls")),
             ]
         ),

@@ -17,6 +17,7 @@ from aestiva.season.contents import contents_of, open_runs, put
 from aestiva.season.models import Batch, CellRun, Container, Goes, Planting, Spot, Tray
 from aestiva.season.places import end_stands, next_code, place_tray
 from aestiva.season.places import where as standing
+from demo.care import rounds
 from growing.bench.cells import DIED, LYING, NEVER, SMALL, STRONG, UNSEEN, UP, Shift
 
 EVERY_SMALL = 9  # of the cells a small one
@@ -32,6 +33,7 @@ def scenes(garden: Garden, user: User, today: date) -> None:
     _bought(garden, user, today)
     _beside_onions(garden, user, today)
     _mixed(garden, user)
+    rounds(garden, user, today)
 
 
 def named_places(garden: Garden, user: User, rows: list[dict[str, Any]]) -> None:

@@ -40,6 +40,9 @@ class Views(DemoCase):
                 "crops/",
                 "crops/tomato/",
                 "crops/tomato/hold/",
+                "care/",
+                "care/feed/",
+                "care/feed/new/",
             ),
             *("crops/compare/?a=leek&b=kale", "crops/import/", "journal/", "settings/", "members/", "spots/"),
         ]

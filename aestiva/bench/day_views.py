@@ -75,7 +75,7 @@ def _days(request: Any, refused: Refused | None = None) -> HttpResponse:
         "view": "bench_days",
         "coming": days.coming(now),
         "begun": [(d, days.sheet(d, clock.instant(), light=True)) for d in begun],
-        "timers": days.timers(garden),
+        "timers": [t for t in days.timers(garden) if t.planting_id is not None],
         "refused": refused,
         "typed": post,
     }
@@ -115,7 +115,7 @@ def _page(request: Any, refused: Refused | None, day_id: int) -> HttpResponse:
         "laid": laid,
         "map": _little_map(current),
         "where": [] if bench is None or current is None else days.places_for(current, bench),
-        "timers": days.timers(garden),
+        "timers": [t for t in days.timers(garden) if t.planting_id is not None],
         "at": at,
         "soaks": days.soaks(found),
         "evening": [(s, day_actions.EVENING_SAID[s], s in found.evening) for s in days.evening_of(found)],

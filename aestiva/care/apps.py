@@ -8,7 +8,11 @@ class CareConfig(AppConfig):
     label = "care"
 
     def ready(self) -> None:
+        from aestiva.care.portable import PARTS
         from aestiva.care.stage import STAGE
+        from aestiva.gardens.portable import register_part
         from aestiva.gardens.providers import register
 
         register(STAGE)
+        for part in PARTS:
+            register_part(part)

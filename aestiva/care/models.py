@@ -14,26 +14,39 @@ PER_CENT = [MinValueValidator(0.0), MaxValueValidator(100.0)]
 
 
 class WaterLook(models.Model):
-    """How a tray was found at an hour, or pots of a batch that stand in none, and whether it was watered then."""
+    """How something was found at an hour, and whether it was watered then."""
 
-    tray = models.ForeignKey(Tray, null=True, blank=True, on_delete=models.RESTRICT, related_name="water_looks")
-    batch = models.ForeignKey(Batch, null=True, blank=True, on_delete=models.RESTRICT, related_name="water_looks")
     day = models.DateField()
     hour = models.FloatField(validators=[MinValueValidator(0.0), MaxValueValidator(24.0)])
     found = models.CharField(max_length=6, choices=[(f, f) for f in FOUND])
     watered = models.BooleanField(default=False)
-    given_ml = models.FloatField("given, ml", null=True, blank=True, validators=[MinValueValidator(0.0), MaxValueValidator(100_000.0)])
+    given_ml = models.FloatField(
+        "given, ml", null=True, blank=True, validators=[MinValueValidator(0.0), MaxValueValidator(100_000.0)]
+    )
     left = models.FloatField("left by weight", null=True, blank=True, validators=SHARE)
 
     class Meta:
+        abstract = True
         verbose_name = "look at the water"
         ordering = ["day", "hour", "pk"]
-        constraints = [
-            models.CheckConstraint(condition=models.Q(tray=None) ^ models.Q(batch=None), name="water_of_a_tray_or_a_batch")
-        ]
+
+
+class TrayLook(WaterLook):
+    """Of a tray."""
+
+    tray = models.ForeignKey(Tray, on_delete=models.RESTRICT, related_name="water_looks")
 
     def __str__(self) -> str:
-        return f"{self.tray or self.batch}: {self.found}"
+        return f"{self.tray}: {self.found}"
+
+
+class PotLook(WaterLook):
+    """Of pots of a batch that stand in no tray."""
+
+    batch = models.ForeignKey(Batch, on_delete=models.RESTRICT, related_name="water_looks")
+
+    def __str__(self) -> str:
+        return f"{self.batch}: {self.found}"
 
 
 class Feed(models.Model):

@@ -9,6 +9,7 @@ from growing.batch.kinds import EventKind, Fact, plain
 from growing.care.rules import RULES
 from growing.care.steps import STEPS
 
+FED = EventKind("fed", {"n_mg_l": Fact("nitrogen", "mg/l", 0, 2000), "litres": Fact("litres", "l", 0, 1000)})
 TRIMMED = EventKind("trimmed", {"to_cm": Fact("back to", "cm", 1, 100)})
 
 STAGE = Stage(
@@ -16,7 +17,7 @@ STAGE = Stage(
     WORDS,
     rules=RULES,
     steps=STEPS,
-    events=(*plain("thinned", "pricked", "potted", "died", "given"), TRIMMED),
+    events=(*plain("thinned", "pricked", "potted", "died", "given"), TRIMMED, FED),
     complete=COMPLETE,
     records=(
         Record("died", "died", "M12 21V12M12 12C12 8 17 7 18 11M4 21H20"),

@@ -6,7 +6,24 @@ from aestiva.frame.wording import Said, StageWords, StepWords
 from growing.crops import Crop
 from growing.steps import Task
 
+_WATER = (
+    "a cell holds {holds} that can be used, a day takes {a day takes} of it ({warmth}, {light}; its own thirst {own thirst}); {left} left now, "
+    "looked at when {look at} are left"
+)
+_CAN = "{amount} of {product} at {density}, {nitrogen} of it nitrogen, in {litres}: {result}"
+_SPOON = "{in a litre} in a litre where {low} to {high} are wanted; {right} are right for {litres}"
 RULES = {
+    "care.water_unseen": Said("Look at it: nobody has", "a cell holds {holds}, a day takes about {a day takes} of it"),
+    "care.water_due": Said("Look at it: about {left} left", _WATER),
+    "care.water_wait": Said("Next look {result}", _WATER),
+    "care.feed": Said("{result} of nitrogen", _CAN),
+    "care.feed_hungry": Said("Weak: {in a litre} of nitrogen; {right} are right for {litres}", _SPOON),
+    "care.feed_right": Said("Right: {in a litre} of nitrogen in {litres}", _SPOON),
+    "care.feed_strong": Said("Too strong: {in a litre} of nitrogen; take {right} for {litres}", _SPOON),
+    "care.feed_never": Said("Not fed while it is raised", "{name} has what it needs in its mix"),
+    "care.feed_on": Said(
+        "Fed next {result}", "{leaves} by now, fed from {from}; last fed {last fed}, every {every}; potted {potted}"
+    ),
     "care.waits_thin": Said(
         "A day’s delay: {result}",
         "about {leaves}: {share a day} a day of {plants}, crowded",
@@ -113,5 +130,6 @@ WORDS = StageWords(
         "died": "died",
         "trimmed": "tops trimmed",
         "given": "given away",
+        "fed": "fed",
     },
 )

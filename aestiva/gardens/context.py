@@ -19,9 +19,10 @@ VIEWS = (
     ("bench", "Bench"),
     ("emergence", "Emergence"),
     ("light", "Light"),
+    ("care", "Care"),
     ("calendar", "Calendar"),
 )
-PHONE = (("today", "Today"), ("bench_days", "Sow"), ("emergence", "Count"))
+PHONE = (("today", "Today"), ("bench_days", "Sow"), ("emergence", "Count"), ("care", "Care"))
 
 
 def frame(request: Any) -> dict[str, Any]:

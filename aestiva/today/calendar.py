@@ -77,15 +77,17 @@ def _event(now: SeasonState, todo: Todo, shared: dict[str, Any], link: str) -> E
 
 
 def _ring(garden: Garden, timer: Timer, shared: dict[str, Any], link: str) -> Event:
-    """A soak that ends at an hour, and rings then."""
-    name = str(timer.planting or timer.what)
-    event = _begun(garden, f"timer{timer.pk}", f"{name}: drain the soak", shared)
-    event.add("description", f"It has soaked long enough: drain it and sow.{chr(10) + link if link else ''}")
+    """A soak or a wait that ends at an hour, and rings then."""
+    soaks = timer.planting is not None
+    rings = f"{timer.planting}: drain the soak" if soaks else timer.what[:1].upper() + timer.what[1:]
+    event = _begun(garden, f"timer{timer.pk}", rings, shared)
+    why = "It has soaked long enough: drain it and sow." if soaks else "It has stood long enough."
+    event.add("description", f"{why}{chr(10) + link if link else ''}")
     event.add("dtstart", timer.due.astimezone(UTC))
     event.add("dtend", (timer.due + SHORTEST).astimezone(UTC))
     alarm = Alarm()
     alarm.add("action", "DISPLAY")
-    alarm.add("description", f"{name}: drain the soak")
+    alarm.add("description", rings)
     alarm.add("trigger", timedelta(0))
     event.add_component(alarm)
     event.add("categories", ["bench"])

@@ -128,10 +128,10 @@ def verdict(product: Product, found: InCan, target_n: float, litres: float, amou
     a_ml = product.density * product.n * 10 / litres
     right = target_n / a_ml if a_ml > 0 else 0.0
     inputs = (
-        Value("in a litre", round(found.n), "mg/l", "working"),
+        Value("in a litre", round(found.n), "mg/l"),
         Value("low", round(low), "mg/l", "crop"),
         Value("high", round(high), "mg/l", "crop"),
-        Value("right", round(right, 2), "ml", "working"),
+        Value("right", round(right, 2), "ml"),
         Value("litres", litres, "l"),
     )
     return Verdict(

@@ -1,8 +1,12 @@
 """The rules of care, and the inputs that each may show."""
 
+from growing.care import feed, feeding, water
 from growing.waiting import AGE_INPUTS
 
 RULES = {
+    **water.RULES,
+    **feed.RULES,
+    **feeding.RULES,
     "care.waits_thin": ("plants", "leaves", "share a day"),
     "care.waits_move": AGE_INPUTS,
     "care.thin": ("half up", "thin_days"),

@@ -163,9 +163,9 @@ def next_look(name: str, tray: Tray, looks: Sequence[Look], now: float, today: d
             "light",
             USUAL_DLI if tray.dli is None else round(tray.dli, 1),
             "mol/m²/d",
-            "working" if tray.dli is not None else "assumed",
+            "estimate" if tray.dli is not None else "assumed",
         ),
-        Value("left", None if left is None else round(left, 2), "share", "working"),
+        Value("left", None if left is None else round(left, 2), "share", "estimate"),
         Value("look at", limit, "share", "crop"),
     )
     rule = "care.water_unseen" if left is None else "care.water_due" if days <= 0 else "care.water_wait"

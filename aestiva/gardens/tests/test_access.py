@@ -11,6 +11,7 @@ from django.test import Client
 from django.urls import URLPattern, URLResolver, get_resolver
 
 from aestiva.bench.models import BenchDay, Recipe, Timer
+from aestiva.care.models import Feed
 from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens import clock, jobs
 from aestiva.gardens.models import Garden, JournalEntry, Member
@@ -62,6 +63,7 @@ class Walk(GardenCase):
         self.sheet = BenchDay.objects.create(garden=self.garden, kind="sow", on=TODAY)
         Spot.objects.filter(pk=self.shelf.pk).update(lit="lamp", lamp_cm=30)
         self.lamp = Lamp.objects.create(spot=self.shelf, kind="strip")
+        self.feed = Feed.objects.create(garden=self.garden, name="Salts", n=20)
         at = clock.instant()
         self.timer = Timer.objects.create(garden=self.garden, what="soak", planting=self.planting, started=at, due=at)
         self.search = jobs.start("best_days", self.owner, json.dumps({"garden": self.garden.pk}).encode())
@@ -79,6 +81,7 @@ class Walk(GardenCase):
             "spots/<int:spot_id>": f"spots/{self.shelf.pk}",
             "light/<int:spot_id>": f"light/{self.shelf.pk}",
             "<int:lamp_id>": self.lamp.pk,
+            "<int:feed_id>": self.feed.pk,
             "<int:tray_id>": self.tray.pk,
             "<int:container_id>": self.container.pk,
             "<int:recipe_id>": self.recipe.pk,

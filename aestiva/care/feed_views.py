@@ -1,0 +1,272 @@
+"""The can: what a spoon of a feed makes of it, the spoon that is right, who is due, and that they were fed."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from datetime import date
+from typing import Any, NamedTuple
+
+from django import forms
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_POST
+
+from aestiva.bench.models import Filled
+from aestiva.care.draw import can_svg
+from aestiva.care.models import Feed
+from aestiva.care.round import Stop, the_round
+from aestiva.course.state import Item, SeasonState, load
+from aestiva.frame import say, wording
+from aestiva.frame.forms import whole_number
+from aestiva.gardens import clock, journal
+from aestiva.gardens.access import garden_view
+from aestiva.gardens.outcomes import Refused
+from aestiva.season.actions import add_event
+from aestiva.season.models import Batch, BatchEvent
+from growing.care import feed as rules
+from growing.care.feeding import NextFeed, next_feed
+from growing.units import shown, stored
+
+USUAL_N = 75.0
+USUAL_LITRES = 9.0
+MOST_N = 2000.0
+
+
+class Fed(NamedTuple):
+    """One batch on the feed page: when it was fed last, when next, litres that its tray takes."""
+
+    item: Item
+    last: date | None
+    next: NextFeed
+    stops: list[Stop]
+    due: bool
+
+    @property
+    def batch(self) -> int:
+        return self.item.batch_pk
+
+    @property
+    def target(self) -> float:
+        return self.item.crop.number("feed_n_mg_l")
+
+    @property
+    def litres(self) -> float:
+        return sum(stop.litres for stop in self.stops)
+
+
+class Can(NamedTuple):
+    """Those that are fed alike: what they want [mg/l of nitrogen], who they are, the litres that their trays take."""
+
+    target: float
+    fed: list[Fed]
+    litres: float
+
+    @property
+    def who(self) -> str:
+        return say.listed(list(dict.fromkeys(f.item.name for f in self.fed)), 4)
+
+
+def _litres(fed: list[Fed]) -> float:
+    """What their trays take together; a shared tray once."""
+    return sum({stop.key: stop.litres for f in fed for stop in f.stops}.values())
+
+
+def feeding(now: SeasonState) -> list[Fed]:
+    """Everything that grows indoors, those that are due first."""
+    stops: dict[int, list[Stop]] = defaultdict(list)
+    leaves: dict[int, float] = defaultdict(float)
+    for stop in the_round(now).stops:
+        for part in stop.thing.parts:
+            stops[part.batch].append(stop)
+            leaves[part.batch] = max(leaves[part.batch], part.growth.leaves)
+    here = [i for i in now.items if i.batch is not None and i.raised.growing and i.batch.pk in stops]
+    rows = BatchEvent.objects.filter(batch__planting__season__garden=now.garden, kind="fed").order_by("on")
+    last = dict(rows.values_list("batch_id", "on"))
+    mixes = Filled.objects.filter(recipe__garden=now.garden).select_related("recipe").order_by("on")
+    mix = {f.batch_id: (f.recipe.fed, f.on) for f in mixes}
+    found = []
+    for item in here:
+        pk, facts = item.batch_pk, item.raised.facts
+        carries, since = mix.get(pk, (None, None))
+        up = (facts.half_up or facts.first_up or facts.first("received")) is not None
+        what = next_feed(item.crop, leaves[pk], now.today, last.get(pk), facts.first("potted"), carries, since)
+        due = up and what.on is not None and what.on <= now.today
+        found.append(Fed(item, last.get(pk), what, stops[pk], due))
+    return sorted(found, key=lambda f: (not f.due, f.next.on or date.max, f.item.full_name))
+
+
+@garden_view(no_frost="care")
+def feed(request: Any) -> HttpResponse:
+    return _page(request)
+
+
+def _page(request: Any, refused: Refused | None = None) -> HttpResponse:
+    garden, units = request.garden, request.units
+    now = load(garden, clock.today(garden))
+    all_of_them = feeding(now)
+    due = [f for f in all_of_them if f.due]
+    products = list(Feed.objects.filter(garden=garden))
+    asked = whole_number(request.GET.get("feed") or request.POST.get("feed"))
+    product = next((p for p in products if p.pk == asked), products[0] if products else None)
+    typed, problem = request.GET, ""
+    litres, amount, water = USUAL_LITRES, 5.0, 0.0
+    try:
+        litres = stored(_number(typed.get("litres", ""), shown(USUAL_LITRES, "l", units)[0], "litres"), "l", units)
+        water = _number(typed.get("water", ""), 0.0, "the water’s salts")
+        amount = _number(typed.get("spoon", ""), 5.0, "the spoon") * rules.SPOONS_ML.get(typed.get("unit", "ml"), 1.0)
+    except Refused as wrong:
+        problem = str(wrong)
+    alike = sorted({f.target for f in due})
+    n = whole_number(typed.get("n"))
+    target = next((t for t in alike if round(t) == n), alike[0] if alike else USUAL_N)
+    context: dict[str, Any] = {
+        "view": "care",
+        "products": products,
+        "product": product,
+        "fed": all_of_them,
+        "due": due,
+        "needed": _litres(due),
+        "cans": [Can(t, [f for f in due if f.target == t], _litres([f for f in due if f.target == t])) for t in alike],
+        "spoons": rules.SPOONS_ML,
+        "unit": typed.get("unit", "ml"),
+        "spoon": typed.get("spoon", "5"),
+        "litres_typed": typed.get("litres") or say.number(shown(litres, "l", units)[0]),
+        "water": typed.get("water", ""),
+        "volume": shown(1, "l", units)[1],
+        "target": target,
+        "refused": refused,
+        "headline": "What is in the can?",
+        "today_day": now.today,
+    }
+    if product is not None and not problem:
+        try:
+            context |= _reckoned(product, amount, litres, water, target, units)
+        except ValueError as error:
+            problem = str(error)
+    context["problem"] = problem
+    return render(request, "care/feed.html", context, status=422 if refused else 200)
+
+
+def _reckoned(product: Feed, amount: float, litres: float, water: float, target: float, units: str) -> dict[str, Any]:
+    core = core_of(product)
+    if not core.analysis:
+        said = f"{product.name}: strength unknown, only its dilution can be said"
+        return {"headline": said, "dilutions": [(n, round(rules.diluted(n, litres))) for n in (5, 10, 20)]}
+    found = rules.in_can(core, amount, litres, water)
+    judged = rules.verdict(core, found, target, litres, amount)
+    return {
+        "found": found,
+        "judged": judged,
+        "headline": wording.headline(judged.working, units),
+        "can": can_svg(litres, amount, found, judged, units),
+        "salty": found.ec_high > rules.SEEDLING_EC,
+    }
+
+
+def core_of(row: Feed) -> rules.Product:
+    """A feed as the rules see it."""
+    return rules.Product(row.name, row.n, row.p, row.k, row.oxides, row.liquid, row.g_per_ml, row.urea, row.analysis)
+
+
+def _number(text: str, usual: float, what: str) -> float:
+    text = text.strip().replace(",", ".")
+    if not text:
+        return usual
+    try:
+        number = float(text)
+    except ValueError:
+        raise Refused("", f"{what}: “{text[:20]}” is not a number") from None
+    if not 0 <= number < 1e5:
+        raise Refused("", f"{what}: {text[:20]} cannot be")
+    return number
+
+
+@garden_view("grower", back="care_feed", page=_page)
+@require_POST
+def fed(request: Any) -> HttpResponse:
+    """They were fed today, with what was in the can."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    keys = [pk for one in post.getlist("batch") if (pk := whole_number(one)) is not None][:400]
+    batches = list(
+        Batch.objects.filter(pk__in=keys, planting__season__garden=garden).select_related("planting").order_by("pk")
+    )
+    if not batches:
+        raise Refused("batch", "choose who was fed")
+    n = _number(post.get("n", ""), 0.0, "nitrogen")
+    if n > MOST_N:
+        raise Refused("n", f"{n:g} mg of nitrogen in a litre burns everything: look at spoon and can once more")
+    data = {"n_mg_l": round(n, 1)} if n else {}
+    with journal.change(
+        garden, request.user, f"Fed {say.plural(len(batches), 'batch', 'batches')}", post.get("key", "")
+    ) as write:
+        for batch in batches:
+            add_event(write, batch, "fed", today, today, data=data)
+    messages.success(request, f"Fed: {say.listed(list(dict.fromkeys(str(b.planting) for b in batches)), 4)}.")
+    return redirect("care_feed", garden.pk)
+
+
+class FeedForm(forms.ModelForm):
+    """A feed as its label has it."""
+
+    class Meta:
+        model = Feed
+        fields = ["name", "analysis", "n", "p", "k", "oxides", "liquid", "g_per_ml", "urea", "not_with"]
+        labels = {
+            "name": "Name", "n": "N, % of the label", "p": "P, %", "k": "K, %", "analysis": "What is in it is known",
+            "g_per_ml": "A millilitre weighs, g", "urea": "Of its nitrogen as urea, 0 to 1",
+        }  # fmt: skip
+
+    def clean(self) -> dict[str, Any]:
+        found = super().clean() or {}
+        numbers = [float(found.get(name) or 0.0) for name in ("n", "p", "k")]
+        product = rules.Product(
+            "", numbers[0], numbers[1], numbers[2], g_per_ml=found.get("g_per_ml"), urea=float(found.get("urea") or 0),
+            analysis=bool(found.get("analysis")),
+        )  # fmt: skip
+        wrong = rules.wrong_product(product)
+        if wrong and not self.errors:
+            self.add_error(None, wrong[0].upper() + wrong[1:] + ".")
+        if found.get("analysis") and not any(numbers) and not self.errors:
+            self.add_error("n", "Give what the label says, or say that nobody knows what is in it.")
+        return found
+
+
+@garden_view(back="care_feed")
+def product_new(request: Any) -> HttpResponse:
+    return _product(request, FeedForm(request.POST or None), None)
+
+
+@garden_view(back="care_feed")
+def product_change(request: Any, feed_id: int) -> HttpResponse:
+    row = get_object_or_404(Feed, pk=feed_id, garden=request.garden)
+    return _product(request, FeedForm(request.POST or None, instance=row), Feed.objects.get(pk=feed_id))
+
+
+def _product(request: Any, form: FeedForm, row: Feed | None) -> HttpResponse:
+    if request.method == "POST" and form.is_valid():
+        made: Feed = form.save(commit=False)
+        made.garden, made.name = request.garden, " ".join(made.name.split())
+        if Feed.objects.filter(garden=request.garden, name=made.name).exclude(pk=made.pk or 0).exists():
+            form.add_error("name", "There is a feed of that name already.")
+        else:
+            said = f"{'Changed' if row else 'Added'} the feed {made.name}"
+            with journal.change(request.garden, request.user, said, request.POST.get("key", "")) as write:
+                write.save(made, request.POST.get("revision") if row else None)
+            messages.success(request, f"{made.name} is kept.")
+            return redirect(f"{reverse('care_feed', args=[request.garden.pk])}?feed={made.pk}")
+    context = {"view": "care", "form": form, "row": row}
+    return render(request, "care/feed_form.html", context, status=422 if request.method == "POST" else 200)
+
+
+@garden_view("grower", back="care_feed")
+@require_POST
+def product_remove(request: Any, feed_id: int) -> HttpResponse:
+    row = get_object_or_404(Feed, pk=feed_id, garden=request.garden)
+    with journal.change(
+        request.garden, request.user, f"Removed the feed {row.name}", request.POST.get("key", "")
+    ) as write:
+        write.delete(row, request.POST.get("revision"))
+    messages.success(request, f"{row.name} is gone.")
+    return redirect("care_feed", request.garden.pk)

@@ -1,0 +1,27 @@
+"""Water and feeds in the garden's document."""
+
+from aestiva.care import models as m
+from aestiva.gardens.portable import Part
+
+PARTS = (
+    Part(
+        "feeds",
+        m.Feed,
+        "garden",
+        ("name", "n", "p", "k", "oxides", "liquid", "g_per_ml", "urea", "analysis", "not_with", "revision"),
+    ),
+    Part(
+        "water_of_trays",
+        m.TrayLook,
+        "tray__garden",
+        ("day", "hour", "found", "watered", "given_ml", "left"),
+        {"tray": "trays"},
+    ),
+    Part(
+        "water_of_pots",
+        m.PotLook,
+        "batch__planting__season__garden",
+        ("day", "hour", "found", "watered", "given_ml", "left"),
+        {"batch": "batches"},
+    ),
+)

@@ -1,0 +1,241 @@
+"""The round: every tray in walking order, how much of its water is left, what will most likely be found, when it is dry."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping
+from datetime import date, timedelta
+from math import ceil, sqrt
+from typing import NamedTuple
+from zoneinfo import ZoneInfo
+
+from django.core.cache import cache
+
+from aestiva.bench.things import Bench, Thing, load_bench
+from aestiva.care.models import PotLook, TrayLook, WaterLook
+from aestiva.course.light import Lit, lights, range_c
+from aestiva.course.state import SeasonState
+from aestiva.frame import say
+from aestiva.frame.version import code_version
+from aestiva.gardens import clock
+from aestiva.gardens.models import Garden
+from aestiva.season.models import Spot
+from growing.care.water import UNDER_LID_DAYS, WANTS, Look, Next, Tray, next_look
+from growing.light.window import extraterrestrial
+
+MEMORY_DAYS = 30  # looks that speak of a tray's thirst
+OUTDOORS = ("porch", "frame", "tunnel")
+MOIST = ("never dry", "even", "dry between")  # the one that wants it wettest speaks for a tray
+MINUTES_A_TRAY, MINUTES_TO_WATER = 0.3, 1.0  # of the round: estimates
+KEPT_S = 3600
+MJ_A_MM = 0.408  # mm of water that a MJ m⁻² takes up
+
+
+class Stop(NamedTuple):
+    """One tray on the round, or pots by themselves: its key ("t7", "b3"), its place, its names, its water, and today's look if there was one."""
+
+    key: str
+    spot: Spot
+    thing: Thing
+    names: tuple[str, ...]
+    tray: Tray
+    looks: tuple[Look, ...]
+    next: Next
+    today: WaterLook | None
+    lying: bool
+    under_lid_days: int | None
+    since: date | None
+
+    @property
+    def code(self) -> str:
+        return self.thing.tray.code if self.thing.tray is not None else ""
+
+    @property
+    def who(self) -> str:
+        return ", ".join(self.names)
+
+    @property
+    def due(self) -> bool:
+        """Is it to be looked at today?"""
+        return self.today is None and not self.rests and (self.next.left is None or self.next.due)
+
+    @property
+    def rests(self) -> bool:
+        """Sown lately and under a lid: nothing is given for the first days."""
+        return (
+            self.lying
+            and self.thing.lidded
+            and self.under_lid_days is not None
+            and self.under_lid_days < UNDER_LID_DAYS
+        )
+
+    @property
+    def thirsty(self) -> bool:
+        """Will it most likely be found dry?"""
+        return self.due and self.next.left is not None and self.next.expects in WANTS
+
+    @property
+    def unseen(self) -> bool:
+        """Has nobody ever looked?"""
+        return self.due and self.next.left is None
+
+    @property
+    def left_said(self) -> str:
+        return "" if self.next.left is None else say.percent(self.next.left)
+
+    @property
+    def litres(self) -> float:
+        return self.next.litres
+
+
+class Round(NamedTuple):
+    """All stops in walking order; today's, the done ones, and those that wait."""
+
+    stops: list[Stop]
+
+    @property
+    def due(self) -> list[Stop]:
+        return [s for s in self.stops if s.due]
+
+    @property
+    def done(self) -> list[Stop]:
+        return [s for s in self.stops if s.today is not None]
+
+    @property
+    def waiting(self) -> list[Stop]:
+        return sorted((s for s in self.stops if not s.due and s.today is None), key=lambda s: s.next.days)
+
+    @property
+    def thirsty(self) -> list[Stop]:
+        return [s for s in self.stops if s.thirsty]
+
+    @property
+    def unseen(self) -> list[Stop]:
+        return [s for s in self.stops if s.unseen]
+
+    @property
+    def minutes(self) -> int:
+        return ceil(sum(MINUTES_A_TRAY + MINUTES_TO_WATER * (s.thirsty or s.unseen) for s in self.due))
+
+
+def headline(found: Round) -> str:
+    """“8 trays, 6 minutes: 3 want water”"""
+    due, thirsty, unseen = len(found.due), len(found.thirsty), len(found.unseen)
+    if not found.stops:
+        return "Nothing stands here that wants water"
+    if not due:
+        when = f"; next {say.day(min(s.next.look_on for s in found.stops))}"
+        return f"The round is done{when}" if found.done else f"No tray wants water today{when}"
+    wants = {0: "none is likely to want water", 1: "one wants water"}.get(thirsty, f"{thirsty} want water")
+    if unseen:
+        never = "nobody has looked at them yet" if unseen == due else f"nobody has looked at {unseen} yet"
+        wants = f"{wants}, {never}" if thirsty else never
+    return f"{say.plural(due, 'tray')}, {say.plural(found.minutes, 'minute')}: {wants}"
+
+
+def line(now: SeasonState) -> str:
+    """The round in a line for Today; empty where nothing is due.  Reckoned once an hour and revision."""
+    garden = now.garden
+    key = f"round:{code_version()}:{garden.pk}:{garden.revision}:{now.today}:{int(moment(garden) * 24)}"
+    found: str | None = cache.get(key)
+    if found is None:
+        here = the_round(now)
+        found = headline(here) if here.due else ""
+        cache.set(key, found, KEPT_S)
+    return found
+
+
+def moment(garden: Garden) -> float:
+    """Now, in days as looks count them."""
+    here = clock.instant().astimezone(ZoneInfo(garden.timezone))
+    return clock.today(garden).toordinal() + (here.hour + here.minute / 60) / 24
+
+
+def the_round(now: SeasonState, bench: Bench | None = None) -> Round:
+    """Every tray that holds something alive, in the order of places and then from the left."""
+    bench = load_bench(now) if bench is None else bench
+    looks = looks_of(now.garden, now.today)
+    lit, at = lights(now), moment(now.garden)
+    found = []
+    for pk in bench.order:
+        one = bench.places[pk]
+        here = sorted(
+            one.things, key=lambda t: (t.rect is None, t.rect.x if t.rect else 0.0, t.rect.y if t.rect else 0.0)
+        )
+        for thing in here:
+            stop = _stop(now, one.spot, thing, looks, lit, at)
+            if stop is not None:
+                found.append(stop)
+    return Round(found)
+
+
+def _stop(
+    now: SeasonState, spot: Spot, thing: Thing, looks: Mapping[str, list[WaterLook]], lit: Mapping[int, Lit], at: float
+) -> Stop | None:
+    live = [p for p in thing.parts if p.item is not None]
+    if not live:
+        return None
+    key = key_of(thing)
+    mine = looks.get(key, [])
+    tray = tray_of(now, spot, thing, lit)
+    told = tuple(Look(row.day.toordinal() + row.hour / 24, row.found, row.watered, row.left) for row in mine)
+    later = all(p.item is not None and p.item.crop.word("water_way") == "later" for p in live)
+    names = tuple(dict.fromkeys(p.item.full_name for p in live if p.item is not None))
+    sown = [p.item.raised.facts.sown_on for p in live if p.item is not None and p.item.raised.facts.sown_on]
+    return Stop(
+        key, spot, thing, names, tray, told, next_look(", ".join(names), tray, told, at, now.today, later),
+        next((row for row in reversed(mine) if row.day == now.today), None),
+        all(p.growth.height_cm == 0 for p in live), (now.today - max(sown)).days if sown else None,
+        max(sown, default=None),
+    )  # fmt: skip
+
+
+def key_of(thing: Thing) -> str:
+    """How a tray, or pots by themselves, is named in addresses."""
+    return f"t{thing.tray.pk}" if thing.tray is not None else f"b{thing.parts[0].batch}"
+
+
+def tray_of(now: SeasonState, spot: Spot, thing: Thing, lit: Mapping[int, Lit]) -> Tray:
+    """What the balance needs to know of it."""
+    live = [p for p in thing.parts if p.item is not None]
+    leading = max(live, key=lambda p: p.growth.leaves)
+    assert leading.item is not None
+    crop = leading.item.crop
+    container = None if thing.tray is None else thing.tray.container
+    if container is not None:
+        ml, cells = container.cell_ml, thing.tray.cells if thing.tray is not None else container.cells
+        ground = container.length_cm * container.width_cm / max(1, container.cells)
+    else:
+        cells = thing.tray.cells if thing.tray is not None else max(1, sum(p.standing for p in live))
+        ml = crop.number("cell_ml")
+        ground = thing.length_cm * thing.width_cm / max(1, cells)
+    filled = sum(len(p.cells) for p in live) or cells
+    room = None if now.shared is None else now.shared.dating.room_at(spot.pk)
+    mean = None if room is None else room.air_c(now.today)
+    given = lit.get(leading.batch)
+    moist = min((p.item.crop.word("moisture") for p in live if p.item is not None), key=MOIST.index)
+    ready = (crop.number("ready_leaves_min") + crop.number("ready_leaves_max")) / 2
+    return Tray(
+        ml, ground, min(cells, filled), leading.growth.leaves, ready, moist, mean, None if given is None else given.last,
+        "lid" if thing.lidded else "", False, _evaporation(now, spot, mean),
+    )  # fmt: skip
+
+
+def _evaporation(now: SeasonState, spot: Spot, mean: float | None) -> float | None:
+    """What the air outdoors takes in a day [mm], by the usual range of temperatures (Hargreaves); None indoors, or where nobody knows."""
+    wide = range_c(now, now.today)
+    if spot.kind not in OUTDOORS or wide is None or mean is None:
+        return None
+    above = extraterrestrial(now.garden.latitude, now.today)
+    return max(0.2, 0.0023 * (mean + 17.8) * sqrt(wide) * above * MJ_A_MM)
+
+
+def looks_of(garden: Garden, today: date) -> dict[str, list[WaterLook]]:
+    """What was found lately, by the key of what it is of, in order."""
+    lately = {"day__gte": today - timedelta(days=MEMORY_DAYS), "day__lte": today}
+    found: dict[str, list[WaterLook]] = defaultdict(list)
+    for tray in TrayLook.objects.filter(tray__garden=garden, **lately):
+        found[f"t{tray.tray_id}"].append(tray)
+    for pots in PotLook.objects.filter(batch__planting__season__garden=garden, **lately):
+        found[f"b{pots.batch_id}"].append(pots)
+    return found

@@ -1,0 +1,180 @@
+"""The round: one list in walking order, one tap a tray; what was found, whether it was watered, and how much it takes."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_POST
+
+from aestiva.bench.days import timers
+from aestiva.bench.models import Timer
+from aestiva.care.draw import FIGURES, figure, strip_svg
+from aestiva.care.models import PotLook, TrayLook, WaterLook
+from aestiva.care.round import Stop, headline, the_round
+from aestiva.course.state import load
+from aestiva.frame import say
+from aestiva.frame.files import csv_response
+from aestiva.frame.forms import whole_number
+from aestiva.gardens import clock, journal
+from aestiva.gardens.access import garden_view
+from aestiva.gardens.models import Garden
+from aestiva.gardens.outcomes import Refused
+from aestiva.season.models import Batch, Tray
+from growing.care.water import DOSE, FOUND, WANTS
+
+WORDS = {"wet": "wet", "fair": "fair", "pale": "pale", "light": "light", "limp": "limp"}
+POUR_OFF = timedelta(minutes=20)
+POURS = "pour off what stands under the trays"
+MOST_TOGETHER = 400
+
+
+@garden_view(no_frost="care")
+def care(request: Any) -> HttpResponse:
+    return page(request)
+
+
+def page(request: Any, refused: Refused | None = None) -> HttpResponse:
+    garden, today = request.garden, clock.today(request.garden)
+    now = load(garden, today)
+    found = the_round(now)
+    asked = request.GET.get("open", "")
+    one = next((s for s in found.stops if s.key == asked), None) or next(iter(found.due), None)
+    context = {
+        "view": "care",
+        "headline": headline(found),
+        "round": found,
+        "one": one,
+        "choices": _choices(one, request.units) if one is not None else [],
+        "strip": strip_svg(one, today) if one is not None else "",
+        "due": [
+            (s, strip_svg(s, today, 96.0, small=True), likely(s, request.units)) for s in found.due if s is not one
+        ],
+        "waiting": [(s, strip_svg(s, today, 96.0, small=True)) for s in found.waiting],
+        "fine": [s.key for s in found.due if not s.thirsty and s.next.left is not None],
+        "done": found.done,
+        "timers": [t for t in timers(garden) if t.planting_id is None],
+        "instant": clock.instant(),
+        "refused": refused,
+        "troubles": now.troubles,
+    }
+    return render(request, "care/round.html", context, status=422 if refused else 200)
+
+
+def likely(stop: Stop, units: str) -> tuple[str, str, str]:
+    """The likely answer in one tap: what is found, whether watered ("1"), and the words on the button."""
+    if stop.lying:
+        return "fair", "", "Moist"
+    found = stop.next.expects if stop.next.left is not None else "fair"
+    if found in WANTS:
+        return found, "1", f"Watered {say.amount(stop.litres, 'l', units)}"
+    return found, "", WORDS[found].capitalize()
+
+
+def _choices(stop: Stop, units: str) -> list[tuple[str, str, str, str, bool]]:
+    """What can be found: word, figure, dose, watered, and whether it is expected."""
+    expects = stop.next.expects if stop.next.left is not None else ""
+    found = []
+    for kind in FIGURES:
+        dose = DOSE[kind] * stop.tray.cell_ml * stop.tray.cells / 1000
+        words = f"water {say.amount(dose, 'l', units)}" if kind in WANTS else "leave it"
+        found.append((kind, figure(kind), words, "1" if kind in WANTS else "", kind == expects))
+    return found
+
+
+def _subject(garden: Garden, key: str) -> tuple[Tray | None, Batch | None]:
+    """The tray or the pots that a key names; Refused where there is none."""
+    pk = whole_number(key[1:]) if key[:1] in ("t", "b") else None
+    if pk is not None and key[0] == "t" and (tray := Tray.objects.filter(pk=pk, garden=garden).first()) is not None:
+        return tray, None
+    if pk is not None and key[0] == "b":
+        batch = Batch.objects.filter(pk=pk, planting__season__garden=garden).first()
+        if batch is not None:
+            return None, batch
+    raise Refused("stop", "that tray is not here any more: look at the round again")
+
+
+def _write(request: Any, write: journal.Write, stop: Stop, key: str, found: str, watered: bool) -> None:
+    garden = request.garden
+    tray, batch = _subject(garden, key)
+    here = clock.instant().astimezone(ZoneInfo(garden.timezone))
+    row: WaterLook
+    if tray is not None:
+        row = TrayLook(tray=write.touch(tray))
+    else:
+        assert batch is not None
+        row = PotLook(batch=write.touch(batch))
+    row.day, row.hour = clock.today(garden), round(here.hour + here.minute / 60, 2)
+    row.found, row.watered = found, watered
+    if watered:
+        row.given_ml = round((DOSE[found] or DOSE["pale"]) * stop.tray.cell_ml * stop.tray.cells)
+    write.save(row)
+
+
+@garden_view("grower", back="care", page=page)
+@require_POST
+def look(request: Any) -> HttpResponse:
+    """One tray: how it was found, and whether it was watered."""
+    garden, post = request.garden, request.POST
+    key, found, watered = post.get("stop", ""), post.get("found", ""), post.get("watered") == "1"
+    if found not in FOUND:
+        raise Refused("found", f"how was it: {', '.join(FOUND)}?")
+    tray, batch = _subject(garden, key)
+    stop = next((s for s in the_round(load(garden, clock.today(garden))).stops if s.key == key), None)
+    if stop is None:
+        raise Refused("stop", "nothing lives there any more that wants water")
+    said = f"{tray.code if tray is not None else batch}: {'watered' if watered else f'found {found}'}"
+    with journal.change(garden, request.user, said[:250], post.get("key", "")) as write:
+        _write(request, write, stop, key, found, watered)
+        if watered:
+            _pour_off(garden, write)
+    messages.success(request, f"{stop.who}: {'watered' if watered else found}.")
+    return redirect(f"{reverse('care', args=[garden.pk])}#round")
+
+
+def _pour_off(garden: Garden, write: journal.Write) -> None:
+    """One timer for the round: it rings twenty minutes after the last that was watered from below."""
+    now = clock.instant()
+    row = Timer.objects.filter(garden=garden, what=POURS, done_at=None).first()
+    if row is None:
+        row = Timer(garden=garden, what=POURS, started=now, due=now)
+    row.due = now + POUR_OFF
+    write.save(row)
+
+
+@garden_view("grower", back="care", page=page)
+@require_POST
+def fine(request: Any) -> HttpResponse:
+    """Those of which nobody expects that they want water: looked at, and left, in one entry."""
+    garden, post = request.garden, request.POST
+    stops = {s.key: s for s in the_round(load(garden, clock.today(garden))).stops}
+    keys = [k for k in dict.fromkeys(post.getlist("stop")[:MOST_TOGETHER]) if k in stops]
+    if not keys:
+        raise Refused("stop", "choose at least one tray")
+    with journal.change(
+        garden, request.user, f"{say.plural(len(keys), 'tray')} looked at and left", post.get("key", "")
+    ) as write:
+        for key in keys:
+            _write(request, write, stops[key], key, stops[key].next.expects, False)
+    messages.success(request, f"{say.plural(len(keys), 'tray')} looked at and left.")
+    return redirect(f"{reverse('care', args=[garden.pk])}#round")
+
+
+@garden_view(no_frost="care")
+def water_csv(request: Any) -> HttpResponse:
+    """Every tray with its water, and what was found of late."""
+    found = the_round(load(request.garden, clock.today(request.garden)))
+    rows = [
+        [
+            s.code, s.who, s.spot.code, "" if s.next.left is None else round(s.next.left, 2), s.next.look_on.isoformat(),
+            "" if s.next.dry_on is None else s.next.dry_on.isoformat(), round(s.litres, 2), round(s.next.thirst, 2), len(s.looks),
+        ]
+        for s in found.stops
+    ]  # fmt: skip
+    columns = ["tray", "what", "place", "left", "look_on", "dry_on", "litres", "thirst", "looks"]
+    return csv_response("water.csv", columns, rows)

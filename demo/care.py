@@ -1,0 +1,61 @@
+"""The rounds of the last days and what is in the feed cupboard, on the scenario's day."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+from aestiva.accounts.models import User
+from aestiva.care.models import Feed, PotLook, TrayLook, WaterLook
+from aestiva.care.round import Stop, the_round
+from aestiva.course.state import load
+from aestiva.gardens import journal
+from aestiva.gardens.models import Garden
+from aestiva.season.actions import add_event
+from aestiva.season.models import Batch, Tray
+from growing.care.water import DOSE, LEFT, WANTS
+
+DAYS = 12  # of rounds
+HOUR = 7.5
+OWN = (0.7, 0.85, 1.0, 1.15, 1.4)  # how thirsty the trays are against what the balance says, in turn
+FED_DAYS_AGO = 9
+FED_N = 75.0
+HUNGRY_LEAVES = 4.0  # from which she has fed
+
+
+def rounds(garden: Garden, user: User, today: date) -> None:
+    """She looked every morning and watered what was pale; two feeds stand in the cupboard, and the largest were fed once."""
+    stops = the_round(load(garden, today)).stops
+    with journal.change(garden, user, f"The rounds of {DAYS} mornings") as write:
+        for n, stop in enumerate(s for s in stops if not s.rests):
+            for row in _looks(stop, OWN[n % len(OWN)], today):
+                write.save(row)
+    with journal.change(garden, user, "Described two feeds") as write:
+        write.save(Feed(garden=garden, name="Green salts", n=20, p=20, k=20, g_per_ml=1.0, urea=0.5, not_with="lime"))
+        write.save(Feed(garden=garden, name="Nettle brew", liquid=True, analysis=False))
+    fed = {p.batch for s in stops if s.tray.leaves >= HUNGRY_LEAVES for p in s.thing.parts if p.item is not None}
+    on = today - timedelta(days=FED_DAYS_AGO)
+    with journal.change(garden, user, "Fed the largest") as write:
+        for batch in Batch.objects.filter(pk__in=fed, sown_on__lt=on - timedelta(days=21)).order_by("pk"):
+            add_event(write, batch, "fed", on, today, data={"n_mg_l": FED_N})
+
+
+def _looks(stop: Stop, own: float, today: date) -> list[WaterLook]:
+    """What a tray of that thirst shows of a morning, from the day it was sown."""
+    first = max(today - timedelta(days=DAYS), stop.since or today)
+    left, found = 1.0, list[WaterLook]()
+    day = first
+    while day < today:
+        seen = min(LEFT, key=lambda f: abs(LEFT[f] - left))
+        watered = seen in WANTS
+        row: WaterLook = (
+            TrayLook(tray=Tray.objects.get(pk=stop.thing.tray.pk))
+            if stop.thing.tray is not None
+            else PotLook(batch_id=stop.thing.parts[0].batch)
+        )
+        row.day, row.hour, row.found, row.watered = day, HOUR, seen, watered
+        if watered:
+            row.given_ml = round(DOSE[seen] * stop.tray.cell_ml * stop.tray.cells)
+        found.append(row)
+        left = max(0.0, (1.0 if watered else left) - own * stop.tray.falls)
+        day += timedelta(days=1)
+    return found

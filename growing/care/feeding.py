@@ -1,0 +1,58 @@
+"""When is it fed next?  Not before its true leaves, every week or so from then on; fed mix begins the interval anew."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from math import ceil
+from typing import NamedTuple
+
+from growing.bench.shelf import LEAF_DAYS
+from growing.crops import Crop
+from growing.working import Value, Working
+
+EVERY_DAYS = 9  # weekly to every ten days, weak
+FED_MIX_DAYS = 21  # for which a mix that carries feed does: estimate
+PLAIN_MIX_DAYS = 7  # after potting into a mix that carries none
+
+
+class NextFeed(NamedTuple):
+    """The day on which it is fed next, None: not while it is raised; the working."""
+
+    on: date | None
+    working: Working
+
+
+def next_feed(
+    crop: Crop, leaves: float, today: date, fed_on: date | None, potted_on: date | None, fed_mix: bool | None, feeds_from: date | None = None
+) -> NextFeed:  # fmt: skip
+    """When.  fed_mix: does the mix it stands in carry feed; None: nobody said, taken as not.  feeds_from: since when it stands in that mix."""
+    first = crop.maybe("first_feed_leaves")
+    target = crop.number("feed_n_mg_l")
+    if first is None or target <= 0:
+        inputs: tuple[Value, ...] = (Value("name", crop.name),)
+        return NextFeed(None, Working("care.feed_never", inputs, (), Value("feed", None)))
+    each = crop.maybe("leaf_days") or LEAF_DAYS
+    ready = today + timedelta(days=ceil(max(0.0, first - leaves) * each))
+    held = ready
+    since = max((d for d in (potted_on, feeds_from) if d is not None), default=None)
+    if fed_mix and since is not None:
+        held = max(held, since + timedelta(days=FED_MIX_DAYS))
+    elif potted_on is not None:
+        held = max(held, potted_on + timedelta(days=PLAIN_MIX_DAYS))
+    if fed_on is not None:
+        held = max(held, fed_on + timedelta(days=EVERY_DAYS))
+    inputs = (
+        Value("name", crop.name),
+        Value("leaves", round(leaves, 1), "leaves", "estimate"),
+        Value("from", first, "leaves", "crop"),
+        Value("last fed", fed_on),
+        Value("every", EVERY_DAYS, "days"),
+        Value("potted", potted_on),
+    )
+    return NextFeed(held, Working("care.feed_on", inputs, (), Value("feed", held)))
+
+
+RULES = {
+    "care.feed_never": ("name",),
+    "care.feed_on": ("name", "leaves", "from", "last fed", "every", "potted"),
+}
