@@ -89,6 +89,8 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
         ("today-phone", "today/", PHONE),
         ("day-phone", f"bench/day/{sheet}/", PHONE),
         ("light-phone", "light/", PHONE),
+        ("care-phone", "care/", PHONE),
+        ("feed", "care/feed/", WIDE),
     )
     driver = chromium()
     try:
@@ -103,14 +105,6 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
             driver.get(f"{base}/g/{garden}/{path}")
             driver.implicitly_wait(3)
             driver.save_screenshot(str(OUT / f"{name}.png"))
-            if name == "light":
-                strip = driver.find_element(By.CSS_SELECTOR, "#compare")
-                driver.execute_script("arguments[0].scrollIntoView()", strip)
-                driver.save_screenshot(str(OUT / "light-compare.png"))
-        resize(driver, WIDE)
-        driver.get(f"{base}/g/{garden}/plan/")
-        tried(driver)
-        driver.save_screenshot(str(OUT / "plan-moved.png"))
         driver.get(base + "/gardens/")
         driver.find_element(By.LINK_TEXT, "Kanuka Flat").click()
         WebDriverWait(driver, 20).until(lambda d: "/g/" in d.current_url)
@@ -131,19 +125,6 @@ def days_away() -> int:
 
     garden = Garden.objects.get(name="Quarry Lane")
     return int(Absence.objects.create(garden=garden, since=date(2026, 4, 24), until=date(2026, 4, 30)).pk)
-
-
-def tried(driver: Any) -> None:
-    """Two seeds of the season picture on other days, by keys."""
-    from selenium.webdriver.common.by import By
-    from selenium.webdriver.common.keys import Keys
-
-    for handle in driver.find_elements(By.CSS_SELECTOR, ".wideonly .handle")[1:3]:
-        planting = handle.get_attribute("data-planting")
-        driver.execute_script("arguments[0].scrollIntoView({block: 'center'}); arguments[0].focus()", handle)
-        driver.switch_to.active_element.send_keys(Keys.SHIFT, Keys.ARROW_RIGHT)
-        driver.find_element(By.CSS_SELECTOR, f"#row-{planting}.changed")
-    driver.find_element(By.CSS_SELECTOR, "#answer form")
 
 
 if __name__ == "__main__":

@@ -214,7 +214,7 @@ def tray_of(now: SeasonState, spot: Spot, thing: Thing, lit: Mapping[int, Lit]) 
     mean = None if room is None else room.air_c(now.today)
     given = lit.get(leading.batch)
     moist = min((p.item.crop.word("moisture") for p in live if p.item is not None), key=MOIST.index)
-    ready = (crop.number("ready_leaves_min") + crop.number("ready_leaves_max")) / 2
+    ready = crop.number("ready_leaves_max")
     return Tray(
         ml, ground, min(cells, filled), leading.growth.leaves, ready, moist, mean, None if given is None else given.last,
         "lid" if thing.lidded else "", False, _evaporation(now, spot, mean),

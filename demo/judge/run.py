@@ -7,7 +7,7 @@ import time
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from demo.judge import counts, dates, lamps, room, successions, verdicts
+from demo.judge import care, counts, dates, lamps, room, successions, verdicts
 
 COMPARISONS: dict[str, Callable[[], Iterator[Any]]] = {
     "dates": dates.compare,
@@ -16,6 +16,8 @@ COMPARISONS: dict[str, Callable[[], Iterator[Any]]] = {
     "room": room.compare,
     "verdicts": verdicts.compare,
     "lamps": lamps.compare,
+    "water": care.waters,
+    "feed": care.feeds,
 }
 CROPS = {"dates": dates.CROPS, "counts": tuple(w.name for w in counts.wishes())}
 

@@ -49,7 +49,8 @@ class Ways(NamedTuple):
     and how many of them in a cell (thinned to one at the first true leaf).
 
     hardens: days of outings before planting out, where the day is known ahead (out_on, day of the run by group).  noon: what
-    stands outdoors in its tray is watered a second time.
+    stands outdoors in its tray is watered a second time.  fills: of what a cell can hold, what a watering leaves in it.  feed_n_mg_l:
+    nitrogen of the feed, for all or by group.
     """
 
     sow: Script
@@ -61,6 +62,8 @@ class Ways(NamedTuple):
     hardens: int = 7
     noon: bool = True
     out_on: NDArray[np.int32] | None = None
+    fills: float = 1.0
+    feed_n_mg_l: float | NDArray[np.float64] = 150.0
 
 
 def on(days: NDArray[np.int32]) -> Script:

@@ -141,7 +141,7 @@ class Plants:
         np.maximum(self.wet, to, out=self.wet, where=where)
         self.salts -= where * np.float32(water.FLUSHED) * (self.salts - 1)
 
-    def give_food(self, where: Groups, n_mg_l: float, share: float = 0.8) -> None:
+    def give_food(self, where: Groups, n_mg_l: float | NDArray[np.float64], share: float = 0.8) -> None:
         """A feed of so many mg/l of nitrogen, `share` of what a cell holds; salts stay behind."""
         self.nitrogen += where * (share * water.HOLDS * n_mg_l / 1000) * self.cell_ml
         self.salts += where * np.float32(share * n_mg_l / 300)

@@ -22,7 +22,7 @@ Numbers = NDArray[np.float64]
 FOUR_WEEKS = 28
 POT_ON_LEAVES, POT_FILLED, POT_CM2 = 3.0, 0.8, 1.7  # cm² of a pot's top: 1.7 × ml^⅔
 CELL_ML, CELL_CM2, ACROSS = 40.0, 21.0, 12
-FEED_N_MG_L = 150.0
+FEED_N_MG_L = 150.0  # what the grower usually mixes
 LADDER_H = (2, 3, 4, 5, 6, 8, 10)
 NIGHTS_OUT, NOON_H = 2, 5  # what is out for so long is watered at noon again
 NEVER = 10**6
@@ -165,8 +165,8 @@ class Run:
         done = grower.within(take, self.season, cost.a_day)
         sow, go, water, feed, pot = (order & done for order in (sow, go, water, feed, pot))
         self.sown_on[sow], plants.sown[sow] = t, True
-        plants.give_water(water)
-        plants.give_food(feed, FEED_N_MG_L)
+        plants.give_water(water, ways.fills)
+        plants.give_food(feed, ways.feed_n_mg_l)
         if pot.any():
             self._choose(np.flatnonzero(pot), 1.25)
             plants.pot_on(pot, self.pot_ml, self.pot_cm2)

@@ -10,7 +10,7 @@ from growing.bench.shelf import LEAF_DAYS
 from growing.crops import Crop
 from growing.working import Value, Working
 
-EVERY_DAYS = 9  # weekly to every ten days, weak
+EVERY_DAYS = 7  # weak, and once a week
 FED_MIX_DAYS = 21  # for which a mix that carries feed does: estimate
 PLAIN_MIX_DAYS = 7  # after potting into a mix that carries none
 

@@ -17,6 +17,13 @@ from growing.working import Value, Working
 
 HELD = 0.3  # of the mix, water that can be used
 LEFT = {"wet": 1.0, "fair": 0.75, "pale": 0.5, "light": 0.2, "limp": 0.05}  # of that, by what is found: estimates
+SPAN = {
+    "wet": (0.88, 1.0),
+    "fair": (0.6, 0.88),
+    "pale": (0.3, 0.6),
+    "light": (0.1, 0.3),
+    "limp": (0.0, 0.1),
+}  # what a look can mean
 FOUND = tuple(LEFT)
 WANTS = ("pale", "light", "limp")  # what is watered when found
 DOSE = {"wet": 0.0, "fair": 0.0, "pale": 0.15, "light": 0.3, "limp": 0.3}  # of the cell's mix, watered from below
@@ -29,7 +36,9 @@ FAN = 1.2
 OUTDOORS = 1.4
 PRIOR_SD, SEEN_SD = 0.35, 0.5  # of a tray's own thirst (log), and of what one look says of it
 LEAST_FALL = 0.15  # of what it holds, that must be gone before a look says anything of its thirst
-LEAST_DAYS, MOST_DAYS = 0.4, 14.0
+FADES_DAYS = 10.0  # after which a look counts for e⁻¹: leaves were fewer then
+MOST_DAYS = 14.0
+HALF_A_DAY = 0.5  # a look falls on the day that is nearest
 UNDER_LID_DAYS = 3  # after sowing, in which nothing is given under a lid
 
 
@@ -95,28 +104,50 @@ class Look(NamedTuple):
         """Of what it holds, when it was found."""
         return LEFT[self.found] if self.left is None else self.left
 
+    def nearest(self, left: float) -> float:
+        """Of all that it can mean, what lies nearest to so much left."""
+        if self.left is not None:
+            return self.left
+        least, most = SPAN[self.found]
+        return min(most, max(least, left))
+
     @property
     def after(self) -> float:
         """And once it was left again."""
         return 1.0 if self.watered else self.before
 
 
-def thirst(tray: Tray, looks: Sequence[Look]) -> float:
-    """How much thirstier this tray is than the balance, ×: what every look says of the time since the one before, towards 1 while there are
-    few.  What one look says is log-normal, and so is what is believed beforehand."""
-    said = []
+class Thirst(NamedTuple):
+    """How much thirstier a tray is than the balance, ×, and how sure that is (sd of its logarithm)."""
+
+    times: float
+    sd: float
+
+
+def thirst(tray: Tray, looks: Sequence[Look]) -> Thirst:
+    """What every look says of the time since the one before, towards 1 while there are few; older ones count less.  A look that the balance
+    expected says that it is right.  What one look says is log-normal, and so is what is believed beforehand."""
+    weight, told = 1 / PRIOR_SD**2, 0.0
     for last, now in pairwise(looks):
         days = now.at - last.at
-        fall, expected = last.after - now.before, tray.falls * days
+        expected = tray.falls * days
+        fall = last.after - now.nearest(last.after - expected)
         if days > 0 and expected >= LEAST_FALL and fall > -LEAST_FALL:
-            said.append(log(max(0.05, fall) / expected))
-    weight = 1 / PRIOR_SD**2 + len(said) / SEEN_SD**2
-    return exp(sum(said) / SEEN_SD**2 / weight)
+            counts = exp(-(looks[-1].at - now.at) / FADES_DAYS) / SEEN_SD**2
+            weight, told = weight + counts, told + counts * log(max(0.05, fall) / expected)
+    return Thirst(exp(told / weight), weight**-0.5)
+
+
+def _until(last: Look | None, limit: float, a_day: float, now: float) -> float:
+    """Days from now until so much is left, if a day takes so much."""
+    assert last is not None
+    return last.at + (last.after - limit) / a_day - now
 
 
 class Next(NamedTuple):
-    """A tray's water: share left now (None: nobody ever looked), days until the next look (0 or less: due), the day it is dry, ml that a cell and
-    litres that the tray takes if it is pale now; its thirst; the working."""
+    """A tray's water: share left now (None: nobody ever looked), days until the next look (under half a day: due) and its day, the day it is dry,
+    ml that a cell and litres that the tray takes if it is pale now; its thirst; the working.  The look comes before it is sure to be dry: a tray
+    of which little is known may be thirstier than the balance says."""
 
     left: float | None
     days: float
@@ -129,7 +160,7 @@ class Next(NamedTuple):
 
     @property
     def due(self) -> bool:
-        return self.days <= 0
+        return self.days < HALF_A_DAY
 
     @property
     def expects(self) -> str:
@@ -141,12 +172,13 @@ class Next(NamedTuple):
 
 def next_look(name: str, tray: Tray, looks: Sequence[Look], now: float, today: date, later: bool = False) -> Next:
     """When to look again.  now: on the same count of days as the looks.  later: the grower waters a day after pale."""
-    times = thirst(tray, looks)
+    times, sd = thirst(tray, looks)
     a_day = max(1e-4, tray.falls * times)
+    at_most = a_day * exp(sd)  # five in six trays of which so much is known are no thirstier
     last = looks[-1] if looks else None
     left = None if last is None else max(0.0, last.after - a_day * (now - last.at))
     limit = LOOK_AT[tray.moisture]
-    days = 0.0 if left is None else min(MOST_DAYS, (left - limit) / a_day)
+    days = 0.0 if left is None else min(MOST_DAYS, _until(last, limit, at_most, now))
     if later and left is not None and tray.cell_ml > DAY_LATER_ML:
         days += 1.0
     dry = None if left is None else today + timedelta(days=ceil(min(60.0, left / a_day)))
@@ -168,8 +200,8 @@ def next_look(name: str, tray: Tray, looks: Sequence[Look], now: float, today: d
         Value("left", None if left is None else round(left, 2), "share", "estimate"),
         Value("look at", limit, "share", "crop"),
     )
-    rule = "care.water_unseen" if left is None else "care.water_due" if days <= 0 else "care.water_wait"
-    look_on = today + timedelta(days=max(0, ceil(days - 0.35)))
+    rule = "care.water_unseen" if left is None else "care.water_due" if days < HALF_A_DAY else "care.water_wait"
+    look_on = today + timedelta(days=max(0, int(days + HALF_A_DAY)))
     working = Working(rule, inputs, (), Value("look", look_on))
     return Next(left, days, look_on, dry, dose, litres, times, working)
 
