@@ -164,9 +164,7 @@ class Walk:
         written before it and is not, doing what a refusal says; how many refuse all the same."""
         stuck: list[JournalEntry] = []
         for _ in range(MOST_PASSES):
-            stuck = [entry for entry in self._out_of_place(since) if not self._take_back(entry)]
-            for named in {one.pk: one for entry in stuck if (one := in_the_way(entry)) is not None}.values():
-                self._take_back(named)
+            stuck = [entry for entry in self._out_of_place(since) if not self._as_told(entry)]
             if not self._out_of_place(since):
                 return 0
         return len(stuck)
@@ -176,6 +174,14 @@ class Walk:
         open_ = [(entry, *origin(entry)) for entry in standing if entry.can_be_taken_back]
         away = [entry for entry, first, undone in open_ if first > since and not undone]
         return away + [entry for entry, first, undone in reversed(open_) if first <= since and undone]
+
+    def _as_told(self, entry: JournalEntry, deep: int = 4) -> bool:
+        """Take it back, and first what a refusal names."""
+        if self._take_back(entry):
+            return True
+        if deep and (named := in_the_way(entry)) is not None and self._as_told(named, deep - 1):
+            return self._take_back(entry)
+        return False
 
     def _take_back(self, entry: JournalEntry) -> bool:
         self.key += 1

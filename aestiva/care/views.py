@@ -105,10 +105,10 @@ def _write(request: Any, write: journal.Write, stop: Stop, key: str, found: str,
     here = clock.instant().astimezone(ZoneInfo(garden.timezone))
     row: WaterLook
     if tray is not None:
-        row = TrayLook(tray=write.touch(tray))
+        row = TrayLook(tray=tray)
     else:
         assert batch is not None
-        row = PotLook(batch=write.touch(batch))
+        row = PotLook(batch=batch)
     row.day, row.hour = clock.today(garden), round(here.hour + here.minute / 60, 2)
     row.found, row.watered = found, watered
     if watered:
