@@ -159,7 +159,7 @@ SCHOOLS = (
         "care",
         (
             Option("pale", "when it is pale", "Half gone: roots find air between, and nothing hangs."),
-            Option("later", "a day after pale", "Roots go looking; not for cells of 50 ml or less."),
+            Option("later", "a day after pale", "Roots go looking; not for small cells."),
         ),
     ),
     School(

@@ -31,6 +31,7 @@ from growing.units import shown, stored
 
 USUAL_N = 75.0
 USUAL_LITRES = 9.0
+USUAL_SPOON = {"metric": ("ml", 5.0), "us": ("US teaspoon", 1.0), "imperial": ("imperial teaspoon", 1.0)}
 MOST_N = 2000.0
 
 
@@ -111,11 +112,14 @@ def _page(request: Any, refused: Refused | None = None) -> HttpResponse:
     asked = whole_number(request.GET.get("feed") or request.POST.get("feed"))
     product = next((p for p in products if p.pk == asked), products[0] if products else None)
     typed, problem = request.GET, ""
-    litres, amount, water = USUAL_LITRES, 5.0, 0.0
+    spoon, spoons = USUAL_SPOON[units]
+    if typed.get("unit") in rules.SPOONS_ML:
+        spoon = typed["unit"]
+    litres, amount, water = USUAL_LITRES, spoons * rules.SPOONS_ML[spoon], 0.0
     try:
         litres = stored(_number(typed.get("litres", ""), shown(USUAL_LITRES, "l", units)[0], "litres"), "l", units)
         water = _number(typed.get("water", ""), 0.0, "the water’s salts")
-        amount = _number(typed.get("spoon", ""), 5.0, "the spoon") * rules.SPOONS_ML.get(typed.get("unit", "ml"), 1.0)
+        amount = _number(typed.get("spoon", ""), spoons, "the spoon") * rules.SPOONS_ML[spoon]
     except Refused as wrong:
         problem = str(wrong)
     alike = sorted({f.target for f in due})
@@ -130,8 +134,8 @@ def _page(request: Any, refused: Refused | None = None) -> HttpResponse:
         "needed": _litres(due),
         "cans": [Can(t, [f for f in due if f.target == t], _litres([f for f in due if f.target == t])) for t in alike],
         "spoons": rules.SPOONS_ML,
-        "unit": typed.get("unit", "ml"),
-        "spoon": typed.get("spoon", "5"),
+        "unit": spoon,
+        "spoon": typed.get("spoon") or f"{spoons:g}",
         "litres_typed": typed.get("litres") or say.number(shown(litres, "l", units)[0]),
         "water": typed.get("water", ""),
         "volume": shown(1, "l", units)[1],
@@ -142,25 +146,27 @@ def _page(request: Any, refused: Refused | None = None) -> HttpResponse:
     }
     if product is not None and not problem:
         try:
-            context |= _reckoned(product, amount, litres, water, target, units)
+            context |= _reckoned(product, (amount, spoon), litres, water, target, units)
         except ValueError as error:
             problem = str(error)
     context["problem"] = problem
     return render(request, "care/feed.html", context, status=422 if refused else 200)
 
 
-def _reckoned(product: Feed, amount: float, litres: float, water: float, target: float, units: str) -> dict[str, Any]:
-    core = core_of(product)
+def _reckoned(
+    product: Feed, taken: tuple[float, str], litres: float, water: float, target: float, units: str
+) -> dict[str, Any]:
+    core, (amount, spoon) = core_of(product), taken
     if not core.analysis:
         said = f"{product.name}: strength unknown, only its dilution can be said"
         return {"headline": said, "dilutions": [(n, round(rules.diluted(n, litres))) for n in (5, 10, 20)]}
     found = rules.in_can(core, amount, litres, water)
-    judged = rules.verdict(core, found, target, litres, amount)
+    judged = rules.verdict(core, found, target, litres, amount, spoon)
     return {
         "found": found,
         "judged": judged,
         "headline": wording.headline(judged.working, units),
-        "can": can_svg(litres, amount, found, judged, units),
+        "can": can_svg(litres, amount, found, judged, units, spoon),
         "salty": found.ec_high > rules.SEEDLING_EC,
     }
 

@@ -61,6 +61,13 @@ def wrong_product(product: Product) -> str:
     return ""
 
 
+def in_spoons(ml: float, spoon: str = "ml") -> str:
+    """“2.2 ml”, “0.44 US teaspoons”: so much in a measure of SPOONS_ML."""
+    number = ml / SPOONS_ML[spoon]
+    plural = "" if number == 1 or spoon.endswith(("ml", "oz")) else "s"
+    return f"{round(number, 1 if spoon == 'ml' else 2):g} {spoon}{plural}"
+
+
 class InCan(NamedTuple):
     """What is in a litre: N, P, K [mg], grams of product, EC from and to [mS/cm]; the working."""
 
@@ -121,8 +128,11 @@ class Verdict(NamedTuple):
     working: Working
 
 
-def verdict(product: Product, found: InCan, target_n: float, litres: float, amount_ml: float) -> Verdict:
-    """Against the crop's nitrogen [mg/l].  A product without nitrogen is judged by nothing but its salts."""
+def verdict(
+    product: Product, found: InCan, target_n: float, litres: float, amount_ml: float, spoon: str = "ml"
+) -> Verdict:
+    """Against the crop's nitrogen [mg/l].  spoon: the measure in hand, of SPOONS_ML.  A product without
+    nitrogen is judged by nothing but its salts."""
     low, high = (share * target_n for share in BAND)
     kind = "hungry" if found.n < low else "right" if found.n <= high else "strong"
     a_ml = product.density * product.n * 10 / litres
@@ -131,11 +141,11 @@ def verdict(product: Product, found: InCan, target_n: float, litres: float, amou
         Value("in a litre", round(found.n), "mg/l"),
         Value("low", round(low), "mg/l", "crop"),
         Value("high", round(high), "mg/l", "crop"),
-        Value("right", round(right, 2), "ml"),
+        Value("right", in_spoons(right, spoon)),
         Value("litres", litres, "l"),
     )
     return Verdict(
-        kind, low, high, right, Working(f"care.feed_{kind}", inputs, (), Value("right", round(right, 1), "ml"))
+        kind, low, high, right, Working(f"care.feed_{kind}", inputs, (), Value("right", in_spoons(right, spoon)))
     )
 
 

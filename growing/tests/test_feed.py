@@ -11,6 +11,7 @@ from growing.care.feed import (
     Product,
     diluted,
     in_can,
+    in_spoons,
     together,
     verdict,
     wrong_product,
@@ -101,6 +102,15 @@ class Sums(TestCase):
                     again = in_can(product, judged.right_ml, litres)
                     self.assertAlmostEqual(again.n, target)
                     self.assertEqual(verdict(product, again, target, litres, judged.right_ml).kind, "right")
+
+    def test_said_in_the_spoon_in_hand(self) -> None:
+        self.assertEqual(in_spoons(2.25), "2.2 ml")
+        self.assertEqual(in_spoons(SPOONS_ML["US teaspoon"], "US teaspoon"), "1 US teaspoon")
+        self.assertEqual(in_spoons(2.5, "imperial teaspoon"), "0.42 imperial teaspoons")
+        self.assertEqual(in_spoons(29.57353, "US fl oz"), "1 US fl oz")
+        product = powder(20, 20, 20)
+        said = verdict(product, in_can(product, 5, 9), 75, 9, 5, "teaspoon").working.result
+        self.assertEqual(said.number, "0.68 teaspoons")
 
     def test_weak_right_and_strong(self) -> None:
         product = powder(20, 20, 20)
