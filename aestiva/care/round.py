@@ -134,13 +134,12 @@ def headline(found: Round) -> str:
 
 
 def line(now: SeasonState) -> str:
-    """The round in a line for Today; empty where nothing is due.  Reckoned once an hour and revision."""
+    """The round in a line for Today, reckoned once an hour and revision."""
     garden = now.garden
     key = f"round:{code_version()}:{garden.pk}:{garden.revision}:{now.today}:{int(moment(garden) * 24)}"
     found: str | None = cache.get(key)
     if found is None:
-        here = the_round(now)
-        found = headline(here) if here.due else ""
+        found = headline(the_round(now))
         cache.set(key, found, KEPT_S)
     return found
 

@@ -4,6 +4,7 @@ from aestiva.care import feed_views, views
 
 urlpatterns = [
     path("care/", views.care, name="care"),
+    path("care/line/", views.line_of_today, name="care_line"),
     path("care/look/keep/", views.look, name="care_look"),
     path("care/fine/keep/", views.fine, name="care_fine"),
     path("care/water.csv", views.water_csv, name="care_water_csv"),

@@ -16,7 +16,7 @@ from aestiva.bench.days import timers
 from aestiva.bench.models import Timer
 from aestiva.care.draw import FIGURES, figure, strip_svg
 from aestiva.care.models import PotLook, TrayLook, WaterLook
-from aestiva.care.round import Stop, headline, the_round
+from aestiva.care.round import Stop, headline, line, the_round
 from aestiva.course.state import load
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
@@ -37,6 +37,13 @@ MOST_TOGETHER = 400
 @garden_view(no_frost="care")
 def care(request: Any) -> HttpResponse:
     return page(request)
+
+
+@garden_view(no_frost="care")
+def line_of_today(request: Any) -> HttpResponse:
+    """What Today says of it, fetched when the rest is there."""
+    said = line(load(request.garden, clock.today(request.garden)))
+    return render(request, "care/_line.html", {"said": said})
 
 
 def page(request: Any, refused: Refused | None = None) -> HttpResponse:

@@ -13,7 +13,6 @@ from django.views.decorators.http import require_POST
 
 from aestiva.bench import days
 from aestiva.bench.hands_views import turns_on
-from aestiva.care.round import line as round_line
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.emergence.coming import coming
 from aestiva.emergence.heat import heats
@@ -73,7 +72,7 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         "timers": days.timers(garden),
         "instant": clock.instant(),
         "bench": days.at_bench(now),
-        "water": round_line(now),
+        "alive": any(i.batch is not None and i.raised.growing for i in now.items),
         "silent": silent(under := coming(now), heats(now, under), now.today, request.units),
         **turns_on(garden, now.today),
         **tap.beside_rows(garden, now.today),
