@@ -12,7 +12,7 @@ from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.season.actions import add_event
 from aestiva.season.models import Batch, Tray
-from growing.care.water import DOSE, LEFT, WANTS
+from growing.care.water import WANTS, seems
 
 DAYS = 12  # of rounds
 HOUR = 7.5
@@ -45,7 +45,7 @@ def _looks(stop: Stop, own: float, today: date) -> list[WaterLook]:
     left, found = 1.0, list[WaterLook]()
     day = first
     while day < today:
-        seen = min(LEFT, key=lambda f: abs(LEFT[f] - left))
+        seen = seems(left)
         watered = seen in WANTS
         row: WaterLook = (
             TrayLook(tray=Tray.objects.get(pk=stop.thing.tray.pk))
@@ -54,7 +54,7 @@ def _looks(stop: Stop, own: float, today: date) -> list[WaterLook]:
         )
         row.day, row.hour, row.found, row.watered = day, HOUR, seen, watered
         if watered:
-            row.given_ml = round(DOSE[seen] * stop.tray.cell_ml * stop.tray.cells)
+            row.given_ml = round(stop.tray.dose_ml(seen))
         found.append(row)
         left = max(0.0, (1.0 if watered else left) - own * stop.tray.falls)
         day += timedelta(days=1)

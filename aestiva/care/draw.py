@@ -78,9 +78,7 @@ def _said(stop: Stop) -> str:
     return f"{say.percent(stop.next.left)} of its water left, dry about {say.day(stop.next.dry_on)}"
 
 
-def can_svg(
-    litres: float, amount_ml: float, found: InCan | None, right: Verdict | None, system: str, spoon: str = "ml"
-) -> str:
+def can_svg(litres: float, amount_ml: float, found: InCan, right: Verdict, system: str, spoon: str) -> str:
     """The can with what it is filled to; the spoon as it is, and as it should be, drawn three times larger."""
     out = [
         '<path class="can" d="M70 40V230H190V40Z"/><path class="can" d="M70 150L18 70l14-10M190 70q40 10 34 90q-2 30-34 40" />',
@@ -88,10 +86,10 @@ def can_svg(
         f'<text class="n" x="130" y="160" text-anchor="middle">{escape(say.amount(litres, "l", system))}</text>',
         '<path class="soil" d="M10 231H250"/>',
     ]
-    out += _spoon(330, 60, amount_ml, right.right_ml if right is not None and right.right_ml < amount_ml else amount_ml)
-    grams = "" if found is None else f", {say.amount(found.grams, 'g', system)}"
-    out.append(label(330, 128, f"{in_spoons(amount_ml, spoon)}{grams}", "t", "middle"))
-    if right is not None and right.right_ml > 0:
+    out += _spoon(330, 60, amount_ml, min(right.right_ml, amount_ml))
+    said = f"{in_spoons(amount_ml, spoon)}, {say.amount(found.grams, 'g', system)}"
+    out.append(label(330, 128, said, "t", "middle"))
+    if right.right_ml > 0:
         out += _spoon(330, 170, right.right_ml, right.right_ml)
         out.append(
             f'<text class="big" x="330" y="232" text-anchor="middle">{escape(in_spoons(right.right_ml, spoon))}</text>'

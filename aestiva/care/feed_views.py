@@ -17,9 +17,10 @@ from aestiva.bench.models import Filled
 from aestiva.care.draw import can_svg
 from aestiva.care.models import Feed
 from aestiva.care.round import Stop, the_round
+from aestiva.course.light import up_since
 from aestiva.course.state import Item, SeasonState, load
 from aestiva.frame import say, wording
-from aestiva.frame.forms import whole_number
+from aestiva.frame.forms import decimal, whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
@@ -91,7 +92,7 @@ def feeding(now: SeasonState) -> list[Fed]:
     for item in here:
         pk, facts = item.batch_pk, item.raised.facts
         carries, since = mix.get(pk, (None, None))
-        up = (facts.half_up or facts.first_up or facts.first("received")) is not None
+        up = up_since(item) is not None
         what = next_feed(item.crop, leaves[pk], now.today, last.get(pk), facts.first("potted"), carries, since)
         due = up and what.on is not None and what.on <= now.today
         found.append(Fed(item, last.get(pk), what, stops[pk], due))
@@ -177,15 +178,14 @@ def core_of(row: Feed) -> rules.Product:
 
 
 def _number(text: str, usual: float, what: str) -> float:
-    text = text.strip().replace(",", ".")
-    if not text:
-        return usual
     try:
-        number = float(text)
-    except ValueError:
-        raise Refused("", f"{what}: “{text[:20]}” is not a number") from None
+        number = decimal(text)
+    except ValueError as error:
+        raise Refused("", f"{what}: {error}") from None
+    if number is None:
+        return usual
     if not 0 <= number < 1e5:
-        raise Refused("", f"{what}: {text[:20]} cannot be")
+        raise Refused("", f"{what}: {text.strip()[:20]} cannot be")
     return number
 
 

@@ -16,8 +16,8 @@ from aestiva.care.models import PotLook, TrayLook, WaterLook
 from aestiva.course.light import Lit, lights, range_c
 from aestiva.course.state import SeasonState
 from aestiva.frame import say
-from aestiva.frame.version import code_version
 from aestiva.gardens import clock
+from aestiva.gardens.kept import kept_key
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Spot
 from growing.care.water import UNDER_LID_DAYS, WANTS, Look, Next, Tray, next_look
@@ -136,7 +136,7 @@ def headline(found: Round) -> str:
 def line(now: SeasonState) -> str:
     """The round in a line for Today, reckoned once an hour and revision."""
     garden = now.garden
-    key = f"round:{code_version()}:{garden.pk}:{garden.revision}:{now.today}:{int(moment(garden) * 24)}"
+    key = kept_key("round", garden, now.today, int(moment(garden) * 24))
     found: str | None = cache.get(key)
     if found is None:
         found = headline(the_round(now))
@@ -146,8 +146,13 @@ def line(now: SeasonState) -> str:
 
 def moment(garden: Garden) -> float:
     """Now, in days as looks count them."""
+    return clock.today(garden).toordinal() + hour_now(garden) / 24
+
+
+def hour_now(garden: Garden) -> float:
+    """The hour on the garden's clock."""
     here = clock.instant().astimezone(ZoneInfo(garden.timezone))
-    return clock.today(garden).toordinal() + (here.hour + here.minute / 60) / 24
+    return here.hour + here.minute / 60
 
 
 def the_round(now: SeasonState, bench: Bench | None = None) -> Round:

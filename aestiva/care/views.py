@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from datetime import timedelta
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from django.contrib import messages
 from django.http import HttpResponse
@@ -16,7 +15,7 @@ from aestiva.bench.days import timers
 from aestiva.bench.models import Timer
 from aestiva.care.draw import FIGURES, figure, strip_svg
 from aestiva.care.models import PotLook, TrayLook, WaterLook
-from aestiva.care.round import Stop, headline, line, the_round
+from aestiva.care.round import Stop, headline, hour_now, line, the_round
 from aestiva.course.state import load
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
@@ -26,9 +25,8 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Batch, Tray
-from growing.care.water import DOSE, FOUND, WANTS
+from growing.care.water import FOUND, WANTS
 
-WORDS = {"wet": "wet", "fair": "fair", "pale": "pale", "light": "light", "limp": "limp"}
 POUR_OFF = timedelta(minutes=20)
 POURS = "pour off what stands under the trays"
 MOST_TOGETHER = 400
@@ -80,7 +78,7 @@ def likely(stop: Stop, units: str) -> tuple[str, str, str]:
     found = stop.next.expects if stop.next.left is not None else "fair"
     if found in WANTS:
         return found, "1", f"Watered {say.amount(stop.litres, 'l', units)}"
-    return found, "", WORDS[found].capitalize()
+    return found, "", found.capitalize()
 
 
 def _choices(stop: Stop, units: str) -> list[tuple[str, str, str, str, bool]]:
@@ -88,7 +86,7 @@ def _choices(stop: Stop, units: str) -> list[tuple[str, str, str, str, bool]]:
     expects = stop.next.expects if stop.next.left is not None else ""
     found = []
     for kind in FIGURES:
-        dose = DOSE[kind] * stop.tray.cell_ml * stop.tray.cells / 1000
+        dose = stop.tray.dose_ml(kind) / 1000
         words = f"water {say.amount(dose, 'l', units)}" if kind in WANTS else "leave it"
         found.append((kind, figure(kind), words, "1" if kind in WANTS else "", kind == expects))
     return found
@@ -109,17 +107,16 @@ def _subject(garden: Garden, key: str) -> tuple[Tray | None, Batch | None]:
 def _write(request: Any, write: journal.Write, stop: Stop, key: str, found: str, watered: bool) -> None:
     garden = request.garden
     tray, batch = _subject(garden, key)
-    here = clock.instant().astimezone(ZoneInfo(garden.timezone))
     row: WaterLook
     if tray is not None:
         row = TrayLook(tray=tray)
     else:
         assert batch is not None
         row = PotLook(batch=batch)
-    row.day, row.hour = clock.today(garden), round(here.hour + here.minute / 60, 2)
+    row.day, row.hour = clock.today(garden), round(hour_now(garden), 2)
     row.found, row.watered = found, watered
     if watered:
-        row.given_ml = round((DOSE[found] or DOSE["pale"]) * stop.tray.cell_ml * stop.tray.cells)
+        row.given_ml = round(stop.tray.dose_ml(found) or stop.tray.dose_ml("pale"))
     write.save(row)
 
 

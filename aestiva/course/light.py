@@ -113,7 +113,7 @@ def light_of(now: SeasonState, items: Iterable[Item] | None = None) -> dict[int,
     here = [
         i
         for i in (now.items if items is None else items)
-        if i.batch is not None and _up(i) is not None and i.raised.growing
+        if i.batch is not None and up_since(i) is not None and i.raised.growing
     ]
     if not here:
         return {}
@@ -122,7 +122,7 @@ def light_of(now: SeasonState, items: Iterable[Item] | None = None) -> dict[int,
     spots = {pk: spot for pk in used if (spot := dating.spot_at(pk)) is not None}
     lit = _lit_spots(now, spots)
     rigs = rigs_of(now.garden, {spot.pk: spot for spot in lit.values() if spot.lit == "lamp"}.values())
-    ups = [max(_up(i) or today, today - timedelta(days=LONGEST_DAYS)) for i in here]
+    ups = [max(up_since(i) or today, today - timedelta(days=LONGEST_DAYS)) for i in here]
     start = min(ups)
     days = (today - start).days + 1
     index, places = _places(now, lit, rigs, start, days)
@@ -159,7 +159,7 @@ def light_of(now: SeasonState, items: Iterable[Item] | None = None) -> dict[int,
     }
 
 
-def _up(item: Item) -> date | None:
+def up_since(item: Item) -> date | None:
     """From when it grows: half were up, else the first, else it was fetched."""
     facts = item.raised.facts
     return facts.half_up or facts.first_up or facts.first("received")
@@ -259,7 +259,7 @@ def growth_of(item: Item | None, day: date, lit: Mapping[int, Lit] | None = None
         return Growth(0.0, 0.0, 0.0)
     found = None if lit is None or item.batch is None else lit.get(item.batch_pk)
     if found is None:
-        return growth(item.crop, _up(item), day)
+        return growth(item.crop, up_since(item), day)
     days, now = (day - found.start).days + 1 - len(found.dli), found.growth
     if days <= 0:
         return now

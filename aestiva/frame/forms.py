@@ -44,6 +44,15 @@ def own_page(target: str) -> str:
     return target if target.startswith("/") and url_has_allowed_host_and_scheme(target, allowed_hosts=None) else ""
 
 
+def decimal(text: str) -> float | None:
+    """A number as somebody typed it, with a point or a comma; None where nothing was typed.  Raises ValueError, worded for him."""
+    text = text.strip().replace(",", ".")
+    try:
+        return float(text) if text else None
+    except ValueError:
+        raise ValueError(f"“{text[:20]}” is not a number") from None
+
+
 def whole_number(text: str | None) -> int | None:
     """A number that a page wrote itself into an address or a button, as a row's key; None where somebody changed it."""
     return int(text) if text and text.isdecimal() and len(text) <= MOST_DIGITS else None

@@ -9,7 +9,7 @@ from django.core.cache import cache
 
 from aestiva.course.placework import PlaceWork, ref_of
 from aestiva.course.state import SeasonState
-from aestiva.frame.version import code_version
+from aestiva.gardens.kept import kept_key
 from aestiva.gardens.providers import Stage
 from aestiva.light.actions import COMPLETE
 from aestiva.light.shelves import Shelf, shelves
@@ -25,7 +25,7 @@ KEPT_S = 24 * 3600  # may be dropped at any time: it is the same worked out anew
 def places(now: SeasonState) -> list[PlaceWork]:
     """The work at every lamp."""
     garden = now.garden
-    key = f"light:{code_version()}:{garden.pk}:{garden.revision}:{now.today}"
+    key = kept_key("light", garden, now.today)
     found: list[tuple[Spot, int, list[Task]]] | None = cache.get(key)
     if found is None:
         found = [

@@ -8,8 +8,9 @@ from django.core.cache import cache
 from django.core.exceptions import ValidationError
 
 from aestiva.frame import say
-from aestiva.frame.version import code_version
+from aestiva.frame.forms import decimal
 from aestiva.gardens import clock
+from aestiva.gardens.kept import kept_key
 from aestiva.gardens.models import Garden
 from aestiva.light import draw, draw_day, words
 from aestiva.light.forms import typed_time
@@ -20,8 +21,8 @@ from growing.light.shelf import Board, Got, Limits, Setting, light_map
 from growing.light.targets import against
 from growing.units import stored
 
-LEAST_CM, MOST_CM = 2.0, 500.0  # above the place, of a lamp
 KEPT_S = 3600
+LEAST_CM, MOST_CM = 2.0, 500.0  # above the place, of a lamp
 
 
 class Row(NamedTuple):
@@ -79,7 +80,7 @@ def keep(garden: Garden, one: Shelf) -> Kept:
 
 
 def _key_of(garden: Garden, spot: int) -> str:
-    return f"shelf:{code_version()}:{garden.pk}:{garden.revision}:{clock.today(garden)}:{spot}"
+    return kept_key("shelf", garden, clock.today(garden), spot)
 
 
 def kept_of(garden: Garden, spot: int) -> Kept | None:
@@ -93,12 +94,11 @@ def asked_setting(typed: Any, now: Setting, limits: Limits, units: str) -> tuple
     problem = ""
     values: dict[str, float] = {}
     for name in ("left", "right", "per_cent", "hours"):
-        text = typed.get(name, "").strip().replace(",", ".")
-        if text:
-            try:
-                values[name] = float(text)
-            except ValueError:
-                problem = f"“{text[:20]}” is not a number"
+        try:
+            if (number := decimal(typed.get(name, ""))) is not None:
+                values[name] = number
+        except ValueError as error:
+            problem = str(error)
     left = stored(values["left"], "cm", units) if "left" in values else now.left_cm
     right = left if now.level or "left" in values else now.right_cm
     right = stored(values["right"], "cm", units) if "right" in values else right

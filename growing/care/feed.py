@@ -22,7 +22,6 @@ SEEDLING_EC = 1.5  # up to which seedlings bear it
 BAND = (0.67, 1.33)  # of the crop's number: 50–100 for 75
 STRENGTHS = ("hungry", "right", "strong")
 POWDER_G_ML = 0.9  # of a powder that nobody weighed: estimate
-LEAST_SPOON_ML = 0.25
 
 
 class Product(NamedTuple):

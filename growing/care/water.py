@@ -52,6 +52,11 @@ def cover(leaves: float, ready_leaves: float) -> float:
     return min(1.0, max(0.0, leaves) / max(1.0, ready_leaves)) ** 1.5
 
 
+def seems(left: float) -> str:
+    """What a look most likely says where so much is left."""
+    return min(FOUND, key=lambda found: abs(LEFT[found] - left))
+
+
 class Tray(NamedTuple):
     """What a tray is like: mix in a cell [ml], ground of a cell [cm²], cells that are watered; its plants' leaves and those when ready; the
     crop's moisture; mean warmth [°C] and light [mol/m²/d] where it stands, None: not known; lid: "", "lid", "ajar"; fan; outdoors: ET₀ [mm]."""
@@ -89,6 +94,10 @@ class Tray(NamedTuple):
     def falls(self) -> float:
         """Share of what it holds that a day takes, by the balance alone."""
         return self.loss_mm * self.cell_cm2 / 10 / self.held_ml
+
+    def dose_ml(self, found: str) -> float:
+        """What all its cells are given when they are found so [ml]."""
+        return DOSE[found] * self.cell_ml * self.cells
 
 
 class Look(NamedTuple):
@@ -138,22 +147,15 @@ def thirst(tray: Tray, looks: Sequence[Look]) -> Thirst:
     return Thirst(exp(told / weight), weight**-0.5)
 
 
-def _until(last: Look | None, limit: float, a_day: float, now: float) -> float:
-    """Days from now until so much is left, if a day takes so much."""
-    assert last is not None
-    return last.at + (last.after - limit) / a_day - now
-
-
 class Next(NamedTuple):
     """A tray's water: share left now (None: nobody ever looked), days until the next look (under half a day: due) and its day, the day it is dry,
-    ml that a cell and litres that the tray takes if it is pale now; its thirst; the working.  The look comes before it is sure to be dry: a tray
+    litres that the tray takes if it is pale now; its thirst; the working.  The look comes before it is sure to be dry: a tray
     of which little is known may be thirstier than the balance says."""
 
     left: float | None
     days: float
     look_on: date
     dry_on: date | None
-    dose_ml: float
     litres: float
     thirst: float
     working: Working
@@ -165,9 +167,7 @@ class Next(NamedTuple):
     @property
     def expects(self) -> str:
         """What will most likely be found."""
-        if self.left is None:
-            return "fair"
-        return min(FOUND, key=lambda f: abs(LEFT[f] - (self.left or 0.0)))
+        return "fair" if self.left is None else seems(self.left)
 
 
 def next_look(name: str, tray: Tray, looks: Sequence[Look], now: float, today: date, later: bool = False) -> Next:
@@ -176,15 +176,15 @@ def next_look(name: str, tray: Tray, looks: Sequence[Look], now: float, today: d
     a_day = max(1e-4, tray.falls * times)
     at_most = a_day * exp(sd)  # five in six trays of which so much is known are no thirstier
     last = looks[-1] if looks else None
-    left = None if last is None else max(0.0, last.after - a_day * (now - last.at))
     limit = LOOK_AT[tray.moisture]
-    days = 0.0 if left is None else min(MOST_DAYS, _until(last, limit, at_most, now))
-    if later and left is not None and tray.cell_ml > DAY_LATER_ML:
-        days += 1.0
-    dry = None if left is None else today + timedelta(days=ceil(min(60.0, left / a_day)))
-    expects = "pale" if left is None else min(FOUND, key=lambda f: abs(LEFT[f] - left))
-    dose = DOSE[expects] * tray.cell_ml
-    litres = (dose or DOSE["pale"] * tray.cell_ml) * tray.cells / 1000
+    left, days, dry = None, 0.0, None
+    if last is not None:
+        left = max(0.0, last.after - a_day * (now - last.at))
+        days = min(MOST_DAYS, last.at + (last.after - limit) / at_most - now)
+        if later and tray.cell_ml > DAY_LATER_ML:
+            days += 1.0
+        dry = today + timedelta(days=ceil(min(60.0, left / a_day)))
+    litres = (tray.dose_ml("pale" if left is None else seems(left)) or tray.dose_ml("pale")) / 1000
     inputs = (
         Value("name", name),
         Value("holds", round(tray.held_ml, 1), "ml", "estimate"),
@@ -203,7 +203,7 @@ def next_look(name: str, tray: Tray, looks: Sequence[Look], now: float, today: d
     rule = "care.water_unseen" if left is None else "care.water_due" if days < HALF_A_DAY else "care.water_wait"
     look_on = today + timedelta(days=max(0, int(days + HALF_A_DAY)))
     working = Working(rule, inputs, (), Value("look", look_on))
-    return Next(left, days, look_on, dry, dose, litres, times, working)
+    return Next(left, days, look_on, dry, litres, times, working)
 
 
 def by_weight(drained_g: float, dry_g: float, today_g: float) -> float:
@@ -215,11 +215,6 @@ def by_weight(drained_g: float, dry_g: float, today_g: float) -> float:
     if today_g < 0.9 * dry_g:
         raise ValueError(f"{today_g:g} g is less than it weighs dry ({dry_g:g} g): is the scale at nought?")
     return min(1.0, max(0.0, (today_g - dry_g) / (drained_g - dry_g)))
-
-
-def dose_ml(tray: Tray, found: str) -> float:
-    """What a cell is given when it is found so [ml]."""
-    return DOSE[found] * tray.cell_ml
 
 
 RULES = dict.fromkeys(

@@ -264,19 +264,18 @@ class WhatToChange(TestCase):
         self.assertAlmostEqual(lost(waits(task, None, TODAY)), spared, delta=0.01)  # type: ignore[arg-type]
 
 
+def one_place(days: int, up: int = 0) -> Stays:
+    """One batch that stands in the first place from that day on, at the usual depth and warmth."""
+    one = np.ones((1, 1), np.float32)
+    return Stays(np.zeros((1, days), np.int16), np.array([up]), np.array([6.0], np.float32), one, 0 * one)
+
+
 def had(key: str, days: int, dli: float, hours: float = 16.0) -> Lived:
     """One batch under so much light a day, by daylight alone."""
     places = Places(
         *(np.zeros((1, n), np.float32) for n in (241, days, days, days)), np.full((1, days), dli, np.float32)
     )
-    stays = Stays(
-        np.zeros((1, days), np.int16),
-        np.array([0]),
-        np.array([6.0], np.float32),
-        np.ones((1, 1), np.float32),
-        np.zeros((1, 1), np.float32),
-    )
-    return live(ways([CROPS[key]]), places, stays)
+    return live(ways([CROPS[key]]), places, one_place(days))
 
 
 class LightHad(TestCase):
@@ -309,13 +308,7 @@ class LightHad(TestCase):
         sky = np.full((1, days), 12.0, np.float32)
         sky[0, :10] = 1.0
         places = Places(*(np.zeros((1, n), np.float32) for n in (241, days, days, days)), sky)
-        stays = Stays(
-            np.zeros((1, days), np.int16),
-            np.array([0]),
-            np.array([6.0], np.float32),
-            np.ones((1, 1), np.float32),
-            np.zeros((1, 1), np.float32),
-        )
+        stays = one_place(days)
         found = live(ways([CROPS["tomato"]]), places, stays)
         self.assertGreater(leggy_risk(float(found.want_days[0])), 0.8)
 
@@ -329,13 +322,7 @@ class LightHad(TestCase):
             np.ones((1, days), np.float32),
             np.zeros((1, days), np.float32),
         )
-        stays = Stays(
-            np.zeros((1, days), np.int16),
-            np.array([5]),
-            np.array([6.0], np.float32),
-            np.ones((1, 1), np.float32),
-            np.zeros((1, 1), np.float32),
-        )
+        stays = one_place(days, up=5)
         found = live(ways([CROPS["tomato"]]), places, stays)
         self.assertTrue(np.isnan(found.dli[0, :5]).all())
         self.assertTrue((np.diff(found.dli[0, 5:]) >= -1e-4).all())

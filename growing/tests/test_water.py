@@ -17,8 +17,8 @@ from growing.care.water import (
     Next,
     Tray,
     by_weight,
-    dose_ml,
     next_look,
+    seems,
     thirst,
     vapour_deficit,
 )
@@ -105,8 +105,8 @@ class NextLook(TestCase):
         self.assertEqual(looked(still, Look(0.0, "wet", False)).days, MOST_DAYS)
 
     def test_dose_of_a_tray(self) -> None:
-        self.assertAlmostEqual(dose_ml(PLUG, "pale"), 4.5)
-        self.assertEqual(dose_ml(PLUG, "wet"), 0.0)
+        self.assertAlmostEqual(PLUG.dose_ml("pale") / PLUG.cells, 4.5)
+        self.assertEqual(PLUG.dose_ml("wet"), 0.0)
         self.assertAlmostEqual(looked(PLUG).litres, 0.18)  # forty of them
 
 
@@ -115,7 +115,7 @@ class OwnThirst(TestCase):
         """What a tray shows that is `own` × as thirsty, seen every morning and watered when pale."""
         left, found = 1.0, []
         for day in range(count):
-            seen = min(LEFT, key=lambda f: abs(LEFT[f] - left))
+            seen = seems(left)
             watered = LEFT[seen] <= 0.5
             found.append(Look(float(day), seen, watered, left))
             left = max(0.0, (1.0 if watered else left) - own * PLUG.falls)
