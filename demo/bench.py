@@ -17,7 +17,7 @@ from aestiva.season.contents import contents_of, open_runs, put
 from aestiva.season.models import Batch, CellRun, Container, Goes, Planting, Spot, Tray
 from aestiva.season.places import end_stands, next_code, place_tray
 from aestiva.season.places import where as standing
-from demo.care import rounds
+from demo.care import leaves_seen, rounds
 from growing.bench.cells import DIED, LYING, NEVER, SMALL, STRONG, UNSEEN, UP, Shift
 
 EVERY_SMALL = 9  # of the cells a small one
@@ -34,6 +34,7 @@ def scenes(garden: Garden, user: User, today: date) -> None:
     _beside_onions(garden, user, today)
     _mixed(garden, user)
     rounds(garden, user, today)
+    leaves_seen(garden, user, today)
 
 
 def named_places(garden: Garden, user: User, rows: list[dict[str, Any]]) -> None:

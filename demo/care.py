@@ -7,6 +7,7 @@ from datetime import date, timedelta
 from aestiva.accounts.models import User
 from aestiva.care.models import Feed, PotLook, TrayLook, WaterLook
 from aestiva.care.round import Stop, the_round
+from aestiva.care.stages import asks
 from aestiva.course.state import load
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
@@ -19,6 +20,8 @@ HOUR = 7.5
 OWN = (0.7, 0.85, 1.0, 1.15, 1.4)  # how thirsty the trays are against what the balance says, in turn
 FED_DAYS_AGO = 9
 FED_N = 75.0
+PACES = (1.0, 0.75, 1.1, 1.0, 0.6)  # how far they are against what is reckoned, in turn
+LOOKED_DAYS_AGO = ((8, 1), (6,), (8, 2), (9,))
 HUNGRY_LEAVES = 4.0  # from which she has fed
 
 
@@ -37,6 +40,18 @@ def rounds(garden: Garden, user: User, today: date) -> None:
     with journal.change(garden, user, "Fed the largest") as write:
         for batch in Batch.objects.filter(pk__in=fed, sown_on__lt=on - timedelta(days=21)).order_by("pk"):
             add_event(write, batch, "fed", on, today, data={"n_mg_l": FED_N})
+
+
+def leaves_seen(garden: Garden, user: User, today: date) -> None:
+    """She said how far most of them were, a week ago and some of them again yesterday; a few come more slowly than the book has it."""
+    with journal.change(garden, user, "Looked at the leaves") as write:
+        for n, ask in enumerate(sorted(asks(load(garden, today)), key=lambda a: a.batch)):
+            pace, each = PACES[n % len(PACES)], ask.item.crop.maybe("leaf_days") or 7.0
+            for days in LOOKED_DAYS_AGO[n % len(LOOKED_DAYS_AGO)]:
+                on = today - timedelta(days=days)
+                if on > ask.one.up and (ask.item.batch is not None):
+                    count = int(max(0.0, ask.growth.leaves - days / each) * pace)
+                    add_event(write, ask.item.batch, "stage", on, today, data={"leaves": count})
 
 
 def _looks(stop: Stop, own: float, today: date) -> list[WaterLook]:

@@ -15,6 +15,7 @@ from growing.batch.ledger import Accounts
 from growing.calendar import Window
 from growing.chain.course import Course, Facts
 from growing.chain.dates import PlantingDates
+from growing.chain.leaves import Stage
 from growing.crops import Crop
 from growing.hardening.ladder import Ladder, LadderProgress
 from growing.place.nights import Night
@@ -147,6 +148,7 @@ class Raised:
     packet: InHand | None = None  # of what is still to be sown
     away: tuple[Window, ...] = ()  # days on which nobody is there
     verdict: Verdict | None = None  # of what lies under the mix, once it was looked at
+    stage: Stage | None = None  # where somebody saw its leaves
 
     def not_before(self, day: date) -> date:
         """That day, or the one on which it was planned, where that is later."""

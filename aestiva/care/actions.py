@@ -1,4 +1,4 @@
-"""What thinning, pricking out, potting up and trimming write."""
+"""What thinning, pricking out, potting up, pinching and trimming write."""
 
 from __future__ import annotations
 
@@ -38,4 +38,12 @@ def _trim(done: Finished) -> None:
     done.event("trimmed", data={"to_cm": TRIM_TO_CM})
 
 
-COMPLETE = {"thin": _thin, "prick": _prick, "pot": _pot, "trim": _trim}
+def _fill(done: Finished) -> None:
+    done.event("filled")
+
+
+def _pinch(done: Finished) -> None:
+    done.event("pinched")
+
+
+COMPLETE = {"fill": _fill, "pinch": _pinch, "thin": _thin, "prick": _prick, "pot": _pot, "trim": _trim}

@@ -16,6 +16,7 @@ FIGURES = {  # a pot cut open, in a box of 44 × 36
     "wet": '<path class="mixwet" d="M8 10H36L33 31H11Z"/><path class="pool" d="M8 10q7-4 14 0t14 0v3H8Z"/>',
     "fair": '<path class="mixfair" d="M8 12H36L33 31H11Z"/>',
     "pale": '<path class="mixpale" d="M8 12H36L33 31H11Z"/><path class="crack" d="M18 12l2 6l-3 4M28 12l-2 5"/>',
+    "light": '<path class="mixpale" d="M8 14H36L33 31H11Z"/><path class="lifted" d="M22 27V18M18 22l4-4l4 4"/>',
     "limp": '<path class="mixpale" d="M8 16H36L33 31H11Z"/><path class="plant" d="M22 16V7q0-4 6-2t4 8"/>',
 }
 
@@ -24,6 +25,20 @@ def figure(found: str) -> str:
     """What it looks like when it is found so."""
     pot = '<path class="potline" d="M6 8H8L11 32H33L36 8H38"/>'
     return f'<svg class="cut" viewBox="0 0 44 36" width="44" height="36" aria-hidden="true">{FIGURES[found]}{pot}</svg>'
+
+
+def leaf_figure(count: int, high: float = 52.0) -> str:
+    """A seedling with its seed leaves and so many true leaves, one above the other; of many only the upper ones."""
+    shown = min(count, 5)
+    top = 40 - 6 * shown
+    out = [f'<path class="ground" d="M4 44H44"/><path class="stem" d="M24 44V{top + 4}"/>']
+    out.append('<path class="seedleaf" d="M24 41q-9-7-14-1q7 5 14 1q9-7 14-1q-7 5-14 1Z"/>')
+    for n in range(shown):
+        y, s, wide = 36 - 6 * n, -1 if n % 2 else 1, 15 - n
+        out.append(
+            f'<path class="leaf" d="M24 {y}q{s * wide * 0.4:.1f}-9 {s * wide}-7q{-s * wide * 0.3:.1f} 8 {-s * wide} 7Z"/>'
+        )
+    return f'<svg class="seedling" viewBox="0 0 48 48" width="{high:.0f}" height="{high:.0f}" aria-hidden="true">{"".join(out)}</svg>'
 
 
 def strip_svg(stop: Stop, today: date, wide: float = 330.0, small: bool = False) -> str:

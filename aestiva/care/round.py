@@ -20,7 +20,7 @@ from aestiva.gardens import clock
 from aestiva.gardens.kept import kept_key
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Spot
-from growing.care.water import UNDER_LID_DAYS, WANTS, Look, Next, Tray, next_look
+from growing.care.water import UNDER_LID_DAYS, USUAL_RH, WANTS, Look, Next, Tray, next_look
 from growing.light.window import extraterrestrial
 
 MEMORY_DAYS = 30  # looks that speak of a tray's thirst
@@ -49,6 +49,10 @@ class Stop(NamedTuple):
     @property
     def code(self) -> str:
         return self.thing.tray.code if self.thing.tray is not None else ""
+
+    @property
+    def batches(self) -> set[int]:
+        return {p.batch for p in self.thing.parts}
 
     @property
     def who(self) -> str:
@@ -221,7 +225,8 @@ def tray_of(now: SeasonState, spot: Spot, thing: Thing, lit: Mapping[int, Lit]) 
     ready = crop.number("ready_leaves_max")
     return Tray(
         ml, ground, min(cells, filled), leading.growth.leaves, ready, moist, mean, None if given is None else given.last,
-        "lid" if thing.lidded else "", False, _evaporation(now, spot, mean),
+        "lid" if thing.lidded else "", False, _evaporation(now, spot, mean), USUAL_RH,
+        container is None or container.drains, container is not None and container.kind.startswith("block"),
     )  # fmt: skip
 
 

@@ -1,11 +1,18 @@
 from django.urls import path
 
-from aestiva.care import feed_views, views
+from aestiva.care import feed_views, moving_views, trouble_views, views
 
 urlpatterns = [
     path("care/", views.care, name="care"),
     path("care/line/", views.line_of_today, name="care_line"),
     path("care/look/keep/", views.look, name="care_look"),
+    path("care/stage/<int:batch_id>/keep/", views.stage, name="care_stage"),
+    path("care/moving/", moving_views.moving, name="care_moving"),
+    path("care/moving/<int:batch_id>/roots/keep/", moving_views.roots, name="care_roots"),
+    path("care/moving/<int:batch_id>/done/keep/", moving_views.done, name="care_work_done"),
+    path("care/moving/<int:batch_id>/separate/keep/", moving_views.separate, name="care_separate"),
+    path("care/moving/<int:batch_id>/over/keep/", moving_views.over, name="care_over"),
+    path("care/trouble/", trouble_views.trouble, name="care_trouble"),
     path("care/fine/keep/", views.fine, name="care_fine"),
     path("care/water.csv", views.water_csv, name="care_water_csv"),
     path("care/feed/", feed_views.feed, name="care_feed"),

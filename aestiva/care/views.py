@@ -13,10 +13,13 @@ from django.views.decorators.http import require_POST
 
 from aestiva.bench.days import timers
 from aestiva.bench.models import Timer
-from aestiva.care.draw import FIGURES, figure, strip_svg
+from aestiva.care.draw import FIGURES, figure, leaf_figure, strip_svg
 from aestiva.care.models import PotLook, TrayLook, WaterLook
 from aestiva.care.round import Stop, headline, hour_now, line, the_round
-from aestiva.course.state import load
+from aestiva.care.stages import Ask, asks, moved, moved_said
+from aestiva.course.state import Item, load
+from aestiva.emergence.seedling_views import write_stage
+from aestiva.emergence.views import batch_of
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
@@ -25,7 +28,8 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Batch, Tray
-from growing.care.water import FOUND, WANTS
+from growing.care.water import FOUND, WANTS, WAYS, way
+from growing.units import shown
 
 POUR_OFF = timedelta(minutes=20)
 POURS = "pour off what stands under the trays"
@@ -49,6 +53,7 @@ def page(request: Any, refused: Refused | None = None) -> HttpResponse:
     now = load(garden, today)
     found = the_round(now)
     asked = request.GET.get("open", "")
+    stages = asks(now)
     one = next((s for s in found.stops if s.key == asked), None) or next(iter(found.due), None)
     context = {
         "view": "care",
@@ -56,6 +61,7 @@ def page(request: Any, refused: Refused | None = None) -> HttpResponse:
         "round": found,
         "one": one,
         "choices": _choices(one, request.units) if one is not None else [],
+        "pours": pours(one, request.units) if one is not None else [],
         "strip": strip_svg(one, today) if one is not None else "",
         "due": [
             (s, strip_svg(s, today, 96.0, small=True), likely(s, request.units)) for s in found.due if s is not one
@@ -63,12 +69,22 @@ def page(request: Any, refused: Refused | None = None) -> HttpResponse:
         "waiting": [(s, strip_svg(s, today, 96.0, small=True)) for s in found.waiting],
         "fine": [s.key for s in found.due if not s.thirsty and s.next.left is not None],
         "done": found.done,
+        "stages": [_stage(a, request.units) for a in stages if one is not None and a.batch in one.batches],
+        "stages_due": [
+            _stage(a, request.units) for a in stages if a.due and (one is None or a.batch not in one.batches)
+        ],
+        "length": shown(1, "cm", request.units)[1],
         "timers": [t for t in timers(garden) if t.planting_id is None],
         "instant": clock.instant(),
         "refused": refused,
         "troubles": now.troubles,
     }
     return render(request, "care/round.html", context, status=422 if refused else 200)
+
+
+def _stage(ask: Ask, units: str) -> tuple[Ask, list[tuple[int, str, str]], list[str]]:
+    """One batch with the leaves and heights to choose from, the leaves drawn."""
+    return ask, [(n, name, leaf_figure(n)) for n, name in ask.choices], ask.heights(units)
 
 
 def likely(stop: Stop, units: str) -> tuple[str, str, str]:
@@ -90,6 +106,19 @@ def _choices(stop: Stop, units: str) -> list[tuple[str, str, str, str, bool]]:
         words = f"water {say.amount(dose, 'l', units)}" if kind in WANTS else "leave it"
         found.append((kind, figure(kind), words, "1" if kind in WANTS else "", kind == expects))
     return found
+
+
+def pours(stop: Stop, units: str) -> list[tuple[str, str]]:
+    """What it may have been before it was watered, the likely one first, with what it takes: “0.3 l, from below”."""
+    likely_one = stop.next.expects if stop.next.left is not None and stop.next.expects in WANTS else "pale"
+    kinds = [likely_one, *(k for k in ("pale", "light", "limp") if k != likely_one)]
+    return [
+        (
+            k,
+            f"{say.amount(stop.tray.dose_ml(k) / 1000, 'l', units)}, {WAYS[way(stop.tray.blocks, stop.tray.drains, stop.lying, k)]}",
+        )
+        for k in kinds
+    ]
 
 
 def _subject(garden: Garden, key: str) -> tuple[Tray | None, Batch | None]:
@@ -149,6 +178,27 @@ def _pour_off(garden: Garden, write: journal.Write) -> None:
         row = Timer(garden=garden, what=POURS, started=now, due=now)
     row.due = now + POUR_OFF
     write.save(row)
+
+
+@garden_view("grower", back="care", page=page)
+@require_POST
+def stage(request: Any, batch_id: int) -> HttpResponse:
+    """How far one batch is; what its days become by it."""
+    garden, today = request.garden, clock.today(request.garden)
+    batch = batch_of(garden, batch_id)
+    before = _item(garden, batch)
+    said = write_stage(request, batch)
+    after = _item(garden, batch)
+    changed = "" if before is None or after is None else moved_said(moved(before, after), today)
+    messages.success(request, f"{batch.planting}: {said}. {changed}{'.' if changed else ''}".strip())
+    back = {"moving": "care_moving"}.get(request.POST.get("next", ""), "care")
+    opened = f"?open={request.POST['open']}" if request.POST.get("open", "")[1:].isdigit() and back == "care" else ""
+    return redirect(f"{reverse(back, args=[garden.pk])}{opened}#round")
+
+
+def _item(garden: Garden, batch: Batch) -> Item | None:
+    now = load(garden, clock.today(garden), [batch.planting_id])
+    return next((i for i in now.items if i.batch is not None and i.batch.pk == batch.pk), None)
 
 
 @garden_view("grower", back="care", page=page)

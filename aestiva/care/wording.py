@@ -10,6 +10,11 @@ _WATER = (
     "a cell holds {holds} that can be used, a day takes {a day takes} of it ({warmth}, {light}; its own thirst {own thirst}); {left} left now, "
     "looked at when {look at} are left"
 )
+_BY = "they had {seen} on {on}, {now} by now, one in {a leaf takes}"
+_POTTING = (
+    "signs: {signs}; roots: {roots}; its container carries it until {carries until}; first look {first look}; "
+    "{until planting out} until planting out"
+)
 _CAN = "{amount} of {product} at {density}, {nitrogen} of it nitrogen, in {litres}: {result}"
 _SPOON = "{in a litre} in a litre where {low} to {high} are wanted; {right} are right for {litres}"
 RULES = {
@@ -37,6 +42,66 @@ RULES = {
         "half up {half up} + {thin_days}, at the first true leaf",
         short="First true leaf: snip to one a cell.",
     ),
+    "care.thin_seen": Said(
+        "Thin from {result}", f"at {{thin_leaves}}; {_BY}", short="{seen} on {on}: snip to one a cell."
+    ),
+    "care.prick_seen": Said(
+        "Prick out from {result}",
+        f"at {{prick_leaves}}, when they can be held by a leaf; {_BY}",
+        short="{seen} on {on}: they can be held by a leaf.",
+    ),
+    "care.pot_seen": Said(
+        "Pot up from {result}", f"at {{pot_leaves}}; {_BY}", short="{seen} on {on}: room to grow into."
+    ),
+    "care.pot_path_seen": Said(
+        "Pot up on {result}",
+        f"at {{pot_leaves}}, or when {{container}} carries it no further ({{carries until}}); {_BY}",
+        short="{seen} on {on}; its container carries it until {carries until}.",
+    ),
+    "care.pinch": Said(
+        "Pinch from {result}",
+        "at {pinch_leaves}, one in {a leaf takes} from half up {half up}",
+        short="Look first: at {pinch_leaves} the tip goes.",
+    ),
+    "care.pinch_seen": Said(
+        "Pinch from {result}", f"at {{pinch_leaves}}; {_BY}", short="{seen} on {on}: out with the tip."
+    ),
+    "care.potting_move": Said(
+        "Move it on now", f"{_POTTING}", short="{signs}; {until planting out} until planting out."
+    ),
+    "care.potting_wait": Said("Look again {result}", f"{_POTTING}", short="No clear sign yet: look at the roots."),
+    "care.potting_hold": Said(
+        "Leave it where it is until it goes out", f"{_POTTING}", short="{until planting out} left: it stays."
+    ),
+    "care.surplus": Said(
+        "{result} over",
+        "{there} there, {wanted} wanted of which {survival} live to planting out, and {spare} spare: {need} needed",
+    ),
+    "care.no_surplus": Said(
+        "None over",
+        "{there} there, {wanted} wanted of which {survival} live to planting out, and {spare} spare: {need} needed",
+    ),
+    "care.leggy_bury": Said(
+        "Bury the stem when it is potted", "{name} stands {bury}: roots come from the stem that is buried"
+    ),
+    "care.leggy_again": Said(
+        "Start again by {result}",
+        "it does not recover from the stem ({bury}); what is sown by {sow again by} is ready about {plant out}",
+    ),
+    "care.leggy_keep": Said(
+        "Keep the best, with more light",
+        "too late to start again ({sow again by}), and not to be buried ({bury}): stake it, set it out {plant out}",
+    ),
+    "care.fill": Said(
+        "Fill up {result}",
+        "{since} + {wait}: mix up to below the leaves, roots come from the stem",
+        short="Potted or filled {since}.",
+    ),
+    "care.apart": Said(
+        "Not before {result}",
+        "due {was due}, but {apart} after {after}: two setbacks at once are one too many",
+        short="{apart} after {after}: two setbacks at once are one too many.",
+    ),
     "care.prick": Said(
         "Prick out from {result}",
         "half up {half up} + {thin_days}, when they can be held by a leaf",
@@ -56,6 +121,11 @@ RULES = {
         "Trim from {result}",
         "half up {since} + {wait}; tops longer than {from} fall over and mat: back to {to}",
         short="Tops over {from} fall over: back to {to}, as often as they get there.",
+    ),
+    "care.trim_seen": Said(
+        "Trim from {result}",
+        "{high} high on {on}; tops longer than {from} fall over and mat: back to {to}",
+        short="{high} high on {on}; over {from} they fall over: back to {to}.",
     ),
     "care.trim_again": Said(
         "Trim again from {result}",
@@ -111,6 +181,19 @@ STEPS = {
         how=potted,
         act="pot up",
     ),
+    "fill": StepWords(
+        "pots to fill up",
+        "Filled up",
+        "Mix around the stem, up to a finger under the lowest leaves; always leaves above. Water gently, once.",
+        caution="Bagged mix can carry Legionella: open it away from the face, wash hands.",
+        act="fill up",
+    ),
+    "pinch": StepWords(
+        "plants to pinch",
+        "Pinched",
+        "Out with the tip above the second or third pair of leaves, by nail or clean scissors; side shoots follow. Those with fewer leaves wait.",
+        act="pinch",
+    ),
     "trim": StepWords(
         "plants to trim",
         "Trimmed",
@@ -122,13 +205,19 @@ STEPS = {
 WORDS = StageWords(
     RULES,
     STEPS,
-    course={"thin": "Thin", "prick": "Prick out", "pot": "Pot up", "pot_again": "Pot up again"},
+    course={"thin": "Thin", "prick": "Prick out", "pot": "Pot up", "pot_again": "Pot up again", "pinch": "Pinch"},
     events={
         "thinned": "thinned",
         "pricked": "pricked out",
         "potted": "potted up",
         "died": "died",
         "trimmed": "tops trimmed",
+        "pinched": "pinched",
+        "filled": "filled up with mix",
+        "roots_none": "no roots seen",
+        "roots_holes": "roots at the holes",
+        "roots_circling": "roots circling",
+        "crowded": "leaves over each other",
         "given": "given away",
         "fed": "fed",
     },

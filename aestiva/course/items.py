@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date
+from types import MappingProxyType
 from typing import TYPE_CHECKING, NamedTuple
 
 from aestiva.course.warmth import Had, Warmth
@@ -14,6 +16,7 @@ from aestiva.season.trouble import CANNOT
 from aestiva.seeds.queries import had, seed_of
 from growing.batch.history import BatchState, Sown, replay_planting
 from growing.chain.course import Facts, course, delayed_by_hardening
+from growing.chain.leaves import Stage, out_later
 from growing.crops import Crop
 from growing.emergence.clock import Advance
 from growing.emergence.outlook import share_by_warmth
@@ -71,6 +74,7 @@ class Shared(NamedTuple):
     seeds: dict[tuple[int, int, int], Seed]  # by crop, lot and warmth, as far as they were asked for
     hows: dict[tuple[int, str, str, int | None], How]  # by crop and what was said
     warmth: Warmth
+    stages: Mapping[int, Stage] = MappingProxyType({})  # how far those are of which somebody saw the leaves, by batch
 
     def ladder(self, crop: Crop) -> Ladder:
         """The ladder its plants climb: the crop's own way, or the garden's."""
@@ -196,7 +200,7 @@ def _places_wanted(raised: Raised) -> int:
 def _batch_item(
     planting: Planting, batch: Batch, crop: Crop, state: BatchState, at: Shared, grows_at: str, had: Had | None
 ) -> Item:
-    dating, facts = at.dating, state.facts
+    dating, facts, stage = at.dating, state.facts, at.stages.get(batch.pk)
     climbs = hardens(planting.method, planting.stood)
     hardened = progress(at.ladder(crop), facts.outings, at.today) if climbs else None
     choice = dating.choice(planting, batch.sown_on)
@@ -204,6 +208,9 @@ def _batch_item(
         dates = dating.dates(planting, crop, choice._replace(out_on=facts.planted_on, out_because="happened"))
     else:
         dates = dating.dates(planting, crop, choice)
+        if choice.out_on is None and (small := out_later(stage, crop, dates.out_on)) is not None:
+            choice = choice._replace(out_on=small, out_because="small")
+            dates = dating.dates(planting, crop, choice)
         later = delayed_by_hardening(choice, dates, facts, hardened, at.today)
         dates = dates if later is choice else dating.dates(planting, crop, later)
     kind, code = at.rows.stands.get(batch.pk, ("", ""))
@@ -217,9 +224,10 @@ def _batch_item(
         crop=crop,
         wanted=state.wanted,
         dates=dates,
-        course=course(crop, dates, at.ladder(crop), facts, how, speed, climbs, dating.path(planting), clock),
+        course=course(crop, dates, at.ladder(crop), facts, how, speed, climbs, dating.path(planting), clock, stage),
         stood=planting.stood,
         facts=facts,
+        stage=stage,
         ladder=at.ladder(crop),
         accounts=state.accounts,
         how=how,

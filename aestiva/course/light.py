@@ -17,8 +17,9 @@ from numpy.typing import NDArray
 
 from aestiva.course.items import Item
 from aestiva.season.lamps import Rig, rigs_of
-from aestiva.season.models import BatchEvent, Spot
+from aestiva.season.models import Spot
 from growing.bench.shelf import LEAF_DAYS, TALLEST, Growth, growth
+from growing.chain.leaves import Seen, Stage, behind
 from growing.chain.roomwarmth import factor
 from growing.light.had import FURTHEST_CM, STEP_CM, Places, Stays, live, ways
 from growing.light.plane import Hung, Sides, cells, ppfd
@@ -38,7 +39,7 @@ WEEK = 7
 
 class Lit(NamedTuple):
     """What one batch had and became by it: growth today, days in want of light; DLI by day from `start` (NaN: nobody knows), of those the
-    days up in the dark; how much warmer than it likes; is its light known at all."""
+    days up in the dark; how much warmer than it likes; true leaves that the last day brought."""
 
     growth: Growth
     want_days: float
@@ -46,6 +47,7 @@ class Lit(NamedTuple):
     dli: NDArray[np.float32]
     dark_days: int
     warm_c: float
+    leaves_a_day: float = 0.0
 
     @property
     def known(self) -> bool:
@@ -108,7 +110,7 @@ def daylight(now: SeasonState, spot: Spot, day: date) -> float | None:
 
 
 def light_of(now: SeasonState, items: Iterable[Item] | None = None) -> dict[int, Lit]:
-    """Every batch that is up and not in the ground, by its key; nothing where no place has light that is known."""
+    """Every batch that is up and not in the ground, by its key; nothing where no place has light that is known and nobody looked."""
     assert now.shared is not None
     here = [
         i
@@ -126,7 +128,8 @@ def light_of(now: SeasonState, items: Iterable[Item] | None = None) -> dict[int,
     start = min(ups)
     days = (today - start).days + 1
     index, places = _places(now, lit, rigs, start, days)
-    if len(index) == 0:
+    looks = looks_of(now, here)
+    if not index and not looks:
         return {}
     place = np.full((len(here), days), NOWHERE, np.int16)
     slow, warm, dark = np.ones((len(here), 1), np.float32), np.zeros((len(here), 1), np.float32), []
@@ -145,7 +148,7 @@ def light_of(now: SeasonState, items: Iterable[Item] | None = None) -> dict[int,
     k = ways([i.crop for i in here])
     depth = np.full(len(here), DEPTH_CM, np.float32)
     up = np.array([(day - start).days for day in ups])
-    lived = live(k, places, Stays(place, up, depth, slow, warm), _seen(now, here, start, days))
+    lived = live(k, places, Stays(place, up, depth, slow, warm), _seen(looks, here, start, days))
     return {
         item.batch_pk: Lit(
             Growth(float(lived.height_cm[n]), float(lived.cm_a_day[n]), float(lived.leaves[n])),
@@ -154,6 +157,7 @@ def light_of(now: SeasonState, items: Iterable[Item] | None = None) -> dict[int,
             lived.dli[n, up[n] :],
             dark[n],
             float(warm[n, 0]),
+            float(lived.leaves_a_day[n]),
         )
         for n, item in enumerate(here)
     }
@@ -238,18 +242,59 @@ def _of(setting: Setting) -> tuple[float, float, float]:
     return (setting.left_cm + setting.right_cm) / 2, setting.timer.hours, setting.per_cent / 100
 
 
+def looks_of(now: SeasonState, items: Iterable[Item]) -> dict[int, list[Seen]]:
+    """What was seen of the leaves of batches, in order; of plants that came from another batch also what was seen of it until then."""
+    own = now.rows.looks
+    if not own:
+        return {}
+    above = {link.child: link for link in now.rows.links if link.count}  # what is sown again begins anew
+    found = {}
+    for item in items:
+        seen, at, until = list(own.get(item.batch_pk, ())), item.batch_pk, date.max
+        while at in above:
+            link = above[at]
+            at, until = link.parent, min(until, link.on)
+            seen = [s for s in own.get(at, ()) if s.on <= until] + seen
+        if seen:
+            found[item.batch_pk] = sorted(seen, key=lambda s: s.on)
+    return found
+
+
 def _seen(
-    now: SeasonState, here: list[Item], start: date, days: int
+    looks: Mapping[int, list[Seen]], here: list[Item], start: date, days: int
 ) -> dict[int, list[tuple[int, float, float | None]]]:
-    """True leaves and heights that somebody wrote down, by day."""
-    number = {item.batch_pk: n for n, item in enumerate(here)}
+    """The same, by day."""
     found: dict[int, list[tuple[int, float, float | None]]] = defaultdict(list)
-    rows = BatchEvent.objects.filter(batch__planting__season__garden=now.garden, kind="stage").order_by("on", "pk")
-    for batch, on, data in rows.values_list("batch_id", "on", "data"):
-        t = (on - start).days
-        if batch in number and 0 <= t < days and isinstance(data.get("leaves"), int | float):
-            cm = data.get("cm")
-            found[t].append((number[batch], float(data["leaves"]), float(cm) if isinstance(cm, int | float) else None))
+    for n, item in enumerate(here):
+        for seen in looks.get(item.batch_pk, ()):
+            t = (seen.on - start).days
+            if 0 <= t < days:
+                found[t].append((n, float(seen.leaves), seen.cm))
+    return found
+
+
+def stages_of(now: SeasonState, items: Iterable[Item]) -> dict[int, Stage]:
+    """How far those are of which somebody saw the leaves, and are not out yet: by the light and warmth that they had since."""
+    here = [
+        i for i in items if i.batch is not None and not i.raised.facts.outings and i.raised.facts.planted_on is None
+    ]
+    looks = looks_of(now, here)
+    looked = [i for i in here if i.batch_pk in looks]
+    if not looked or now.shared is None:
+        return {}
+    lit, found = light_of(now, looked), {}
+    for item in looked:
+        mine, up = lit.get(item.batch_pk), up_since(item)
+        if mine is None or up is None:
+            continue
+        stood = now.rows.here(item.batch_pk)
+        room = None if stood is None else now.shared.dating.room_at(stood.spot)
+        late = behind(item.crop, up, now.today, mine.growth.leaves, None if room is None else room.air_c(now.today))
+        grown = mine.growth
+        last = looks[item.batch_pk][-1]
+        found[item.batch_pk] = Stage(
+            last, now.today, grown.leaves, mine.leaves_a_day, grown.height_cm, grown.cm_a_day, late
+        )
     return found
 
 
@@ -263,7 +308,7 @@ def growth_of(item: Item | None, day: date, lit: Mapping[int, Lit] | None = None
     days, now = (day - found.start).days + 1 - len(found.dli), found.growth
     if days <= 0:
         return now
-    each = item.crop.maybe("leaf_days") or LEAF_DAYS
+    each = 1 / found.leaves_a_day if found.leaves_a_day > 0 else item.crop.maybe("leaf_days") or LEAF_DAYS
     most = max(now.height_cm, TALLEST * item.crop.number("ready_height_cm"))
     return Growth(min(most, now.height_cm + days * now.cm_a_day), now.cm_a_day, now.leaves + days / each)
 

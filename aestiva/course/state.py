@@ -11,7 +11,7 @@ from typing import NamedTuple, cast
 
 from aestiva.course.items import Item as Item
 from aestiva.course.items import Shared, items_of
-from aestiva.course.light import Lit
+from aestiva.course.light import Lit, stages_of
 from aestiva.course.outlook import Outlook, look_over
 from aestiva.course.placework import PlaceWork, place_work
 from aestiva.course.warmth import Had, Warmth
@@ -209,8 +209,27 @@ def load(
             found.items.extend(items_of(planting, dating.crop(planting), shared, found))
         except CANNOT as error:
             found.trouble(planting, None, error)
+    if rows.looks:
+        _go_by_leaves(found, dating)
     found.troubles += dating.troubles(garden)
     return found
+
+
+def _go_by_leaves(found: SeasonState, dating: Dating) -> None:
+    """Once it is known what each had, those of which somebody saw the leaves go by them and not by their days."""
+    assert found.shared is not None
+    stages = stages_of(found, found.items)
+    if not stages:
+        return
+    found.shared = found.shared._replace(stages=stages)
+    by_planting: dict[int, list[Item]] = {}
+    for item in found.items:
+        by_planting.setdefault(item.planting.pk, []).append(item)
+    for pk, items in by_planting.items():
+        if any(item.batch is not None and item.batch.pk in stages for item in items):
+            planting = items[0].planting
+            by_planting[pk] = items_of(planting, dating.crop(planting), found.shared, found)
+    found.items = [item for items in by_planting.values() for item in items]
 
 
 def _lots(rows: SeasonRows, plantings: Iterable[int] | None, lots: Mapping[int, Lot]) -> list[int] | None:

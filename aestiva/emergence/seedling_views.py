@@ -12,12 +12,16 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.beds.forms import Length
+from aestiva.course.light import looks_of, up_since
+from aestiva.course.state import load
 from aestiva.emergence.seedlings import leaves
 from aestiva.emergence.views import batch_of, write_seen
+from aestiva.frame import say
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import add_event, split, typed_count
+from aestiva.season.models import Batch
 
 
 @garden_view("grower", back="emergence")
@@ -25,11 +29,30 @@ from aestiva.season.actions import add_event, split, typed_count
 def stage_seen(request: Any, batch_id: int) -> HttpResponse:
     """How many true leaves they have, and how high they are, if somebody measured."""
     batch = batch_of(request.garden, batch_id)
-    data = _stage(request, request.POST.get("leaves", ""))
-    said = leaves(int(data["leaves"]))
-    write_seen(request, batch, f"Looked at {batch.planting}: {said}", "stage", data=data)
+    said = write_stage(request, batch)
     messages.success(request, f"{batch.planting}: {said}.")
     return redirect(f"{reverse('emergence', args=[request.garden.pk])}#up")
+
+
+def write_stage(request: Any, batch: Batch) -> str:
+    """Write how far they are; what was said.  Raises Refused where nothing is up, and, unless it is said again, where they had more leaves."""
+    data = _stage(request, request.POST.get("leaves", ""))
+    count, said = int(data["leaves"]), leaves(int(data["leaves"]))
+    here = load(request.garden, clock.today(request.garden), [batch.planting_id])
+    item = next((i for i in here.items if i.batch is not None and i.batch.pk == batch.pk), None)
+    if item is None or up_since(item) is None:
+        raise Refused(
+            "leaves", f"nothing of {batch.planting} is up yet, as far as anybody wrote down: count them first"
+        )
+    seen = looks_of(here, [item]).get(batch.pk, [])
+    if seen and count < seen[-1].leaves and request.POST.get("fewer") != "1":
+        had = leaves(seen[-1].leaves)
+        raise Refused(
+            "fewer",
+            f"{batch.planting} had the {had} on {say.day(seen[-1].on)}: if there really are fewer now, say it once more",
+        )
+    write_seen(request, batch, f"Looked at {batch.planting}: {said}", "stage", data=data)
+    return said
 
 
 @garden_view("grower", back="emergence")

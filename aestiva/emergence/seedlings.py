@@ -6,10 +6,11 @@ from collections.abc import Collection
 from datetime import date
 from typing import NamedTuple
 
+from aestiva.course.light import looks_of, up_since
 from aestiva.course.state import Item, SeasonState
 from aestiva.frame import say
-from aestiva.season.models import BatchEvent
-from growing.emergence.stage import Growing, Seen, growing
+from growing.chain.leaves import Seen
+from growing.emergence.stage import Growing, growing
 
 OVER = ("potted", "planted", "outing", "out")  # from which other looks are taken
 NAMES = ("seed leaves", "1st leaf", "2nd leaf", "3rd leaf", "4th leaf")
@@ -42,24 +43,25 @@ class Seedlings(NamedTuple):
         return order.index(self.growing.kind), -(self.growing.behind or 0.0)
 
 
-def seedlings(now: SeasonState, under: Collection[int] = ()) -> list[Seedlings]:
-    """All that are up and neither potted up nor outdoors, those that are behind first.  under: batches that still come."""
-    items = [i for i in now.items if _is_up(i) and i.batch_pk not in under]
-    seen = _seen([i.batch_pk for i in items])
+def seedlings(now: SeasonState, under: Collection[int] = (), over: Collection[str] = OVER) -> list[Seedlings]:
+    """All that are up and neither potted up nor outdoors, those that are behind first.  under: batches that still come.  over: what ends
+    being looked at."""
+    items = [i for i in now.items if _is_up(i, over) and i.batch_pk not in under]
+    looks = looks_of(now, items)
     found = []
     for item in items:
-        up = item.raised.facts.half_up or item.raised.facts.first_up
+        up = up_since(item)
         assert up is not None
-        last = seen.get(item.batch_pk)
+        last = looks[item.batch_pk][-1] if item.batch_pk in looks else None
         found.append(Seedlings(item, up, last, growing(item.raised, now.today, up, last, _air(now, item))))
     return sorted(found, key=lambda s: (s.pressing, s.name))
 
 
-def _is_up(item: Item) -> bool:
+def _is_up(item: Item, over: Collection[str]) -> bool:
     facts = item.raised.facts
     if item.batch is None or item.raised.dates.method != "raised" or (facts.half_up or facts.first_up) is None:
         return False
-    gone = facts.outings or facts.planted_on is not None or any(facts.first(kind) is not None for kind in OVER)
+    gone = facts.outings or facts.planted_on is not None or any(facts.first(kind) is not None for kind in over)
     return not gone and item.raised.plants != 0
 
 
@@ -68,16 +70,6 @@ def _air(now: SeasonState, item: Item) -> float | None:
     here = now.rows.here(item.batch_pk)
     room = None if here is None or now.shared is None else now.shared.dating.room_at(here.spot)
     return None if room is None else room.air_c(now.today)
-
-
-def _seen(batches: Collection[int]) -> dict[int, Seen]:
-    """The last look at the stage of each."""
-    rows = BatchEvent.objects.filter(batch__in=batches, kind="stage").order_by("on", "pk")
-    found = {}
-    for pk, on, data in rows.values_list("batch_id", "on", "data"):
-        if data and "leaves" in data:
-            found[pk] = Seen(int(data["leaves"]), data.get("cm"), on)
-    return found
 
 
 def choices(one: Seedlings) -> list[tuple[int, str]]:

@@ -97,6 +97,11 @@ RULES = {
         "the first day on which it can be hardened; the window is {window start} to {window end}",
         short="Hardening ends first; window {window start} to {window end}.",
     ),
+    "plan.out_small": Said(
+        "Plant out on {result}",
+        "its plants are behind: about then they have the leaves to go out with; the window is {window start} to {window end}",
+        short="They are behind, and too small before; window {window start} to {window end}.",
+    ),
     "plan.out_happened": Said(
         "Planted out on {result}", "as it happened; the window was {window start} to {window end}"
     ),

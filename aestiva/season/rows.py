@@ -16,6 +16,7 @@ from aestiva.gardens.models import Garden
 from aestiva.season.models import Batch, BatchEvent, BatchLink, BatchStand, Goes, Planting, Spot, TaskMark, TrayStand
 from growing.batch.history import Events
 from growing.batch.links import Link
+from growing.chain.leaves import Seen
 from growing.place.warmth import COVER_AIR_C
 from growing.steps import GoesTo
 
@@ -51,7 +52,7 @@ class SeasonRows:
     stood: where each batch, or its tray, stood from when until when, in order.
     stands: kind and code of the spot where it does.  links: what moved between batches.
     marks: what was said about tasks by their keys.  goes: where plantings are to stand from which day on, in order.
-    spots: code and kind of every spot.
+    spots: code and kind of every spot.  looks: what was seen of the leaves of each batch, in order.
     """
 
     plantings: list[Planting]
@@ -63,6 +64,7 @@ class SeasonRows:
     marks: dict[str, Mark]
     goes: dict[int, list[GoesTo]]
     spots: Mapping[int, tuple[str, str]]
+    looks: dict[int, list[Seen]]
 
     def here(self, batch: int) -> Stood | None:
         """Where a batch, or its tray, stands now; None where nobody said."""
@@ -127,6 +129,7 @@ def season_rows(
         {row[0]: Mark(*row[1:]) for row in marks.values_list("key", "done_on", "skipped_on", "moved_to", "count_done")},
         _goes(found, some, season, spots),
         spots,
+        _looks(theirs(BatchEvent, kind="stage")),
     )
 
 
@@ -156,6 +159,16 @@ def _goes(
     for planting, since, spot in rows.order_by("since", "pk").values_list("planting_id", "since", "spot_id"):
         goes[planting].append(GoesTo(since, spot, *spots.get(spot, ("", ""))))
     return dict(goes)
+
+
+def _looks(events: Any) -> dict[int, list[Seen]]:
+    """True leaves and heights that somebody saw, by batch in order."""
+    found: dict[int, list[Seen]] = defaultdict(list)
+    for batch, on, data in events.order_by("on", "pk").values_list("batch_id", "on", "data"):
+        if isinstance(data, dict) and isinstance(data.get("leaves"), int | float):
+            cm = data.get("cm")
+            found[batch].append(Seen(int(data["leaves"]), float(cm) if isinstance(cm, int | float) else None, on))
+    return dict(found)
 
 
 def _about(refs: Iterable[str]) -> Q:

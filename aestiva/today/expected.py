@@ -34,6 +34,7 @@ ORDER = (
     "prick",
     "pot",
     "pot_again",
+    "pinch",
     "harden",
     "out",
 )

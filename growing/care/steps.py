@@ -6,8 +6,11 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 
 from growing.bench.shelf import leaves_on
+from growing.care.moving import EVENTS as ROOT_EVENTS
+from growing.care.moving import Potting, Signs, potting
+from growing.care.stress import kept_apart
 from growing.chain.course import POTS, Step
-from growing.chain.path import PROPOSED_AT
+from growing.chain.path import PROPOSED_AT, path_of
 from growing.seeds.sowing import to_prick
 from growing.steps import Raised, StepSpec, Task
 from growing.waiting import cost, of_age
@@ -15,6 +18,7 @@ from growing.working import Value, Working
 
 TRIMMED = "onion family"
 TRIM_FROM_CM, TRIM_TO_CM = 15.0, 10.0  # tops over 15 to 20 cm go back to 10: growers' habit
+FILL_DAYS, FILLS = 10, 2  # after potting, and how often: a third of the cup at first, then two thirds, then full
 CROWDED_TWO, CROWDED_FOUR = 0.01, 0.03  # of the plants a day from so many true leaves: estimates
 TRIM_AFTER_DAYS, TRIM_AGAIN_DAYS = 42, 21  # from half up until they are so long, and long again: estimates
 
@@ -38,7 +42,7 @@ def _prick(one: Raised, today: date, until: date) -> Iterator[Task]:
     if step is not None and not _moved_on(one):
         enough = to_prick(one.wanted, one.crop.number("survival"))
         count = enough if one.accounts is None or one.accounts.indoors is None else min(enough, one.accounts.indoors)
-        yield _task(one, PRICK, step, count, "plants", today)
+        yield from _stress(one, PRICK, step, count, today, until)
 
 
 def _pot(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -50,7 +54,83 @@ def _pot(one: Raised, today: date, until: date) -> Iterator[Task]:
     count = one.plants
     if count is not None and one.cells is not None:
         count = min(count, one.cells)
-    yield _task(one, POT, step, count, "plants", today, POTS.index(kind))
+    signs = root_signs(one)
+    if signs.looked_on is not None:  # what was seen of the roots decides
+        found = potting_of(one, today, signs)
+        if found.kind == "hold":
+            return
+        step = step._replace(due=signs.looked_on if found.kind == "move" else found.on)
+        day, why = kept_apart(one, kind, step.due, today, found.working)
+        if day <= until:
+            yield Task(f"{one.ref}.pot.{POTS.index(kind)}", POT, day, count, "plants", why, int(day < today))
+        return
+    yield from _stress(one, POT, step, count, today, until, POTS.index(kind))
+
+
+def root_signs(one: Raised) -> Signs:
+    """What was last seen of its roots and leaves since it was last moved."""
+    moved = last_move(one)
+    seen = [(day, roots) for roots, kind in ROOT_EVENTS.items() for day in one.facts.days.get(kind, ())]
+    seen = [s for s in seen if moved is None or s[0] >= moved]
+    day, roots = max(seen, default=(None, ""))
+    close = [
+        d for d in one.facts.days.get("crowded", ()) if (moved is None or d >= moved) and (day is None or d >= day)
+    ]
+    return Signs(roots, max(close, default=day) if day is None else day, bool(close))
+
+
+def last_move(one: Raised) -> date | None:
+    """When it last came into another container; None: never."""
+    return max((d for kind in ("pricked", "potted") for d in one.facts.days.get(kind, ())), default=None)
+
+
+def carries_until(one: Raised, today: date) -> date | None:
+    """How long the container it stands in carries it; None where its path was not chosen and none is usual."""
+    stays = one.course.stays or path_of(one.crop, one.how, one.dates.sow_on, one.course.day("pot"), one.dates.out_on)
+    moves = len(one.facts.days.get("potted", ())) + (
+        one.facts.first("pricked") is not None and any(s.vessel and s.vessel.together for s in stays)
+    )
+    return stays[min(int(moves), len(stays) - 1)].carries_until if stays else None
+
+
+def potting_of(one: Raised, today: date, signs: Signs) -> Potting:
+    """Move it on, wait, or hold?"""
+    sown = one.facts.sown_on or one.dates.sow_on
+    until, blocks = carries_until(one, today), one.how.sown_in == "blocks"
+    due = next(
+        (one.course.steps[k].due for k in POTS if k in one.course.steps and one.course.steps[k].happened is None), None
+    )
+    return potting(one.crop, today, sown, last_move(one), one.dates.out_on, until, signs, blocks, due)
+
+
+def _fill(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Of what is buried as it grows: mix up to the leaves, twice after it was potted."""
+    potted, filled = one.facts.days.get("potted", ()), one.facts.days.get("filled", ())
+    if one.crop.word("bury") != "progressively" or not potted or not one.growing:
+        return
+    since = [day for day in filled if day >= potted[-1]]
+    due = (since[-1] if since else potted[-1]) + timedelta(days=FILL_DAYS)
+    if len(since) >= FILLS or due > until or due >= one.dates.out_on:
+        return
+    inputs = (Value("since", since[-1] if since else potted[-1]), Value("wait", FILL_DAYS, "days", "estimate"))
+    why = Working("care.fill", inputs, (), Value("fill", due))
+    yield Task(f"{one.ref}.fill.{len(filled)}", FILL, due, one.plants, "plants", why)
+
+
+def _pinch(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """Above a pair of leaves, once it has enough of them; before it goes out, or not at all on the bench."""
+    step = _due(one, "pinch", until)
+    if step is not None:
+        yield from _stress(one, PINCH, step, one.plants, today, until)
+
+
+def _stress(
+    one: Raised, spec: StepSpec, step: Step, count: int | None, today: date, until: date, ordinal: int = 0
+) -> Iterator[Task]:
+    """What sets them back for a while, never within two days of another such."""
+    day, why = kept_apart(one, step.kind, step.due, today, step.working)
+    if day <= until:
+        yield Task(f"{one.ref}.{spec.kind}.{ordinal}", spec, day, count, "plants", why, int(day < today))
 
 
 def _trim(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -60,7 +140,10 @@ def _trim(one: Raised, today: date, until: date) -> Iterator[Task]:
     up, done = one.course.steps["up"].day, one.facts.days.get("trimmed", ())
     since, wait = (done[-1], TRIM_AGAIN_DAYS) if done else (up, TRIM_AFTER_DAYS)
     due = since + timedelta(days=wait)
-    if due > until or due >= one.dates.out_on:
+    seen = None if one.stage is None or (done and one.stage.seen.on <= since) else one.stage.high_on(TRIM_FROM_CM)
+    if seen is not None:
+        due = max(seen, since + timedelta(days=1))
+    if due >= one.dates.out_on:
         return
     inputs = (
         Value("since", since),
@@ -68,8 +151,12 @@ def _trim(one: Raised, today: date, until: date) -> Iterator[Task]:
         Value("from", TRIM_FROM_CM, "cm", "working"),
         Value("to", TRIM_TO_CM, "cm", "working"),
     )
-    why = Working("care.trim_again" if done else "care.trim", inputs, (), Value("trim", due))
-    yield Task(f"{one.ref}.trim.{len(done)}", TRIM, due, one.plants, "plants", why)
+    rule = "care.trim_seen" if seen is not None else "care.trim_again" if done else "care.trim"
+    if seen is not None and one.stage is not None:
+        inputs = (*inputs[2:], Value("high", one.stage.seen.cm, "cm"), Value("on", one.stage.seen.on))
+    day, why = kept_apart(one, "trim", due, today, Working(rule, inputs, (), Value("trim", due)))
+    if day <= until:
+        yield Task(f"{one.ref}.trim.{len(done)}", TRIM, day, one.plants, "plants", why)
 
 
 def _due(one: Raised, kind: str, until: date) -> Step | None:
@@ -103,6 +190,8 @@ def _thin_waits(one: Raised, task: Task, today: date) -> Working:
 
 def _leaves(one: Raised, today: date) -> float:
     """True leaves by the days since half were up, at the crop's own pace."""
+    if one.stage is not None:
+        return one.stage.leaves
     up = one.course.steps["up"].day if "up" in one.course.steps else today
     return leaves_on(one.crop, up, today)
 
@@ -118,4 +207,6 @@ THIN = StepSpec("thin", "bench", _thin, minutes=2, each=0.1, parts=True, at_once
 PRICK = StepSpec("prick", "bench", _prick, minutes=10, each=0.25, parts=True, at_once=True, waits=_move_waits)
 POT = StepSpec("pot", "bench", _pot, minutes=5, each=0.75, parts=True, at_once=True, waits=_move_waits)
 TRIM = StepSpec("trim", "bench", _trim, minutes=2, each=0.02)
-STEPS = (THIN, PRICK, POT, TRIM)
+FILL = StepSpec("fill", "bench", _fill, minutes=3, each=0.1)
+PINCH = StepSpec("pinch", "bench", _pinch, minutes=2, each=0.05, parts=True, at_once=True)
+STEPS = (THIN, PRICK, POT, FILL, PINCH, TRIM)

@@ -28,6 +28,7 @@ FOUND = tuple(LEFT)
 WANTS = ("pale", "light", "limp")  # what is watered when found
 DOSE = {"wet": 0.0, "fair": 0.0, "pale": 0.15, "light": 0.3, "limp": 0.3}  # of the cell's mix, watered from below
 LOOK_AT = {"even": 0.5, "dry between": 0.35, "never dry": 0.65}  # of what it holds, by the crop's moisture
+CLOSED = 0.7  # of the dose, where what is too much cannot drain away
 DAY_LATER_ML = 50.0  # cells up to so large are not left a day after they are pale
 USUAL_RH = 0.6
 USUAL_C, USUAL_DLI = 19.0, 10.0  # where nobody knows
@@ -57,9 +58,30 @@ def seems(left: float) -> str:
     return min(FOUND, key=lambda found: abs(LEFT[found] - left))
 
 
+WAYS = {  # how it is given, by what it stands in
+    "": "from below",
+    "blocks": "in their channels, never on top",
+    "closed": "measured, from above: it has no holes",
+    "mist": "as mist, never flooded",
+    "dry": "gently from above, once: so dry it does not draw",
+}
+
+
+def way(blocks: bool, drains: bool, lying: bool, found: str) -> str:
+    """How water is given: one of the keys of WAYS."""
+    if lying:
+        return "mist"
+    if blocks:
+        return "blocks"
+    if not drains:
+        return "closed"
+    return "dry" if found in ("light", "limp") else ""
+
+
 class Tray(NamedTuple):
     """What a tray is like: mix in a cell [ml], ground of a cell [cm²], cells that are watered; its plants' leaves and those when ready; the
-    crop's moisture; mean warmth [°C] and light [mol/m²/d] where it stands, None: not known; lid: "", "lid", "ajar"; fan; outdoors: ET₀ [mm]."""
+    crop's moisture; mean warmth [°C] and light [mol/m²/d] where it stands, None: not known; lid: "", "lid", "ajar"; fan; outdoors: ET₀ [mm];
+    humidity of the air, share; drains: has holes; blocks: of soil, with channels."""
 
     cell_ml: float
     cell_cm2: float
@@ -73,6 +95,8 @@ class Tray(NamedTuple):
     fan: bool = False
     outdoors_mm: float | None = None
     humidity: float = USUAL_RH
+    drains: bool = True
+    blocks: bool = False
 
     @property
     def held_ml(self) -> float:
@@ -97,7 +121,7 @@ class Tray(NamedTuple):
 
     def dose_ml(self, found: str) -> float:
         """What all its cells are given when they are found so [ml]."""
-        return DOSE[found] * self.cell_ml * self.cells
+        return DOSE[found] * self.cell_ml * self.cells * (CLOSED if not self.drains else 1.0)
 
 
 class Look(NamedTuple):

@@ -9,8 +9,10 @@ from datetime import date, timedelta
 from types import MappingProxyType
 from typing import NamedTuple
 
+from growing.bench.shelf import LEAF_DAYS
 from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates
+from growing.chain.leaves import Stage
 from growing.chain.path import Standing, Vessel, walk
 from growing.crops import Crop
 from growing.emergence.clock import Advance
@@ -46,7 +48,9 @@ RULES = {  # the rule that gives each step its expected day
     "pot": "care.pot",
     "pot_again": "care.pot_path",
     "harden": "hardening.from",
+    "pinch": "care.pinch",
 }
+BY_LEAVES = {"thin": "thin_leaves", "prick": "prick_leaves", "pot": "pot_leaves", "pinch": "pinch_leaves"}
 
 
 class Facts(NamedTuple):
@@ -126,6 +130,12 @@ class Course:
     steps: dict[str, Step]
     clock: Advance | None = None  # as it ran by the warmth had
     stays: list[Standing] = field(default_factory=list)  # its containers, where its path was chosen
+    stage: Stage | None = None  # where somebody saw its leaves
+
+    def leaves_on(self, kind: str) -> date | None:
+        """The day on which it has the true leaves for a step; None where nobody looked, or the crop has no such stage."""
+        wanted = None if self.stage is None or kind not in BY_LEAVES else self.crop.maybe(BY_LEAVES[kind])
+        return None if self.stage is None or wanted is None else self.stage.on(wanted)
 
     def day(self, kind: str) -> date | None:
         step = self.steps.get(kind)
@@ -150,17 +160,34 @@ class Course:
             return Working(f"emergence.lid_{way}", self._inputs(kind), (), Value(kind, due))
         if kind in ("vents", "mat") and (way := self.crop.word(f"{kind}_way")) != "lid":
             return Working(f"emergence.{kind}_{way}", self._inputs(kind), (), Value(kind, due))
+        if self._seen(kind):
+            assert self.stage is not None
+            return Working(
+                f"care.{kind}_seen", self.stage.inputs(self.crop.value(BY_LEAVES[kind])), (), Value(kind, due)
+            )
         if kind in POTS and self.stays:
             return self._of_path(kind, due)
         known = self.warmth_c is not None or (self.clock is not None and self.clock.measured)
         assumed = "_assumed" if kind in ("look", "up") and not known else ""
         return Working(RULES[kind] + assumed, self._inputs(kind), (), Value(kind, due))
 
+    def _seen(self, kind: str) -> bool:
+        """Does that step go by leaves that somebody saw?"""
+        return (
+            self.stage is not None
+            and kind in BY_LEAVES
+            and not (kind == "pot" and self.stays)
+            and self.crop.maybe(BY_LEAVES[kind]) is not None
+        )
+
     def _of_path(self, kind: str, due: date) -> Working:
         """Why it is moved on that day: the container before it carries it no further, or it is time to prick it out."""
         moved = [s for s in self.stays if s.until == due] or self.stays
         before = moved[0]
-        inputs = (Value("container", before.name), Value("carries until", before.carries_until))
+        inputs: tuple[Value, ...] = (Value("container", before.name), Value("carries until", before.carries_until))
+        if self.stage is not None and kind == "pot" and self.leaves_on("pot") is not None:
+            inputs = (*inputs, *self.stage.inputs(self.crop.value("pot_leaves")))
+            return Working("care.pot_path_seen", inputs, (before.working,), Value(kind, due))
         return Working("care.pot_path", inputs, (before.working,), Value(kind, due))
 
     def _inputs(self, kind: str) -> tuple[Value, ...]:
@@ -186,6 +213,12 @@ class Course:
             return half, wait
         if kind in ("vents", "mat"):
             return Value("sow", steps["sow"].day), Value("first up", steps["look"].day), half
+        if kind == "pinch":
+            return (
+                half,
+                values["pinch_leaves"],
+                Value("a leaf takes", self.crop.maybe("leaf_days") or LEAF_DAYS, "days", "estimate"),
+            )
         if kind == "thin" or (kind == "prick" and self.crop.number("thin_days")):
             return half, values["thin_days"]
         if kind == "prick":
@@ -209,6 +242,7 @@ def course(
     hardening: bool = True,
     path: tuple[Vessel, ...] = (),
     clock: Advance | None = None,
+    stage: Stage | None = None,
 ) -> Course:
     """Every step from sowing to planting out for one batch, each with its reason.
 
@@ -216,12 +250,13 @@ def course(
     how: in what it was sown and what happens to the surplus.  speed: `emergence_speed` where the caller has it at hand.
     hardening: bought plants that still climb the ladder.  path: the containers chosen for it, one after another; empty: as usual.
     clock: of what lies under the mix, by the warmth it had and has; None: as fast from first to last as at its warmth.
+    stage: how far it is, where somebody saw its leaves; None: its steps go by days alone.
     """
     steps: dict[str, Step] = {}
     days, source = (NEVER, "") if dates.method not in INDOORS else speed or emergence_speed(crop, facts.temperature_c)
     if clock is not None and dates.method in INDOORS:
         days = min(LONGEST_WAIT_DAYS, clock.days_at(1.0))
-    found = Course(crop, dates, ladder, facts.temperature_c, days, source, steps, clock)
+    found = Course(crop, dates, ladder, facts.temperature_c, days, source, steps, clock, stage=stage)
 
     def put(kind: str, due: date, happened: date | None) -> date:
         steps[kind] = Step(kind, due, happened, found)
@@ -246,19 +281,24 @@ def course(
     _uncover(found, sow, look, up, facts, put)
     thin = crop.number("thin_days")
     if how.surplus in ("prick", "keep"):
-        put("prick", up + timedelta(days=int(thin or PRICK_DAYS)), facts.first("pricked"))
+        put("prick", found.leaves_on("prick") or up + timedelta(days=int(thin or PRICK_DAYS)), facts.first("pricked"))
     elif thin and how.surplus == "thin" and (how.per_cell or 2) > 1:
-        put("thin", up + timedelta(days=int(thin)), facts.first("thinned"))
+        put("thin", found.leaves_on("thin") or up + timedelta(days=int(thin)), facts.first("thinned"))
     growing = crop.number("pot_weeks")
     if path:
-        found.stays.extend(walk(crop, path, sow, up, out, _moves(facts, path)))
+        found.stays.extend(walk(crop, path, sow, up, out, _moves(facts, path), found.leaves_on("pot")))
         potted, pots = facts.days.get("potted", ()), found.stays[1 + path[0].together :]
         for n, (kind, stay) in enumerate(zip(POTS, pots, strict=False)):
             put(kind, stay.since, potted[n] if n < len(potted) else None)
     elif growing:
-        pot = up + timedelta(days=int(growing * 7))
+        pot = found.leaves_on("pot") or up + timedelta(days=int(growing * 7))
         if facts.first("potted") or (out - pot).days >= POT_UP_NEEDS_DAYS:
             put("pot", pot, facts.first("potted"))
+    pinch = crop.number("pinch_leaves") if crop.word("pinch") == "pinch" else 0.0
+    if pinch:
+        day = found.leaves_on("pinch") or up + timedelta(days=math.ceil(pinch * (crop.maybe("leaf_days") or LEAF_DAYS)))
+        if day < out or facts.first("pinched"):
+            put("pinch", day, facts.first("pinched"))
     put("harden", out - timedelta(days=ladder.days), facts.outings[0].day if facts.outings else None)
     put("out", dates.out_on, facts.planted_on)
     return found

@@ -87,18 +87,27 @@ def age_limit_days(crop: Crop, vessel: Vessel, plants: float | None = None) -> i
 
 
 def walk(
-    crop: Crop, vessels: Sequence[Vessel], sow: date, up: date, out: date, pots_on: Sequence[date] = ()
+    crop: Crop,
+    vessels: Sequence[Vessel],
+    sow: date,
+    up: date,
+    out: date,
+    pots_on: Sequence[date] = (),
+    by_leaves: date | None = None,
 ) -> list[Standing]:
     """A plant through its containers, from sowing to planting out.
 
     up: half up.  pots_on: the days of moves that have happened, in order.  A container that carries it to the end is the last.
+    by_leaves: the day on which it has the leaves for its first pot, where somebody saw them: then it is moved sooner or later for that, but
+    never past the day to which its container carries it.
     """
     found: list[Standing] = []
     since = sow
     for n, vessel in enumerate(vessels):
         carries = _carries(crop, vessel, sow, up)
         last = n + 1 == len(vessels)
-        move = out if last else _move(crop, vessel, sow, up, since, out, carries)
+        first = by_leaves if not vessel.together and not any(not s.vessel.together for s in found if s.vessel) else None
+        move = out if last else _move(crop, vessel, sow, up, since, out, carries, first)
         if n < len(pots_on) and not last:
             move = pots_on[n]
         found.append(_standing(crop, vessel, sow, since, min(move, out), carries))
@@ -115,7 +124,16 @@ def _carries(crop: Crop, vessel: Vessel, sow: date, up: date) -> date:
     return day
 
 
-def _move(crop: Crop, vessel: Vessel, sow: date, up: date, since: date, out: date, carries: date) -> date:
+def _move(
+    crop: Crop,
+    vessel: Vessel,
+    sow: date,
+    up: date,
+    since: date,
+    out: date,
+    carries: date,
+    by_leaves: date | None = None,
+) -> date:
     """The day it is to be moved on; the day of planting out where it need not be, or it is too late to be worth it."""
     if vessel.together:
         day = up + timedelta(days=int(crop.number("thin_days") or PRICK_DAYS))
@@ -123,6 +141,8 @@ def _move(crop: Crop, vessel: Vessel, sow: date, up: date, since: date, out: dat
     if carries >= out:
         return out
     proposed = sow + timedelta(days=math.floor(PROPOSED_AT * (carries - sow).days))
+    if by_leaves is not None:
+        proposed = min(by_leaves, carries)
     first = sow + timedelta(days=FIRST_LOOK_DAYS) if since == sow else since
     day = max(proposed, min(first, carries), since + timedelta(days=LEAST_BETWEEN_DAYS))
     return out if (out - day).days < LEAST_LEFT_DAYS else day
@@ -130,11 +150,13 @@ def _move(crop: Crop, vessel: Vessel, sow: date, up: date, since: date, out: dat
 
 def path_of(crop: Crop, how: How, sow: date, pot: date | None, out: date) -> list[Standing]:
     """The usual path: its first cells or blocks, and the pot that follows where it is potted up; empty where it is not raised
-    in them."""
+    in them, or stays in its box."""
     if crop.maybe("raise_max") is None or how.sown_in == "place" or out <= sow:
         return []
     pots = pot is not None and pot < out
     vessels = [v for v in usual_vessels(crop, how, pots) if not v.together]
+    if not vessels:
+        return []
     first = pot if pots and pot is not None else out
     found = [_standing(crop, vessels[0], sow, sow, first, _carries(crop, vessels[0], sow, sow))]
     if pots:

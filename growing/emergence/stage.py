@@ -5,8 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from growing.bench.shelf import LEAF_DAYS
-from growing.chain.roomwarmth import factor
+from growing.chain.leaves import Seen, behind, leaf_days
 from growing.crops import Crop
 from growing.steps import Raised
 from growing.working import Value, Working
@@ -15,14 +14,6 @@ LEAST_DAYS, SHARE = 2.0, 0.2  # of its age since it was up, within which it is o
 DRAWN = 1.6  # times the height that its leaves should have, from which it is drawn: estimate
 LOOK_DAYS = 7  # between two looks at the stage
 KINDS = ("ahead", "on_time", "behind", "again", "unseen")
-
-
-class Seen(NamedTuple):
-    """What somebody saw: true leaves (0: seed leaves only), height [cm] (None: not measured), the day."""
-
-    leaves: int
-    cm: float | None
-    on: date
 
 
 class Growing(NamedTuple):
@@ -38,12 +29,6 @@ class Growing(NamedTuple):
     working: Working
 
 
-def leaf_days(crop: Crop, mean_c: float | None) -> float:
-    """Days for a true leaf at that mean [°C]; None: at the crop's own warmth."""
-    each = crop.maybe("leaf_days") or LEAF_DAYS
-    return each if mean_c is None else each * factor(crop, mean_c)
-
-
 def growing(one: Raised, today: date, up: date, seen: Seen | None, mean_c: float | None = None) -> Growing:
     """What the last look says.  up: the day half were up.  mean_c: what the place has [°C], None: nobody knows."""
     each = leaf_days(one.crop, mean_c)
@@ -51,27 +36,26 @@ def growing(one: Raised, today: date, up: date, seen: Seen | None, mean_c: float
     if seen is None:
         look = max(up + timedelta(days=round(each)), today)
         return Growing("unseen", expected, None, False, None, look, _why(one, "unseen", up, expected, each, None, None))
-    then = max(0.0, (seen.on - up).days / each)
-    behind = (then - seen.leaves) * each
+    late = behind(one.crop, up, seen.on, seen.leaves, mean_c)
     slack = max(LEAST_DAYS, SHARE * (seen.on - up).days, 0.5 * each)  # a leaf half out is not seen as one
     kind, by = "on_time", None
-    if behind < -slack:
+    if late < -slack:
         kind = "ahead"
-    elif behind > slack:
+    elif late > slack:
         kind = "behind"
-        if today <= one.dates.sow_closes and _sooner_again(one, today, behind):
+        if today <= one.dates.sow_closes and _sooner_again(one, today, late):
             kind, by = "again", one.dates.sow_closes
     drawn = seen.cm is not None and _drawn(one.crop, seen.leaves, seen.cm)
     look = max(seen.on + timedelta(days=LOOK_DAYS), today)
-    return Growing(kind, expected, behind, drawn, by, look, _why(one, kind, up, expected, each, seen, by))
+    return Growing(kind, expected, late, drawn, by, look, _why(one, kind, up, expected, each, seen, by))
 
 
-def _sooner_again(one: Raised, today: date, behind: float) -> bool:
+def _sooner_again(one: Raised, today: date, late: float) -> bool:
     """Would what is sown today be ready sooner than what is so many days behind?"""
     shortest = one.crop.maybe("raise_min")
     if shortest is None:
         return False
-    return today + timedelta(weeks=shortest) < one.dates.out_on + timedelta(days=behind)
+    return today + timedelta(weeks=shortest) < one.dates.out_on + timedelta(days=late)
 
 
 def _drawn(crop: Crop, leaves: int, cm: float) -> bool:

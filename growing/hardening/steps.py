@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from growing.care.stress import kept_apart
 from growing.hardening.harm import TENDER, harm, share_lost
 from growing.hardening.ladder import DAY_HOURS, NIGHT_HOURS, Rung
 from growing.place.nights import Night, at_plant, chance_below
@@ -63,6 +64,8 @@ def _harden(one: Raised, today: date, until: date) -> Iterator[Task]:
     up = one.course.steps.get("up")
     if up is not None and not facts.outings and facts.first_up is None:
         begins = max(begins, up.day)  # what is still under the mix goes nowhere
+    if not facts.outings:
+        begins, _ = kept_apart(one, "harden", begins, today, step.working)
     last = max([o.day for o in facts.outings[-1:]] + ([facts.out.day] if facts.out is not None else []), default=None)
     if last == today:
         begins = today + timedelta(days=1)

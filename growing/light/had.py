@@ -1,8 +1,9 @@
 """How much light did they have, how high have they grown by it, are they drawn?  Day by day, for all batches at once.
 
-A leaf comes as fast as light and warmth allow: √(light ÷ the least of its band), no more than 1.15, over the days that a leaf takes at the
-crop's own warmth.  It adds to the height what the crop's ready height has for a leaf, and up to 0.8 more where light is short.  Want of
-light is summed as whole days without any: Σ (1 − light ÷ least) × 2^((warmer than it likes) ÷ 10): warmth without light draws them.
+A leaf comes as fast as light and warmth allow: √(light ÷ the least of its band), no more than 1.15, over the days a leaf takes at the
+crop's own warmth, and at the pace that looks showed to be its own.  It adds to the height what the crop's ready height has for a leaf,
+and up to 0.8 more where light is short.  Want of light is summed as whole days without any:
+Σ (1 − light ÷ least) × 2^((warmer than it likes) ÷ 10): warmth without light draws them.
 All these numbers are estimates, until light was read and heights were measured.
 """
 
@@ -26,6 +27,7 @@ FURTHEST_CM = 120.0
 MOST_SHARE = 1.15**2
 MOST_STRETCH = 0.8
 DOUBLES_C = 10.0
+BELIEVED = 0.5  # of what a look shows of a batch's own pace: estimate
 SPOILT_DAYS = 3.0  # days without light after which two in three are spoilt
 FINE, RISKY = 0.15, 0.4  # risk of being leggy under which it is fine, from which it is leggy: estimates
 
@@ -81,13 +83,14 @@ class Stays(NamedTuple):
 
 class Lived(NamedTuple):
     """At the end of the last day, (batches,): true leaves, height [cm], what it grows a day, days in want of light; dli (batches, days),
-    NaN before it is up or where nobody knows."""
+    NaN before it is up or where nobody knows; true leaves that the last day brought."""
 
     leaves: Array
     height_cm: Array
     cm_a_day: Array
     want_days: Array
     dli: Array
+    leaves_a_day: Array
 
 
 def live(
@@ -103,6 +106,7 @@ def live(
     hot = _by_day(np.exp2(np.clip(stays.warm_c / DOUBLES_C, -1, 1)).astype(np.float32), order, days)
     dose, last = places.hours * places.power * np.float32(0.0036), places.table.shape[1] - 1
     leaves, height, grown = np.zeros(batches, np.float32), k.least_cm.copy(), np.zeros(batches, np.float32)
+    own, came = np.ones(batches, np.float32), np.zeros(batches, np.float32)
     want, dli = np.zeros(batches, np.float32), np.full((days, batches), np.nan, np.float32)
     counts = np.searchsorted(up, np.arange(days), side="right")
     for t in range(max(0, int(up.min(initial=days))), days):
@@ -112,18 +116,22 @@ def live(
         share = light / np.where(leaves[:n] < JUST_UP_LEAVES, k.low_up[:n], k.low_grow[:n])
         np.copyto(share, 1, where=np.isnan(share))
         lack = np.maximum(1 - share, 0)
-        pace = np.sqrt(np.minimum(share, MOST_SHARE)) / (k.leaf_days[:n] * slow[t][:n])
+        pace = own[:n] * np.sqrt(np.minimum(share, MOST_SHARE)) / (k.leaf_days[:n] * slow[t][:n])
         leaves[:n] += pace
+        came[:n] = pace
         # seed leaves do not add: height grows once true leaves have made up for them
         adds = (height[:n] < k.most_cm[:n]) & (leaves[:n] * k.leaf_cm[:n] > k.least_cm[:n])
         grown[:n] = pace * k.leaf_cm[:n] * (1 + MOST_STRETCH * lack) * adds
         height[:n] += grown[:n]
         want[:n] += lack * hot[t][:n]
         for batch, count, cm in (seen or {}).get(t, ()):
-            leaves[at[batch]] = max(count, min(float(leaves[at[batch]]), count + 1.0))
+            n = at[batch]
+            reckoned = float(leaves[n])
+            leaves[n] = max(count, min(reckoned, count + 1.0))
+            own[n] *= (max(0.5, float(leaves[n])) / max(0.5, reckoned)) ** BELIEVED
             if cm is not None:
-                height[at[batch]] = cm
-    return Lived(leaves[at], height[at], grown[at], want[at], dli[:, at].T)
+                height[n] = cm
+    return Lived(leaves[at], height[at], grown[at], want[at], dli[:, at].T, came[at])
 
 
 def _by_day(values: NDArray[np.generic], order: NDArray[np.intp], days: int) -> NDArray[np.generic]:

@@ -11,11 +11,12 @@ import numpy as np
 
 from growing.batch.ledger import Entry
 from growing.chain.course import Facts
+from growing.chain.leaves import Seen
 from growing.crops import library
 from growing.emergence.clock import Advance, curve
 from growing.emergence.outlook import pace_of
 from growing.emergence.posterior import Batch, First, Look, ahead, posterior, priors
-from growing.emergence.stage import Seen, growing
+from growing.emergence.stage import growing
 from growing.emergence.triggers import offer, triggers
 from growing.seeds.viability import Packet, Test, germination
 from growing.steps import Raised

@@ -1,0 +1,139 @@
+"""Who moves on, and when: leaves seen and to come, roots, thirst, what is over, what is drawn, for everyone that is up and not out."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import NamedTuple
+
+from aestiva.bench.things import Thing, load_bench
+from aestiva.care.round import Round, the_round
+from aestiva.care.stages import BY_STAGE, Ask, asks
+from aestiva.course.light import lights
+from aestiva.course.state import Item, SeasonState, Todo
+from aestiva.frame.wording import COURSE
+from aestiva.light.had_views import judged
+from growing.care.moving import Potting, Rescue, Signs, Surplus, rescue, surplus
+from growing.care.steps import carries_until, potting_of, root_signs
+from growing.care.water import LOOK_AT
+
+KINDS = ("thin", "prick", "pot", "fill", "pinch", "trim")
+AFTER_CROWD = ("pricked", "thinned", "potted")  # from which the number kept is no accident of sowing
+
+
+class Coming(NamedTuple):
+    """A step to come of one batch: its word and day."""
+
+    kind: str
+    word: str
+    on: date
+
+
+class Row(NamedTuple):
+    """One batch: its stage, the next work on it, whether it wants a bigger pot, what is over, what to do where it is drawn."""
+
+    ask: Ask
+    coming: tuple[Coming, ...]
+    todo: Todo | None
+    potting: Potting | None
+    carries: date | None
+    over: Surplus | None
+    drawn: Rescue | None
+
+    @property
+    def item(self) -> Item:
+        return self.ask.item
+
+    @property
+    def batch(self) -> int:
+        return self.ask.batch
+
+    @property
+    def separable(self) -> bool:
+        """Could those that are too many in their cells be separated instead of thinned?"""
+        return self.todo is not None and self.todo.task.kind == "thin"
+
+    def pressing(self, today: date) -> tuple[bool, bool, bool, date]:
+        due = self.todo is not None and self.todo.due <= today
+        first = self.coming[0].on if self.coming else date.max
+        return not due, not (self.potting is not None and self.potting.kind == "move"), not self.ask.due, first
+
+
+def rows(now: SeasonState) -> list[Row]:
+    """Everyone that is up and not out, the pressing ones first."""
+    bench = load_bench(now)
+    things: dict[int, Thing] = {}
+    for one in bench.places.values():
+        for thing in one.things:
+            for part in thing.parts:
+                things.setdefault(part.batch, thing)
+    daily = thirsty_daily(the_round(now, bench))
+    todos: dict[int, Todo] = {}
+    for todo in now.todos(now.horizon, KINDS):
+        if todo.item.batch is not None and (
+            todo.item.batch.pk not in todos or todo.due < todos[todo.item.batch.pk].due
+        ):
+            todos[todo.item.batch.pk] = todo
+    lit = lights(now)
+    found = []
+    for ask in asks(now):
+        item, batch = ask.item, ask.batch
+        stands, light = things.get(batch), lit.get(batch)
+        spoilt = light is not None and light.known and judged(item, light).verdict.kind == "leggy"
+        drawn = spoilt or ask.one.growing.drawn
+        found.append(
+            Row(
+                ask, _coming(item), todos.get(batch), _potting(item, now.today, ask, stands, batch in daily),
+                carries_until(item.raised, now.today), _over(item, now.today, stands), _rescue(item, now.today) if drawn else None,
+            )
+        )  # fmt: skip
+    return sorted(found, key=lambda r: r.pressing(now.today))
+
+
+def thirsty_daily(found: Round) -> set[int]:
+    """Batches in trays that want water every day, as far as they are known."""
+    return {
+        batch
+        for stop in found.stops
+        if len(stop.looks) > 1 and stop.tray.falls * stop.next.thirst >= 1 - LOOK_AT[stop.tray.moisture]
+        for batch in stop.batches
+    }
+
+
+def _coming(item: Item) -> tuple[Coming, ...]:
+    steps = item.raised.course.steps
+    open_ = [steps[k] for k in BY_STAGE if k in steps and steps[k].happened is None]
+    return tuple(Coming(s.kind, COURSE[s.kind], s.due) for s in sorted(open_, key=lambda s: s.due))
+
+
+def _potting(item: Item, today: date, ask: Ask, thing: Thing | None, daily: bool) -> Potting | None:
+    """Only where a pot is to come at all."""
+    steps = item.raised.course.steps
+    if not any(k in steps and steps[k].happened is None for k in ("pot", "pot_again")):
+        return None
+    signs: Signs = root_signs(item.raised)._replace(daily=daily)
+    if thing is not None:
+        signs = signs._replace(times_cell=ask.growth.height_cm / max(1.0, thing.depth_cm))
+        if thing.headroom is not None and thing.headroom.under == "lamp":
+            signs = signs._replace(lamp_cm=thing.headroom.gap_cm)
+    return potting_of(item.raised, today, signs)
+
+
+def _over(item: Item, today: date, thing: Thing | None) -> Surplus | None:
+    """Once the number is what was kept, and not what came up."""
+    one = item.raised
+    there = None if one.accounts is None else one.accounts.indoors
+    if there is None or one.how.clump > 1 or not any(one.facts.first(kind) for kind in AFTER_CROWD):
+        return None
+    planted = one.accounts.planted if one.accounts is not None else 0
+    steps = one.course.steps
+    to_pot = any(k in steps and steps[k].happened is None for k in ("pot", "pot_again"))
+    ground = 25.0 if thing is None else thing.length_cm * thing.width_cm / max(1, len(thing.parts[0].cells) or there)
+    found = surplus(one.crop, there, max(0, one.wanted - planted), 0, (one.dates.out_on - today).days, to_pot, ground)
+    return found if found.over else None
+
+
+def _rescue(item: Item, today: date) -> Rescue:
+    one = item.raised
+    shortest = one.crop.maybe("raise_min")
+    again = None if shortest is None else date.fromordinal(today.toordinal() + int(shortest * 7))
+    return rescue(one.crop, item.full_name, today, one.dates.sow_closes, again, one.dates.out_on)

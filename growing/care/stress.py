@@ -1,0 +1,76 @@
+"""Never two stresses together: whoever was pricked out, potted, pinched, cut back or divided has two days before the next, or the first sun."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from growing.steps import Raised
+from growing.working import Value, Working
+
+APART_DAYS = 3  # from one to the next: two days between
+OVERDUE_DAYS = 7  # for which one that is overdue holds the next back
+DONE = {
+    "pricked": "pricked out",
+    "potted": "potted up",
+    "pinched": "pinched",
+    "trimmed": "cut back",
+    "divided": "divided",
+}
+ORDER = ("prick", "pot", "pot_again", "pinch", "harden")  # of two that are due on one day the first goes first
+NAMES = {
+    "prick": "pricking out",
+    "pot": "potting up",
+    "pot_again": "potting up",
+    "pinch": "pinching",
+    "harden": "their first hours outdoors",
+}
+
+
+class OpenStep(NamedTuple):
+    """A stress that is still to come, and its day."""
+
+    kind: str
+    due: date
+
+
+def last_stress(one: Raised) -> tuple[str, date] | None:
+    """What they were last put through, and when; the first hours outdoors count, those after them do not."""
+    facts = one.facts
+    had = [(day, word) for kind, word in DONE.items() for day in facts.days.get(kind, ())]
+    if facts.outings:
+        had.append((facts.outings[0].day, "out for the first time"))
+    if not had:
+        return None
+    day, word = max(had)
+    return word, day
+
+
+def kept_apart(one: Raised, kind: str, due: date, today: date, working: Working) -> tuple[date, Working]:
+    """The day on which a stress that is due may be laid on them, with its working: as it was, or with what it waits for."""
+    day, after = due, ""
+    last = last_stress(one)
+    if last is not None and last[1] + timedelta(days=APART_DAYS) > day:
+        day, after = last[1] + timedelta(days=APART_DAYS), last[0]
+    for other in _before(one, kind, due):
+        begins = max(other.due, today) if (today - other.due).days <= OVERDUE_DAYS else other.due
+        if abs((day - begins).days) < APART_DAYS:
+            day, after = begins + timedelta(days=APART_DAYS), NAMES[other.kind]
+    if day == due:
+        return due, working
+    inputs = (Value("was due", due), Value("after", after), Value("apart", APART_DAYS, "days", "estimate"))
+    return day, Working("care.apart", inputs, (working,), Value("day", day))
+
+
+def _before(one: Raised, kind: str, due: date) -> list[OpenStep]:
+    """What else is open and goes before it, in its order."""
+    found = [
+        OpenStep(other, step.due)
+        for other in ORDER
+        if other != kind and (step := one.course.steps.get(other)) is not None and step.happened is None
+        if (step.due, ORDER.index(other)) < (due, ORDER.index(kind) if kind in ORDER else len(ORDER))
+    ]
+    return sorted(found, key=lambda o: o.due)
+
+
+RULES = {"care.apart": ("was due", "after", "apart")}
