@@ -9,6 +9,7 @@ from aestiva.gardens.models import Garden
 from aestiva.season.models import Batch, Tray
 from growing.care.water import FOUND
 
+OUTCOMES = ("open", "better", "same", "lost")
 SHARE = [MinValueValidator(0.0), MaxValueValidator(1.0)]
 PER_CENT = [MinValueValidator(0.0), MaxValueValidator(100.0)]
 
@@ -47,6 +48,29 @@ class PotLook(WaterLook):
 
     def __str__(self) -> str:
         return f"{self.batch}: {self.found}"
+
+
+class Ailment(models.Model):
+    """Something was wrong with a batch: what was seen and answered, what it was taken for, what was done, what became of it."""
+
+    batch = models.ForeignKey(Batch, on_delete=models.RESTRICT, related_name="ailments")
+    day = models.DateField()
+    signs = models.CharField(max_length=200)
+    answers = models.CharField(max_length=200, blank=True, default="")
+    cause = models.CharField(max_length=20)
+    act = models.CharField("what was done", max_length=40, blank=True, default="")
+    product = models.CharField(max_length=60, blank=True, default="")
+    outcome = models.CharField(max_length=6, choices=[(o, o) for o in OUTCOMES], default="open")
+    ended = models.DateField(null=True, blank=True)
+    lost = models.IntegerField("plants lost", default=0, validators=[MinValueValidator(0), MaxValueValidator(20_000)])
+    revision = models.IntegerField(default=1)
+
+    class Meta:
+        verbose_name = "trouble"
+        ordering = ["day", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.batch}: {self.cause}"
 
 
 class Feed(models.Model):

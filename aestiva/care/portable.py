@@ -18,6 +18,13 @@ PARTS = (
         {"tray": "trays"},
     ),
     Part(
+        "ailments",
+        m.Ailment,
+        "batch__planting__season__garden",
+        ("day", "signs", "answers", "cause", "act", "product", "outcome", "ended", "lost", "revision"),
+        {"batch": "batches"},
+    ),
+    Part(
         "water_of_pots",
         m.PotLook,
         "batch__planting__season__garden",

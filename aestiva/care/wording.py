@@ -66,6 +66,10 @@ RULES = {
     "care.pinch_seen": Said(
         "Pinch from {result}", f"at {{pinch_leaves}}; {_BY}", short="{seen} on {on}: out with the tip."
     ),
+    "care.trouble": Said(
+        "Most likely: {result}",
+        "{name}: {signs}; the log shows {log}; answers: {answers}; {odds} that it is this, next {next}",
+    ),
     "care.potting_move": Said(
         "Move it on now", f"{_POTTING}", short="{signs}; {until planting out} until planting out."
     ),

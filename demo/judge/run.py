@@ -7,7 +7,7 @@ import time
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from demo.judge import care, counts, dates, lamps, room, successions, verdicts
+from demo.judge import care, counts, dates, lamps, room, successions, trouble, verdicts
 
 COMPARISONS: dict[str, Callable[[], Iterator[Any]]] = {
     "dates": dates.compare,
@@ -18,6 +18,7 @@ COMPARISONS: dict[str, Callable[[], Iterator[Any]]] = {
     "lamps": lamps.compare,
     "water": care.waters,
     "feed": care.feeds,
+    "trouble": trouble.trouble,
 }
 CROPS = {"dates": dates.CROPS, "counts": tuple(w.name for w in counts.wishes())}
 

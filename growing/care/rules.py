@@ -1,6 +1,6 @@
 """The rules of care, and the inputs that each may show."""
 
-from growing.care import feed, feeding, moving, stress, water
+from growing.care import feed, feeding, moving, stress, trouble, water
 from growing.chain.leaves import STAGE_INPUTS
 from growing.waiting import AGE_INPUTS
 
@@ -10,6 +10,7 @@ RULES = {
     **feeding.RULES,
     **stress.RULES,
     **moving.RULES,
+    **trouble.RULES,
     "care.fill": ("since", "wait"),
     "care.waits_thin": ("plants", "leaves", "share a day"),
     "care.waits_move": AGE_INPUTS,
