@@ -27,23 +27,25 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import add_event
 from aestiva.season.models import Batch, BatchEvent
 from growing.care import feed as rules
-from growing.care.feeding import NextFeed, next_feed
+from growing.care.feeding import Flush, NextFeed, flush, next_feed
 from growing.units import shown, stored
 
 USUAL_N = 75.0
 USUAL_LITRES = 9.0
 USUAL_SPOON = {"metric": ("ml", 5.0), "us": ("US teaspoon", 1.0), "imperial": ("imperial teaspoon", 1.0)}
 MOST_N = 2000.0
+GIVEN = {"fed": "Fed", "granules": "Granules to", "flushed": "Salts washed out of"}
 
 
 class Fed(NamedTuple):
-    """One batch on the feed page: when it was fed last, when next, litres that its tray takes."""
+    """One batch on the feed page: when it was fed last, when next, litres that its tray takes; are its salts to be washed out."""
 
     item: Item
     last: date | None
     next: NextFeed
     stops: list[Stop]
     due: bool
+    salts: Flush
 
     @property
     def batch(self) -> int:
@@ -84,8 +86,16 @@ def feeding(now: SeasonState) -> list[Fed]:
             stops[part.batch].append(stop)
             leaves[part.batch] = max(leaves[part.batch], part.growth.leaves)
     here = [i for i in now.items if i.batch is not None and i.raised.growing and i.batch.pk in stops]
-    rows = BatchEvent.objects.filter(batch__planting__season__garden=now.garden, kind="fed").order_by("on")
-    last = dict(rows.values_list("batch_id", "on"))
+    given: dict[tuple[int, str], date] = {}
+    feeds: dict[int, list[tuple[date, float | None]]] = defaultdict(list)
+    for pk, kind, on, data in (
+        BatchEvent.objects.filter(batch__planting__season__garden=now.garden, kind__in=("fed", "granules", "flushed"))
+        .order_by("on")
+        .values_list("batch_id", "kind", "on", "data")
+    ):
+        given[pk, kind] = on
+        if kind == "fed":
+            feeds[pk].append((on, (data or {}).get("n_mg_l")))
     mixes = Filled.objects.filter(recipe__garden=now.garden).select_related("recipe").order_by("on")
     mix = {f.batch_id: (f.recipe.fed, f.on) for f in mixes}
     found = []
@@ -93,9 +103,20 @@ def feeding(now: SeasonState) -> list[Fed]:
         pk, facts = item.batch_pk, item.raised.facts
         carries, since = mix.get(pk, (None, None))
         up = up_since(item) is not None
-        what = next_feed(item.crop, leaves[pk], now.today, last.get(pk), facts.first("potted"), carries, since)
+        what = next_feed(
+            item.crop,
+            leaves[pk],
+            now.today,
+            given.get((pk, "fed")),
+            facts.first("potted"),
+            carries,
+            since,
+            given.get((pk, "granules")),
+        )
+        washed = max(filter(None, (given.get((pk, "flushed")), facts.first("potted"), since)), default=None)
+        salts = flush(item.crop, feeds[pk], washed)
         due = up and what.on is not None and what.on <= now.today
-        found.append(Fed(item, last.get(pk), what, stops[pk], due))
+        found.append(Fed(item, given.get((pk, "fed")), what, stops[pk], due, salts))
     return sorted(found, key=lambda f: (not f.due, f.next.on or date.max, f.item.full_name))
 
 
@@ -112,17 +133,23 @@ def _page(request: Any, refused: Refused | None = None) -> HttpResponse:
     products = list(Feed.objects.filter(garden=garden))
     asked = whole_number(request.GET.get("feed") or request.POST.get("feed"))
     product = next((p for p in products if p.pk == asked), products[0] if products else None)
+    also = whole_number(request.GET.get("with"))
+    second = next((p for p in products if p.pk == also and p != product), None)
     typed, problem = request.GET, ""
     spoon, spoons = USUAL_SPOON[units]
     if typed.get("unit") in rules.SPOONS_ML:
         spoon = typed["unit"]
     litres, amount, water = USUAL_LITRES, spoons * rules.SPOONS_ML[spoon], 0.0
+    second_ml = amount
     try:
         litres = stored(_number(typed.get("litres", ""), shown(USUAL_LITRES, "l", units)[0], "litres"), "l", units)
         water = _number(typed.get("water", ""), 0.0, "the water’s salts")
         amount = _number(typed.get("spoon", ""), spoons, "the spoon") * rules.SPOONS_ML[spoon]
+        second_ml = _number(typed.get("spoon2", ""), spoons, "the second spoon") * rules.SPOONS_ML[spoon]
     except Refused as wrong:
         problem = str(wrong)
+    if second is not None and product is not None:
+        problem = problem or rules.wrong_mix(product.name, product.not_with, second.name, second.not_with)
     alike = sorted({f.target for f in due})
     n = whole_number(typed.get("n"))
     target = next((t for t in alike if round(t) == n), alike[0] if alike else USUAL_N)
@@ -139,6 +166,8 @@ def _page(request: Any, refused: Refused | None = None) -> HttpResponse:
         "spoon": typed.get("spoon") or f"{spoons:g}",
         "litres_typed": typed.get("litres") or say.number(shown(litres, "l", units)[0]),
         "water": typed.get("water", ""),
+        "second": second,
+        "second_spoon": typed.get("spoon2") or f"{spoons:g}",
         "volume": shown(1, "l", units)[1],
         "target": target,
         "refused": refused,
@@ -147,7 +176,8 @@ def _page(request: Any, refused: Refused | None = None) -> HttpResponse:
     }
     if product is not None and not problem:
         try:
-            context |= _reckoned(product, (amount, spoon), litres, water, target, units)
+            beside = None if second is None else (second, second_ml)
+            context |= _reckoned(product, (amount, spoon), litres, water, target, units, beside)
         except ValueError as error:
             problem = str(error)
     context["problem"] = problem
@@ -155,14 +185,23 @@ def _page(request: Any, refused: Refused | None = None) -> HttpResponse:
 
 
 def _reckoned(
-    product: Feed, taken: tuple[float, str], litres: float, water: float, target: float, units: str
+    product: Feed,
+    taken: tuple[float, str],
+    litres: float,
+    water: float,
+    target: float,
+    units: str,
+    beside: tuple[Feed, float] | None = None,
 ) -> dict[str, Any]:
     core, (amount, spoon) = core_of(product), taken
     if not core.analysis:
         said = f"{product.name}: strength unknown, only its dilution can be said"
         return {"headline": said, "dilutions": [(n, round(rules.diluted(n, litres))) for n in (5, 10, 20)]}
-    found = rules.in_can(core, amount, litres, water)
-    judged = rules.verdict(core, found, target, litres, amount, spoon)
+    found, beside_n = rules.in_can(core, amount, litres, water), 0.0
+    if beside is not None:
+        other = rules.in_can(core_of(beside[0]), beside[1], litres, water)
+        found, beside_n = rules.together([found, other], water), other.n
+    judged = rules.verdict(core, found, target, litres, amount, spoon, beside_n)
     return {
         "found": found,
         "judged": judged,
@@ -200,16 +239,19 @@ def fed(request: Any) -> HttpResponse:
     )
     if not batches:
         raise Refused("batch", "choose who was fed")
-    n = _number(post.get("n", ""), 0.0, "nitrogen")
+    kind = post.get("what") or "fed"
+    if kind not in GIVEN:
+        raise Refused("what", "what was given: feed, granules, or plain water to wash salts out?")
+    n = _number(post.get("n", ""), 0.0, "nitrogen") if kind == "fed" else 0.0
     if n > MOST_N:
         raise Refused("n", f"{n:g} mg of nitrogen in a litre burns everything: look at spoon and can once more")
     data = {"n_mg_l": round(n, 1)} if n else {}
     with journal.change(
-        garden, request.user, f"Fed {say.plural(len(batches), 'batch', 'batches')}", post.get("key", "")
+        garden, request.user, f"{GIVEN[kind]} {say.plural(len(batches), 'batch', 'batches')}", post.get("key", "")
     ) as write:
         for batch in batches:
-            add_event(write, batch, "fed", today, today, data=data)
-    messages.success(request, f"Fed: {say.listed(list(dict.fromkeys(str(b.planting) for b in batches)), 4)}.")
+            add_event(write, batch, kind, today, today, data=data)
+    messages.success(request, f"{GIVEN[kind]} {say.listed(list(dict.fromkeys(str(b.planting) for b in batches)), 4)}.")
     return redirect("care_feed", garden.pk)
 
 

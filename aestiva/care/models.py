@@ -6,9 +6,11 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from aestiva.gardens.models import Garden
-from aestiva.season.models import Batch, Tray
+from aestiva.season.models import Batch, Spot, Tray
 from growing.care.water import FOUND
 
+AIR = ("fan on", "fan off", "brushed", "humidity")
+GRAMS = [MinValueValidator(1.0), MaxValueValidator(200_000.0)]
 OUTCOMES = ("open", "better", "same", "lost")
 SHARE = [MinValueValidator(0.0), MaxValueValidator(1.0)]
 PER_CENT = [MinValueValidator(0.0), MaxValueValidator(100.0)]
@@ -25,6 +27,7 @@ class WaterLook(models.Model):
         "given, ml", null=True, blank=True, validators=[MinValueValidator(0.0), MaxValueValidator(100_000.0)]
     )
     left = models.FloatField("left by weight", null=True, blank=True, validators=SHARE)
+    over = models.FloatField("poured off, of what was given", null=True, blank=True, validators=SHARE)
 
     class Meta:
         abstract = True
@@ -48,6 +51,47 @@ class PotLook(WaterLook):
 
     def __str__(self) -> str:
         return f"{self.batch}: {self.found}"
+
+
+class TrayWeight(models.Model):
+    """What a tray weighs drained, an hour after it was watered, and dry, when it is pale and light."""
+
+    tray = models.OneToOneField(Tray, on_delete=models.CASCADE, related_name="weight")
+    drained_g = models.FloatField("drained, g", validators=GRAMS)
+    dry_g = models.FloatField("dry, g", validators=GRAMS)
+    revision = models.IntegerField(default=1)
+
+    def __str__(self) -> str:
+        return f"{self.tray}: {self.drained_g:g} g"
+
+
+class Sprayer(models.Model):
+    """What comes out of the garden's sprayer: so many ml in so many seconds."""
+
+    garden = models.OneToOneField(Garden, on_delete=models.CASCADE, related_name="sprayer")
+    ml = models.FloatField(validators=[MinValueValidator(0.1), MaxValueValidator(5000.0)])
+    seconds = models.FloatField(validators=[MinValueValidator(0.5), MaxValueValidator(600.0)])
+    revision = models.IntegerField(default=1)
+
+    def __str__(self) -> str:
+        return f"{self.ml:g} ml in {self.seconds:g} s"
+
+
+class AirLook(models.Model):
+    """The air of a place: its fan switched on or off, the plants brushed, the humidity read."""
+
+    spot = models.ForeignKey(Spot, on_delete=models.RESTRICT, related_name="air_looks")
+    day = models.DateField()
+    hour = models.FloatField(validators=[MinValueValidator(0.0), MaxValueValidator(24.0)])
+    what = models.CharField(max_length=8, choices=[(w, w) for w in AIR])
+    number = models.FloatField("humidity, %", null=True, blank=True, validators=PER_CENT)
+
+    class Meta:
+        verbose_name = "look at the air"
+        ordering = ["day", "hour", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.what} on {self.spot}"
 
 
 class Ailment(models.Model):

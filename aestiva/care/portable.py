@@ -14,9 +14,12 @@ PARTS = (
         "water_of_trays",
         m.TrayLook,
         "tray__garden",
-        ("day", "hour", "found", "watered", "given_ml", "left"),
+        ("day", "hour", "found", "watered", "given_ml", "left", "over"),
         {"tray": "trays"},
     ),
+    Part("weights", m.TrayWeight, "tray__garden", ("drained_g", "dry_g", "revision"), {"tray": "trays"}),
+    Part("sprayer", m.Sprayer, "garden", ("ml", "seconds", "revision")),
+    Part("air", m.AirLook, "spot__garden", ("day", "hour", "what", "number"), {"spot": "spots"}),
     Part(
         "ailments",
         m.Ailment,
@@ -28,7 +31,7 @@ PARTS = (
         "water_of_pots",
         m.PotLook,
         "batch__planting__season__garden",
-        ("day", "hour", "found", "watered", "given_ml", "left"),
+        ("day", "hour", "found", "watered", "given_ml", "left", "over"),
         {"batch": "batches"},
     ),
 )

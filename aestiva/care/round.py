@@ -6,12 +6,14 @@ from collections import defaultdict
 from collections.abc import Mapping
 from datetime import date, timedelta
 from math import ceil, sqrt
+from statistics import median
 from typing import NamedTuple
 from zoneinfo import ZoneInfo
 
 from django.core.cache import cache
 
-from aestiva.bench.things import Bench, Thing, load_bench
+from aestiva.bench.things import Bench, Thing, grid, load_bench
+from aestiva.care.air import Air, airs
 from aestiva.care.models import PotLook, TrayLook, WaterLook
 from aestiva.course.light import Lit, lights, range_c
 from aestiva.course.state import SeasonState
@@ -20,13 +22,16 @@ from aestiva.gardens import clock
 from aestiva.gardens.kept import kept_key
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Spot
-from growing.care.water import UNDER_LID_DAYS, USUAL_RH, WANTS, Look, Next, Tray, next_look
+from growing.bench.cells import lopsided
+from growing.care.water import UNDER_LID_DAYS, USUAL_RH, WANTS, Look, Next, Tray, next_look, takes
 from growing.light.window import extraterrestrial
 
 MEMORY_DAYS = 30  # looks that speak of a tray's thirst
 OUTDOORS = ("porch", "frame", "tunnel")
 MOIST = ("never dry", "even", "dry between")  # the one that wants it wettest speaks for a tray
 MINUTES_A_TRAY, MINUTES_TO_WATER = 0.3, 1.0  # of the round: estimates
+LEAST_TRAYS, LEAST_ROUNDS = 4, 2
+LEAST_MINUTES, MOST_MINUTES = 0.05, 6.0  # a tray, of a round that was walked in one go
 KEPT_S = 3600
 MJ_A_MM = 0.408  # mm of water that a MJ m⁻² takes up
 
@@ -96,6 +101,7 @@ class Round(NamedTuple):
     """All stops in walking order; today's, the done ones, and those that wait."""
 
     stops: list[Stop]
+    a_tray: float | None = None  # minutes, as the last rounds took; None: nobody walked one yet
 
     @property
     def due(self) -> list[Stop]:
@@ -119,7 +125,23 @@ class Round(NamedTuple):
 
     @property
     def minutes(self) -> int:
+        if self.a_tray is not None:
+            return ceil(self.a_tray * len(self.due))
         return ceil(sum(MINUTES_A_TRAY + MINUTES_TO_WATER * (s.thirsty or s.unseen) for s in self.due))
+
+
+def learned(looks: Mapping[str, list[WaterLook]]) -> float | None:
+    """Minutes a tray of the rounds of late, by the times of their looks; the middle one, None of fewer than two rounds."""
+    hours: dict[date, list[float]] = defaultdict(list)
+    for rows in looks.values():
+        for row in rows:
+            hours[row.day].append(row.hour)
+    found = []
+    for times in hours.values():
+        each = 60 * (max(times) - min(times)) / max(1, len(times) - 1)
+        if len(times) >= LEAST_TRAYS and LEAST_MINUTES <= each <= MOST_MINUTES:
+            found.append(each)
+    return float(median(found)) if len(found) >= LEAST_ROUNDS else None
 
 
 def headline(found: Round) -> str:
@@ -162,7 +184,7 @@ def hour_now(garden: Garden) -> float:
 def the_round(now: SeasonState, bench: Bench | None = None) -> Round:
     """Every tray that holds something alive, in the order of places and then from the left."""
     bench = load_bench(now) if bench is None else bench
-    looks = looks_of(now.garden, now.today)
+    looks, air = looks_of(now.garden, now.today), airs(now.garden, now.today)
     lit, at = lights(now), moment(now.garden)
     found = []
     for pk in bench.order:
@@ -171,21 +193,27 @@ def the_round(now: SeasonState, bench: Bench | None = None) -> Round:
             one.things, key=lambda t: (t.rect is None, t.rect.x if t.rect else 0.0, t.rect.y if t.rect else 0.0)
         )
         for thing in here:
-            stop = _stop(now, one.spot, thing, looks, lit, at)
+            stop = _stop(now, one.spot, thing, looks, lit, at, air.get(one.spot.pk))
             if stop is not None:
                 found.append(stop)
-    return Round(found)
+    return Round(found, learned(looks))
 
 
 def _stop(
-    now: SeasonState, spot: Spot, thing: Thing, looks: Mapping[str, list[WaterLook]], lit: Mapping[int, Lit], at: float
+    now: SeasonState,
+    spot: Spot,
+    thing: Thing,
+    looks: Mapping[str, list[WaterLook]],
+    lit: Mapping[int, Lit],
+    at: float,
+    air: Air | None = None,
 ) -> Stop | None:
     live = [p for p in thing.parts if p.item is not None]
     if not live:
         return None
     key = key_of(thing)
     mine = looks.get(key, [])
-    tray = tray_of(now, spot, thing, lit)
+    tray = tray_of(now, spot, thing, lit, air)._replace(takes=takes([row.over for row in mine if row.over is not None]))
     told = tuple(Look(row.day.toordinal() + row.hour / 24, row.found, row.watered, row.left) for row in mine)
     later = all(p.item is not None and p.item.crop.word("water_way") == "later" for p in live)
     names = tuple(dict.fromkeys(p.item.full_name for p in live if p.item is not None))
@@ -203,7 +231,7 @@ def key_of(thing: Thing) -> str:
     return f"t{thing.tray.pk}" if thing.tray is not None else f"b{thing.parts[0].batch}"
 
 
-def tray_of(now: SeasonState, spot: Spot, thing: Thing, lit: Mapping[int, Lit]) -> Tray:
+def tray_of(now: SeasonState, spot: Spot, thing: Thing, lit: Mapping[int, Lit], air: Air | None = None) -> Tray:
     """What the balance needs to know of it."""
     live = [p for p in thing.parts if p.item is not None]
     leading = max(live, key=lambda p: p.growth.leaves)
@@ -225,7 +253,8 @@ def tray_of(now: SeasonState, spot: Spot, thing: Thing, lit: Mapping[int, Lit]) 
     ready = crop.number("ready_leaves_max")
     return Tray(
         ml, ground, min(cells, filled), leading.growth.leaves, ready, moist, mean, None if given is None else given.last,
-        "lid" if thing.lidded else "", False, _evaporation(now, spot, mean), USUAL_RH,
+        "lid" if thing.lidded else "", air is not None and air.fan, _evaporation(now, spot, mean),
+        USUAL_RH if air is None or air.humidity is None else air.humidity / 100,
         container is None or container.drains, container is not None and container.kind.startswith("block"),
     )  # fmt: skip
 
@@ -237,6 +266,14 @@ def _evaporation(now: SeasonState, spot: Spot, mean: float | None) -> float | No
         return None
     above = extraterrestrial(now.garden.latitude, now.today)
     return max(0.2, 0.0023 * (mean + 17.8) * sqrt(wide) * above * MJ_A_MM)
+
+
+def corner_lost(stop: Stop) -> str:
+    """The corner in which most of a tray's losses sit, in words; empty where they are few or everywhere."""
+    found = None if stop.thing.tray is None else lopsided(grid(stop.thing.tray), stop.thing.contents)
+    if found is None:
+        return ""
+    return f"at its {'marked' if found[0] else 'far'} end, {'left' if found[1] else 'right'}"
 
 
 def looks_of(garden: Garden, today: date) -> dict[str, list[WaterLook]]:

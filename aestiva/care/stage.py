@@ -2,15 +2,38 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable
+from datetime import date
+
 from aestiva.care.actions import COMPLETE
+from aestiva.care.air import heats
 from aestiva.care.wording import WORDS
+from aestiva.course.placework import PlaceWork, ref_of
+from aestiva.course.state import SeasonState
 from aestiva.gardens.providers import Record, Stage
 from growing.batch.kinds import EventKind, Fact, plain
+from growing.care.heat import COOL
 from growing.care.rules import RULES
 from growing.care.steps import STEPS
+from growing.steps import Task
 
 FED = EventKind("fed", {"n_mg_l": Fact("nitrogen", "mg/l", 0, 2000), "litres": Fact("litres", "l", 0, 1000)})
 TRIMMED = EventKind("trimmed", {"to_cm": Fact("back to", "cm", 1, 100)})
+
+
+def places(now: SeasonState) -> list[PlaceWork]:
+    """Places where something minds the heat that it had there lately."""
+    found = []
+    for spot, plants, name, why in heats(now):
+        key = f"{ref_of(spot)}.cool.{now.today:%Y%m%d}"
+        task = Task(key, COOL, now.today, plants, "plants", why, 1, detail=name)
+        found.append(PlaceWork(spot, plants, _from(task)))
+    return found
+
+
+def _from(task: Task) -> Callable[[date], Iterable[Task]]:
+    return lambda until: [task] if task.due <= until else []
+
 
 STAGE = Stage(
     "care",
@@ -28,6 +51,8 @@ STAGE = Stage(
             "roots_holes",
             "roots_circling",
             "crowded",
+            "granules",
+            "flushed",
             "died",
             "given",
         ),
@@ -35,6 +60,7 @@ STAGE = Stage(
         FED,
     ),
     complete=COMPLETE,
+    places=places,
     records=(
         Record("died", "died", "M12 21V12M12 12C12 8 17 7 18 11M4 21H20"),
         Record("given", "given away", "M4 21H20M5 14H17M13 9L18 14L13 19"),

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from aestiva.care import feed_views, moving_views, trouble_views, views
+from aestiva.care import feed_views, moving_views, tool_views, trouble_views, views
 
 urlpatterns = [
     path("care/", views.care, name="care"),
@@ -16,6 +16,12 @@ urlpatterns = [
     path("care/trouble/keep/", trouble_views.keep, name="trouble_keep"),
     path("care/trouble/<int:ailment_id>/ended/keep/", trouble_views.ended, name="trouble_ended"),
     path("care/troubles.csv", trouble_views.trouble_csv, name="trouble_csv"),
+    path("care/tools/", tool_views.tools, name="care_tools"),
+    path("care/tools/sprayer/keep/", tool_views.sprayer, name="care_sprayer"),
+    path("care/tools/weights/keep/", tool_views.weights, name="care_weights"),
+    path("care/tools/air/keep/", tool_views.air, name="care_air"),
+    path("care/weigh/keep/", tool_views.weigh, name="care_weigh"),
+    path("care/over/keep/", tool_views.over, name="care_poured"),
     path("care/fine/keep/", views.fine, name="care_fine"),
     path("care/water.csv", views.water_csv, name="care_water_csv"),
     path("care/feed/", feed_views.feed, name="care_feed"),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import Any
 
 from django.contrib import messages
@@ -13,9 +13,11 @@ from django.views.decorators.http import require_POST
 
 from aestiva.bench.days import timers
 from aestiva.bench.models import Timer
+from aestiva.care.air import airs, heats
 from aestiva.care.draw import FIGURES, figure, leaf_figure, strip_svg
-from aestiva.care.models import PotLook, TrayLook, WaterLook
-from aestiva.care.round import Stop, headline, hour_now, line, the_round
+from aestiva.care.models import PotLook, Sprayer, TrayLook, TrayWeight, WaterLook
+from aestiva.care.moving import thirsty_daily
+from aestiva.care.round import Round, Stop, corner_lost, headline, hour_now, line, the_round
 from aestiva.care.stages import Ask, asks, moved, moved_said
 from aestiva.course.state import Item, load
 from aestiva.emergence.seedling_views import write_stage
@@ -28,6 +30,7 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Batch, Tray
+from growing.care.spray import seconds
 from growing.care.water import FOUND, WANTS, WAYS, way
 from growing.units import shown
 
@@ -74,12 +77,37 @@ def page(request: Any, refused: Refused | None = None) -> HttpResponse:
             _stage(a, request.units) for a in stages if a.due and (one is None or a.batch not in one.batches)
         ],
         "length": shown(1, "cm", request.units)[1],
+        "gram": shown(1, "g", request.units)[1],
+        "weighed": one is not None
+        and one.thing.tray is not None
+        and TrayWeight.objects.filter(tray=one.thing.tray).exists(),
+        "daily": one is not None and bool(thirsty_daily(found) & one.batches),
+        "lopsided": corner_lost(one) if one is not None else "",
+        "spray": _spray(garden, one) if one is not None else "",
+        "heats": [(spot.code, name, why) for spot, _, name, why in heats(now)],
+        "airs": airs_said(found, garden, today),
         "timers": [t for t in timers(garden) if t.planting_id is None],
         "instant": clock.instant(),
         "refused": refused,
         "troubles": now.troubles,
     }
     return render(request, "care/round.html", context, status=422 if refused else 200)
+
+
+def _spray(garden: Garden, stop: Stop) -> str:
+    """Seconds for a cell, where the dose is measured from above and the sprayer was measured once; empty otherwise."""
+    row = Sprayer.objects.filter(garden=garden).first() if not stop.tray.drains or stop.lying else None
+    if row is None:
+        return ""
+    ml = stop.tray.dose_ml("pale") / max(1, stop.tray.cells)
+    return f"{say.number(seconds(ml, row.ml, row.seconds))} s of the sprayer a cell"
+
+
+def airs_said(found: Round, garden: Garden, today: date) -> list[str]:
+    """Places whose air is too damp or too dry."""
+    here = airs(garden, today)
+    spots = {s.spot.pk: s.spot.code for s in found.stops}
+    return [f"{code}: {here[pk].said}" for pk, code in spots.items() if pk in here and here[pk].said]
 
 
 def _stage(ask: Ask, units: str) -> tuple[Ask, list[tuple[int, str, str]], list[str]]:
@@ -93,7 +121,7 @@ def likely(stop: Stop, units: str) -> tuple[str, str, str]:
         return "fair", "", "Moist"
     found = stop.next.expects if stop.next.left is not None else "fair"
     if found in WANTS:
-        return found, "1", f"Watered {say.amount(stop.litres, 'l', units)}"
+        return found, "1", f"Watered {firm(say.amount(stop.litres, 'l', units))}"
     return found, "", found.capitalize()
 
 
@@ -108,15 +136,18 @@ def _choices(stop: Stop, units: str) -> list[tuple[str, str, str, str, bool]]:
     return found
 
 
-def pours(stop: Stop, units: str) -> list[tuple[str, str]]:
-    """What it may have been before it was watered, the likely one first, with what it takes: “0.3 l, from below”."""
+def firm(amount: str) -> str:
+    """A number that is never parted from its unit."""
+    return amount.replace(" ", "\u00a0")
+
+
+def pours(stop: Stop, units: str) -> list[tuple[str, str, str]]:
+    """What it may have been before it was watered, the likely one first, with what it takes and how: “0.3 l”, “from below”."""
     likely_one = stop.next.expects if stop.next.left is not None and stop.next.expects in WANTS else "pale"
-    kinds = [likely_one, *(k for k in ("pale", "light", "limp") if k != likely_one)]
+    kinds = [likely_one, *(k for k in WANTS if k != likely_one)]
+    tray = stop.tray
     return [
-        (
-            k,
-            f"{say.amount(stop.tray.dose_ml(k) / 1000, 'l', units)}, {WAYS[way(stop.tray.blocks, stop.tray.drains, stop.lying, k)]}",
-        )
+        (k, firm(say.amount(tray.dose_ml(k) / 1000, "l", units)), WAYS[way(tray.blocks, tray.drains, stop.lying, k)])
         for k in kinds
     ]
 

@@ -27,7 +27,19 @@ RULES = {
     "care.feed_strong": Said("Too strong: {in a litre} of nitrogen; take {right} for {litres}", _SPOON),
     "care.feed_never": Said("Not fed while it is raised", "{name} has what it needs in its mix"),
     "care.feed_on": Said(
-        "Fed next {result}", "{leaves} by now, fed from {from}; last fed {last fed}, every {every}; potted {potted}"
+        "Fed next {result}",
+        "{leaves} by now, fed from {from}; last fed {last fed}, every {every}; potted {potted}; granules {granules}",
+    ),
+    "care.flush": Said(
+        "Wash the salts out", "{feeds} feeds since {since}, {fed} of its own strength, the strongest {strongest}"
+    ),
+    "care.no_flush": Said(
+        "No salts to wash out", "{feeds} feeds since {since}, {fed} of its own strength, the strongest {strongest}"
+    ),
+    "care.heat": Said(
+        "Too hot for it now",
+        "{name}, {leaves}: {hot days} over {limit} and {warm nights} over {night limit} of the last {days}",
+        short="{hot days} over {limit}: it minds heat until it is bigger.",
     ),
     "care.waits_thin": Said(
         "A day’s delay: {result}",
@@ -198,6 +210,12 @@ STEPS = {
         "Out with the tip above the second or third pair of leaves, by nail or clean scissors; side shoots follow. Those with fewer leaves wait.",
         act="pinch",
     ),
+    "cool": StepWords(
+        "plants to keep cooler",
+        "Cooler now",
+        "Heat now is not seen for weeks: flat rosettes, early stalks. Off the mat, lamp higher or hours at night, shade, air.",
+        act="keep cooler",
+    ),
     "trim": StepWords(
         "plants to trim",
         "Trimmed",
@@ -224,5 +242,7 @@ WORDS = StageWords(
         "crowded": "leaves over each other",
         "given": "given away",
         "fed": "fed",
+        "granules": "granules given",
+        "flushed": "salts washed out",
     },
 )

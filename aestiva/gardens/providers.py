@@ -158,6 +158,20 @@ def simulation() -> Simulation | None:
     return _simulation[0] if _simulation else None
 
 
+Taker = Callable[[Any, Any, str], int]
+_takers: dict[str, Taker] = {}
+
+
+def offer_taker(kind: str, taker: Taker) -> None:
+    """A later stage takes what devices post of a kind: taker(feed, post, key) -> rows taken."""
+    _takers[kind] = taker
+
+
+def takers() -> Mapping[str, Taker]:
+    """Who takes posts of which kind."""
+    return _takers
+
+
 _links: dict[str, Callable[..., str]] = {}
 
 

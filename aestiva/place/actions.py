@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from aestiva.accounts.models import User
 from aestiva.gardens import clock, journal
 from aestiva.gardens.models import Garden
+from aestiva.gardens.providers import takers
 from aestiva.place.models import Feed, ForecastNight, Frost, GardenNight, SoilReading, Station, StationYear
 from aestiva.place.queries import frost_of, pack, unpack
 from aestiva.season.models import Spot, WarmReading
@@ -218,6 +219,9 @@ def receive(feed: Feed, post: Post, body: bytes) -> int:
         return _station_days(feed, post, key)
     if post.kind == "mix":
         return _warmth(feed, post, key)
+    if (taker := takers().get(post.kind)) is not None:
+        Feed.objects.filter(pk=feed.pk).update(last_at=clock.instant())
+        return taker(feed, post, key)
     rows = _rows(feed, post)
     Feed.objects.filter(pk=feed.pk).update(last_at=clock.instant())
     with suppress(journal.Repeated):

@@ -262,6 +262,19 @@ def uneven(contents: Contents) -> Uneven | None:
     return Uneven(tall, short) if min(len(short), len(tall)) >= least else None
 
 
+CLUSTER, LEAST_LOST = 0.7, 3  # of its losses in one corner, from which a tray is asked about, and how many: estimates
+
+
+def lopsided(shape: Grid, contents: Contents) -> tuple[bool, bool] | None:
+    """The corner in which most losses sit, (towards the first row, towards the first column); None where they are few or everywhere."""
+    lost = [cell for cell, (_, mark) in contents.items() if mark in (DIED, NEVER)]
+    if len(lost) < LEAST_LOST or shape.rows < 2 or shape.columns < 2:
+        return None
+    at = [divmod(cell - 1, shape.columns) for cell in lost]
+    corner, count = Counter((row < shape.rows / 2, column < shape.columns / 2) for row, column in at).most_common(1)[0]
+    return corner if count >= CLUSTER * len(lost) else None
+
+
 def tally(marks: Iterable[str]) -> Counter[str]:
     """How many cells are in which state."""
     return Counter(marks)

@@ -1,8 +1,7 @@
 """What does that spoon make of this can?  Milligrams of each element in a litre, salts, and the spoon that is right for the crop.
 
 N [mg/l] = g × % × 10 ÷ litres; of a liquid g = ml × its density; phosphorus 0.436 × P₂O₅, potassium 0.83 × K₂O.  Salts (EC) of the feed: 0.4–0.7
-mS/cm
-for 100 mg/l of nitrogen that is not urea, over what the water has.
+mS/cm for 100 mg/l of nitrogen that is not urea, over what the water has.
 """
 
 from __future__ import annotations
@@ -117,6 +116,15 @@ def together(parts: Sequence[InCan], water_ec: float = 0.0) -> InCan:
     return InCan(n, p, k, grams, low, high, first.working._replace(steps=tuple(one.working for one in parts[1:])))
 
 
+def wrong_mix(name: str, not_with: str, other: str, other_not_with: str) -> str:
+    """Why two products must not be in one can, by what either label has; empty where none says so."""
+    for one, forbids, two in ((name, not_with, other), (other, other_not_with, name)):
+        for word in forbids.replace(";", ",").split(","):
+            if word.strip() and word.strip().lower() in two.lower():
+                return f"{one} must not be in one can with {two}: mix them apart, a day between"
+    return ""
+
+
 class Verdict(NamedTuple):
     """Is it hungry, right or too strong for what wants so much; the amount that is right for this can [ml], level; the working."""
 
@@ -128,14 +136,20 @@ class Verdict(NamedTuple):
 
 
 def verdict(
-    product: Product, found: InCan, target_n: float, litres: float, amount_ml: float, spoon: str = "ml"
+    product: Product,
+    found: InCan,
+    target_n: float,
+    litres: float,
+    amount_ml: float,
+    spoon: str = "ml",
+    beside_n: float = 0.0,
 ) -> Verdict:
     """Against the crop's nitrogen [mg/l].  spoon: the measure in hand, of SPOONS_ML.  A product without
-    nitrogen is judged by nothing but its salts."""
+    nitrogen is judged by nothing but its salts.  beside_n: of what another product in the same can brings [mg/l]."""
     low, high = (share * target_n for share in BAND)
     kind = "hungry" if found.n < low else "right" if found.n <= high else "strong"
     a_ml = product.density * product.n * 10 / litres
-    right = target_n / a_ml if a_ml > 0 else 0.0
+    right = max(0.0, target_n - beside_n) / a_ml if a_ml > 0 else 0.0
     inputs = (
         Value("in a litre", round(found.n), "mg/l"),
         Value("low", round(low), "mg/l", "crop"),

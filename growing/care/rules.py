@@ -1,6 +1,6 @@
 """The rules of care, and the inputs that each may show."""
 
-from growing.care import feed, feeding, moving, stress, trouble, water
+from growing.care import feed, feeding, heat, moving, stress, trouble, water
 from growing.chain.leaves import STAGE_INPUTS
 from growing.waiting import AGE_INPUTS
 
@@ -9,6 +9,7 @@ RULES = {
     **feed.RULES,
     **feeding.RULES,
     **stress.RULES,
+    **heat.RULES,
     **moving.RULES,
     **trouble.RULES,
     "care.fill": ("since", "wait"),

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 
 from growing.bench.shelf import leaves_on
+from growing.care.heat import COOL
 from growing.care.moving import EVENTS as ROOT_EVENTS
 from growing.care.moving import Potting, Signs, potting
 from growing.care.stress import kept_apart
@@ -209,4 +210,4 @@ POT = StepSpec("pot", "bench", _pot, minutes=5, each=0.75, parts=True, at_once=T
 TRIM = StepSpec("trim", "bench", _trim, minutes=2, each=0.02)
 FILL = StepSpec("fill", "bench", _fill, minutes=3, each=0.1)
 PINCH = StepSpec("pinch", "bench", _pinch, minutes=2, each=0.05, parts=True, at_once=True)
-STEPS = (THIN, PRICK, POT, FILL, PINCH, TRIM)
+STEPS = (THIN, PRICK, POT, FILL, PINCH, TRIM, COOL)

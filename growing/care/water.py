@@ -78,10 +78,20 @@ def way(blocks: bool, drains: bool, lying: bool, found: str) -> str:
     return "dry" if found in ("light", "limp") else ""
 
 
+LEAST_TAKES, LAST_DOSES = 0.4, 3
+
+
+def takes(left_over: Sequence[float]) -> float:
+    """Of the usual dose, what it takes, by the shares that were poured off of its last doses, 0–1."""
+    last = left_over[-LAST_DOSES:]
+    return max(LEAST_TAKES, 1 - sum(last) / len(last)) if last else 1.0
+
+
 class Tray(NamedTuple):
     """What a tray is like: mix in a cell [ml], ground of a cell [cm²], cells that are watered; its plants' leaves and those when ready; the
     crop's moisture; mean warmth [°C] and light [mol/m²/d] where it stands, None: not known; lid: "", "lid", "ajar"; fan; outdoors: ET₀ [mm];
-    humidity of the air, share; drains: has holes; blocks: of soil, with channels."""
+    humidity of the air, share; drains: has holes; blocks: of soil, with channels; takes: of the
+    usual dose, by what was left over."""
 
     cell_ml: float
     cell_cm2: float
@@ -97,6 +107,7 @@ class Tray(NamedTuple):
     humidity: float = USUAL_RH
     drains: bool = True
     blocks: bool = False
+    takes: float = 1.0
 
     @property
     def held_ml(self) -> float:
@@ -121,7 +132,7 @@ class Tray(NamedTuple):
 
     def dose_ml(self, found: str) -> float:
         """What all its cells are given when they are found so [ml]."""
-        return DOSE[found] * self.cell_ml * self.cells * (CLOSED if not self.drains else 1.0)
+        return DOSE[found] * self.cell_ml * self.cells * (CLOSED if not self.drains else 1.0) * self.takes
 
 
 class Look(NamedTuple):

@@ -3,6 +3,7 @@
     {"kind": "soil", "readings": [{"at": "2026-04-12T08:00", "celsius": 9.1}]}
     {"kind": "garden", "readings": [{"at": "2026-04-12", "celsius": -0.8}]}            the night's minimum
     {"kind": "mix", "place": "M1", "readings": [{"at": "2026-04-12T08:00", "celsius": 21.4}]}   a probe in the mix of a place
+    {"kind": "scale", "tray": "T11", "readings": [{"at": "2026-04-12T08:00", "grams": 2350}]}    a scale under a tray
     {"kind": "station", "days": [{"day": "2026-04-11", "tmin": 1.2, "tmax": 11}]}      a station's own record
     {"kind": "forecast", "nights": [{"night": "2026-04-12", "tmin": 1, "tmax": 9, "cloud": 0.2, "wind": 6, "gust": 11}]}
 
@@ -27,7 +28,8 @@ MOST_READINGS = 2000
 MOST_BYTES = 512 * 1024
 EARLIEST = date(1900, 1, 1)
 FORECAST_DAYS = 16
-KINDS = ("soil", "garden", "station", "forecast", "mix")
+KINDS = ("soil", "garden", "station", "forecast", "mix", "scale")
+HEAVIEST_G = 200_000.0
 _LISTS = {"forecast": "nights", "station": "days"}
 
 
@@ -37,7 +39,8 @@ class BadPost(ValueError):
 
 @dataclass(frozen=True, slots=True)
 class Post:
-    """One message: readings for kind "soil", "garden" and "mix" (there with the place's short name); `source` with days for
+    """One message: readings for kind "soil", "garden", "mix" (there with the place's short name) and "scale" (with the tray's, its
+    numbers are grams); `source` with days for
     "station", with nights for "forecast"."""
 
     kind: str
@@ -70,9 +73,11 @@ def read_post(body: bytes, today: date) -> Post:
         low, high = (np.array([pair[k] for pair in days.values()]) for k in (0, 1))
         return Post(kind, source=Given.of(list(days), low, high))
     readings = tuple(_reading(n, row, today, kind) for n, row in enumerate(rows, 1))
-    place = message.get("place", "") if kind == "mix" else ""
+    place = message.get({"mix": "place", "scale": "tray"}.get(kind, ""), "")
     if kind == "mix" and (not isinstance(place, str) or not place.strip()):
         raise BadPost("“place” must be the short name of the place whose mix was measured, such as M1.")
+    if kind == "scale" and (not isinstance(place, str) or not place.strip()):
+        raise BadPost("“tray” must be the short name of the tray that was weighed, such as T11.")
     return Post(kind, tuple({(r.day, r.hour): r for r in readings}.values()), place.strip() if place else "")
 
 
@@ -97,7 +102,9 @@ def _not_ahead(number: int, day: date, today: date) -> None:
 def _reading(number: int, row: Any, today: date, kind: str) -> ProbeReading:
     at = _when(number, row, "at", "2026-04-12T08:00")
     _not_ahead(number, at.date(), today)
-    hour = round(at.hour + at.minute / 60, 2) if kind in ("soil", "mix") else 0.0
+    hour = round(at.hour + at.minute / 60, 2) if kind in ("soil", "mix", "scale") else 0.0
+    if kind == "scale":
+        return ProbeReading(at.date(), hour, _grams(number, row.get("grams")))
     return ProbeReading(at.date(), hour, _celsius(number, "celsius", row.get("celsius")))
 
 
@@ -130,6 +137,12 @@ def _celsius(number: int, name: str, value: Any) -> float:
             f"Entry {number}: “{name}” is {repr(value)[:40]}: give °C between {COLDEST_C:g} and {WARMEST_C:g}."
         )
     return round(float(value), 2)
+
+
+def _grams(number: int, value: Any) -> float:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not 0 < value <= HEAVIEST_G:
+        raise BadPost(f"Entry {number}: “grams” is {repr(value)[:40]}: give grams between 1 and {HEAVIEST_G:g}.")
+    return round(float(value), 1)
 
 
 def _share(number: int, name: str, value: Any, most: float) -> float | None:
