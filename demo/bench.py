@@ -17,7 +17,7 @@ from aestiva.season.contents import contents_of, open_runs, put
 from aestiva.season.models import Batch, CellRun, Container, Goes, Planting, Spot, Tray
 from aestiva.season.places import end_stands, next_code, place_tray
 from aestiva.season.places import where as standing
-from demo.care import leaves_seen, rounds
+from demo.care import leaves_seen, rounds, scale_under
 from growing.bench.cells import DIED, LYING, NEVER, SMALL, STRONG, UNSEEN, UP, Shift
 
 EVERY_SMALL = 9  # of the cells a small one
@@ -35,6 +35,7 @@ def scenes(garden: Garden, user: User, today: date) -> None:
     _mixed(garden, user)
     rounds(garden, user, today)
     leaves_seen(garden, user, today)
+    scale_under(garden, user, today)
 
 
 def named_places(garden: Garden, user: User, rows: list[dict[str, Any]]) -> None:

@@ -20,6 +20,7 @@ from aestiva.season.models import Batch, Container, Spot, TrayStand
 from aestiva.season.places import stand
 from aestiva.season.places import where as standing
 from aestiva.today import actions
+from demo.care import walk
 from demo.history import histories
 from demo.story import name_of, read, world_of
 from demo.truth import Truth
@@ -49,7 +50,8 @@ def do_tasks(garden: Garden, user: User, key: str = "") -> int:
     pressed = journal.stored_key("change", f"{key}-")
     if key and journal.JournalEntry.objects.filter(garden=garden, key__startswith=pressed).exists():
         raise Repeated
-    return live_day(garden, user, {}, key, lamps=True)
+    done = live_day(garden, user, {}, key, lamps=True)
+    return done + walk(garden, user, truth_of(garden).day, key)
 
 
 def live_day(garden: Garden, user: User, habits: Mapping[int, Habit], key: str = "", lamps: bool = False) -> int:

@@ -10,6 +10,7 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.place.actions import take_weather
 from aestiva.place.models import Station
 from aestiva.season.models import Spot, WarmReading
+from demo.care import weigh
 from demo.history import histories
 from demo.nature.rooms import NUMBERS, World
 from demo.nature.weather import Weather, forecast
@@ -53,6 +54,7 @@ def simulate(garden: Garden, day: date) -> None:
     here = world_of(garden)
     take_weather(garden, NatureStation(here.weather), day, station)
     probes(garden, here, day)
+    weigh(garden, day)
 
 
 PROBE_HOURS, PROBE_BACK = (2.0, 8.0, 14.0, 20.0), 28

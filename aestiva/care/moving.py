@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from datetime import date
 from typing import NamedTuple
 
@@ -29,11 +30,11 @@ class Coming(NamedTuple):
 
 
 class Row(NamedTuple):
-    """One batch: its stage, the next work on it, whether it wants a bigger pot, what is over, what to do where it is drawn."""
+    """One batch: its stage, the work that is due on it, or the next, whether it wants a bigger pot, what is over, what to do where it is drawn."""
 
     ask: Ask
     coming: tuple[Coming, ...]
-    todo: Todo | None
+    todos: tuple[Todo, ...]
     potting: Potting | None
     carries: date | None
     over: Surplus | None
@@ -50,10 +51,13 @@ class Row(NamedTuple):
     @property
     def separable(self) -> bool:
         """Could those that are too many in their cells be separated instead of thinned?"""
-        return self.todo is not None and self.todo.task.kind == "thin"
+        return any(todo.task.kind == "thin" for todo in self.todos)
+
+    def due(self, today: date) -> bool:
+        return any(todo.due <= today for todo in self.todos)
 
     def pressing(self, today: date) -> tuple[bool, bool, bool, date]:
-        due = self.todo is not None and self.todo.due <= today
+        due = self.due(today)
         first = self.coming[0].on if self.coming else date.max
         return not due, not (self.potting is not None and self.potting.kind == "move"), not self.ask.due, first
 
@@ -67,12 +71,10 @@ def rows(now: SeasonState) -> list[Row]:
             for part in thing.parts:
                 things.setdefault(part.batch, thing)
     daily = thirsty_daily(the_round(now, bench))
-    todos: dict[int, Todo] = {}
+    todos: dict[int, list[Todo]] = defaultdict(list)
     for todo in now.todos(now.horizon, KINDS):
-        if todo.item.batch is not None and (
-            todo.item.batch.pk not in todos or todo.due < todos[todo.item.batch.pk].due
-        ):
-            todos[todo.item.batch.pk] = todo
+        if todo.item.batch is not None:
+            todos[todo.item.batch.pk].append(todo)
     lit = lights(now)
     found = []
     for ask in asks(now):
@@ -82,11 +84,17 @@ def rows(now: SeasonState) -> list[Row]:
         drawn = spoilt or ask.one.growing.drawn
         found.append(
             Row(
-                ask, _coming(item), todos.get(batch), _potting(item, now.today, ask, stands, batch in daily),
+                ask, _coming(item), _next(todos[batch], now.today), _potting(item, now.today, ask, stands, batch in daily),
                 carries_until(item.raised, now.today), _over(item, now.today, stands), _rescue(item, now.today) if drawn else None,
             )
         )  # fmt: skip
     return sorted(found, key=lambda r: r.pressing(now.today))
+
+
+def _next(todos: list[Todo], today: date) -> tuple[Todo, ...]:
+    """All that are due, or else the one that comes next."""
+    ordered = sorted(todos, key=lambda todo: todo.due)
+    return tuple(todo for todo in ordered if todo.due <= today) or tuple(ordered[:1])
 
 
 def thirsty_daily(found: Round) -> set[int]:

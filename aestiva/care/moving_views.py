@@ -64,10 +64,10 @@ def headline(found: list[Row], now: SeasonState) -> str:
     """“3 move on today: thin Lettuce, pot up Tomato and 1 more”"""
     if not found:
         return "Nothing is up that could move on"
-    due = [r for r in found if r.todo is not None and r.todo.due <= now.today]
+    due = [r for r in found if r.due(now.today)]
     if due:
-        names = [f"{STEPS[r.todo.task.kind].act} {r.item.full_name}" for r in due if r.todo is not None]
-        return f"{say.plural(len(due), 'batch moves', 'batches move')} on today: {say.listed(names, 3)}"
+        names = [f"{STEPS[t.task.kind].act} {r.item.full_name}" for r in due for t in r.todos if t.due <= now.today]
+        return f"{say.plural(len(due), 'batch moves', 'batches move')} on today: {say.listed(names, 2)}"
     looks = sum(r.ask.due for r in found)
     coming = min((c.on for r in found for c in r.coming if c.on > now.today), default=None)
     next_ = f"; the next {say.day(coming)}" if coming is not None else ""
@@ -76,15 +76,12 @@ def headline(found: list[Row], now: SeasonState) -> str:
 
 
 def _shown(row: Row, now: SeasonState, units: str) -> dict[str, Any]:
-    todo = row.todo
     return {
         "row": row,
         "svg": row_svg(row, now),
         "choices": [(n, name, leaf_figure(n)) for n, name in row.ask.choices],
         "heights": row.ask.heights(units),
-        "due": todo is not None and todo.due <= now.today,
-        "work": STEPS[todo.task.kind] if todo is not None else None,
-        "how": "" if todo is None else how_of(todo, units),
+        "works": [(t, t.due <= now.today, STEPS[t.task.kind], how_of(t, units)) for t in row.todos],
         "ways": [(w, OVER[w.key], say.number(w.flats)) for w in row.over.ways] if row.over is not None else [],
     }
 

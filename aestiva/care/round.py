@@ -79,6 +79,13 @@ class Stop(NamedTuple):
         )
 
     @property
+    def again_on(self) -> date:
+        """The day of its next look; once it was seen today, not before tomorrow."""
+        if self.rests:
+            return self.next.look_on + timedelta(days=UNDER_LID_DAYS - (self.under_lid_days or 0))
+        return self.next.look_on if self.today is None else max(self.next.look_on, self.today.day + timedelta(days=1))
+
+    @property
     def thirsty(self) -> bool:
         """Will it most likely be found dry?"""
         return self.due and self.next.left is not None and self.next.expects in WANTS
@@ -150,7 +157,7 @@ def headline(found: Round) -> str:
     if not found.stops:
         return "Nothing stands here that wants water"
     if not due:
-        when = f"; next {say.day(min(s.next.look_on for s in found.stops))}"
+        when = f"; next {say.day(min(s.again_on for s in found.stops))}"
         return f"The round is done{when}" if found.done else f"No tray wants water today{when}"
     wants = {0: "none is likely to want water", 1: "one wants water"}.get(thirsty, f"{thirsty} want water")
     if unseen:
@@ -220,10 +227,15 @@ def _stop(
     sown = [p.item.raised.facts.sown_on for p in live if p.item is not None and p.item.raised.facts.sown_on]
     return Stop(
         key, spot, thing, names, tray, told, next_look(", ".join(names), tray, told, at, now.today, later),
-        next((row for row in reversed(mine) if row.day == now.today), None),
+        next((row for row in reversed(mine) if row.day == now.today and not _left_dry(row)), None),
         all(p.growth.height_cm == 0 for p in live), (now.today - max(sown)).days if sown else None,
         max(sown, default=None),
     )  # fmt: skip
+
+
+def _left_dry(row: WaterLook) -> bool:
+    """Did a scale find it dry, and has nobody watered it?  Then somebody is still to come."""
+    return row.left is not None and row.found in WANTS and not row.watered
 
 
 def key_of(thing: Thing) -> str:

@@ -51,7 +51,7 @@ def line_of_today(request: Any) -> HttpResponse:
     return render(request, "care/_line.html", {"said": said})
 
 
-def page(request: Any, refused: Refused | None = None) -> HttpResponse:
+def page(request: Any, refused: Refused | None = None, batch_id: int | None = None) -> HttpResponse:
     garden, today = request.garden, clock.today(request.garden)
     now = load(garden, today)
     found = the_round(now)

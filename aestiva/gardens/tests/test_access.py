@@ -11,7 +11,7 @@ from django.test import Client
 from django.urls import URLPattern, URLResolver, get_resolver
 
 from aestiva.bench.models import BenchDay, Recipe, Timer
-from aestiva.care.models import Feed
+from aestiva.care.models import Ailment, Feed
 from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens import clock, jobs
 from aestiva.gardens.models import Garden, JournalEntry, Member
@@ -64,6 +64,7 @@ class Walk(GardenCase):
         Spot.objects.filter(pk=self.shelf.pk).update(lit="lamp", lamp_cm=30)
         self.lamp = Lamp.objects.create(spot=self.shelf, kind="strip")
         self.feed = Feed.objects.create(garden=self.garden, name="Salts", n=20)
+        self.ailment = Ailment.objects.create(batch=self.batch, day=TODAY, signs="yellow", cause="wet")
         at = clock.instant()
         self.timer = Timer.objects.create(garden=self.garden, what="soak", planting=self.planting, started=at, due=at)
         self.search = jobs.start("best_days", self.owner, json.dumps({"garden": self.garden.pk}).encode())
@@ -83,6 +84,7 @@ class Walk(GardenCase):
             "<int:lamp_id>": self.lamp.pk,
             "<int:feed_id>": self.feed.pk,
             "<int:tray_id>": self.tray.pk,
+            "<int:ailment_id>": self.ailment.pk,
             "<int:container_id>": self.container.pk,
             "<int:recipe_id>": self.recipe.pk,
             "<int:day_id>": self.sheet.pk,
