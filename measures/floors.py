@@ -192,3 +192,14 @@ def light_of_points(px: Any, py: Any, each: Any, xs: Any, ys: Any, high_cm: floa
 def gather_and_accumulate(daily: Any, place: Any) -> Any:
     """What each place gave on each day, for every batch, summed up day by day."""
     return np.cumsum(daily[place, np.arange(place.shape[1])], axis=1)
+
+
+def rebuilt(value: Any) -> Any:
+    """A result put together once more field by field: nothing reckoned, every tuple and named tuple made anew."""
+    if isinstance(value, tuple):
+        fields = [rebuilt(one) for one in value]
+        made = getattr(type(value), "_make", None)
+        return tuple(fields) if made is None else made(fields)
+    if isinstance(value, list):
+        return [rebuilt(one) for one in value]
+    return value

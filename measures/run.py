@@ -8,6 +8,7 @@ import sys
 import tempfile
 
 from measures.bench import bench_400, tray_page
+from measures.care import care_400, round_page
 from measures.core import (
     bootstrap_1000,
     chain_10000x30,
@@ -61,6 +62,8 @@ MEASURES = (
     redating_400,
     tray_page,
     bench_400,
+    care_400,
+    round_page,
     occupancy_2000,
     optimise_40_gap,
     optimise_300_gap,

@@ -12,7 +12,7 @@ from aestiva.course.items import Item
 from aestiva.course.light import growth_of
 from aestiva.course.state import SeasonState
 from aestiva.gardens.models import Garden
-from aestiva.season.models import Spot, WarmReading
+from aestiva.season.models import Spot
 from growing.care.heat import LATELY_DAYS, minds, too_hot
 from growing.working import Working
 
@@ -61,13 +61,10 @@ def heats(now: SeasonState) -> Iterable[tuple[Spot, int, str, Working]]:
         here = now.rows.here(item.batch_pk)
         if here is not None and item.raised.facts.first_up is not None:
             by_spot[here.spot].append(item)
-    if not by_spot:
-        return
-    days = _days(now.garden, by_spot, now.today)
     for pk, items in by_spot.items():
-        spot = now.shared.dating.spot_at(pk)
+        spot, days = now.shared.dating.spot_at(pk), _days(now, pk)
         for item in items:
-            why = too_hot(item.crop, item.full_name, leaves_of(item, now.today), days.get(pk, {}))
+            why = too_hot(item.crop, item.full_name, leaves_of(item, now.today), days)
             if why is not None and spot is not None:
                 yield spot, item.raised.plants or 0, item.full_name, why
                 break
@@ -78,12 +75,13 @@ def leaves_of(item: Item, today: date) -> float:
     return growth_of(item, today).leaves if item.raised.stage is None else item.raised.stage.leaves
 
 
-def _days(garden: Garden, spots: Iterable[int], today: date) -> dict[int, dict[date, tuple[float, float]]]:
-    """Least and most of each of the last days, by place, as far as they were read."""
-    found: dict[int, dict[date, tuple[float, float]]] = defaultdict(dict)
-    first = today - timedelta(days=LATELY_DAYS - 1)
-    rows = WarmReading.objects.filter(garden=garden, spot__in=list(spots), day__gte=first, day__lte=today)
-    for spot, day, low, high in rows.values_list("spot_id", "day", "celsius", "most_c"):
-        least, most = found[spot].get(day, (low, low))
-        found[spot][day] = (min(least, low), max(most, high if high is not None else low))
+def _days(now: SeasonState, spot: int) -> dict[date, tuple[float, float]]:
+    """Least and most of each of the last days in a place, as far as they were read."""
+    assert now.shared is not None
+    found = {}
+    for back in range(LATELY_DAYS):
+        day = now.today - timedelta(days=back)
+        read = now.shared.warmth.range_on(spot, day)
+        if read is not None:
+            found[day] = read[:2]
     return found

@@ -7,11 +7,10 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from aestiva.bench.things import Thing, load_bench
-from aestiva.care.models import WaterLook
-from aestiva.care.round import key_of, looks_of
+from aestiva.care.round import Looked, key_of, looks_of
 from aestiva.course.light import growth_of, lights
 from aestiva.course.state import Item, SeasonState
-from aestiva.season.models import BatchEvent, WarmReading
+from aestiva.season.models import BatchEvent
 from growing.care.steps import carries_until
 from growing.care.trouble import LATELY_DAYS, Log
 from growing.care.water import WANTS
@@ -28,7 +27,7 @@ class Fortnight(NamedTuple):
     first: date
     nights: dict[date, float]
     dli: dict[date, float]
-    looks: dict[date, WaterLook]
+    looks: dict[date, Looked]
     feeds: dict[date, float | None]
     wants_night_c: float
     low_dli: float
@@ -116,20 +115,16 @@ def _feeds(batch: int, first: date) -> dict[date, float | None]:
 def _warmth(now: SeasonState, batch: int, first: date) -> tuple[dict[date, float], int | None, float | None]:
     """The least of each day, days over 25 °C (None: nobody read), the mean; of the places where it stood, by what was read there."""
     stood = [s for s in now.rows.stood.get(batch, ()) if s.until is None or s.until >= first]
-    spots = {s.spot for s in stood}
-    if not spots:
+    assert now.shared is not None
+    read: dict[date, list[tuple[float, float, float]]] = defaultdict(list)
+    for back in range((now.today - first).days + 1):
+        day = now.today - timedelta(days=back)
+        for s in stood:
+            if s.on(day) and (found := now.shared.warmth.range_on(s.spot, day)) is not None:
+                read[day].append(found)
+    if not read:
         return {}, None, None
-    rows = WarmReading.objects.filter(garden=now.garden, spot__in=spots, day__gte=first, day__lte=now.today)
-    least: dict[date, float] = {}
-    most: dict[date, float] = {}
-    all_: dict[date, list[float]] = defaultdict(list)
-    for spot, day, low, high in rows.values_list("spot_id", "day", "celsius", "most_c"):
-        if not any(s.spot == spot and s.on(day) for s in stood):
-            continue
-        least[day] = min(least.get(day, low), low)
-        most[day] = max(most.get(day, low), high if high is not None else low)
-        all_[day] += [low, high] if high is not None else [low]
-    if not least:
-        return {}, None, None
-    values = [c for day in all_.values() for c in day]
-    return least, sum(c > HOT_C for c in most.values()), sum(values) / len(values)
+    least = {day: min(low for low, _, _ in own) for day, own in read.items()}
+    hot = sum(max(high for _, high, _ in own) > HOT_C for own in read.values())
+    means = [mean for own in read.values() for _, _, mean in own]
+    return least, hot, sum(means) / len(means)

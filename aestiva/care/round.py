@@ -14,7 +14,7 @@ from django.core.cache import cache
 
 from aestiva.bench.things import Bench, Thing, grid, load_bench
 from aestiva.care.air import Air, airs
-from aestiva.care.models import PotLook, TrayLook, WaterLook
+from aestiva.care.models import PotLook, TrayLook
 from aestiva.course.light import Lit, lights, range_c
 from aestiva.course.state import SeasonState
 from aestiva.frame import say
@@ -46,7 +46,7 @@ class Stop(NamedTuple):
     tray: Tray
     looks: tuple[Look, ...]
     next: Next
-    today: WaterLook | None
+    today: Looked | None
     lying: bool
     under_lid_days: int | None
     since: date | None
@@ -137,7 +137,7 @@ class Round(NamedTuple):
         return ceil(sum(MINUTES_A_TRAY + MINUTES_TO_WATER * (s.thirsty or s.unseen) for s in self.due))
 
 
-def learned(looks: Mapping[str, list[WaterLook]]) -> float | None:
+def learned(looks: Mapping[str, list[Looked]]) -> float | None:
     """Minutes a tray of the rounds of late, by the times of their looks; the middle one, None of fewer than two rounds."""
     hours: dict[date, list[float]] = defaultdict(list)
     for rows in looks.values():
@@ -210,7 +210,7 @@ def _stop(
     now: SeasonState,
     spot: Spot,
     thing: Thing,
-    looks: Mapping[str, list[WaterLook]],
+    looks: Mapping[str, list[Looked]],
     lit: Mapping[int, Lit],
     at: float,
     air: Air | None = None,
@@ -233,7 +233,7 @@ def _stop(
     )  # fmt: skip
 
 
-def _left_dry(row: WaterLook) -> bool:
+def _left_dry(row: Looked) -> bool:
     """Did a scale find it dry, and has nobody watered it?  Then somebody is still to come."""
     return row.left is not None and row.found in WANTS and not row.watered
 
@@ -288,12 +288,24 @@ def corner_lost(stop: Stop) -> str:
     return f"at its {'marked' if found[0] else 'far'} end, {'left' if found[1] else 'right'}"
 
 
-def looks_of(garden: Garden, today: date) -> dict[str, list[WaterLook]]:
+class Looked(NamedTuple):
+    """A look at the water as it was written down: left: by weight; over: of the dose, poured off."""
+
+    day: date
+    hour: float
+    found: str
+    watered: bool
+    left: float | None
+    over: float | None
+
+
+def looks_of(garden: Garden, today: date) -> dict[str, list[Looked]]:
     """What was found lately, by the key of what it is of, in order."""
     lately = {"day__gte": today - timedelta(days=MEMORY_DAYS), "day__lte": today}
-    found: dict[str, list[WaterLook]] = defaultdict(list)
-    for tray in TrayLook.objects.filter(tray__garden=garden, **lately):
-        found[f"t{tray.tray_id}"].append(tray)
-    for pots in PotLook.objects.filter(batch__planting__season__garden=garden, **lately):
-        found[f"b{pots.batch_id}"].append(pots)
+    found: dict[str, list[Looked]] = defaultdict(list)
+    trays = TrayLook.objects.filter(tray__garden=garden, **lately)
+    pots = PotLook.objects.filter(batch__planting__season__garden=garden, **lately)
+    for kind, rows, of in (("t", trays, "tray_id"), ("b", pots, "batch_id")):
+        for pk, *look in rows.values_list(of, *Looked._fields):
+            found[f"{kind}{pk}"].append(Looked(*look))
     return found

@@ -37,6 +37,8 @@ from growing.units import shown
 POUR_OFF = timedelta(minutes=20)
 POURS = "pour off what stands under the trays"
 MOST_TOGETHER = 400
+MOST_LISTED = 24  # trays at a time, in walking order
+MOST_ASKED = 6  # batches whose leaves are asked for on the round; the rest stand under Moving on
 
 
 @garden_view(no_frost="care")
@@ -58,6 +60,8 @@ def page(request: Any, refused: Refused | None = None, batch_id: int | None = No
     asked = request.GET.get("open", "")
     stages = asks(now)
     one = next((s for s in found.stops if s.key == asked), None) or next(iter(found.due), None)
+    listed = len(found.due) if request.GET.get("all") == "1" else MOST_LISTED
+    asked = [a for a in stages if a.due and (one is None or a.batch not in one.batches)]
     context = {
         "view": "care",
         "headline": headline(found),
@@ -67,15 +71,17 @@ def page(request: Any, refused: Refused | None = None, batch_id: int | None = No
         "pours": pours(one, request.units) if one is not None else [],
         "strip": strip_svg(one, today) if one is not None else "",
         "due": [
-            (s, strip_svg(s, today, 96.0, small=True), likely(s, request.units)) for s in found.due if s is not one
+            (s, strip_svg(s, today, 96.0, small=True), likely(s, request.units))
+            for s in found.due[:listed]
+            if s is not one
         ],
-        "waiting": [(s, strip_svg(s, today, 96.0, small=True)) for s in found.waiting],
+        "more_due": max(0, len(found.due) - listed),
+        "waiting": found.waiting,
         "fine": [s.key for s in found.due if not s.thirsty and s.next.left is not None],
         "done": found.done,
         "stages": [_stage(a, request.units) for a in stages if one is not None and a.batch in one.batches],
-        "stages_due": [
-            _stage(a, request.units) for a in stages if a.due and (one is None or a.batch not in one.batches)
-        ],
+        "stages_due": [_stage(a, request.units) for a in asked[:MOST_ASKED]],
+        "more_asked": max(0, len(asked) - MOST_ASKED),
         "length": shown(1, "cm", request.units)[1],
         "gram": shown(1, "g", request.units)[1],
         "weighed": one is not None

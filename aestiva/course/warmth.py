@@ -104,6 +104,7 @@ class Warmth:
         self._assumed: dict[tuple[int, int, int], float | None] = {}
         self._halves: dict[tuple[int, int | float], Halves] = {}
         self._carried: dict[int, Day] = {}
+        self._alike: dict[tuple[object, ...], tuple[list[float], Advance]] = {}
         self._had: dict[tuple[object, ...], Had] = {}
         self._first = today - timedelta(days=LONGEST_WAIT_DAYS)
 
@@ -131,8 +132,23 @@ class Warmth:
         read = any(s.spot in self._places_read for s in stood)
         if not read and len(stood) < 2 and self._taken(batch, crop, here, sown) == taken and _one_month(sown, last):
             return Had(sown, [taken] * count, here, self._steady(crop, taken, count - 1))
+        if not read and len(stood) < 2:
+            return Had(sown, *self._unread(batch, crop, here, sown, count, taken))
         days = [self._day(batch, crop, stood, here, sown + timedelta(days=k)) for k in range(count)]
         return Had(sown, days, here, self._advance(crop, days, taken))
+
+    def _unread(
+        self, batch: Batch, crop: Crop, here: int | None, sown: date, count: int, taken: float
+    ) -> tuple[Sequence[float], int | None, Advance]:
+        """What lay in one place of which nobody read anything: its months are alike wherever they are taken to be as warm."""
+        months = {(d.year, d.month): d for k in range(count) for d in [sown + timedelta(days=k)]}
+        by_month = {month: self._taken(batch, crop, here, day) for month, day in months.items()}
+        key = id(crop), sown, count, tuple(by_month.values()), taken
+        if key not in self._alike:
+            days = [by_month[d.year, d.month] for k in range(count) for d in [sown + timedelta(days=k)]]
+            self._alike[key] = days, self._advance(crop, days, taken)
+        days, clock = self._alike[key]
+        return days, here, clock
 
     def _steady(self, crop: Crop, celsius: float, days: int) -> Advance:
         """The clock of what lay in one place in one month of which nobody read anything."""
@@ -158,6 +174,14 @@ class Warmth:
                 return float(day.hourly_c.mean())
         return None
 
+    def range_on(self, spot: int, day: date) -> tuple[float, float, float] | None:
+        """Least, most and mean of what was read in a place on a day [°C]; None where nobody did."""
+        points = self._points.get((spot, day))
+        if not points:
+            return None
+        values = [c for _, low, high in points for c in (low, high) if c is not None]
+        return min(values), max(values), sum(values) / len(values)
+
     def read_on(self, spot: int) -> date | None:
         """The last day on which somebody read mix in a place; None: never."""
         return max((day for place, day in self._points if place == spot), default=None)
@@ -166,7 +190,7 @@ class Warmth:
         spot = here
         if len(stood) > 1:
             spot = next((s.spot for s in reversed(stood) if s.on(day)), here)
-        read = None if spot is None else self._read_or_carried(spot, day)
+        read = None if spot is None or spot not in self._places_read else self._read_or_carried(spot, day)
         return self._taken(batch, crop, spot, day) if read is None else read
 
     def _read_or_carried(self, spot: int, day: date) -> Day | None:

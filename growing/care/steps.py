@@ -19,6 +19,7 @@ from growing.working import Value, Working
 
 TRIMMED = "onion family"
 TRIM_FROM_CM, TRIM_TO_CM = 15.0, 10.0  # tops over 15 to 20 cm go back to 10: growers' habit
+PINCH_OUT_DAYS = 14  # after it was due, for which a plant in the bed is still to be pinched
 FILL_DAYS, FILLS = 10, 2  # after potting, and how often: a third of the cup at first, then two thirds, then full
 CROWDED_TWO, CROWDED_FOUR = 0.01, 0.03  # of the plants a day from so many true leaves: estimates
 TRIM_AFTER_DAYS, TRIM_AGAIN_DAYS = 42, 21  # from half up until they are so long, and long again: estimates
@@ -119,9 +120,12 @@ def _fill(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 
 def _pinch(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """Above a pair of leaves, once it has enough of them; before it goes out, or not at all on the bench."""
-    step = _due(one, "pinch", until)
-    if step is not None:
+    """Above a pair of leaves, once it has enough of them; in the bed too, where it went out before, for a while."""
+    step = one.course.steps.get("pinch")
+    if step is None or step.happened is not None or step.due > until:
+        return
+    lately = one.facts.planted_on is not None and (today - max(step.due, one.facts.planted_on)).days <= PINCH_OUT_DAYS
+    if one.growing or lately:
         yield from _stress(one, PINCH, step, one.plants, today, until)
 
 

@@ -171,10 +171,10 @@ class Thirst(NamedTuple):
 def thirst(tray: Tray, looks: Sequence[Look]) -> Thirst:
     """What every look says of the time since the one before, towards 1 while there are few; older ones count less.  A look that the balance
     expected says that it is right.  What one look says is log-normal, and so is what is believed beforehand."""
-    weight, told = 1 / PRIOR_SD**2, 0.0
+    weight, told, falls = 1 / PRIOR_SD**2, 0.0, tray.falls
     for last, now in pairwise(looks):
         days = now.at - last.at
-        expected = tray.falls * days
+        expected = falls * days
         fall = last.after - now.nearest(last.after - expected)
         if days > 0 and expected >= LEAST_FALL and fall > -LEAST_FALL:
             counts = exp(-(looks[-1].at - now.at) / FADES_DAYS) / SEEN_SD**2

@@ -297,8 +297,7 @@ def course(
     pinch = crop.number("pinch_leaves") if crop.word("pinch") == "pinch" else 0.0
     if pinch:
         day = found.leaves_on("pinch") or up + timedelta(days=math.ceil(pinch * (crop.maybe("leaf_days") or LEAF_DAYS)))
-        if day < out or facts.first("pinched"):
-            put("pinch", day, facts.first("pinched"))
+        put("pinch", day, facts.first("pinched"))
     put("harden", out - timedelta(days=ladder.days), facts.outings[0].day if facts.outings else None)
     put("out", dates.out_on, facts.planted_on)
     return found

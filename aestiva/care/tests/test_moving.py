@@ -125,7 +125,7 @@ class Leaves(MovingCase):
             with CaptureQueriesContext(connection) as queries:
                 self.page("care/moving/")
             counts.append(len(queries))
-        self.assertEqual(*counts)
+        self.assertLessEqual(counts[1], counts[0])
 
 
 class IntoAPot(MovingCase):
