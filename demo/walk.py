@@ -9,10 +9,12 @@ from __future__ import annotations
 import re
 from collections import defaultdict
 from datetime import date, timedelta
+from itertools import pairwise
 from statistics import NormalDist
 
 from django.test import Client
 
+from aestiva.care.round import the_round
 from aestiva.course.outlook import look_over
 from aestiva.course.state import Item, SeasonState, Todo, load
 from aestiva.gardens.models import Garden
@@ -23,7 +25,7 @@ from growing.hardening.steps import Outdoors, night_limit_c
 
 SHELTER_C = {"frame": 2.0, "tunnel": 1.5, "porch": 3.0}
 OUTDOORS = ("porch", "frame", "tunnel", "bed")
-PAGES = ("today/", "calendar/", "emergence/")
+PAGES = ("today/", "calendar/", "emergence/", "care/", "care/moving/", "care/feed/", "care/trouble/")
 ASKS = ("look", "count", "lift", "again")
 _MISSING = re.compile(r">\s*–\s*<|\bNone\b|\bnan\b")
 CONTRADICT = (("harden", "stay_in"), ("harden", "plant"), ("stay_in", "plant"))
@@ -52,6 +54,9 @@ def faults(garden: Garden, client: Client, evening: bool) -> list[str]:
     found += _lost(now, today)
     found += _left_out(garden, now, todos, today, evening)
     found += _silent(now, todos, today)
+    found += _set_back(now, todos, today)
+    if evening:
+        found += [f"{s.code or s.key} {s.who}: not seen on the round" for s in the_round(now).due]
     for page in PAGES:
         text = client.get(f"/g/{garden.pk}/{page}").content.decode()
         found += [f"{page}: “{hit.group(0)}”" for hit in _MISSING.finditer(re.sub(r"<script.*?</script>", "", text))][
@@ -147,6 +152,31 @@ def _silent(now: SeasonState, todos: list[Todo], today: date) -> list[str]:
         lifted = facts.days.get("lifted", (date.min,))[-1]
         if not ahead and max(lifted, facts.last_count or date.min) < today - timedelta(days=LATE_DAYS):
             found.append(f"{ref} {outlook.item.name}: nothing up, {verdict.kind}, and nothing is asked")
+    return found
+
+
+SET_BACK = {"pricked": "pricked out", "potted": "potted up", "pinched": "pinched", "trimmed": "cut back"}
+DAYS_BETWEEN = 2
+
+
+def _set_back(now: SeasonState, todos: list[Todo], today: date) -> list[str]:
+    """Plants set back twice within two days, or asked to be."""
+    found = []
+    for item in now.items:
+        facts = item.raised.facts
+        had = sorted((day, word) for kind, word in SET_BACK.items() for day in set(facts.days.get(kind, ())))
+        if facts.outings:
+            had = sorted([*had, (facts.outings[0].day, "out for the first time")])
+        for (a, one), (b, two) in pairwise(had):
+            if b == today and (b - a).days <= DAYS_BETWEEN:
+                found.append(f"{item.raised.ref} {item.name}: {one} on {a}, {two} on {b}")
+        asked = {
+            t.task.kind
+            for t in todos
+            if t.item.raised.ref == item.raised.ref and t.task.kind in ("prick", "pot", "pinch", "trim")
+        }
+        if len(asked) > 1:
+            found.append(f"{item.raised.ref} {item.name}: {' and '.join(sorted(asked))} on one day")
     return found
 
 

@@ -346,7 +346,7 @@ WEIGHTS = {
     "take_back_last": 3,
     "plan": 2,
     "light": 3,
-    "care": 3,
+    "care": 6,
 }
 for _name, _times in WEIGHTS.items():
     for _n in range(1, _times):

@@ -48,6 +48,7 @@ def walks() -> bool:
 
 def sixty_days() -> bool:
     """The demo garden lived for sixty days by what Today says: pages answer, nothing is harmed, contradicted or lost."""
+    from aestiva.care.round import the_round
     from aestiva.course.state import load
     from aestiva.frame.tests.garden import client_for
     from aestiva.gardens.models import Garden
@@ -59,9 +60,12 @@ def sixty_days() -> bool:
     garden = build()
     owner = garden.members.get().user
     client, done, broken, troubles, wrong = client_for(owner), 0, [], 0, []
+    minutes: list[int] = []
     for day in range(DAYS):
         garden = Garden.objects.get(pk=garden.pk)
         wrong += faults(garden, client, evening=False)
+        now = load(garden, garden.simulated_on)  # type: ignore[arg-type]
+        minutes.append(sum(t.task.minutes for t in now.todos(now.today)) + the_round(now).minutes)
         done += do_tasks(garden, owner)
         wrong += faults(Garden.objects.get(pk=garden.pk), client, evening=True)
         for page in ("today/", "plan/", "beds/", "seeds/", "calendar/", "place/"):
@@ -72,7 +76,9 @@ def sixty_days() -> bool:
         troubles += len(load(garden, garden.simulated_on).troubles)
         step(garden, 1)
     figures = f"{DAYS} days, {done} tasks done, {len(broken)} pages failed {broken[:2]}, {troubles} troubles, "
-    figures += f"{len(wrong)} faults {wrong[:3]}"
+    figures += (
+        f"{sum(minutes) / len(minutes):.0f} minutes a day, at most {max(minutes)}, {len(wrong)} faults {wrong[:3]}"
+    )
     return report("sixty days", not (broken or troubles or wrong), figures)
 
 

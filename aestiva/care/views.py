@@ -37,7 +37,7 @@ from growing.units import shown
 POUR_OFF = timedelta(minutes=20)
 POURS = "pour off what stands under the trays"
 MOST_TOGETHER = 400
-MOST_LISTED = 24  # trays at a time, in walking order
+MOST_LISTED = 16  # trays at a time, in walking order
 MOST_ASKED = 6  # batches whose leaves are asked for on the round; the rest stand under Moving on
 
 
