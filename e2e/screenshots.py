@@ -5,7 +5,6 @@ from __future__ import annotations
 import os
 import tempfile
 import threading
-from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -38,6 +37,7 @@ def main() -> None:
         trays = Tray.objects.filter(garden=garden, runs__until=None, runs__batch__isnull=False)
         tray = trays.annotate(batches=Count("runs__batch", distinct=True)).order_by("-batches", "pk")[0].pk
         sheet = sowing_day(garden)
+        ailing = Batch.objects.filter(planting__crop_key="pepper", planting__season__garden=garden).order_by("pk")[0].pk
         assert garden.simulated_on is not None
         now = load(garden, garden.simulated_on)
         chosen = [
@@ -51,7 +51,7 @@ def main() -> None:
 
         server = create_server(application, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
-        shoot(f"http://127.0.0.1:{server.effective_port}", (batch, bed, tray, sheet))
+        shoot(f"http://127.0.0.1:{server.effective_port}", (batch, bed, tray, sheet, ailing))
 
 
 def sowing_day(garden: Any) -> int:
@@ -68,7 +68,7 @@ def sowing_day(garden: Any) -> int:
 
 
 def shoot(base: str, rows: tuple[int, ...]) -> None:
-    batch, bed, tray, sheet = rows
+    batch, bed, tray, sheet, ailing = rows
     from selenium.webdriver.common.by import By
     from selenium.webdriver.support.ui import WebDriverWait
 
@@ -88,9 +88,10 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
         ("light", "light/", WIDE),
         ("today-phone", "today/", PHONE),
         ("day-phone", f"bench/day/{sheet}/", PHONE),
-        ("light-phone", "light/", PHONE),
         ("care-phone", "care/", PHONE),
         ("feed", "care/feed/", WIDE),
+        ("moving", "care/moving/", WIDE),
+        ("trouble", f"care/trouble/?batch={ailing}&s=yellow&s=film&q_first=lowest&q_pot=heavy", WIDE),
     )
     driver = chromium()
     try:
@@ -111,20 +112,8 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
         driver.get(driver.current_url.replace("/today/", "/plan/"))
         driver.find_element(By.CSS_SELECTOR, "svg.rows")
         driver.save_screenshot(str(OUT / "kanuka-plan.png"))
-        resize(driver, WIDE)
-        driver.get(f"{base}/g/{garden}/away/{days_away()}/sheet/")
-        driver.save_screenshot(str(OUT / "away.png"))
     finally:
         driver.quit()
-
-
-def days_away() -> int:
-    """A week away in the demo's garden: last, as it moves what was planned for it."""
-    from aestiva.gardens.models import Garden
-    from aestiva.season.models import Absence
-
-    garden = Garden.objects.get(name="Quarry Lane")
-    return int(Absence.objects.create(garden=garden, since=date(2026, 4, 24), until=date(2026, 4, 30)).pk)
 
 
 if __name__ == "__main__":

@@ -5,7 +5,7 @@ from __future__ import annotations
 import time
 
 from aestiva.bench.models import Timer
-from aestiva.care.models import Feed, PotLook, TrayLook
+from aestiva.care.models import Ailment, Feed, PotLook, TrayLook
 from aestiva.care.round import the_round
 from aestiva.course.state import load
 from aestiva.gardens import clock
@@ -20,7 +20,16 @@ class Care(DemoCase):
         feed = Feed.objects.filter(garden=self.garden).first()
         assert feed is not None
         self.assert_pages(
-            ["care/", "care/feed/", "care/feed/?litres=0", "care/feed/new/", f"care/feed/{feed.pk}/edit/"]
+            [
+                "care/",
+                "care/feed/",
+                "care/feed/?litres=0",
+                "care/feed/new/",
+                f"care/feed/{feed.pk}/edit/",
+                "care/moving/",
+                "care/tools/",
+                "care/trouble/",
+            ]
         )
 
     def test_the_morning_round_on_a_phone(self) -> None:
@@ -42,6 +51,67 @@ class Care(DemoCase):
         self.assertEqual(taps, 8)
         self.assertLess(time.monotonic() - began, MOST_S)
         self.assertIn("The round is done", self.text("h1"))
+
+    def test_a_stage_look_redates_and_is_taken_back(self) -> None:
+        for size in (PHONE, WIDE):
+            resize(self.driver, size)
+            now = load(self.garden, clock.today(self.garden))
+            item = next(i for i in now.items if i.batch is not None and i.full_name.startswith("Snapdragon"))
+            due = item.raised.course.steps["pinch"].due
+            self.go(f"care/moving/?batch={item.batch_pk}")
+            before = BatchEvent.objects.filter(kind="stage").count()
+            self.press(f"form[action$='stage/{item.batch_pk}/keep/'] button[value='5']")
+            self.until(lambda wanted=before + 1: BatchEvent.objects.filter(kind="stage").count() == wanted)
+            self.until(lambda: "5th leaf" in self.text(".notice"))
+            self.assertIn("Pinch", self.text(".notice"))
+            self.assertIn("not", self.text(".notice"))
+            after = load(self.garden, clock.today(self.garden))
+            again = next(i for i in after.items if i.batch is not None and i.batch_pk == item.batch_pk)
+            self.assertLess(again.raised.course.steps["pinch"].due, due)
+            self.press(".notice form button")
+            self.until(lambda wanted=before: BatchEvent.objects.filter(kind="stage").count() == wanted)
+
+    def test_fewer_leaves_are_asked_for(self) -> None:
+        resize(self.driver, PHONE)
+        batch = BatchEvent.objects.filter(kind="stage", data__leaves__gte=3).latest("on").batch
+        self.go(f"care/moving/?batch={batch.pk}")
+        before = BatchEvent.objects.filter(kind="stage").count()
+        self.press(f"form[action$='stage/{batch.pk}/keep/'] button")
+        self.until(lambda: "fewer" in self.text(".refused"))
+        self.press("form input[name='fewer'] ~ button")
+        self.until(lambda: BatchEvent.objects.filter(kind="stage").count() == before + 1)
+
+    def test_trouble_is_found_kept_and_taken_back(self) -> None:
+        resize(self.driver, WIDE)
+        self.go("care/trouble/")
+        self.press(".ailpick a")
+        self.until(lambda: "What do you see" in self.text("h1"))
+        self.choose("input[name='s'][value='fallen']")
+        self.until(lambda: "damping-off" in self.text("h1").lower())
+        self.choose("input[name='q_stem'][value='brown']")
+        self.until(lambda: "Most likely damping-off" in self.text("h1"))
+        self.assertIn("The next tray apart", self.text(".nownot"))
+        self.assert_accessible("a trouble with its causes")
+        before = Ailment.objects.count()
+        self.press(".acts button")
+        self.until(lambda: Ailment.objects.count() == before + 1)
+        self.until(lambda: "What became of these?" in self.text("main"))
+        self.assert_accessible("a trouble that is open")
+        self.press(".notice form button")
+        self.until(lambda: Ailment.objects.count() == before)
+
+    def choose(self, css: str) -> None:
+        """A sign or an answer: the page weighs it by itself."""
+        sign = self.one(css)
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", sign)
+        sign.click()
+
+    def test_trouble_on_a_phone_without_a_script(self) -> None:
+        resize(self.driver, PHONE)
+        batch = BatchEvent.objects.filter(kind="up").latest("pk").batch_id
+        self.go(f"care/trouble/?batch={batch}&s=yellow&q_first=lowest")
+        self.assert_fits("a trouble on a phone")
+        self.assertTrue(self.all(".causes li h2"))
 
     def forget(self, trays: int) -> None:
         """So many trays that nobody has looked at, and no others due."""
@@ -80,6 +150,6 @@ class Care(DemoCase):
         self.until(lambda: "Too strong" in self.text("h1"))
         self.assertIn("222", self.text("table.mgl"))  # 10 g × 20 % × 10 ÷ 9 l
         before = BatchEvent.objects.filter(kind="fed").count()
-        self.press("form[action$='fed/keep/'] button")
+        self.press("form[action$='fed/keep/'] button:not([name])")
         self.until(lambda: BatchEvent.objects.filter(kind="fed").count() > before)
         self.assertIn("Nobody is to be fed today", self.text("#main"))

@@ -3,6 +3,7 @@
 from aestiva.care import models as m
 from aestiva.gardens.portable import Part
 
+ADDED = {"over": (12, None)}
 PARTS = (
     Part(
         "feeds",
@@ -16,6 +17,7 @@ PARTS = (
         "tray__garden",
         ("day", "hour", "found", "watered", "given_ml", "left", "over"),
         {"tray": "trays"},
+        added=ADDED,
     ),
     Part("weights", m.TrayWeight, "tray__garden", ("drained_g", "dry_g", "revision"), {"tray": "trays"}),
     Part("sprayer", m.Sprayer, "garden", ("ml", "seconds", "revision")),
@@ -33,5 +35,6 @@ PARTS = (
         "batch__planting__season__garden",
         ("day", "hour", "found", "watered", "given_ml", "left", "over"),
         {"batch": "batches"},
+        added=ADDED,
     ),
 )
