@@ -1,6 +1,7 @@
 """Care: water, feed, moving on, what goes wrong."""
 
 from django.apps import AppConfig
+from django.urls import reverse
 
 
 class CareConfig(AppConfig):
@@ -12,9 +13,11 @@ class CareConfig(AppConfig):
         from aestiva.care.stage import STAGE
         from aestiva.care.weigh import from_scale
         from aestiva.gardens.portable import register_part
-        from aestiva.gardens.providers import offer_taker, register
+        from aestiva.gardens.providers import offer_link, offer_taker, register
 
         register(STAGE)
         offer_taker("scale", from_scale)
+        offer_link("trouble_of", lambda garden, batch: f"{reverse('care_trouble', args=[garden])}?batch={batch}")
+        offer_link("moving_of", lambda garden, batch: f"{reverse('care_moving', args=[garden])}?batch={batch}")
         for part in PARTS:
             register_part(part)

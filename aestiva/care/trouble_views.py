@@ -23,7 +23,7 @@ from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
-from aestiva.season.actions import add_event, typed_count
+from aestiva.season.actions import MANY, add_event, typed_count
 from growing.care.trouble import Cause, Found, book, shows, weigh, wrong_treatment
 
 PLACES = {
@@ -180,9 +180,7 @@ def keep(request: Any) -> HttpResponse:
         raise Refused("act", "choose what was done, or “nothing yet”")
     product = " ".join(post.get("product", "").split())[:60]
     _label(garden, batch.planting_id, post, product)
-    taken = typed_count(post["taken"], "taken") if post.get("taken", "").strip() else 0
-    if taken < 0:
-        raise Refused("taken", f"{taken} cannot be: give 0 or more")
+    taken = _plants(post, "taken")
     name = known.causes[cause].name
     with journal.change(garden, request.user, f"{batch.planting}: {name}; {act}"[:250], post.get("key", "")) as write:
         batch = write.touch(batch, post.get("revision"))
@@ -202,6 +200,14 @@ def keep(request: Any) -> HttpResponse:
             add_event(write, batch, "died", today, today, count=taken, note=name)
     messages.success(request, f"{batch.planting}: {name}. Say what became of it when you know.")
     return redirect(reverse("care_trouble", args=[garden.pk]))
+
+
+def _plants(post: Any, field: str) -> int:
+    """How many plants, as typed; none where nothing was."""
+    count = typed_count(post[field], field) if post.get(field, "").strip() else 0
+    if not 0 <= count <= MANY:
+        raise Refused(field, f"{post[field].strip()[:20]} cannot be: give 0 to {MANY}")
+    return count
 
 
 def _label(garden: Garden, planting: int, post: Any, product: str) -> None:
@@ -228,9 +234,7 @@ def ended(request: Any, ailment_id: int) -> HttpResponse:
     outcome = post.get("outcome", "")
     if outcome not in OUTCOMES[1:]:
         raise Refused("outcome", "what became of it: better, the same, or lost?")
-    lost = typed_count(post["lost"], "lost") if post.get("lost", "").strip() else 0
-    if lost < 0:
-        raise Refused("lost", f"{lost} cannot be: give 0 or more")
+    lost = _plants(post, "lost")
     cause = post.get("cause") or row.cause
     if cause not in book().causes:
         raise Refused("cause", "choose what it really was")
@@ -241,7 +245,7 @@ def ended(request: Any, ailment_id: int) -> HttpResponse:
         row = write.touch(row, post.get("revision"))
         if lost:
             add_event(write, row.batch, "died", today, today, count=lost, note=name)
-        row.outcome, row.ended, row.cause, row.lost = outcome, today, cause, row.lost + lost
+        row.outcome, row.ended, row.cause, row.lost = outcome, today, cause, min(MANY, row.lost + lost)
         write.save(row)
     messages.success(request, f"{row.batch.planting}: {outcome}. It can be taken back.")
     return redirect(reverse("care_trouble", args=[garden.pk]))
