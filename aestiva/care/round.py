@@ -16,7 +16,7 @@ from aestiva.bench.things import Bench, Thing, grid, load_bench
 from aestiva.care.air import Air, airs
 from aestiva.care.models import PotLook, TrayLook
 from aestiva.course.light import Lit, lights, range_c
-from aestiva.course.state import SeasonState
+from aestiva.course.state import Item, SeasonState
 from aestiva.frame import say
 from aestiva.gardens import clock
 from aestiva.gardens.kept import kept_key
@@ -32,6 +32,7 @@ MOIST = ("never dry", "even", "dry between")  # the one that wants it wettest sp
 MINUTES_A_TRAY, MINUTES_TO_WATER = 0.3, 1.0  # of the round: estimates
 LEAST_TRAYS, LEAST_ROUNDS = 4, 2
 LEAST_MINUTES, MOST_MINUTES = 0.05, 6.0  # a tray, of a round that was walked in one go
+LEAST_LOOKS, WORTH_SAYING = 4, 0.1
 KEPT_S = 3600
 MJ_A_MM = 0.408  # mm of water that a MJ m⁻² takes up
 
@@ -50,6 +51,7 @@ class Stop(NamedTuple):
     lying: bool
     under_lid_days: int | None
     since: date | None
+    at: date
 
     @property
     def code(self) -> str:
@@ -94,6 +96,21 @@ class Stop(NamedTuple):
     def unseen(self) -> bool:
         """Has nobody ever looked?"""
         return self.due and self.next.left is None
+
+    @property
+    def learned(self) -> str:
+        """How much thirstier it is than the balance has it, where its own looks say so: “1.3 ×”; empty where not."""
+        times = self.next.thirst
+        told = len(self.looks) >= LEAST_LOOKS and abs(times - 1) >= WORTH_SAYING
+        return f"{say.number(times)}\u00a0×" if told else ""
+
+    @property
+    def drier(self) -> bool:
+        """Is it kept drier because it hardens off?"""
+        return (
+            any(p.item is not None and hardens_now(p.item, self.at) for p in self.thing.parts)
+            and self.tray.moisture == "dry between"
+        )
 
     @property
     def left_said(self) -> str:
@@ -229,7 +246,7 @@ def _stop(
         key, spot, thing, names, tray, told, next_look(", ".join(names), tray, told, at, now.today, later),
         next((row for row in reversed(mine) if row.day == now.today and not _left_dry(row)), None),
         all(p.growth.height_cm == 0 for p in live), (now.today - max(sown)).days if sown else None,
-        max(sown, default=None),
+        max(sown, default=None), now.today,
     )  # fmt: skip
 
 
@@ -241,6 +258,12 @@ def _left_dry(row: Looked) -> bool:
 def key_of(thing: Thing) -> str:
     """How a tray, or pots by themselves, is named in addresses."""
     return f"t{thing.tray.pk}" if thing.tray is not None else f"b{thing.parts[0].batch}"
+
+
+def hardens_now(item: Item, today: date) -> bool:
+    """Is it out on its ladder, or due to begin?"""
+    step = item.raised.course.steps.get("harden")
+    return step is not None and step.day <= today
 
 
 def tray_of(now: SeasonState, spot: Spot, thing: Thing, lit: Mapping[int, Lit], air: Air | None = None) -> Tray:
@@ -262,6 +285,8 @@ def tray_of(now: SeasonState, spot: Spot, thing: Thing, lit: Mapping[int, Lit], 
     mean = None if room is None else room.air_c(now.today)
     given = lit.get(leading.batch)
     moist = min((p.item.crop.word("moisture") for p in live if p.item is not None), key=MOIST.index)
+    if moist == "even" and all(hardens_now(p.item, now.today) for p in live if p.item is not None):
+        moist = "dry between"  # drying out goes with hardening off
     ready = crop.number("ready_leaves_max")
     return Tray(
         ml, ground, min(cells, filled), leading.growth.leaves, ready, moist, mean, None if given is None else given.last,

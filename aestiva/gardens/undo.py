@@ -65,8 +65,8 @@ def _swap(entry: JournalEntry, model: type[models.Model], changes: list[dict[str
         if not getattr(model, "journalled", True) and (row is not None or before is None):
             continue  # scaffolding that stays
         now = None if row is None else journal.fields(row)
-        if not _same(model, now, one["after"]):
-            raise CannotUndo(_later(entry, one["model"], one["pk"]))
+        if (others := _others(model, now, one["after"])) is not None:
+            raise CannotUndo(_changed(entry, one["model"], one["pk"], others))
         if row is None:
             rows[one["pk"]] = row = _set(entry, model(), before)  # an entry may have written one row twice
             made[one["pk"]] = row
@@ -167,12 +167,24 @@ def _people(model: type[models.Model]) -> set[str]:
     return {f.attname for f in model._meta.concrete_fields if f.is_relation and f.related_model is User}
 
 
-def _same(model: type[models.Model], now: dict[str, Any] | None, after: dict[str, Any] | None) -> bool:
-    """Is the row as the entry left it, in what the entry stored?  Revisions and persons who have left aside."""
+def _others(model: type[models.Model], now: dict[str, Any] | None, after: dict[str, Any] | None) -> set[str] | None:
+    """Columns in which the row is not as the entry left it, of those that it stored; empty where it came or went since, None where all are as
+    they were.  Revisions and persons who have left aside."""
     if now is None or after is None:
-        return now is after
+        return None if now is after else set()
     aside = {*journal.REVISIONS, *(n for n in _people(model) if now.get(n) is None)}
-    return all(now[name] == value for name, value in after.items() if name not in aside)
+    return {name for name, value in after.items() if name not in aside and now[name] != value} or None
+
+
+def _changed(entry: JournalEntry, model: str, pk: int, names: set[str]) -> JournalEntry | None:
+    """The newest entry after `entry` that changed one of those columns of a row, an undo among them; else the newest that touched it."""
+    touching = JournalTouch.objects.filter(entry__garden=entry.garden_id, entry__gt=entry.pk, model=model, row=pk)
+    for later in JournalEntry.objects.filter(pk__in=touching.values("entry"), undone_by=None) if names else ():
+        for one in later.changes:
+            before, after = one["before"] or {}, one["after"] or {}
+            if one["model"] == model and one["pk"] == pk and any(before.get(n) != after.get(n) for n in names):
+                return later
+    return _later(entry, model, pk)
 
 
 def _reachable(entry: JournalEntry, field: models.Field[Any, Any], value: Any) -> Any:

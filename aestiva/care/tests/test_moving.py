@@ -15,6 +15,8 @@ from aestiva.course.state import Item, SeasonState, load
 from aestiva.emergence.views import batch_of
 from aestiva.frame.tests.garden import TODAY, client_for, user
 from aestiva.gardens.models import JournalEntry, Member
+from aestiva.gardens.outcomes import CannotUndo
+from aestiva.gardens.undo import undo
 from aestiva.season.models import Batch, BatchEvent
 from growing.care.stress import APART_DAYS
 
@@ -200,6 +202,22 @@ class WhatIsOver(MovingCase):
         self.batch.refresh_from_db()
         self.assertEqual(self.batch.surplus, "keep")
         self.assertEqual(self.act(self.batch, "separate").status_code, 422)
+
+
+class TakenBackInAnyOrder(MovingCase):
+    def test_a_refusal_names_what_really_stands_in_the_way(self) -> None:
+        self.act(self.batch, "separate")
+        separated = JournalEntry.objects.latest("pk")
+        self.act(self.batch, "roots", roots="none")
+        looked = JournalEntry.objects.latest("pk")
+        self.seen(self.batch, 2)
+        taken = undo(separated, self.owner)
+        with self.assertRaises(CannotUndo) as refused:
+            undo(looked, self.owner)
+        self.assertEqual(refused.exception.later, taken)  # not the look that came later, which changed nothing of it
+        undo(taken, self.owner)
+        undo(looked, self.owner)
+        self.assertFalse(BatchEvent.objects.filter(kind="roots_none").exists())
 
 
 class Readers(MovingCase):
