@@ -56,7 +56,7 @@ def fortnight(now: SeasonState, item: Item) -> Fortnight:
     )
     air = mean if mean is not None else None if room is None or room.source == "assumed" else room.air_c(today)
     last_fed = max(facts.days.get("fed", ()), default=None)
-    until, sown = carries_until(item.raised, today), facts.sown_on
+    until, sown = carries_until(item.raised), facts.sown_on
     lying = facts.first_up is None and facts.first("received") is None
     warm = now.warm.get(batch)
     wanted = crop.maybe("first_feed_leaves")

@@ -85,7 +85,7 @@ def rows(now: SeasonState) -> list[Row]:
         found.append(
             Row(
                 ask, _coming(item), _next(todos[batch], now.today), _potting(item, now.today, ask, stands, batch in daily),
-                carries_until(item.raised, now.today), _over(item, now.today, stands), _rescue(item, now.today) if drawn else None,
+                carries_until(item.raised), _over(item, now.today, stands), _rescue(item, now.today) if drawn else None,
             )
         )  # fmt: skip
     return sorted(found, key=lambda r: r.pressing(now.today))

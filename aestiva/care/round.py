@@ -107,10 +107,9 @@ class Stop(NamedTuple):
     @property
     def drier(self) -> bool:
         """Is it kept drier because it hardens off?"""
-        return (
-            any(p.item is not None and hardens_now(p.item, self.at) for p in self.thing.parts)
-            and self.tray.moisture == "dry between"
-        )
+        live = [p.item for p in self.thing.parts if p.item is not None]
+        usual = any(item.crop.word("moisture") == "even" and hardens_now(item, self.at) for item in live)
+        return usual and self.tray.moisture == "dry between"
 
     @property
     def left_said(self) -> str:

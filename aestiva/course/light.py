@@ -274,10 +274,8 @@ def _seen(
 
 
 def stages_of(now: SeasonState, items: Iterable[Item]) -> dict[int, Stage]:
-    """How far those are of which somebody saw the leaves, and are not out yet: by the light and warmth that they had since."""
-    here = [
-        i for i in items if i.batch is not None and not i.raised.facts.outings and i.raised.facts.planted_on is None
-    ]
+    """How far those are of which somebody saw the leaves, and are not planted out: by the light and warmth that they had since."""
+    here = [i for i in items if i.batch is not None and i.raised.facts.planted_on is None]
     looks = looks_of(now, here)
     looked = [i for i in here if i.batch_pk in looks]
     if not looked or now.shared is None:

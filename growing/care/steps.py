@@ -44,7 +44,7 @@ def _prick(one: Raised, today: date, until: date) -> Iterator[Task]:
     if step is not None and not _moved_on(one):
         enough = to_prick(one.wanted, one.crop.number("survival"))
         count = enough if one.accounts is None or one.accounts.indoors is None else min(enough, one.accounts.indoors)
-        yield from _stress(one, PRICK, step, count, today, until)
+        yield from _stress(one, PRICK, step.kind, step.due, step.working, count, today, until)
 
 
 def _pot(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -56,17 +56,13 @@ def _pot(one: Raised, today: date, until: date) -> Iterator[Task]:
     count = one.plants
     if count is not None and one.cells is not None:
         count = min(count, one.cells)
-    signs = root_signs(one)
+    signs, due, why = root_signs(one), step.due, step.working
     if signs.looked_on is not None:  # what was seen of the roots decides
         found = potting_of(one, today, signs)
         if found.kind == "hold":
             return
-        step = step._replace(due=signs.looked_on if found.kind == "move" else found.on)
-        day, why = kept_apart(one, kind, step.due, today, found.working)
-        if day <= until:
-            yield Task(f"{one.ref}.pot.{POTS.index(kind)}", POT, day, count, "plants", why, int(day < today))
-        return
-    yield from _stress(one, POT, step, count, today, until, POTS.index(kind))
+        due, why = signs.looked_on if found.kind == "move" else found.on, found.working
+    yield from _stress(one, POT, kind, due, why, count, today, until, POTS.index(kind))
 
 
 def root_signs(one: Raised) -> Signs:
@@ -86,7 +82,7 @@ def last_move(one: Raised) -> date | None:
     return max((d for kind in ("pricked", "potted") for d in one.facts.days.get(kind, ())), default=None)
 
 
-def carries_until(one: Raised, today: date) -> date | None:
+def carries_until(one: Raised) -> date | None:
     """How long the container it stands in carries it; None where its path was not chosen and none is usual."""
     stays = one.course.stays or path_of(one.crop, one.how, one.dates.sow_on, one.course.day("pot"), one.dates.out_on)
     moves = len(one.facts.days.get("potted", ())) + (
@@ -98,7 +94,7 @@ def carries_until(one: Raised, today: date) -> date | None:
 def potting_of(one: Raised, today: date, signs: Signs) -> Potting:
     """Move it on, wait, or hold?"""
     sown = one.facts.sown_on or one.dates.sow_on
-    until, blocks = carries_until(one, today), one.how.sown_in == "blocks"
+    until, blocks = carries_until(one), one.how.sown_in == "blocks"
     due = next(
         (one.course.steps[k].due for k in POTS if k in one.course.steps and one.course.steps[k].happened is None), None
     )
@@ -126,14 +122,22 @@ def _pinch(one: Raised, today: date, until: date) -> Iterator[Task]:
         return
     lately = one.facts.planted_on is not None and (today - max(step.due, one.facts.planted_on)).days <= PINCH_OUT_DAYS
     if one.growing or lately:
-        yield from _stress(one, PINCH, step, one.plants, today, until)
+        yield from _stress(one, PINCH, step.kind, step.due, step.working, one.plants, today, until)
 
 
 def _stress(
-    one: Raised, spec: StepSpec, step: Step, count: int | None, today: date, until: date, ordinal: int = 0
+    one: Raised,
+    spec: StepSpec,
+    kind: str,
+    due: date,
+    working: Working,
+    count: int | None,
+    today: date,
+    until: date,
+    ordinal: int = 0,
 ) -> Iterator[Task]:
     """What sets them back for a while, never within two days of another such."""
-    day, why = kept_apart(one, step.kind, step.due, today, step.working)
+    day, why = kept_apart(one, kind, due, today, working)
     if day <= until:
         yield Task(f"{one.ref}.{spec.kind}.{ordinal}", spec, day, count, "plants", why, int(day < today))
 

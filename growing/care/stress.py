@@ -1,4 +1,4 @@
-"""Never two stresses together: whoever was pricked out, potted, pinched, cut back or divided has two days before the next, or the first sun."""
+"""Never two stresses together: whoever was pricked out, potted, pinched or cut back has two days before the next, or the first sun."""
 
 from __future__ import annotations
 
@@ -15,7 +15,6 @@ DONE = {
     "potted": "potted up",
     "pinched": "pinched",
     "trimmed": "cut back",
-    "divided": "divided",
 }
 ORDER = ("prick", "pot", "pot_again", "pinch", "harden")  # of two that are due on one day the first goes first
 NAMES = {

@@ -35,9 +35,7 @@ class Choice(NamedTuple):
     room: Room | None = None
     sown: bool = False  # sow_on is what happened, not what was chosen
     carries_days: int | None = None  # sowing age to which the last container of a chosen path carries it
-    out_because: str = (
-        "pinned"  # why out_on stands: "pinned" by the grower, "waits" for hardening, "small", or "happened"
-    )
+    out_because: str = "pinned"  # why out_on stands: "pinned", "waits" for hardening, "small" plants, or "happened"
 
 
 class Problem(NamedTuple):

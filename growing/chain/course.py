@@ -291,8 +291,13 @@ def course(
         for n, (kind, stay) in enumerate(zip(POTS, pots, strict=False)):
             put(kind, stay.since, potted[n] if n < len(potted) else None)
     elif growing:
-        pot = found.leaves_on("pot") or up + timedelta(days=int(growing * 7))
-        if facts.first("potted") or (out - pot).days >= POT_UP_NEEDS_DAYS:
+        pot = by_days = up + timedelta(days=int(growing * 7))
+        last = out - timedelta(days=POT_UP_NEEDS_DAYS)
+        if (
+            seen := found.leaves_on("pot")
+        ) is not None:  # later, but not so late that it would not be worth it any more
+            pot = min(seen, last) if by_days <= last else seen
+        if facts.first("potted") or pot <= last:
             put("pot", pot, facts.first("potted"))
     pinch = crop.number("pinch_leaves") if crop.word("pinch") == "pinch" else 0.0
     if pinch:
