@@ -24,7 +24,7 @@ HOUR = 7.5
 OWN = (0.7, 0.85, 1.0, 1.15, 1.4)  # how thirsty the trays are against what the balance says, in turn
 FED_DAYS_AGO = 9
 FED_N = 75.0
-PACES = (1.0, 0.75, 1.1, 1.0, 0.6)  # how far they are against what is reckoned, in turn
+PACES = (1.0, 0.85, 1.1, 1.0, 0.9)  # how far they are against what is reckoned, in turn
 LOOKED_DAYS_AGO = ((8, 1), (6,), (8, 2), (9,))
 HUNGRY_LEAVES = 4.0  # from which she has fed
 

@@ -25,7 +25,8 @@ from growing.hardening.steps import Outdoors, night_limit_c
 
 SHELTER_C = {"frame": 2.0, "tunnel": 1.5, "porch": 3.0}
 OUTDOORS = ("porch", "frame", "tunnel", "bed")
-PAGES = ("today/", "calendar/", "emergence/", "care/", "care/moving/", "care/feed/", "care/trouble/")
+PAGES = ("today/", "calendar/", "emergence/")
+EVENING = ("care/", "care/moving/", "care/feed/", "care/trouble/")
 ASKS = ("look", "count", "lift", "again")
 _MISSING = re.compile(r">\s*–\s*<|\bNone\b|\bnan\b")
 CONTRADICT = (("harden", "stay_in"), ("harden", "plant"), ("stay_in", "plant"))
@@ -57,7 +58,7 @@ def faults(garden: Garden, client: Client, evening: bool) -> list[str]:
     found += _set_back(now, todos, today)
     if evening:
         found += [f"{s.code or s.key} {s.who}: not seen on the round" for s in the_round(now).due]
-    for page in PAGES:
+    for page in (*PAGES, *EVENING) if evening else PAGES:
         text = client.get(f"/g/{garden.pk}/{page}").content.decode()
         found += [f"{page}: “{hit.group(0)}”" for hit in _MISSING.finditer(re.sub(r"<script.*?</script>", "", text))][
             :3

@@ -93,7 +93,7 @@ class Care(DemoCase):
         self.assertIn("The next tray apart", self.text(".nownot"))
         self.assert_accessible("a trouble with its causes")
         before = Ailment.objects.count()
-        self.press(".acts button")
+        self.press(".ailacts button")
         self.until(lambda: Ailment.objects.count() == before + 1)
         self.until(lambda: "What became of these?" in self.text("main"))
         self.assert_accessible("a trouble that is open")

@@ -78,7 +78,7 @@ def sprout(x: float, leaves: int, kind: str) -> str:
         y, s = SOIL - 13 - 7 * n, -1 if n % 2 else 1
         out.append(f'<path class="leaf" d="M{x:.1f} {y:.1f}q{s * 5}-8 {s * 12}-6q{-s * 3} 7 {-s * 12} 6Z"/>')
     out.append(label(x + 5, SOIL + 12, str(leaves), "n", "start"))
-    return f'<g class="sprout {kind}">{"".join(out)}</g>'
+    return f'<g class="seedlet {kind}">{"".join(out)}</g>'
 
 
 def _said(row: Row, today: date) -> str:

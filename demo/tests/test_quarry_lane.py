@@ -64,8 +64,8 @@ class QuarryLane(ImperialPages, TestCase):
             step(Garden.objects.get(pk=garden.pk), 1)
         self.assertEqual(found[:12], [])
 
-    def test_quarry_lane_for_ten_days(self) -> None:
-        self.walk(Garden.objects.get(pk=self.garden.pk), 10)
+    def test_quarry_lane_for_six_days(self) -> None:
+        self.walk(Garden.objects.get(pk=self.garden.pk), 6)
 
     def test_it_speaks_when_a_rule_is_silenced(self) -> None:
         garden = Garden.objects.get(pk=self.garden.pk)
