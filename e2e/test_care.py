@@ -70,9 +70,10 @@ class Care(DemoCase):
             self.assertLess(again.raised.course.steps["pinch"].due, due)
             self.press(".notice form button")
             self.until(lambda wanted=before: BatchEvent.objects.filter(kind="stage").count() == wanted)
+        self.fewer_are_asked_for()
 
-    def test_fewer_leaves_are_asked_for(self) -> None:
-        resize(self.driver, PHONE)
+    def fewer_are_asked_for(self) -> None:
+        """Leaves that go backwards."""
         batch = BatchEvent.objects.filter(kind="stage", data__leaves__gte=3).latest("on").batch
         self.go(f"care/moving/?batch={batch.pk}")
         before = BatchEvent.objects.filter(kind="stage").count()
@@ -99,19 +100,17 @@ class Care(DemoCase):
         self.assert_accessible("a trouble that is open")
         self.press(".notice form button")
         self.until(lambda: Ailment.objects.count() == before)
+        resize(self.driver, PHONE)
+        batch = BatchEvent.objects.filter(kind="up").latest("pk").batch_id
+        self.go(f"care/trouble/?batch={batch}&s=yellow&q_first=lowest")
+        self.assert_fits("a trouble on a phone")
+        self.assertTrue(self.all(".causes li h2"))
 
     def choose(self, css: str) -> None:
         """A sign or an answer: the page weighs it by itself."""
         sign = self.one(css)
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", sign)
         sign.click()
-
-    def test_trouble_on_a_phone_without_a_script(self) -> None:
-        resize(self.driver, PHONE)
-        batch = BatchEvent.objects.filter(kind="up").latest("pk").batch_id
-        self.go(f"care/trouble/?batch={batch}&s=yellow&q_first=lowest")
-        self.assert_fits("a trouble on a phone")
-        self.assertTrue(self.all(".causes li h2"))
 
     def forget(self, trays: int) -> None:
         """So many trays that nobody has looked at, and no others due."""

@@ -40,9 +40,6 @@ class Views(DemoCase):
                 "crops/",
                 "crops/tomato/",
                 "crops/tomato/hold/",
-                "care/",
-                "care/feed/",
-                "care/feed/new/",
             ),
             *("crops/compare/?a=leek&b=kale", "crops/import/", "journal/", "settings/", "members/", "spots/"),
         ]
