@@ -147,6 +147,11 @@ class Round(NamedTuple):
         return [s for s in self.stops if s.unseen]
 
     @property
+    def litres(self) -> float:
+        """What those that are likely thirsty take together: the can to fill."""
+        return sum(s.litres for s in self.thirsty)
+
+    @property
     def minutes(self) -> int:
         if self.a_tray is not None:
             return ceil(self.a_tray * len(self.due))

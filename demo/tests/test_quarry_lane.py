@@ -64,8 +64,8 @@ class QuarryLane(ImperialPages, TestCase):
             step(Garden.objects.get(pk=garden.pk), 1)
         self.assertEqual(found[:12], [])
 
-    def test_quarry_lane_for_six_days(self) -> None:
-        self.walk(Garden.objects.get(pk=self.garden.pk), 6)
+    def test_quarry_lane_for_four_days(self) -> None:
+        self.walk(Garden.objects.get(pk=self.garden.pk), 4)
 
     def test_it_speaks_when_a_rule_is_silenced(self) -> None:
         garden = Garden.objects.get(pk=self.garden.pk)
@@ -183,7 +183,7 @@ class Reproducible(TestCase):
     def test_the_same_season_twice(self) -> None:
         states = []
         for _ in range(2):
-            garden = build(until=date(2025, 12, 20) + timedelta(days=45))
+            garden = build(until=date(2025, 12, 20) + timedelta(days=30))
             now = load(garden, garden.simulated_on or date.min)
             states.append([(one.name, one.state, one.days, one.cells) for one in overview.lines(now)])
         self.assertEqual(states[0], states[1])

@@ -234,9 +234,6 @@ class Identity(TrayCase):
     def test_another_walk(self) -> None:
         self.assertTrue({"merged", "lifted", "sown again", "put away"} <= set(self.run_walk(15).done))
 
-    def test_a_third_walk(self) -> None:
-        self.assertGreater(self.run_walk(20).done["lifted"], 4)
-
 
 def accounts_sown(batch: Batch) -> tuple[int | None, Any]:
     a, _, _ = balance_of(batch)

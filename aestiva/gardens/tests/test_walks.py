@@ -37,6 +37,3 @@ class Walks(GardenCase):
 
     def test_another_walk(self) -> None:
         self.walk(2)
-
-    def test_a_third_walk(self) -> None:
-        self.walk(3)
