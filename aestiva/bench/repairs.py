@@ -212,18 +212,17 @@ class Mending:
 
     def _pot_later(self, item: Item) -> Iterator[Offer]:
         """It stays in the smaller container, no longer than that carries it."""
-        steps, raised = item.raised.course.steps, item.raised
-        kind = next((k for k in ("pot", "pot_again") if k in steps and steps[k].happened is None), None)
-        if kind is None or item.batch is None or item.crop.maybe("raise_max") is None or raised.facts.sown_on is None:
+        raised, step = item.raised, item.raised.course.open_pot
+        if step is None or item.batch is None or item.crop.maybe("raise_max") is None or raised.facts.sown_on is None:
             return
-        due = max(steps[kind].due, self.now.today)
+        due = max(step.due, self.now.today)
         limit = raised.facts.sown_on + timedelta(days=self._carries(item))
         to = min(limit, self.over.until + timedelta(days=1), raised.dates.out_on - timedelta(days=14))
         days = (to - due).days
         if days < 1:
             return
         stays = stays_of(self.now, item, self.ground, put_off=to)
-        n = 0 if kind == "pot" else 1
+        n = 0 if step.kind == "pot" else 1
         yield self._offer(
             "pot_later", item, ref_of(item), f"{item.batch.pk}", stays, "Pot later", f"Pot {self._name(item)} {say.plural(days, 'day')} later",
             f"On {say.day(to)}: its container carries it until {say.day(limit)}. Growth slows in a full one.",

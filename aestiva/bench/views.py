@@ -37,7 +37,7 @@ def _mine(request: Any, batch_id: int) -> Batch:
 
 def _item(request: Any, batch: Batch, today: date) -> tuple[Any, Item | None]:
     now = load(request.garden, today, plantings=[batch.planting_id])
-    return now, next((i for i in now.items if i.batch is not None and i.batch.pk == batch.pk), None)
+    return now, now.item_of(batch.pk)
 
 
 @garden_view()

@@ -10,7 +10,7 @@ from aestiva.course.light import looks_of
 from aestiva.course.state import SeasonState
 from aestiva.frame import say
 from aestiva.light.draw import label
-from growing.bench.shelf import LEAF_DAYS
+from growing.chain.leaves import leaf_days
 
 BACK, AHEAD = 14, 42  # days
 LATELY = 3  # days after a look in which it is not drawn once more
@@ -37,7 +37,7 @@ def row_svg(row: Row, now: SeasonState) -> str:
             out.append(sprout(x(seen.on), seen.leaves, "seen"))
     leaves = row.ask.growth.leaves
     stage = row.item.raised.stage
-    each = 1 / stage.a_day if stage is not None and stage.a_day > 0 else row.item.crop.maybe("leaf_days") or LEAF_DAYS
+    each = 1 / stage.a_day if stage is not None and stage.a_day > 0 else leaf_days(row.item.crop, None)
     if row.ask.one.seen is None or (today - row.ask.one.seen.on).days > LATELY:
         out.append(sprout(x(today), int(leaves), "guess"))
     last = x(today)

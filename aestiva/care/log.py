@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from aestiva.bench.things import Thing, load_bench
 from aestiva.care.round import Looked, key_of, looks_of
-from aestiva.course.light import growth_of, lights
+from aestiva.course.light import growth_of, lights, likes_c, up_since
 from aestiva.course.state import Item, SeasonState
 from aestiva.season.models import BatchEvent
 from growing.care.steps import carries_until
@@ -49,7 +49,7 @@ def fortnight(now: SeasonState, item: Item) -> Fortnight:
         for r in (looks_of(now.garden, today).get(key_of(thing), []) if thing is not None else [])
         if r.day >= first
     }
-    feeds = _feeds(batch, first)
+    feeds = _feeds(batch)
     nights, hot, mean = _warmth(now, batch, first)
     room = (
         None if thing is None or thing.spot is None or now.shared is None else now.shared.dating.room_at(thing.spot.pk)
@@ -57,7 +57,7 @@ def fortnight(now: SeasonState, item: Item) -> Fortnight:
     air = mean if mean is not None else None if room is None or room.source == "assumed" else room.air_c(today)
     last_fed = max(facts.days.get("fed", ()), default=None)
     until, sown = carries_until(item.raised), facts.sown_on
-    lying = facts.first_up is None and facts.first("received") is None
+    lying = up_since(item) is None
     warm = now.warm.get(batch)
     wanted = crop.maybe("first_feed_leaves")
     lately = [r for r in looks.values() if (today - r.day).days < WEEK]
@@ -68,7 +68,7 @@ def fortnight(now: SeasonState, item: Item) -> Fortnight:
         night_c=sum(nights.values()) / len(nights) if nights else None,
         night_wants_c=crop.number("grow_night_c"),
         mean_c=air,
-        likes_c=(2 * crop.number("day_c") + crop.number("grow_night_c")) / 3,
+        likes_c=likes_c(crop),
         dli=sum(dli.values()) / len(dli) if dli else None,
         low_dli=low,
         gap_cm=None
@@ -106,7 +106,7 @@ def _thing(now: SeasonState, batch: int) -> Thing | None:
     return max(of, key=lambda one: (one[0], -one[1]))[2] if of else None
 
 
-def _feeds(batch: int, first: date) -> dict[date, float | None]:
+def _feeds(batch: int) -> dict[date, float | None]:
     """When it was fed, and how strong."""
     rows = BatchEvent.objects.filter(batch=batch, kind="fed").order_by("on").values_list("on", "data")
     return {on: (data or {}).get("n_mg_l") for on, data in rows}

@@ -48,11 +48,6 @@ class Row(NamedTuple):
     def batch(self) -> int:
         return self.ask.batch
 
-    @property
-    def separable(self) -> bool:
-        """Could those that are too many in their cells be separated instead of thinned?"""
-        return any(todo.task.kind == "thin" for todo in self.todos)
-
     def due(self, today: date) -> bool:
         return any(todo.due <= today for todo in self.todos)
 
@@ -115,8 +110,7 @@ def _coming(item: Item) -> tuple[Coming, ...]:
 
 def _potting(item: Item, today: date, ask: Ask, thing: Thing | None, daily: bool) -> Potting | None:
     """Only where a pot is to come at all."""
-    steps = item.raised.course.steps
-    if not any(k in steps and steps[k].happened is None for k in ("pot", "pot_again")):
+    if item.raised.course.open_pot is None:
         return None
     signs: Signs = root_signs(item.raised)._replace(daily=daily)
     if thing is not None:
@@ -133,8 +127,7 @@ def _over(item: Item, today: date, thing: Thing | None) -> Surplus | None:
     if there is None or one.how.clump > 1 or not any(one.facts.first(kind) for kind in AFTER_CROWD):
         return None
     planted = one.accounts.planted if one.accounts is not None else 0
-    steps = one.course.steps
-    to_pot = any(k in steps and steps[k].happened is None for k in ("pot", "pot_again"))
+    to_pot = one.course.open_pot is not None
     ground = 25.0 if thing is None else thing.length_cm * thing.width_cm / max(1, len(thing.parts[0].cells) or there)
     found = surplus(one.crop, there, max(0, one.wanted - planted), 0, (one.dates.out_on - today).days, to_pot, ground)
     return found if found.over else None

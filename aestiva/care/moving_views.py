@@ -14,10 +14,11 @@ from aestiva.care.draw import leaf_figure
 from aestiva.care.draw_moving import row_svg
 from aestiva.care.moving import KINDS, Row, rows
 from aestiva.course.finishing import write_done
+from aestiva.course.light import up_since
 from aestiva.course.state import SeasonState, load
 from aestiva.emergence.views import batch_of
 from aestiva.frame import say
-from aestiva.frame.wording import STEPS
+from aestiva.frame.wording import STEPS, how
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
@@ -81,15 +82,9 @@ def _shown(row: Row, now: SeasonState, units: str) -> dict[str, Any]:
         "svg": row_svg(row, now),
         "choices": [(n, name, leaf_figure(n)) for n, name in row.ask.choices],
         "heights": row.ask.heights(units),
-        "works": [(t, t.due <= now.today, STEPS[t.task.kind], how_of(t, units)) for t in row.todos],
+        "works": [(t, t.due <= now.today, STEPS[t.task.kind], how(t.task, t.item.crop, units)) for t in row.todos],
         "ways": [(w, OVER[w.key], say.number(w.flats)) for w in row.over.ways] if row.over is not None else [],
     }
-
-
-def how_of(todo: Any, units: str) -> str:
-    """What is done, in a sentence or two, for somebody who was told nothing."""
-    words = STEPS[todo.task.kind]
-    return words.how(todo.task, todo.item.crop, units) if words.how is not None else words.instruction
 
 
 @garden_view("grower", back="care_moving", page=page)
@@ -172,8 +167,8 @@ def over(request: Any, batch_id: int) -> HttpResponse:
 
 
 def _up(now: SeasonState, batch_id: int) -> None:
-    item = next((i for i in now.items if i.batch is not None and i.batch.pk == batch_id), None)
-    if item is None or (item.raised.facts.first_up is None and item.raised.facts.first("received") is None):
+    item = now.item_of(batch_id)
+    if item is None or up_since(item) is None:
         raise Refused("batch", "nothing of it is up yet, as far as anybody wrote down: count them first")
 
 

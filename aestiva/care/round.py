@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from datetime import date, timedelta
 from math import ceil, sqrt
 from statistics import median
+from types import MappingProxyType
 from typing import NamedTuple
 from zoneinfo import ZoneInfo
 
@@ -125,6 +126,7 @@ class Round(NamedTuple):
 
     stops: list[Stop]
     a_tray: float | None = None  # minutes, as the last rounds took; None: nobody walked one yet
+    air: Mapping[int, Air] = MappingProxyType({})  # of the places of which anybody said something
 
     @property
     def due(self) -> list[Stop]:
@@ -224,7 +226,7 @@ def the_round(now: SeasonState, bench: Bench | None = None) -> Round:
             stop = _stop(now, one.spot, thing, looks, lit, at, air.get(one.spot.pk))
             if stop is not None:
                 found.append(stop)
-    return Round(found, learned(looks))
+    return Round(found, learned(looks), air)
 
 
 def _stop(

@@ -10,7 +10,6 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from aestiva.care.air import airs
 from aestiva.care.models import AIR, AirLook, Sprayer, TrayLook, TrayWeight
 from aestiva.care.round import hour_now, the_round
 from aestiva.care.views import page as round_page
@@ -54,7 +53,6 @@ def page(request: Any, refused: Refused | None = None) -> HttpResponse:
     weights = {w.tray_id: w for w in TrayWeight.objects.filter(tray__garden=garden)}
     sprayer = Sprayer.objects.filter(garden=garden).first()
     spots = {s.spot.pk: s.spot for s in found.stops}
-    here = airs(garden, clock.today(garden))
     context = {
         "view": "care",
         "refused": refused,
@@ -64,7 +62,7 @@ def page(request: Any, refused: Refused | None = None) -> HttpResponse:
         "examples": []
         if sprayer is None
         else [(ml, round(seconds(ml, sprayer.ml, sprayer.seconds), 1)) for ml in EXAMPLES_ML],
-        "airs": [(spot, here.get(pk)) for pk, spot in spots.items()],
+        "airs": [(spot, found.air.get(pk)) for pk, spot in spots.items()],
         "gram": shown(1, "g", units)[1],
         "ml": shown(1, "ml", units)[1],
     }

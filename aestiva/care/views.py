@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import timedelta
 from typing import Any
 
 from django.contrib import messages
@@ -13,13 +13,13 @@ from django.views.decorators.http import require_POST
 
 from aestiva.bench.days import timers
 from aestiva.bench.models import Timer
-from aestiva.care.air import airs, heats
+from aestiva.care.air import heats
 from aestiva.care.draw import FIGURES, figure, leaf_figure, strip_svg
 from aestiva.care.models import PotLook, Sprayer, TrayLook, TrayWeight, WaterLook
 from aestiva.care.moving import thirsty_daily
 from aestiva.care.round import Round, Stop, corner_lost, headline, hour_now, line, the_round
 from aestiva.care.stages import Ask, asks, moved, moved_said
-from aestiva.course.state import Item, load
+from aestiva.course.state import load
 from aestiva.emergence.seedling_views import write_stage
 from aestiva.emergence.views import batch_of
 from aestiva.frame import say
@@ -91,7 +91,7 @@ def page(request: Any, refused: Refused | None = None, batch_id: int | None = No
         "lopsided": corner_lost(one) if one is not None else "",
         "spray": _spray(garden, one) if one is not None else "",
         "heats": [(spot.code, name, why) for spot, _, name, why in heats(now)],
-        "airs": airs_said(found, garden, today),
+        "airs": airs_said(found),
         "timers": [t for t in timers(garden) if t.planting_id is None],
         "instant": clock.instant(),
         "refused": refused,
@@ -109,9 +109,9 @@ def _spray(garden: Garden, stop: Stop) -> str:
     return f"{say.number(seconds(ml, row.ml, row.seconds))} s of the sprayer a cell"
 
 
-def airs_said(found: Round, garden: Garden, today: date) -> list[str]:
+def airs_said(found: Round) -> list[str]:
     """Places whose air is too damp or too dry."""
-    here = airs(garden, today)
+    here = found.air
     spots = {s.spot.pk: s.spot.code for s in found.stops}
     return [f"{code}: {here[pk].said}" for pk, code in spots.items() if pk in here and here[pk].said]
 
@@ -223,19 +223,13 @@ def stage(request: Any, batch_id: int) -> HttpResponse:
     """How far one batch is; what its days become by it."""
     garden, today = request.garden, clock.today(request.garden)
     batch = batch_of(garden, batch_id)
-    before = _item(garden, batch)
-    said = write_stage(request, batch)
-    after = _item(garden, batch)
-    changed = "" if before is None or after is None else moved_said(moved(before, after), today)
+    said, before = write_stage(request, batch)
+    after = load(garden, today, [batch.planting_id]).item_of(batch.pk)
+    changed = "" if after is None else moved_said(moved(before, after), today)
     messages.success(request, f"{batch.planting}: {said}. {changed}{'.' if changed else ''}".strip())
     back = {"moving": "care_moving"}.get(request.POST.get("next", ""), "care")
     opened = f"?open={request.POST['open']}" if request.POST.get("open", "")[1:].isdigit() and back == "care" else ""
     return redirect(f"{reverse(back, args=[garden.pk])}{opened}#round")
-
-
-def _item(garden: Garden, batch: Batch) -> Item | None:
-    now = load(garden, clock.today(garden), [batch.planting_id])
-    return next((i for i in now.items if i.batch is not None and i.batch.pk == batch.pk), None)
 
 
 @garden_view("grower", back="care", page=page)

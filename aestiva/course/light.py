@@ -21,6 +21,7 @@ from aestiva.season.models import Spot
 from growing.bench.shelf import LEAF_DAYS, TALLEST, Growth, growth
 from growing.chain.leaves import Seen, Stage, behind
 from growing.chain.roomwarmth import factor
+from growing.crops import Crop
 from growing.light.had import FURTHEST_CM, STEP_CM, Places, Stays, live, ways
 from growing.light.plane import Hung, Sides, cells, ppfd
 from growing.light.shelf import Setting
@@ -144,7 +145,7 @@ def light_of(now: SeasonState, items: Iterable[Item] | None = None) -> dict[int,
         room = None if not stood else dating.room_at(stood[-1].spot)
         mean = None if room is None else room.air_c(today)
         if mean is not None:
-            slow[n, 0], warm[n, 0] = factor(item.crop, mean), mean - _likes(item)
+            slow[n, 0], warm[n, 0] = factor(item.crop, mean), mean - likes_c(item.crop)
     k = ways([i.crop for i in here])
     depth = np.full(len(here), DEPTH_CM, np.float32)
     up = np.array([(day - start).days for day in ups])
@@ -169,9 +170,9 @@ def up_since(item: Item) -> date | None:
     return facts.half_up or facts.first_up or facts.first("received")
 
 
-def _likes(item: Item) -> float:
+def likes_c(crop: Crop) -> float:
     """The mean warmth that the crop likes once up [°C]."""
-    return (2 * item.crop.number("day_c") + item.crop.number("grow_night_c")) / 3
+    return (2 * crop.number("day_c") + crop.number("grow_night_c")) / 3
 
 
 def _in_the_dark(item: Item, up: date, today: date) -> int:

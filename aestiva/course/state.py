@@ -114,6 +114,10 @@ class SeasonState:
         found = [self._marked(task, cast(Item, work)) for work in self.places for task in work.due(until)]
         return [todo for todo in found if todo is not None and todo.due <= until]
 
+    def item_of(self, batch: int) -> Item | None:
+        """What the rules see of a batch; None where it is not of this season, or was given up."""
+        return next((item for item in self.items if item.batch is not None and item.batch.pk == batch), None)
+
     def find(self, key: str) -> Todo | None:
         """The open task of that key, however far ahead; only the step that it names is asked."""
         ref, word, ordinal = ([*key.split(".", 2), "", ""])[:3]

@@ -13,7 +13,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.beds.forms import Length
 from aestiva.course.light import looks_of, up_since
-from aestiva.course.state import load
+from aestiva.course.state import Item, load
 from aestiva.emergence.seedlings import leaves
 from aestiva.emergence.views import batch_of, write_seen
 from aestiva.frame import say
@@ -29,17 +29,18 @@ from aestiva.season.models import Batch
 def stage_seen(request: Any, batch_id: int) -> HttpResponse:
     """How many true leaves they have, and how high they are, if somebody measured."""
     batch = batch_of(request.garden, batch_id)
-    said = write_stage(request, batch)
+    said, _ = write_stage(request, batch)
     messages.success(request, f"{batch.planting}: {said}.")
     return redirect(f"{reverse('emergence', args=[request.garden.pk])}#up")
 
 
-def write_stage(request: Any, batch: Batch) -> str:
-    """Write how far they are; what was said.  Raises Refused where nothing is up, and, unless it is said again, where they had more leaves."""
+def write_stage(request: Any, batch: Batch) -> tuple[str, Item]:
+    """Write how far they are; what was said, and the batch as it was before.  Raises Refused
+    where nothing is up, and, unless it is said again, where they had more leaves."""
     data = _stage(request, request.POST.get("leaves", ""))
     count, said = int(data["leaves"]), leaves(int(data["leaves"]))
     here = load(request.garden, clock.today(request.garden), [batch.planting_id])
-    item = next((i for i in here.items if i.batch is not None and i.batch.pk == batch.pk), None)
+    item = here.item_of(batch.pk)
     if item is None or up_since(item) is None:
         raise Refused(
             "leaves", f"nothing of {batch.planting} is up yet, as far as anybody wrote down: count them first"
@@ -52,7 +53,7 @@ def write_stage(request: Any, batch: Batch) -> str:
             f"{batch.planting} had the {had} on {say.day(seen[-1].on)}: if there really are fewer now, say it once more",
         )
     write_seen(request, batch, f"Looked at {batch.planting}: {said}", "stage", data=data)
-    return said
+    return said, item
 
 
 @garden_view("grower", back="emergence")

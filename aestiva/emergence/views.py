@@ -180,7 +180,7 @@ def move(request: Any, batch_id: int) -> HttpResponse:
     garden, today = request.garden, clock.today(request.garden)
     batch, now = batch_of(garden, batch_id), load(garden, today)
     one = next((c for c in coming(now) if c.batch == batch_id), None)
-    item = next((i for i in now.items if i.batch is not None and i.batch.pk == batch_id), None)
+    item = now.item_of(batch_id)
     context = {
         "view": "emergence",
         "batch": batch,

@@ -88,7 +88,7 @@ def had(request: Any, batch_id: int) -> HttpResponse:
     batch = get_object_or_404(Batch, pk=batch_id, planting__season__garden=request.garden)
     now = load(request.garden, clock.today(request.garden), [batch.planting_id])
     lit = lights(now).get(batch.pk)
-    item = next((i for i in now.items if i.batch is not None and i.batch.pk == batch.pk), None)
+    item = now.item_of(batch.pk)
     if lit is None or item is None:
         return HttpResponse("")
     spot = now.rows.here(batch.pk)

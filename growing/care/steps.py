@@ -49,9 +49,8 @@ def _prick(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 def _pot(one: Raised, today: date, until: date) -> Iterator[Task]:
     """Into room to grow, when three weeks or more remain; out of the box first."""
-    kind = next((k for k in POTS if k in one.course.steps and one.course.steps[k].happened is None), "pot")
-    step = _due(one, kind, until)
-    if step is None or ("prick" in one.course.steps and not one.facts.first("pricked")):
+    step = one.course.open_pot if one.growing else None
+    if step is None or step.due > until or ("prick" in one.course.steps and not one.facts.first("pricked")):
         return
     count = one.plants
     if count is not None and one.cells is not None:
@@ -62,7 +61,7 @@ def _pot(one: Raised, today: date, until: date) -> Iterator[Task]:
         if found.kind == "hold":
             return
         due, why = signs.looked_on if found.kind == "move" else found.on, found.working
-    yield from _stress(one, POT, kind, due, why, count, today, until, POTS.index(kind))
+    yield from _stress(one, POT, step.kind, due, why, count, today, until, POTS.index(step.kind))
 
 
 def root_signs(one: Raised) -> Signs:
@@ -95,10 +94,18 @@ def potting_of(one: Raised, today: date, signs: Signs) -> Potting:
     """Move it on, wait, or hold?"""
     sown = one.facts.sown_on or one.dates.sow_on
     until, blocks = carries_until(one), one.how.sown_in == "blocks"
-    due = next(
-        (one.course.steps[k].due for k in POTS if k in one.course.steps and one.course.steps[k].happened is None), None
+    step = one.course.open_pot
+    return potting(
+        one.crop,
+        today,
+        sown,
+        last_move(one),
+        one.dates.out_on,
+        until,
+        signs,
+        blocks,
+        None if step is None else step.due,
     )
-    return potting(one.crop, today, sown, last_move(one), one.dates.out_on, until, signs, blocks, due)
 
 
 def _fill(one: Raised, today: date, until: date) -> Iterator[Task]:

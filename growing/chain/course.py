@@ -9,10 +9,9 @@ from datetime import date, timedelta
 from types import MappingProxyType
 from typing import NamedTuple
 
-from growing.bench.shelf import LEAF_DAYS
 from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates
-from growing.chain.leaves import Stage
+from growing.chain.leaves import Stage, leaf_days
 from growing.chain.path import Standing, Vessel, walk
 from growing.crops import Crop
 from growing.emergence.clock import Advance
@@ -137,6 +136,11 @@ class Course:
         wanted = None if self.stage is None or kind not in BY_LEAVES else self.crop.maybe(BY_LEAVES[kind])
         return None if self.stage is None or wanted is None else self.stage.on(wanted)
 
+    @property
+    def open_pot(self) -> Step | None:
+        """The next potting up that has not happened; None where none is to come."""
+        return next((self.steps[k] for k in POTS if k in self.steps and self.steps[k].happened is None), None)
+
     def day(self, kind: str) -> date | None:
         step = self.steps.get(kind)
         return None if step is None else step.day
@@ -217,7 +221,7 @@ class Course:
             return (
                 half,
                 values["pinch_leaves"],
-                Value("a leaf takes", self.crop.maybe("leaf_days") or LEAF_DAYS, "days", "estimate"),
+                Value("a leaf takes", leaf_days(self.crop, None), "days", "estimate"),
             )
         if kind == "thin" or (kind == "prick" and self.crop.number("thin_days")):
             return half, values["thin_days"]
@@ -301,7 +305,7 @@ def course(
             put("pot", pot, facts.first("potted"))
     pinch = crop.number("pinch_leaves") if crop.word("pinch") == "pinch" else 0.0
     if pinch:
-        day = found.leaves_on("pinch") or up + timedelta(days=math.ceil(pinch * (crop.maybe("leaf_days") or LEAF_DAYS)))
+        day = found.leaves_on("pinch") or up + timedelta(days=math.ceil(pinch * leaf_days(crop, None)))
         put("pinch", day, facts.first("pinched"))
     put("harden", out - timedelta(days=ladder.days), facts.outings[0].day if facts.outings else None)
     put("out", dates.out_on, facts.planted_on)
