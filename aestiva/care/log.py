@@ -12,7 +12,7 @@ from aestiva.course.light import growth_of, lights, likes_c, up_since
 from aestiva.course.state import Item, SeasonState
 from aestiva.season.models import BatchEvent
 from growing.care.steps import carries_until
-from growing.care.trouble import LATELY_DAYS, Log
+from growing.care.trouble import LATELY_DAYS, UNFED_DAYS, Log
 from growing.care.water import WANTS
 from growing.light.targets import band
 
@@ -62,7 +62,8 @@ def fortnight(now: SeasonState, item: Item) -> Fortnight:
     wanted = crop.maybe("first_feed_leaves")
     lately = [r for r in looks.values() if (today - r.day).days < WEEK]
     strong, target = feeds.get(last_fed) if last_fed is not None else None, crop.number("feed_n_mg_l")
-    seed = item.raised.seed
+    seed, up = item.raised.seed, up_since(item)
+    long_up = last_fed is not None or (up is not None and (today - up).days > UNFED_DAYS)
     log = Log(
         lying=lying,
         night_c=sum(nights.values()) / len(nights) if nights else None,
@@ -80,7 +81,7 @@ def fortnight(now: SeasonState, item: Item) -> Fortnight:
         dry_looks=sum(r.found in WANTS[1:] for r in lately),
         fed_days=None if last_fed is None else (today - last_fed).days,
         fed_times=strong / target if strong and target else None,
-        wants_feed=None if wanted is None else leaves >= wanted and target > 0,
+        wants_feed=None if wanted is None else leaves >= wanted and target > 0 and long_up,
         lid=None if thing is None or thing.tray is None else thing.lidded,
         out_days=(today - facts.outings[0].day).days if facts.outings else None,
         age_share=(today - sown).days / max(1, (until - sown).days) if until is not None and sown is not None else None,
