@@ -17,6 +17,7 @@ from growing.chain.course import Course, Facts
 from growing.chain.dates import PlantingDates
 from growing.chain.leaves import Stage
 from growing.crops import Crop
+from growing.hardening.ahead import USUAL_DOOR, Door
 from growing.hardening.ladder import Ladder, LadderProgress
 from growing.place.nights import Night
 from growing.seeds.sowing import USUAL, How, Seed
@@ -139,7 +140,9 @@ class Raised:
     nights: tuple[Night, ...] = ()
     shift_c: float = 0.0
     summer_night_c: float | None = None  # mean of the nights of the warmest month; None: not known
+    summer_day_c: float | None = None  # mean, day and night, of the warmest fortnight; None: not known
     accepted_risk: float = 0.1
+    door: Door = USUAL_DOOR
     stood: str = ""  # bought plants until now: "glass", "outdoors"; "": nobody knows
     attempt: int = 0  # batches that failed before
     planned_on: date | None = None  # what should have been done before that day is for that day

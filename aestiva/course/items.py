@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from datetime import date
+from datetime import date, timedelta
 from types import MappingProxyType
 from typing import TYPE_CHECKING, NamedTuple
 
@@ -20,7 +20,9 @@ from growing.chain.leaves import Stage, out_later
 from growing.crops import Crop
 from growing.emergence.clock import Advance
 from growing.emergence.outlook import share_by_warmth
-from growing.hardening.ladder import Ladder, ladders, progress
+from growing.hardening.ahead import Case, Door, ahead, limits_of, nights_out
+from growing.hardening.ladder import Ladder, LadderProgress, ladders, progress
+from growing.hardening.steps import stressed
 from growing.place.nights import Night
 from growing.seeds.planned import InHand, sowing_of
 from growing.seeds.sowing import How, NoCount, Seed, how_for
@@ -29,6 +31,9 @@ from growing.steps import Raised, hardens
 
 if TYPE_CHECKING:
     from aestiva.course.state import SeasonState
+
+
+USUAL_LADDER = "seven"
 
 
 class Item(NamedTuple):
@@ -75,11 +80,14 @@ class Shared(NamedTuple):
     hows: dict[tuple[int, str, str, int | None], How]  # by crop and what was said
     warmth: Warmth
     stages: Mapping[int, Stage] = MappingProxyType({})  # how far those are of which somebody saw the leaves, by batch
+    door: Door = Door()
+    own: Mapping[str, Ladder] = MappingProxyType({})  # the garden's own ladders, by key
 
-    def ladder(self, crop: Crop) -> Ladder:
-        """The ladder its plants climb: the crop's own way, or the garden's."""
+    def ladder(self, crop: Crop, batch: Batch | None = None) -> Ladder:
+        """The ladder its plants climb: the one chosen for them, the crop's own way, or the garden's."""
         way = crop.word("ladder_way")
-        return ladders()[self.garden_ladder if way == "garden" else way]
+        key = (batch.ladder if batch is not None else "") or (self.garden_ladder if way == "garden" else way)
+        return self.own.get(key) or ladders().get(key) or ladders()[USUAL_LADDER]
 
     def how(self, crop: Crop, batch: Batch) -> How:
         """The way a batch was sown; what was not said then was as usual for the crop, whatever is chosen by now."""
@@ -201,9 +209,12 @@ def _batch_item(
     planting: Planting, batch: Batch, crop: Crop, state: BatchState, at: Shared, grows_at: str, had: Had | None
 ) -> Item:
     dating, facts, stage = at.dating, state.facts, at.stages.get(batch.pk)
-    climbs = hardens(planting.method, planting.stood)
-    hardened = progress(at.ladder(crop), facts.outings, at.today) if climbs else None
+    climbs, ladder = hardens(planting.method, planting.stood), at.ladder(crop, batch)
+    hardened = None
+    if climbs:
+        hardened = progress(ladder, facts.outings, at.today, stressed(facts.days), facts.days.get("sheltered", ()))
     choice = dating.choice(planting, batch.sown_on)
+    kind, code = at.rows.stands.get(batch.pk, ("", ""))
     if facts.planted_on is not None:
         dates = dating.dates(planting, crop, choice._replace(out_on=facts.planted_on, out_because="happened"))
     else:
@@ -211,24 +222,27 @@ def _batch_item(
         if choice.out_on is None and (small := out_later(stage, crop, dates.out_on)) is not None:
             choice = choice._replace(out_on=small, out_because="small")
             dates = dating.dates(planting, crop, choice)
-        later = delayed_by_hardening(choice, dates, facts, hardened, at.today)
+        ready = None
+        if hardened is not None and hardened.rung is not None and (facts.outings or dates.out_on <= at.today):
+            ready = _ready(crop, ladder, facts, hardened, at, kind)
+        later = delayed_by_hardening(choice, dates, facts, hardened, at.today, ready)
         dates = dates if later is choice else dating.dates(planting, crop, later)
-    kind, code = at.rows.stands.get(batch.pk, ("", ""))
     warmth, room = batch.temperature_c, dating.room(planting)
     if warmth is None and room is not None and batch.sown_on is not None:
         warmth = room.germinates_c(batch.sown_on)
     speed = dating.speed_of(planting, crop, batch.sown_on or dates.sow_on, warmth)
     how, clock = at.how(crop, batch), None if had is None else had.of
+    normals = dating.place.normals
     raised = Raised(
         ref=f"b{batch.pk}",
         crop=crop,
         wanted=state.wanted,
         dates=dates,
-        course=course(crop, dates, at.ladder(crop), facts, how, speed, climbs, dating.path(planting), clock, stage),
+        course=course(crop, dates, ladder, facts, how, speed, climbs, dating.path(planting), clock, stage),
         stood=planting.stood,
         facts=facts,
         stage=stage,
-        ladder=at.ladder(crop),
+        ladder=ladder,
         accounts=state.accounts,
         how=how,
         grows_in=at.rows.kind(planting.spot_id),
@@ -240,8 +254,22 @@ def _batch_item(
         hardened=hardened,
         nights=at.nights,
         shift_c=at.shift_c,
-        summer_night_c=None if dating.place.normals is None else dating.place.normals.summer_night_c,
+        summer_night_c=None if normals is None else normals.summer_night_c,
+        summer_day_c=None if normals is None else normals.summer_day_c,
+        door=at.door,
         accepted_risk=dating.place.risk_for(crop.hardiness),
         seed=_seed(at, crop, batch, clock, warmth),
     )
     return Item(planting, batch, crop, raised, code, grows_at)
+
+
+def _ready(crop: Crop, ladder: Ladder, facts: Facts, hardened: LadderProgress, at: Shared, stands: str) -> date | None:
+    """The day on which its ladder is climbed, by the weather ahead and by who is at home."""
+    normals, place = at.dating.place.normals, at.dating.place
+    nights_c, days_c = (None, None) if normals is None else (normals.summer_night_c, normals.summer_day_c)
+    limits = limits_of(crop, nights_c, days_c, place.risk_for(crop.hardiness), at.door.roof)
+    last = max([o.day for o in facts.outings[-1:]] + ([facts.out.day] if facts.out is not None else []), default=None)
+    since = at.today if last != at.today else at.today + timedelta(days=1)
+    had = nights_out(facts.outings)
+    case = Case(ladder, hardened, had, None, since, limits, at.nights, at.today, at.shift_c, stands, at.door)
+    return ahead(case).ready

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import NamedTuple, cast
 
+from aestiva.course.door import door_of, own_ladders
 from aestiva.course.items import Item as Item
 from aestiva.course.items import Shared, items_of
 from aestiva.course.light import Lit, stages_of
@@ -205,7 +206,12 @@ def load(
     )
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
     warmth = Warmth(garden, today, dating, rows, None if like is None or like.shared is None else like.shared.warmth)
-    shared = Shared(dating, today, rows, ahead, shift, garden.ladder, known, {}, {}, warmth)
+    door, own = (
+        (like.shared.door, like.shared.own)
+        if like is not None and like.shared is not None
+        else (door_of(garden, rows.spots, place.away), own_ladders(garden))
+    )
+    shared = Shared(dating, today, rows, ahead, shift, garden.ladder, known, {}, {}, warmth, door=door, own=own)
     found.shared, found.whole = shared, plantings is None
     found.paces = None if like is None else like.paces
     for planting in rows.plantings:

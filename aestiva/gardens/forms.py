@@ -64,6 +64,7 @@ class GardenForm(forms.ModelForm):
             "sowing_days",
             "accepted_risk",
             "ladder",
+            "sells",
         ]
         labels = {
             "town": "Town or village",

@@ -26,6 +26,17 @@ WEEK_STARTS = ((0, "Monday"), (6, "Sunday"), (5, "Saturday"))
 CLOCKS = (("24", "16:30"), ("12", "4:30 pm"))
 
 
+LADDERS = r"^(five|seven|ten|afterfrost|cool|sun|frame|fresh|nursery|own[1-9][0-9]?)$"
+SHELTERS = (
+    ("", "nobody said: taken as a hedge"),
+    ("none", "nothing: the wind of the open"),
+    ("hedge", "a hedge or a mesh"),
+    ("wall", "a wall or a solid fence"),
+    ("corner", "a corner of two walls"),
+    ("roofed", "a roofed corner, a lean-to"),
+)
+
+
 def new_token() -> str:
     return secrets.token_urlsafe(24)
 
@@ -89,8 +100,10 @@ class Garden(models.Model):
         "hardening off",
         max_length=10,
         default="seven",
-        validators=[RegexValidator(r"^(five|seven|ten|afterfrost|cool)$", "no such ladder")],
+        validators=[RegexValidator(LADDERS, "no such ladder")],
     )
+    shelter = models.CharField("at the door", max_length=8, choices=SHELTERS, blank=True, default="")
+    sells = models.BooleanField("what is grown is sold", default=False, help_text="An early crop is worth more then.")
     schools = models.JSONField(
         "ways of working",
         default=dict,
@@ -131,6 +144,20 @@ def seven(value: object) -> None:
         raise ValidationError("seven numbers of minutes from Monday, each from 0 to 1,440")
 
 
+LONGEST_DAY_H = 24
+
+
+def week_at_home(value: object) -> None:
+    """For each day from Monday from when to when somebody is at home [h], None for a day on which they are not; or nothing."""
+    if not isinstance(value, list) or len(value) != 7 or not all(day is None or _span(day) for day in value):
+        raise ValidationError("seven days from Monday, each from and to in hours, or nothing")
+
+
+def _span(day: object) -> bool:
+    whole = isinstance(day, list) and len(day) == 2 and all(type(h) in (int, float) for h in day)
+    return whole and 0 <= day[0] < day[1] <= LONGEST_DAY_H  # type: ignore[index]
+
+
 class Member(models.Model):
     ROLES = (("owner", "owner"), ("grower", "grower"), ("reader", "reader"))
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="members")
@@ -139,6 +166,9 @@ class Member(models.Model):
     units = models.CharField(max_length=10, choices=UNITS, blank=True, help_text="empty: the garden's")
     minutes = models.JSONField(
         "minutes there are, Monday to Sunday", null=True, blank=True, validators=[seven], help_text="empty: nobody said"
+    )
+    at_home = models.JSONField(
+        "at home, Monday to Sunday", null=True, blank=True, validators=[week_at_home], help_text="empty: nobody said"
     )
 
     class Meta:

@@ -17,10 +17,11 @@ from django.db import models
 
 from aestiva.gardens.models import Garden, JournalEntry
 
-FORMAT, VERSION = "aestiva-garden", 12
+FORMAT, VERSION = "aestiva-garden", 13
 MOST_PROBLEMS = 20
 GARDEN = ("name", "town", "latitude", "longitude", "elevation_m", "timezone", "units", "week_starts", "clock", "currency",
-           "sowing_days", "accepted_risk", "risk_scale", "follow_asked", "ladder", "schools", "year", "simulated_on", "seed")  # fmt: skip
+           "sowing_days", "accepted_risk", "risk_scale", "follow_asked", "ladder", "shelter", "sells", "schools",
+           "year", "simulated_on", "seed")  # fmt: skip
 GARDEN_ADDED: dict[str, tuple[int, Any]] = {
     "risk_scale": (5, {}),
     "follow_asked": (5, False),
@@ -28,6 +29,8 @@ GARDEN_ADDED: dict[str, tuple[int, Any]] = {
     "clock": (7, "24"),
     "currency": (7, ""),
     "schools": (8, {}),
+    "shelter": (13, ""),
+    "sells": (13, False),
 }  # as Part.added has it
 _KEY = re.compile(r"^([pbs])(\d+)\.")
 KEYED = {"p": "plantings", "b": "batches", "s": "spots"}

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import Finished
-from growing.hardening.ladder import Outing
-from growing.hardening.steps import Outdoors
+from growing.hardening.steps import Out, Outdoors
 
 MOST_HOURS = 24
 
@@ -16,12 +15,14 @@ def _out(done: Finished) -> None:
     assert isinstance(out, Outdoors)
     kind = "outing" if out.night or done.on < done.today else "out"  # written down afterwards, it has ended
     done.event(kind, hours=out.hours, wanted_hours=out.wanted)
+    if out.half:
+        done.event("sheltered")
 
 
 def _in(done: Finished) -> None:
     """Brought in: the hours they really had, as planned where nobody says otherwise."""
-    out = done.task.detail
-    assert isinstance(out, Outing)
+    assert isinstance(done.task.detail, Out)
+    out = done.task.detail.outing
     hours = out.hours if done.count is None else float(done.count)
     if not 0 <= hours <= MOST_HOURS:
         raise Refused("count", f"{hours:g} hours cannot be: give 0 to {MOST_HOURS}")

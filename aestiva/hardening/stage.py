@@ -9,4 +9,12 @@ from growing.batch.kinds import plain
 from growing.hardening.rules import RULES
 from growing.hardening.steps import STEPS
 
-STAGE = Stage("hardening", WORDS, rules=RULES, steps=STEPS, events=plain("out", "outing"), complete=COMPLETE)
+LOOKS = ("looked_fine", "looked_limp", "looked_bleached")
+STAGE = Stage(
+    "hardening",
+    WORDS,
+    rules=RULES,
+    steps=STEPS,
+    events=plain("out", "outing", "sheltered", *LOOKS),
+    complete=COMPLETE,
+)

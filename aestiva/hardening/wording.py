@@ -50,6 +50,36 @@ RULES = {
         "out for {hours} on the ladder of {ladder}; tonight comes near what harms them",
         short="In by {in by}, before dark: tonight comes near what harms them.",
     ),
+    "hardening.grey": Said(
+        "First outing, on a grey day",
+        "{hours} outdoors, {out at} to {in by}, {shelter}: a grey, mild day near the plan is kinder than sun; out for good on {plant out}",
+        short="Out {out at}, in by {in by}, {shelter}: a grey day near the plan is the kindest for a first outing.",
+    ),
+    "hardening.sheltered": Said(
+        "Behind the shelter: outing {rung} of {rungs}",
+        "{hours} asked for, {out at} to {in by}: too much wind or rain in the open today, so behind the shelter; it counts half",
+        short="Out {out at}, in by {in by}, behind the shelter: too much wind or rain in the open. Counts half a step.",
+    ),
+    "hardening.brief": Said(
+        "A short one: outing {rung} of {rungs}",
+        "{hours} asked for; {out at} to {in by} is what those at home can do, and it counts half where it is half",
+        short="Out {out at}, in by {in by}: nobody is at home for longer. Counts half a step.",
+    ),
+    "hardening.too_wet": Said(
+        "Stay in",
+        "{rain} of rain that day, over the limit of {limit} for trays without a roof",
+        short="Too wet: {rain} of rain, and no roof out there.",
+    ),
+    "hardening.hail": Said(
+        "Stay in",
+        "hail or thunder is likely that day; {limit} is the chance from which they stay in",
+        short="Hail or thunder is likely.",
+    ),
+    "hardening.nobody": Said(
+        "Stay in",
+        "nobody is at home that day to carry them out and in again for {hours}",
+        short="Nobody is at home to carry them out and in.",
+    ),
     "hardening.too_cold": Said(
         "Stay in",
         "at best {warmest} that day, under the limit of {limit} for an outing",
@@ -83,4 +113,16 @@ STEPS = {
     ),
 }
 
-WORDS = StageWords(RULES, STEPS, course={"harden": "Harden from"}, events={"out": "carried out", "outing": "outdoors"})
+WORDS = StageWords(
+    RULES,
+    STEPS,
+    course={"harden": "Harden from"},
+    events={
+        "out": "carried out",
+        "outing": "outdoors",
+        "sheltered": "behind the shelter",
+        "looked_fine": "looked fine after it",
+        "looked_limp": "limp after it, recovered",
+        "looked_bleached": "bleached by it",
+    },
+)

@@ -138,12 +138,7 @@ def take_weather(garden: Garden, source: WeatherSource, today: date, station: St
             if first < today:
                 take_days(station, source, first, today - timedelta(days=1))
     ForecastNight.objects.filter(garden=garden).delete()
-    ForecastNight.objects.bulk_create(
-        ForecastNight(
-            garden=garden, day=n.day, tmin_c=n.tmin_c, tmax_c=n.tmax_c, cloud=n.cloud, wind_kmh=n.wind_kmh, gust_kmh=n.gust_kmh, source="simulated"
-        )
-        for n in source.forecast(today)
-    )  # fmt: skip
+    ForecastNight.objects.bulk_create(ForecastNight.of(garden, night, "simulated") for night in source.forecast(today))
 
 
 Reading = GardenNight | SoilReading | ForecastNight | WarmReading
@@ -272,9 +267,4 @@ def _rows(feed: Feed, post: Post) -> list[Reading]:
         ]
     if post.kind == "garden":
         return [GardenNight(garden=garden, day=r.day, tmin_c=r.celsius, source=source) for r in post.readings]
-    return [
-        ForecastNight(
-            garden=garden, day=n.day, tmin_c=n.tmin_c, tmax_c=n.tmax_c, cloud=n.cloud, wind_kmh=n.wind_kmh, gust_kmh=n.gust_kmh, source=source[:20]
-        )
-        for n in (post.source.nights if post.source else ())
-    ]  # fmt: skip
+    return [ForecastNight.of(garden, night, source) for night in (post.source.nights if post.source else ())]

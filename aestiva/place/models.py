@@ -131,6 +131,8 @@ class ForecastNight(models.Model):
     cloud = models.FloatField(null=True, blank=True)
     wind_kmh = models.FloatField(null=True, blank=True)
     gust_kmh = models.FloatField(null=True, blank=True)
+    rain_mm = models.FloatField(null=True, blank=True)
+    hail = models.FloatField(null=True, blank=True, help_text="chance of hail or thunder, 0 to 1")
     source = models.CharField(max_length=20, default="typed")
 
     class Meta:
@@ -140,9 +142,17 @@ class ForecastNight(models.Model):
     def __str__(self) -> str:
         return f"{self.day}: {self.tmin_c}"
 
+    @classmethod
+    def of(cls, garden: Garden, night: Night, source: str) -> ForecastNight:
+        """What a source says of a night, not yet saved."""
+        said = night._asdict()
+        return cls(garden=garden, source=source[:20], **said)
+
     @property
     def night(self) -> Night:
-        return Night(self.day, self.tmin_c, self.cloud, self.wind_kmh, self.tmax_c, self.gust_kmh)
+        return Night(
+            self.day, self.tmin_c, self.cloud, self.wind_kmh, self.tmax_c, self.gust_kmh, self.rain_mm, self.hail
+        )
 
 
 class GardenNight(models.Model):

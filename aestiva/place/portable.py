@@ -77,7 +77,7 @@ PARTS = (
         "nights",
         m.ForecastNight,
         "garden",
-        ("day", "tmin_c", "tmax_c", "cloud", "wind_kmh", "gust_kmh", "source"),
-        added={"gust_kmh": (5, None)},
+        ("day", "tmin_c", "tmax_c", "cloud", "wind_kmh", "gust_kmh", "rain_mm", "hail", "source"),
+        added={"gust_kmh": (5, None), "rain_mm": (13, None), "hail": (13, None)},
     ),
 )

@@ -167,6 +167,7 @@ def split(
             per_cell=1,
             surplus=batch.surplus if cells else "thin",
             temperature_c=batch.temperature_c,
+            ladder=batch.ladder,
         )
     )
     write.save(BatchLink(parent=batch, child=child, count=count, on=on))

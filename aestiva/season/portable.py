@@ -142,6 +142,7 @@ PARTS = (
     Part("crops", m.GardenCrop, "garden", ("key", "name", "relative", "hardiness", "speed")),
     Part("crop_values", m.CropValue, "garden", ("crop_key", "field", "value", "reason")),
     Part("absences", m.Absence, "garden", ("since", "until", "note", "revision")),
+    Part("own_ladders", m.OwnLadder, "garden", ("number", "name", "spare_days", "rungs", "revision")),
     Part("seasons", m.Season, "garden", ("year",)),
     Part(
         "lots",
@@ -207,9 +208,9 @@ PARTS = (
         "batches",
         m.Batch,
         "planting__season__garden",
-        ("sown_on", "sown_in", "surplus", "cells", "per_cell", "temperature_c", "failed_on", "revision"),
+        ("sown_on", "sown_in", "surplus", "cells", "per_cell", "temperature_c", "ladder", "failed_on", "revision"),
         {"planting": "plantings", "lot": "lots"},
-        added={"sown_in": (3, "cells"), "surplus": (6, "")},
+        added={"sown_in": (3, "cells"), "surplus": (6, ""), "ladder": (13, "")},
     ),
     Part(
         "links",

@@ -19,7 +19,7 @@ from aestiva.frame import wording
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
 from aestiva.today.expected import Expected, expected
-from growing.hardening.steps import BRING_IN, HARDEN, Outdoors, clock_times
+from growing.hardening.steps import BRING_IN, HARDEN, Out, Outdoors
 from growing.plantingout.steps import WATCH_NIGHTS
 from growing.steps import Task
 
@@ -145,10 +145,10 @@ def _hours(garden: Garden, task: Task, day: date) -> tuple[datetime, datetime] |
 
     needs = max(SHORTEST, timedelta(minutes=task.minutes))
     if task.spec is HARDEN and isinstance(task.detail, Outdoors):
-        out, back = clock_times(task.detail.hours, task.detail.night)
+        out, back = task.detail.begins, task.detail.ends
         return at(out), at(back, day + timedelta(days=1) if task.detail.night else day)
-    if task.spec is BRING_IN and task.detail is not None:
-        ends = at(clock_times(getattr(task.detail, "hours", 0.0))[1])
+    if task.spec is BRING_IN and isinstance(task.detail, Out) and task.detail.by:
+        ends = at(task.detail.by)
         return ends - needs, ends
     if task.spec.alarm:
         begin = datetime.combine(day, BEFORE_DARK, tzinfo=zone).astimezone(UTC)

@@ -96,7 +96,7 @@ class ImperialPages:
         owner = self.garden.members.get(role="owner").user
         client.force_login(owner, backend="django.contrib.auth.backends.ModelBackend")
         today = said(client.get(f"/g/{self.garden.pk}/today/").content.decode())
-        self.assertRegex(today, r"Out 12 pm, in by 6 pm")
+        self.assertRegex(today, r"Out 10 am, in by 6 pm")
         self.assertIn("in deep, cover with mix", today)
         orders = said(client.get(f"/g/{self.garden.pk}/seeds/orders/").content.decode())
         self.assertRegex(orders, r"\$\d+\.\d\d|Nothing to order|to order")

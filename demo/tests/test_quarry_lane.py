@@ -25,6 +25,7 @@ from demo.hands import do_tasks
 from demo.scenario import build
 from demo.tests.imperial import ImperialPages
 from demo.walk import faults
+from growing.hardening.ahead import Limits
 from growing.hardening.harm import harm
 
 
@@ -76,10 +77,8 @@ class QuarryLane(ImperialPages, TestCase):
         self.assertEqual(faults(garden, client, evening=False), [])  # the watch says so by itself
         with mock.patch("growing.plantingout.steps.harm", lambda one: harm(one)._replace(told_c=-99.0)):
             self.assertIn("nothing is said", " ".join(faults(garden, client, evening=False)))
-        with (
-            mock.patch("growing.hardening.steps._by_day", lambda *_: None),
-            mock.patch("growing.hardening.steps.chance_below", lambda *_: 0.0),
-        ):
+        none = Limits(-99.0, -99.0, -99.0, 0.0, 0.5)
+        with mock.patch("growing.hardening.steps.limits_of", lambda *_: none):
             ForecastNight.objects.filter(garden=garden, day=garden.simulated_on).update(tmax_c=-3.0)
             self.assertIn("ordered out at", " ".join(faults(garden, client, evening=False)))
 

@@ -322,12 +322,15 @@ def _moves(facts: Facts, path: tuple[Vessel, ...]) -> list[date]:
 
 
 def delayed_by_hardening(
-    choice: Choice, dates: PlantingDates, facts: Facts, hardened: LadderProgress | None, today: date
+    choice: Choice, dates: PlantingDates, facts: Facts, hardened: LadderProgress | None, today: date, ready: date | None
 ) -> Choice:
-    """The choice moved to the first day when the ladder can be climbed: for plants on it, or due to go out, and not done."""
+    """The choice moved to the first day when the ladder can be climbed: for plants on it, or due to go out, and not done.
+
+    ready: that day by the weather ahead and by who is at home; None: as soon as the rungs that are left allow.
+    """
     if hardened is None or hardened.rung is None or dates.method == "direct":
         return choice
-    free = today + timedelta(days=hardened.rungs - hardened.climbed)
+    free = ready or today + timedelta(days=hardened.rungs - hardened.climbed)
     begun = bool(facts.outings) or dates.out_on <= today
     return choice._replace(out_on=free, out_because="waits") if begun and free > dates.out_on else choice
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable, Sequence
 from datetime import date
 from functools import lru_cache
 from pathlib import Path
@@ -15,6 +15,7 @@ COUNTS_FROM = 0.75
 DAY_HOURS = 10.0  # of a day out that would have been a day and a night: estimate
 NIGHT_HOURS = 20.0  # from here on an outing is a night, too
 DAYS_FOR_A_NIGHT = 3  # so many whole days stand for a night that was too cold, as in ladders without nights: estimate
+HALVES_FOR_A_RUNG = 2  # outings behind the shelter, or shorter than the rung asks, that stand for one: estimate
 STEP_BACK_FROM, RESTART_AFTER = 3, 7
 
 
@@ -51,12 +52,15 @@ class Outing(NamedTuple):
 
 
 class LadderProgress(NamedTuple):
-    """Where a batch stands on its ladder: rungs climbed, outings had, days missed since the last."""
+    """Where a batch stands on its ladder: rungs climbed, outings had, days missed since the last; whole days had instead of the
+    night of its rung, and outings that stand for half of it."""
 
     ladder: Ladder
     climbed: int
     outings: int
     missed: int
+    days_only: int = 0
+    halves: int = 0
 
     @property
     def rungs(self) -> int:
@@ -83,6 +87,35 @@ class LadderProgress(NamedTuple):
         return Working("hardening.ladder", inputs, (), Value("rung", min(self.climbed + 1, self.rungs)))
 
 
+MOST_RUNGS = 21
+SHELTERS = ((0.1, "shade"), (0.35, "morning sun"), (0.6, "half sun"), (1.01, "open"))  # what a share of sun is called
+
+
+def own_ladder(key: str, name: str, spare_days: int, rungs: Sequence[Sequence[float]]) -> Ladder:
+    """A garden's own ladder.  rungs: hours [h], share of sun 0–1, and 1 for a night out, of each; raises ValueError that says
+    which rung cannot be, and why."""
+    if not 1 <= len(rungs) <= MOST_RUNGS:
+        raise ValueError(f"{len(rungs)} rungs: give 1 to {MOST_RUNGS}")
+    found: list[Rung] = []
+    for number, (hours, sun, night) in enumerate(rungs, 1):
+        hours = 24.0 if night else float(hours)
+        if not 0.5 <= hours <= 24:
+            raise ValueError(f"rung {number}: {hours:g} hours cannot be, give 0.5 to 14, or a night")
+        if hours > LONGEST_DAY_HOURS and not night:
+            raise ValueError(
+                f"rung {number}: {hours:g} hours are longer than the day; tick the night, or give 14 at most"
+            )
+        if not 0 <= sun <= 1:
+            raise ValueError(f"rung {number}: {sun:g} is no share of sun, give 0 to 1")
+        if found and hours < found[-1].hours:
+            raise ValueError(f"rung {number}: {hours:g} hours after {found[-1].hours:g}: a ladder never goes down")
+        found.append(Rung(hours, float(sun), next(word for most, word in SHELTERS if sun < most), bool(night)))
+    return Ladder(key, name, spare_days, tuple(found))
+
+
+LONGEST_DAY_HOURS = 14.0
+
+
 @lru_cache(maxsize=1)
 def ladders() -> dict[str, Ladder]:
     """Every ladder by its key, from `ladders.toml`."""
@@ -93,24 +126,35 @@ def ladders() -> dict[str, Ladder]:
     }
 
 
-def progress(ladder: Ladder, outings: Iterable[Outing], today: date) -> LadderProgress:
+def progress(
+    ladder: Ladder,
+    outings: Iterable[Outing],
+    today: date,
+    stressed: Collection[date] = (),
+    sheltered: Collection[date] = (),
+) -> LadderProgress:
     """Climb the ladder with the outings had; a step counts at three quarters of its hours.
 
-    A rung with a night is climbed as well by three whole days whose nights were too cold.  Days missed: 1–2 repeat nothing
-    more than the day itself, 3–7 one step back, more than 7 from step two.
+    A rung with a night is climbed as well by three whole days whose nights were too cold; any other by two outings behind the
+    shelter where it asks for the open, or of half its hours.  stressed: days on which they were limp or bleached: those are
+    repeated.  Days missed: 1–2 repeat nothing more than the day itself, 3–7 one step back, more than 7 from step two.
     """
-    climbed, last, missed, days_only = 0, None, 0, 0
+    climbed, last, missed, days_only, halves = 0, None, 0, 0, 0
     had = sorted(outings)
     for outing in had:
         climbed, _ = _after_gap(climbed, last, outing.day)
-        whole = outing.hours >= COUNTS_FROM * outing.wanted_hours
-        days_only += not whole and outing.wanted_hours >= NIGHT_HOURS and outing.hours >= COUNTS_FROM * DAY_HOURS
-        if whole or days_only == DAYS_FOR_A_NIGHT:
-            climbed, days_only = min(climbed + 1, len(ladder.rungs)), 0
         last = outing.day
+        if outing.day in stressed:
+            continue
+        night = outing.wanted_hours >= NIGHT_HOURS
+        whole = outing.hours >= COUNTS_FROM * outing.wanted_hours and (night or outing.day not in sheltered)
+        days_only += not whole and night and outing.hours >= COUNTS_FROM * DAY_HOURS
+        halves += not whole and not night and outing.hours >= outing.wanted_hours / 2
+        if whole or days_only == DAYS_FOR_A_NIGHT or halves == HALVES_FOR_A_RUNG:
+            climbed, days_only, halves = min(climbed + 1, len(ladder.rungs)), 0, 0
     if climbed < len(ladder.rungs):
         climbed, missed = _after_gap(climbed, last, today)
-    return LadderProgress(ladder, climbed, len(had), missed)
+    return LadderProgress(ladder, climbed, len(had), missed, days_only, halves)
 
 
 def _after_gap(climbed: int, last: date | None, day: date) -> tuple[int, int]:

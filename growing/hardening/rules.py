@@ -13,6 +13,7 @@ _OUTING = (
     "warmest",
     "wind",
     "gusts",
+    "rain",
     "out at",
     "in by",
 )
@@ -31,5 +32,11 @@ RULES = {
     "hardening.too_cold": (*_OUTING, "limit"),
     "hardening.too_windy": (*_OUTING, "limit"),
     "hardening.too_gusty": (*_OUTING, "limit"),
+    "hardening.too_wet": (*_OUTING, "limit"),
+    "hardening.hail": (*_OUTING, "limit"),
+    "hardening.nobody": _OUTING,
+    "hardening.grey": _OUTING,
+    "hardening.sheltered": _OUTING,
+    "hardening.brief": _OUTING,
     "hardening.ladder": ("ladder", "rungs", "outings", "missed", "hours", "sun", "shelter"),
 }

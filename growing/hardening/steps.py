@@ -2,164 +2,209 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from datetime import date, timedelta
 from typing import NamedTuple
 
 from growing.care.stress import kept_apart
-from growing.hardening.harm import TENDER, harm, share_lost
-from growing.hardening.ladder import DAY_HOURS, NIGHT_HOURS, Rung
-from growing.place.nights import Night, at_plant, chance_below
+from growing.hardening.ahead import Case, DayAhead, LadderAhead, ahead, limits_of, nights_out
+from growing.hardening.climbing import (
+    AROUND_DAYS,
+    COLD,
+    DAY_ONLY,
+    GUSTY,
+    HAIL,
+    MOST_GUST_KMH,
+    MOST_HAIL,
+    MOST_RAIN_MM,
+    MOST_WIND_KMH,
+    NIGHT,
+    OUT,
+    OVERCAST,
+    RAINY,
+    SHELTERED,
+    WINDY,
+    WORDS,
+    shelter,
+)
+from growing.hardening.clock import said, times
+from growing.hardening.harm import harm, share_lost
+from growing.hardening.ladder import DAY_HOURS, Outing
+from growing.place.nights import Night, at_plant
 from growing.steps import Raised, StepSpec, Task, with_another
 from growing.waiting import cost, harvest_day, lost, of_age
 from growing.working import Value, Working
 
-MOST_WIND_KMH = 20.0  # behind the shelter it has
-SHELTERED, SHELTERED_RUNGS = (
-    0.4,
-    2 / 3,
-)  # of the wind is left in a sheltered corner, where the first rungs stand: estimates
-COLDER_A_NIGHT_C = 2.0  # a hardy plant bears so much more each night it has been out
-LEAST_ABOVE_DAMAGE_C = 2.0
-
-
-MOST_GUST_KMH = 40.0
 NO_SUN_OVER_C, NO_SUN_RUNGS = 25.0, 2  # no full sun on the first two days that are so warm
 SHADE_OVER_C = 30.0  # shade and water at noon, whatever the rung
-MILD_HOUR, SHORT_HOURS = 10, 4  # a short outing begins when the morning has warmed up
-DARK_HOUR, FIRST_HOUR = 18, 8  # a longer one ends at dusk; nothing goes out earlier
 
 
 class Outdoors(NamedTuple):
-    """What finishing an outing must know: hours it is out, those its rung asks for, and whether it stays out for the night."""
+    """What finishing an outing must know: hours it is out, those its rung asks for, whether it stays out for the night, and whether
+    it is one that counts half, behind the shelter."""
 
     hours: float
     wanted: float
     night: bool
+    half: bool = False
+    begins: str = ""
+    ends: str = ""
 
 
-def clock_times(hours: float, night: bool = False) -> tuple[str, str]:
-    """From when to when an outing of so many hours is planned, “10:00”; a night ends the next morning.
+class Out(NamedTuple):
+    """What bringing in must know: the outing that it ends, and by when it should."""
 
-    The mild part of the day for short ones, before dusk for long ones: estimates, until people say when they are at home.
-    """
-    begins = MILD_HOUR if hours <= SHORT_HOURS else max(FIRST_HOUR, int(DARK_HOUR - hours))
-    ends = FIRST_HOUR if night else min(24, begins + hours)
-    return f"{begins}:00", f"{int(ends)}:{round(ends % 1 * 60):02d}"
+    outing: Outing
+    by: str
+
+    @property
+    def hours(self) -> float:
+        """The hours out that were planned [h]."""
+        return self.outing.hours
 
 
-class Limit(NamedTuple):
-    """What a day's weather makes of an outing: the rule that says so, and the limit that it is over, if any."""
+def case_of(one: Raised, today: date) -> Case | None:
+    """The batch as its ladder sees it; None where it climbs none, or is up no further than to stay in."""
+    facts, step, place = one.facts, one.course.steps.get("harden"), one.hardened
+    if not one.growing or step is None or place is None or place.rung is None:
+        return None
+    since, begins = max(step.due, today), max(step.due, today)
+    if facts.outings or step.due < today:
+        since, begins = today, None  # type: ignore[assignment]
+    up = one.course.steps.get("up")
+    if up is not None and not facts.outings and facts.first_up is None:
+        since = max(since, up.day)  # what is still under the mix goes nowhere
+        begins = None if begins is None else max(begins, since)
+    if not facts.outings:
+        apart, _ = kept_apart(one, "harden", since, today, step.working)
+        if apart == since and begins is not None:  # a grey day may come before the plan
+            early = max(today, begins - timedelta(days=AROUND_DAYS))
+            free, _ = kept_apart(one, "harden", early, today, step.working)
+            since = early if free == early and (up is None or facts.first_up is not None) else since
+        else:
+            since, begins = apart, None if begins is None else apart
+    last = max([o.day for o in facts.outings[-1:]] + ([facts.out.day] if facts.out is not None else []), default=None)
+    if last == today:
+        since = max(since, today + timedelta(days=1))
+    limits = limits_of(one.crop, one.summer_night_c, one.summer_day_c, one.accepted_risk, one.door.roof)
+    had = nights_out(facts.outings)
+    return Case(one.ladder, place, had, begins, since, limits, one.nights, today, one.shift_c, one.stands, one.door)
 
-    rule: str
-    over: Value | None = None
+
+def ladder_ahead(one: Raised, today: date) -> LadderAhead | None:
+    """What the days until it is hardened bring; None where it climbs no ladder now."""
+    case = case_of(one, today)
+    return None if case is None else ahead(case)
 
 
 def _harden(one: Raised, today: date, until: date) -> Iterator[Task]:
     """The rung for today while the ladder runs, unless the weather is too harsh for it; later rungs on the days after."""
-    facts, step, place = one.facts, one.course.steps.get("harden"), one.hardened
-    if not one.growing or step is None or place is None or place.rung is None:
+    case = case_of(one, today)
+    if case is None or case.since > until:
         return
-    begins = max(step.due, today) if facts.outings or step.due < today else step.due
-    up = one.course.steps.get("up")
-    if up is not None and not facts.outings and facts.first_up is None:
-        begins = max(begins, up.day)  # what is still under the mix goes nowhere
-    if not facts.outings:
-        begins, _ = kept_apart(one, "harden", begins, today, step.working)
-    last = max([o.day for o in facts.outings[-1:]] + ([facts.out.day] if facts.out is not None else []), default=None)
-    if last == today:
-        begins = today + timedelta(days=1)
-    for ahead, number in enumerate(range(place.climbed, len(one.ladder.rungs))):
-        day = begins + timedelta(days=ahead)
-        if day > until:
+    for number, day in enumerate(ahead(case).days):
+        if day.day > until:
             return
-        yield _outing(one, number, day, today, ahead)
+        yield _outing(one, case, day, number, today)
 
 
-def _outing(one: Raised, number: int, day: date, today: date, ahead: int) -> Task:
+def _outing(one: Raised, case: Case, day: DayAhead, number: int, today: date) -> Task:
     """One rung on one day."""
     assert one.hardened is not None
-    rung, night = one.ladder.rungs[number], next((n for n in one.nights if n.day == day), None)
-    shelter = _shade(rung, number, night)
+    rung, night = one.ladder.rungs[day.rung], next((n for n in one.nights if n.day == day.day), None)
+    place = _shade(one, day, night) or rung.shelter
+    begins, ends = ("", "") if day.times is None else (said(day.times.begins), said(day.times.ends))
     inputs = [
-        Value("rung", number + 1),
+        Value("rung", day.rung + 1),
         Value("rungs", len(one.ladder.rungs)),
         Value("hours", rung.hours, "h"),
-        Value("shelter", shelter or rung.shelter),
+        Value("shelter", place),
         Value("ladder", one.ladder.name),
         Value("plant out", one.dates.out_on),
-        Value("missed", one.hardened.missed if ahead == 0 else 0, "days"),
+        Value("missed", one.hardened.missed if number == 0 else 0, "days"),
+        Value("out at", begins),
+        Value("in by", ends),
     ]
-    plain = "hot" if shelter and not rung.night else "outing"
-    found, weather, steps = Limit("night_out" if rung.night else plain), [], [one.hardened.working]
-    if night is not None:
-        wind = _wind(night, number, len(one.ladder.rungs))
-        weather = [
-            Value("warmest", night.tmax_c, "°C", "forecast"),
-            Value("wind", wind, "km/h", "forecast"),
-            Value("gusts", night.gust_kmh, "km/h", "forecast"),
-        ]
-        found = _by_day(one, night, wind) or found
-        if rung.night and found.over is None:
-            plant = at_plant(night, today, one.shift_c, one.stands)
-            limit = night_limit_c(one)
-            weather += [Value("at the plant", plant.celsius, "°C"), Value("limit", limit, "°C", "working")]
-            steps.append(plant.working)
-            if chance_below(plant, limit) > one.accepted_risk:
-                found = Limit("day_only")
-    stays = found.over is not None
-    out = Outdoors(DAY_HOURS if found.rule == "day_only" else rung.hours, rung.hours, found.rule == "night_out")
-    over = [] if found.over is None else [found.over]
-    begins, ends = clock_times(out.hours, out.night)
-    inputs += [Value("out at", begins), Value("in by", ends)]
-    why = Working(f"hardening.{found.rule}", (*inputs, *weather, *over), tuple(steps), Value("hours", out.hours, "h"))
-    key = f"{one.ref}.harden.{len(one.facts.outings) + ahead + 1}"
-    errand = (day, found.rule, number if not stays else over[0].number, shelter)
-    spec, urgent = STAY_IN if stays else HARDEN, int(day <= today)
-    return Task(key, spec, day, one.plants, "plants", why, urgent, errand=errand, detail=out)
+    rule, steps = WORDS[day.code], [one.hardened.working]
+    if day.code == OUT and place != rung.shelter and place == "shade":
+        rule = "hot"
+    elif day.code == OUT and _is_grey_start(one, case, day, night):
+        rule = "grey"
+    inputs += _weather(one, case, day, night)
+    if night is not None and (day.code in (NIGHT, DAY_ONLY)):
+        plant = at_plant(night, today, one.shift_c, one.stands)
+        inputs += [Value("at the plant", plant.celsius, "°C"), Value("limit", night_limit_c(one), "°C", "working")]
+        steps.append(plant.working)
+    over = _over(case, day.code)
+    out = Outdoors(day.hours, rung.hours, day.night, day.code == SHELTERED, begins, ends)
+    why = Working(f"hardening.{rule}", (*inputs, *over), tuple(steps), Value("hours", day.hours, "h"))
+    key = f"{one.ref}.harden.{len(one.facts.outings) + number + 1}"
+    errand = (day.day, rule, over[0].number if over else day.rung, place)
+    spec = HARDEN if day.out else STAY_IN
+    return Task(key, spec, day.day, one.plants, "plants", why, int(day.day <= today), errand=errand, detail=out)
 
 
-def _shade(rung: Rung, number: int, night: Night | None) -> str:
-    """The shelter that heat asks for instead of the rung's own; empty where it stays."""
-    if night is None or night.tmax_c is None or not rung.sun:
+def _is_grey_start(one: Raised, case: Case, day: DayAhead, night: Night | None) -> bool:
+    """Is it the first outing, moved to a grey day near its plan?"""
+    grey = night is not None and night.cloud is not None and night.cloud >= OVERCAST
+    return not one.facts.outings and day.rung == 0 and case.begins is not None and grey and day.day != case.begins
+
+
+def _weather(one: Raised, case: Case, day: DayAhead, night: Night | None) -> list[Value]:
+    if night is None:
+        return []
+    wind = night.wind_kmh
+    if wind is not None:  # of what is kept in for it, the wind behind the shelter: that alone would let it out
+        left = case.door.ground.wind_left
+        wind *= float(shelter(day.rung, len(one.ladder.rungs), left)) if day.code not in (WINDY, SHELTERED) else left
+    return [
+        Value("warmest", night.tmax_c, "°C", "forecast"),
+        Value("wind", wind, "km/h", "forecast"),
+        Value("gusts", night.gust_kmh, "km/h", "forecast"),
+        Value("rain", night.rain_mm, "mm", "forecast"),
+    ]
+
+
+def _over(case: Case, code: int) -> list[Value]:
+    """The limit that a day is over, if any."""
+    if code == COLD:
+        return [Value("limit", case.limits.day_c, "°C", "working")]
+    limit = {
+        WINDY: Value("limit", MOST_WIND_KMH, "km/h", "estimate"),
+        GUSTY: Value("limit", MOST_GUST_KMH, "km/h", "working"),
+        RAINY: Value("limit", MOST_RAIN_MM, "mm", "estimate"),
+        HAIL: Value("limit", MOST_HAIL, "share", "estimate"),
+    }.get(code)
+    return [] if limit is None else [limit]
+
+
+def _shade(one: Raised, day: DayAhead, night: Night | None) -> str:
+    """The shelter that heat, harm seen at the last outing, or nobody being there asks for instead of the rung's own; "" where it stays."""
+    rung = one.ladder.rungs[day.rung]
+    if not rung.sun:
         return ""
-    hot = night.tmax_c > SHADE_OVER_C or (night.tmax_c > NO_SUN_OVER_C and number < NO_SUN_RUNGS)
-    return "shade" if hot else ""
+    if night is not None and night.tmax_c is not None:
+        if night.tmax_c > SHADE_OVER_C or (night.tmax_c > NO_SUN_OVER_C and day.rung < NO_SUN_RUNGS):
+            return "shade"
+    if one.facts.outings and one.facts.outings[-1].day in stressed(one.facts.days):
+        return "shade"
+    if day.times is not None and not day.times.attended and rung.sun < 1:
+        return "morning sun, then shade"
+    return ""
 
 
-def _wind(night: Night, number: int, rungs: int) -> float | None:
-    """The wind where they stand [km/h]: behind shelter on the first rungs, the site's own on the last third."""
-    if night.wind_kmh is None:
-        return None
-    return night.wind_kmh * (SHELTERED if number + 1 <= SHELTERED_RUNGS * rungs else 1.0)
+STRESS = ("looked_limp", "looked_bleached")
 
 
-def _by_day(one: Raised, night: Night, wind: float | None) -> Limit | None:
-    """The limit that forbids an outing by day, if any: too cold, or too windy behind its shelter."""
-    coldest = one.crop.number("day_out_c")
-    if night.tmax_c is not None and night.tmax_c < coldest:
-        return Limit("too_cold", Value("limit", coldest, "°C", one.crop.values["day_out_c"].source))
-    if wind is not None and wind > MOST_WIND_KMH:
-        return Limit("too_windy", Value("limit", MOST_WIND_KMH, "km/h", "estimate"))
-    if night.gust_kmh is not None and night.gust_kmh > MOST_GUST_KMH:
-        return Limit("too_gusty", Value("limit", MOST_GUST_KMH, "km/h", "working"))
-    return None
+def stressed(days: Mapping[str, tuple[date, ...]]) -> frozenset[date]:
+    """The days on which they looked limp or bleached after an outing."""
+    return frozenset(day for kind in STRESS for day in days.get(kind, ()))
 
 
 def night_limit_c(one: Raised) -> float:
-    """The coldest night at the plant that it may stay out [°C].
-
-    Hardy crops: two degrees less each night it has been out, and never nearer than two to what damages it.  Tender ones, where
-    the nights of the warmest month are colder than its limit on the mean: that mean less one, and never under what chills
-    it and one.
-    """
-    limit, crop = one.crop.number("night_out_c"), one.crop
-    if crop.hardiness == "hardy":
-        nights = sum(o.hours >= NIGHT_HOURS for o in one.facts.outings)
-        limit -= COLDER_A_NIGHT_C * nights
-    elif crop.hardiness in TENDER and one.summer_night_c is not None and one.summer_night_c < limit:
-        limit = min(limit, max(one.summer_night_c - 1, (crop.maybe("chill_c") or 0.0) + 1))
-    return max(limit, crop.number("damage_c") + LEAST_ABOVE_DAMAGE_C)
+    """The coldest night at the plant that it may stay out now [°C] (`limits_of`)."""
+    limits = limits_of(one.crop, one.summer_night_c, one.summer_day_c, one.accepted_risk, one.door.roof)
+    return max(limits.night_c - limits.colder_c * nights_out(one.facts.outings), limits.least_c)
 
 
 def _bring_in(one: Raised, today: date, until: date) -> Iterator[Task]:
@@ -169,18 +214,24 @@ def _bring_in(one: Raised, today: date, until: date) -> Iterator[Task]:
         return
     night, told = next((n for n in one.nights if n.day == today), None), harm(one).told_c
     cold = night is not None and at_plant(night, today, one.shift_c).celsius <= told
-    in_by = clock_times(out.hours)[1]
+    by = in_by(one, out)
     inputs = (
         Value("out", out.day),
         Value("hours", out.hours, "h"),
         Value("ladder", one.ladder.name),
-        Value("in by", in_by),
+        Value("in by", by),
     )
     rule = "hardening.in_cold" if cold else "hardening.in"
     why = Working(rule, inputs, (), Value("in", out.day))
     key, hours = f"{one.ref}.in.{out.day.isoformat()}", round(out.hours)
     errand = (out.day, hours, cold)
-    yield Task(key, BRING_IN, out.day, one.plants, "plants", why, 2 if cold else 1, errand=errand, detail=out)
+    yield Task(key, BRING_IN, out.day, one.plants, "plants", why, 2 if cold else 1, errand=errand, detail=Out(out, by))
+
+
+def in_by(one: Raised, out: Outing) -> str:
+    """The clock time at which it is to come in."""
+    when = times(min(out.hours, DAY_HOURS), False, one.door.at_home(out.day)) or times(out.hours, False, None)
+    return "" if when is None else said(when.ends)
 
 
 def _outing_waits(one: Raised, task: Task, today: date) -> Working:

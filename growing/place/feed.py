@@ -5,7 +5,8 @@
     {"kind": "mix", "place": "M1", "readings": [{"at": "2026-04-12T08:00", "celsius": 21.4}]}   a probe in the mix of a place
     {"kind": "scale", "tray": "T11", "readings": [{"at": "2026-04-12T08:00", "grams": 2350}]}    a scale under a tray
     {"kind": "station", "days": [{"day": "2026-04-11", "tmin": 1.2, "tmax": 11}]}      a station's own record
-    {"kind": "forecast", "nights": [{"night": "2026-04-12", "tmin": 1, "tmax": 9, "cloud": 0.2, "wind": 6, "gust": 11}]}
+    {"kind": "forecast", "nights": [{"night": "2026-04-12", "tmin": 1, "tmax": 9, "cloud": 0.2, "wind": 6, "gust": 11,
+                                    "rain": 0.4, "hail": 0}]}
 
 A message is taken whole or not at all.  Order does not matter: an older reading finds its place.
 """
@@ -128,7 +129,8 @@ def _night(number: int, row: Any, today: date) -> Night:
     low = _celsius(number, "tmin", row.get("tmin"))
     high = None if row.get("tmax") is None else _celsius(number, "tmax", row["tmax"])
     cloud, wind = _share(number, "cloud", row.get("cloud"), 1), _share(number, "wind", row.get("wind"), 200)
-    return Night(day, low, cloud, wind, high, _share(number, "gust", row.get("gust"), 300))
+    gust, rain = _share(number, "gust", row.get("gust"), 300), _share(number, "rain", row.get("rain"), 1000)
+    return Night(day, low, cloud, wind, high, gust, rain, _share(number, "hail", row.get("hail"), 1))
 
 
 def _celsius(number: int, name: str, value: Any) -> float:

@@ -116,6 +116,11 @@ class Normals(NamedTuple):
     night_c: NDArray[np.float64]
     summer_night_c: float
 
+    @property
+    def summer_day_c(self) -> float:
+        """The mean, day and night, of the warmest fortnight."""
+        return float(np.nanmax(self.day_c))
+
 
 def filled(values: NDArray[np.float64]) -> NDArray[np.float64]:
     """Gaps filled with what is usual on that day over the years, or near it."""

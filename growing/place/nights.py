@@ -25,7 +25,8 @@ _NORMAL = NormalDist()
 class Night(NamedTuple):
     """The night that begins on the evening of `day`: forecast minimum at screen height, cloud 0–1, wind km/h.
 
-    tmax_c is the warmest of the day itself, gust_kmh its strongest gust.  None: not known.
+    tmax_c is the warmest of the day itself, gust_kmh its strongest gust, rain_mm what falls on it, hail the chance of hail or
+    thunder, 0–1.  None: not known.
     """
 
     day: date
@@ -34,6 +35,8 @@ class Night(NamedTuple):
     wind_kmh: float | None = None
     tmax_c: float | None = None
     gust_kmh: float | None = None
+    rain_mm: float | None = None
+    hail: float | None = None
 
 
 class AtPlant(NamedTuple):

@@ -21,13 +21,24 @@ class Ladder(TestCase):
     def test_schools_as_data(self) -> None:
         self.assertEqual(
             {k: len(v.rungs) for k, v in ladders().items()},
-            {"seven": 7, "five": 5, "ten": 10, "afterfrost": 7, "cool": 3},
+            {
+                "seven": 7,
+                "five": 5,
+                "ten": 10,
+                "afterfrost": 7,
+                "cool": 3,
+                "sun": 4,
+                "frame": 2,
+                "fresh": 5,
+                "nursery": 6,
+            },
         )
         self.assertEqual(SEVEN.days, 10)
         for ladder in ladders().values():
             hours = [r.hours for r in ladder.rungs]
             self.assertEqual(hours, sorted(hours))
-            self.assertTrue(ladder.rungs[0].sun == 0 or ladder.key == "cool")  # raised in sun, they need no shade
+            raised_hard = ladder.key in ("cool", "sun", "frame", "fresh")  # they need no shade to begin with
+            self.assertTrue(ladder.rungs[0].sun == 0 or raised_hard)
 
     def test_begins_at_the_bottom_and_ends_hardened(self) -> None:
         self.assertEqual(progress(SEVEN, [], DAY).climbed, 0)

@@ -117,10 +117,10 @@ class Waiting(TestCase):
     def test_not_begun_before_the_day_nothing_moves(self) -> None:
         today = self.dates.out_on - timedelta(days=1)
         idle = progress(self.ladder, [], today)
-        self.assertIs(delayed_by_hardening(self.choice, self.dates, Facts(), idle, today), self.choice)
+        self.assertIs(delayed_by_hardening(self.choice, self.dates, Facts(), idle, today, None), self.choice)
 
     def test_not_hardened_on_the_day_the_whole_ladder_lies_ahead(self) -> None:
         today = self.dates.out_on
         idle = progress(self.ladder, [], today)
-        later = delayed_by_hardening(self.choice, self.dates, Facts(), idle, today)
+        later = delayed_by_hardening(self.choice, self.dates, Facts(), idle, today, None)
         self.assertEqual((later.out_on, later.out_because), (today + timedelta(days=idle.rungs), "waits"))

@@ -3,6 +3,7 @@
 from aestiva.season.models.absences import Absence
 from aestiva.season.models.batches import Batch, BatchEvent, BatchLink, known_event
 from aestiva.season.models.crops import CropValue, GardenCrop, usable_in_addresses
+from aestiva.season.models.ladders import OwnLadder
 from aestiva.season.models.lamps import LAMP_KINDS, Lamp, LampSetting, LightReading, Tariff
 from aestiva.season.models.plantings import (
     COLOURS,
@@ -61,6 +62,7 @@ __all__ = [
     "LampSetting",
     "LightReading",
     "Lot",
+    "OwnLadder",
     "Planting",
     "Season",
     "Spot",

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from django.core.exceptions import ValidationError
-from django.core.validators import MaxValueValidator, MinValueValidator
+from django.core.validators import MaxValueValidator, MinValueValidator, RegexValidator
 from django.db import models
 
+from aestiva.gardens.models import LADDERS
 from aestiva.gardens.providers import event_kinds
 from aestiva.season.models.manyrows import ManyRows
 from aestiva.season.models.plantings import SOWN_IN, SURPLUS, Lot, Planting
@@ -36,6 +37,10 @@ class Batch(ManyRows):
     cells = models.IntegerField(null=True, blank=True, help_text="of a box: filled by pricking out")
     per_cell = models.IntegerField(default=1)
     temperature_c = models.FloatField(null=True, blank=True)
+    ladder = models.CharField(
+        "hardened off by", max_length=10, blank=True, default="", validators=[RegexValidator(LADDERS, "no such ladder")],
+        help_text="empty: as the crop or the garden does it",
+    )  # fmt: skip
     failed_on = models.DateField(null=True, blank=True)
     revision = models.IntegerField(default=1)
 

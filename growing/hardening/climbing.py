@@ -1,0 +1,214 @@
+"""Which day brings which outing, and when is the ladder climbed?  Many batches over many days and years at once.
+
+One arithmetic: the task of a day, the picture of a fortnight and the odds over thirty springs all ask `climb`.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from growing.hardening.ladder import (
+    COUNTS_FROM,
+    DAY_HOURS,
+    DAYS_FOR_A_NIGHT,
+    HALVES_FOR_A_RUNG,
+    RESTART_AFTER,
+    STEP_BACK_FROM,
+    Ladder,
+)
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+Codes = NDArray[np.int8]
+
+# What a day brings.  Up to DAY_ONLY they go out.
+NOTHING, OUT, NIGHT, SHELTERED, SHORT, DAY_ONLY = range(6)
+COLD, WINDY, GUSTY, RAINY, HAIL, NOBODY = range(6, 12)
+GOES_OUT = DAY_ONLY
+WORDS = (
+    *("nothing", "outing", "night_out", "sheltered", "brief", "day_only"),
+    *("too_cold", "too_windy", "too_gusty", "too_wet", "hail", "nobody"),
+)
+
+MOST_WIND_KMH = 20.0  # where they stand
+MOST_GUST_KMH = 40.0
+MOST_RAIN_MM = 8.0  # of a day, on trays without a roof: estimate
+MOST_HAIL = 0.3  # chance of hail or thunder from which they stay in: estimate
+OVERCAST = 0.6  # cloud of a grey day
+AROUND_DAYS = 2  # from the plan, within which the first outing waits for a grey day
+NO_CHILL_C = -99.0
+
+
+class Ways(NamedTuple):
+    """Ladders side by side: hours [h], whether the rung has a night, (ladders, rungs); how many rungs each has."""
+
+    hours: Floats
+    night: NDArray[np.bool_]
+    rungs: Ints
+
+    @classmethod
+    def of(cls, ladders: list[Ladder]) -> Ways:
+        most = max(len(one.rungs) for one in ladders)
+        hours, night = np.zeros((len(ladders), most)), np.zeros((len(ladders), most), bool)
+        for n, one in enumerate(ladders):
+            hours[n, : len(one.rungs)] = [r.hours for r in one.rungs]
+            night[n, : len(one.rungs)] = [r.night for r in one.rungs]
+        return cls(hours, night, np.array([len(one.rungs) for one in ladders]))
+
+
+class Sky(NamedTuple):
+    """Days of weather, (years, days) or (1, days) of each: warmest, lowest at the plant in the open by night and its error [°C],
+    cloud, wind and gusts [km/h], rain [mm], chance of hail.  NaN where nobody knows: then it forbids nothing."""
+
+    tmax_c: Floats
+    plant_c: Floats
+    error_c: Floats
+    cloud: Floats
+    wind_kmh: Floats
+    gust_kmh: Floats
+    rain_mm: Floats
+    hail: Floats
+
+
+class Ground(NamedTuple):
+    """Where they stand: the share of the wind left behind the best shelter, 0–1; whether that has a roof."""
+
+    wind_left: float = 0.4
+    roof: bool = False
+
+
+class Climbers(NamedTuple):
+    """Batches, one a row: their ladder, rungs climbed, days missed, whole days instead of a night, half rungs, nights had; the day
+    (from the first of the sky) on which the first outing is planned, −1 once begun.
+
+    day_c, night_c, least_c: the coldest day and night out, and how low that may fall; colder_c: by how much a night [°C].
+    z: normal quantile of the accepted risk.
+    """
+
+    ladder: Ints
+    climbed: Ints
+    missed: Ints
+    days_only: Ints
+    halves: Ints
+    nights: Ints
+    begins: Ints
+    day_c: Floats
+    night_c: Floats
+    least_c: Floats
+    colder_c: Floats
+    z: Floats
+
+
+class Climb(NamedTuple):
+    """What each day brings: code, rung, hours [h], (batches, years, days); and the first day on which all are climbed, (batches,
+    years), `days` where that is later."""
+
+    code: Codes
+    rung: Codes
+    hours: Floats
+    ready: Ints
+
+
+def shelter(rung: Ints | int, rungs: Ints | int, wind_left: float) -> Floats:
+    """The share of the wind that a rung has: behind the shelter for a third of the ladder, then less of it step by step, the last
+    third in the site's own wind."""
+    third = np.asarray(rungs) / 3
+    return np.asarray(wind_left + (1 - wind_left) * np.clip((np.asarray(rung) - third) / np.maximum(third, 1e-9), 0, 1))
+
+
+def first_outing(planned: Ints, sky: Sky) -> Ints:
+    """The day of the first outing, (batches, years): the grey day nearest to the plan, two days around it at most; where no forecast
+    knows the clouds of those days, the plan.  planned: days from the first of the sky, below 0 where it should have been."""
+    cloud = np.broadcast_to(sky.cloud, np.broadcast_shapes(sky.cloud.shape, sky.tmax_c.shape))
+    years, days = cloud.shape
+    found = np.repeat(np.maximum(planned, 0)[:, None], years, axis=1)
+    for step in (AROUND_DAYS, -AROUND_DAYS, 1, -1, 0):  # the nearest is written last
+        at = np.maximum(planned, 0) + step
+        inside = (at >= 0) & (at < days)
+        grey = (cloud[:, np.clip(at, 0, days - 1)] >= OVERCAST).T & inside[:, None]
+        found = np.where(grey, at[:, None], found)
+    return np.asarray(found)
+
+
+def after_gap(climbed: Ints, missed: Ints) -> Ints:
+    """Rungs that are left after days without an outing: 3–7 one back, more from step two."""
+    back = np.where(missed >= STEP_BACK_FROM, np.maximum(climbed - 1, 0), climbed)
+    return np.asarray(np.where(missed > RESTART_AFTER, np.minimum(climbed, 1), back))
+
+
+def climb(ways: Ways, who: Climbers, sky: Sky, ground: Ground, possible: Floats) -> Climb:
+    """Live the days ahead.
+
+    possible: the longest outing that somebody can carry out and in, (2, ladders, days, rungs) [h]: up to the rung's hours, and
+    up to those of a day alone where its night is too cold.
+    A rung whose wind is too much for it is had behind the shelter, one too long for those at home as long as can be: both count
+    half.  So a milder day never makes anything later, and no place is too windy or too cool for a ladder to end.
+    """
+    batches, days = len(who.ladder), sky.tmax_c.shape[1]
+    years = max(part.shape[0] for part in sky)
+    shape = (batches, years)
+    code, rung_of = np.zeros((*shape, days), np.int8), np.zeros((*shape, days), np.int8)
+    hours_of, ready = np.zeros((*shape, days)), np.full(shape, days)
+    start = lambda a: np.repeat(a[:, None], years, axis=1)  # noqa: E731
+    climbed, missed, days_only, halves, nights = (
+        start(a) for a in (who.climbed, who.missed, who.days_only, who.halves, who.nights)
+    )
+    begins = np.where(who.begins[:, None] < 0, -1, first_outing(who.begins, sky))
+    begun = begins < 0
+    rungs = start(ways.rungs[who.ladder])
+    ladder = start(who.ladder)
+    ready[climbed >= rungs] = 0
+    windy, gusty = sky.wind_kmh > 0, sky.gust_kmh > MOST_GUST_KMH
+    behind_wind = sky.wind_kmh * ground.wind_left > MOST_WIND_KMH
+    behind_gust = sky.gust_kmh * (1 + ground.wind_left) / 2 > MOST_GUST_KMH
+    wet, hail = (sky.rain_mm > MOST_RAIN_MM), sky.hail >= MOST_HAIL
+    for d in range(days):
+        active = (climbed < rungs) & (begins <= d)
+        if not active.any():
+            missed = missed + begun
+            continue
+        at = after_gap(climbed, missed)
+        wants, night = ways.hours[ladder, np.minimum(at, rungs - 1)], ways.night[ladder, np.minimum(at, rungs - 1)]
+        can, by_day = (
+            possible[0, ladder, d, np.minimum(at, rungs - 1)],
+            possible[1, ladder, d, np.minimum(at, rungs - 1)],
+        )
+        today = np.where(night, NIGHT, OUT)
+        limit = np.maximum(who.night_c[:, None] - who.colder_c[:, None] * nights, who.least_c[:, None])
+        cold_night = sky.plant_c[:, d] - who.z[:, None] * sky.error_c[:, d] < limit
+        today = np.where(night & (cold_night | (can < wants)), DAY_ONLY, today)
+        today = np.where(~night & (can < COUNTS_FROM * wants), SHORT, today)
+        can = np.where(night & (today == NIGHT), can, by_day)
+        if windy[:, d].any():
+            open_wind = sky.wind_kmh[:, d] * shelter(at, rungs, ground.wind_left) > MOST_WIND_KMH
+            today = np.where(open_wind | gusty[:, d], SHELTERED, today)
+            can = np.where(today == SHELTERED, by_day, can)
+        if ground.roof:
+            today = np.where(wet[:, d], SHELTERED, today)
+            can = np.where(today == SHELTERED, by_day, can)
+        else:
+            today = np.where(wet[:, d], RAINY, today)
+        today = np.where(hail[:, d], HAIL, today)
+        today = np.where(behind_gust[:, d], GUSTY, today)
+        today = np.where(behind_wind[:, d], WINDY, today)
+        today = np.where(sky.tmax_c[:, d] < who.day_c[:, None], COLD, today)
+        today = np.where(can <= 0, NOBODY, today)
+        today = np.where(active, today, NOTHING)
+        out = (today > NOTHING) & (today <= GOES_OUT)
+        had = np.where(today == NIGHT, wants, np.minimum(np.where(night, DAY_HOURS, wants), can))
+        code[:, :, d], rung_of[:, :, d], hours_of[:, :, d] = today, at, np.where(out, had, 0.0)
+        whole = (today == OUT) | (today == NIGHT)
+        instead = out & ~whole & night & (had >= COUNTS_FROM * DAY_HOURS)
+        half = out & ~whole & ~night & (had >= wants / 2)
+        days_only, halves = days_only + instead, halves + half
+        up = whole | (days_only >= DAYS_FOR_A_NIGHT) | (halves >= HALVES_FOR_A_RUNG)
+        climbed = np.where(out, at + up, climbed)
+        days_only, halves = np.where(up & out, 0, days_only), np.where(up & out, 0, halves)
+        nights = nights + (today == NIGHT)
+        begun = begun | out
+        missed = np.where(out, 0, missed + begun)
+        ready = np.where((climbed >= rungs) & (ready == days), d + 1, ready)
+    return Climb(code, rung_of, hours_of, np.minimum(ready, days))

@@ -1,0 +1,52 @@
+"""What does a cover save?  Degrees it adds on a clear night, and which of those at hand is enough."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+
+class Cover(NamedTuple):
+    """A kind of cover: its name, the least and the most it adds on a clear night [°C] (working defaults)."""
+
+    name: str
+    least_c: float
+    most_c: float
+    by_length: bool = True
+
+    @property
+    def adds_c(self) -> float:
+        """What is counted on: the middle."""
+        return (self.least_c + self.most_c) / 2
+
+
+COVERS = {
+    "fleece17": Cover("fleece, 17–19 g", 1.0, 2.0),
+    "fleece30": Cover("fleece, 30 g", 2.0, 3.0),
+    "double": Cover("fleece, double", 3.0, 4.0),
+    "cloche": Cover("cloche", 1.0, 2.0, by_length=False),
+}
+PEG_EVERY_CM = 50.0  # along both edges: estimate
+OVER_ENDS_CM = 50.0  # beyond the row at each end
+OPEN_FROM_C = 15.0  # cloche and tunnel are opened on sunny days that get warmer
+SUNNY_CLOUD = 0.6  # under it the sun heats what is closed: estimate
+
+
+class Needs(NamedTuple):
+    """What covering a bed takes: its length with what hangs over [cm], and pegs."""
+
+    length_cm: float
+    pegs: int
+
+
+def needed(length_cm: float) -> Needs:
+    """Cover for a stretch of bed so long [cm > 0]: half a metre over at each end, a peg every half metre on both sides."""
+    if length_cm <= 0:
+        raise ValueError("the stretch has a length")
+    whole = length_cm + 2 * OVER_ENDS_CM
+    return Needs(whole, 2 * (int(whole // PEG_EVERY_CM) + 1))
+
+
+def lightest(plant_c: float, limit_c: float, at_hand: tuple[str, ...] = tuple(COVERS)) -> str | None:
+    """The lightest cover that keeps the plants above `limit_c` where it is `plant_c` without; None where none is enough."""
+    enough = [k for k in at_hand if plant_c + COVERS[k].adds_c > limit_c]
+    return min(enough, key=lambda k: COVERS[k].adds_c, default=None)
