@@ -39,6 +39,8 @@ urlpatterns = [
                 path("", include("aestiva.emergence.urls")),
                 path("", include("aestiva.light.urls")),
                 path("", include("aestiva.care.urls")),
+                path("", include("aestiva.hardening.urls")),
+                path("", include("aestiva.plantingout.urls")),
                 path("", include("aestiva.today.urls")),
             ]
         ),

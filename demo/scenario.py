@@ -35,6 +35,7 @@ from aestiva.season.models import (
 )
 from aestiva.seeds.models import SeedTest
 from demo.bench import named_places, scenes
+from demo.door import at_the_door
 from demo.hands import Habit, live_day
 from demo.station import simulate
 from demo.story import read, record
@@ -78,6 +79,7 @@ def build(name: str = "quarry_lane", until: date | None = None) -> Garden:
     simulate(garden, today)
     if end >= g["today"]:
         scenes(garden, user, today)
+        at_the_door(garden, user, data)
         named_places(garden, user, data.get("goes", []))
     return garden
 

@@ -20,6 +20,9 @@ from growing.place.station import DailyWeather
 
 GUSTS = 1.6  # times the mean wind
 
+RIGHT, SAYS_MM = 0.3, 2.0  # of cloud, within which a forecast knows the rain; what it says where it does not
+LIKELY_HAIL, SEES_HAIL = 0.5, 1  # days ahead that hail is seen coming
+
 
 @dataclass(frozen=True)
 class NatureStation:
@@ -36,14 +39,21 @@ class NatureStation:
 
     def forecast(self, today: date) -> tuple[Night, ...]:
         """The coming nights as a forecast of `today` has them."""
-        said = forecast(self.weather, self.weather.index(today))
+        at = self.weather.index(today)
+        said = forecast(self.weather, at)
         return tuple(
             Night(
                 today + timedelta(days=n), round(float(low), 1), round(float(cloud), 2), round(float(wind)), round(float(high), 1),
-                round(float(wind) * GUSTS),
+                round(float(wind) * GUSTS), *self._wet(at + n, float(cloud), n),
             )
             for n, (low, high, cloud, wind) in enumerate(zip(said.tmin[0], said.tmax[0], said.cloud[0], said.wind[0], strict=True))
         )  # fmt: skip
+
+    def _wet(self, at: int, said: float, lead: int) -> tuple[float, float]:
+        """Rain [mm] and the chance of hail that a forecast says of a day: about right where it is right about the cloud."""
+        rain, right = float(self.weather.rain[0, at]), abs(said - float(self.weather.cloud[0, at])) < RIGHT
+        hail = LIKELY_HAIL if self.weather.hail[0, at] and lead <= SEES_HAIL else 0.0
+        return (round(rain if right else SAYS_MM * (said > 0.5), 1), hail)
 
 
 def simulate(garden: Garden, day: date) -> None:

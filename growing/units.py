@@ -28,6 +28,8 @@ _SHOWN: dict[tuple[str, str], tuple[str, float, float]] = {
     ("l", "us"): ("US gal", 1 / LITRES_PER_US_GALLON, 0.0),
     ("l", "imperial"): ("imp gal", 1 / LITRES_PER_IMPERIAL_GALLON, 0.0),
     ("g", "us"): ("oz", 1 / 28.349523125, 0.0),
+    ("kg", "us"): ("lb", 1 / 0.45359237, 0.0),
+    ("kg", "imperial"): ("lb", 1 / 0.45359237, 0.0),
     ("km/h", "us"): ("mph", 1 / 1.609344, 0.0),
     ("km/h", "imperial"): ("mph", 1 / 1.609344, 0.0),
 }

@@ -84,7 +84,9 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
         context["item"] = item
         context["light_had"] = link("light_had", request.garden.pk, mine.pk) if item.raised.growing else ""
         context |= {
-            name: link(name, request.garden.pk, mine.pk) for name in ("trouble_of", "moving_of") if item.raised.growing
+            name: link(name, request.garden.pk, mine.pk)
+            for name in ("trouble_of", "moving_of", "gate_of")
+            if item.raised.growing
         }
         context["moved_on"] = moved_on(item.raised.facts)
         todos = sorted((t for t in now.todos(now.horizon) if t.item is item), key=lambda t: t.due)

@@ -18,6 +18,7 @@ class CareConfig(AppConfig):
         register(STAGE)
         offer_taker("scale", from_scale)
         offer_link("trouble_of", lambda garden, batch: f"{reverse('care_trouble', args=[garden])}?batch={batch}")
+        offer_link("care_round", lambda garden: reverse("care", args=[garden]))
         offer_link("moving_of", lambda garden, batch: f"{reverse('care_moving', args=[garden])}?batch={batch}")
         for part in PARTS:
             register_part(part)

@@ -20,9 +20,12 @@ VIEWS = (
     ("emergence", "Emergence"),
     ("light", "Light"),
     ("care", "Care"),
+    ("hardening", "Hardening"),
+    ("plantingout", "Planting out"),
     ("calendar", "Calendar"),
 )
-PHONE = (("today", "Today"), ("bench_days", "Sow"), ("emergence", "Count"), ("care", "Care"))
+KEYS = "1234567890pk"  # one for each view
+PHONE = (("today", "Today"), ("emergence", "Count"), ("care", "Care"), ("door", "Door"))
 
 
 def frame(request: Any) -> dict[str, Any]:
@@ -36,7 +39,7 @@ def frame(request: Any) -> dict[str, Any]:
         "units": request.units,
         "may_write": request.role != "reader",
         "today": clock.today(garden),
-        "views": VIEWS,
+        "views": [(name, text, key) for (name, text), key in zip(VIEWS, KEYS, strict=True)],
         "phone_views": PHONE,
         "journal_csv": link("journal_csv", garden.pk),
         "last_change": lambda: journal.latest(garden, request.user),

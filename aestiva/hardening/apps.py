@@ -1,6 +1,7 @@
 """Hardening: the ladder of outings."""
 
 from django.apps import AppConfig
+from django.urls import reverse
 
 
 class HardeningConfig(AppConfig):
@@ -8,7 +9,8 @@ class HardeningConfig(AppConfig):
     label = "hardening"
 
     def ready(self) -> None:
-        from aestiva.gardens.providers import register
+        from aestiva.gardens.providers import offer_link, register
         from aestiva.hardening.stage import STAGE
 
         register(STAGE)
+        offer_link("door", lambda garden: reverse("door", args=[garden]))

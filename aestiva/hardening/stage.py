@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from aestiva.gardens.providers import Stage
 from aestiva.hardening.actions import COMPLETE
+from aestiva.hardening.frames import places
 from aestiva.hardening.wording import WORDS
 from growing.batch.kinds import plain
 from growing.hardening.rules import RULES
@@ -17,4 +18,5 @@ STAGE = Stage(
     steps=STEPS,
     events=plain("out", "outing", "sheltered", *LOOKS),
     complete=COMPLETE,
+    places=places,
 )

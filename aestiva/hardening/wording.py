@@ -5,6 +5,28 @@ from __future__ import annotations
 from aestiva.frame.wording import Said, StageWords, StepWords
 
 RULES = {
+    "hardening.vent": Said(
+        "Open the {result}",
+        "{warmest} at best, cloud {cloud}: about {inside} inside if it stays shut, and it is opened from {open from} on sunny days",
+        short="About {inside} inside if it stays shut: open it on sunny days from {open from} on.",
+    ),
+    "hardening.shut": Said(
+        "Shut the {result}",
+        "it was opened today; the night falls to {lowest}, about {at the plant} at the plant inside",
+        short="Opened today; the night falls to {lowest}.",
+    ),
+    "hardening.tonight_stay": Said(
+        "May stay: {result} at the plant", "told from {told from}; harm begins at {harm} for them as they are now"
+    ),
+    "hardening.tonight_cover": Said(
+        "May stay under a cover: {result} at the plant",
+        "told from {told from}, harm begins at {harm}; {cover} adds about {adds}; without it {lost} are lost on average",
+    ),
+    "hardening.tonight_in": Said(
+        "Carry in: {result} at the plant",
+        "told from {told from}, harm begins at {harm}; left out, {lost} of {plants} are lost on average",
+    ),
+    "hardening.tonight_unknown": Said("The night of {result} is not known", "no forecast reaches it"),
     "hardening.waits_age": Said(
         "A day’s delay: {result}",
         "nothing until the age limit of what they are in, {age limit}; {over it} over it, {share a day} of {plants} a day",
@@ -98,6 +120,19 @@ RULES = {
 }
 
 STEPS = {
+    "vent": StepWords(
+        "plants to open it for",
+        "Opened",
+        "A hand’s width in the morning, wider towards noon; prop the lid so that wind cannot slam it.",
+        caution="A closed frame cooks within an hour of sun. Fuel heaters: air first, they make carbon monoxide.",
+        act="open the frame for",
+    ),
+    "shut": StepWords(
+        "plants to shut it over",
+        "Shut",
+        "While there is still warmth in it, before the sun is off it.",
+        act="shut the frame over",
+    ),
     "harden": StepWords(
         "plants out", "Carried out", "Water lightly first. Set a timer for carrying in.", act="carry out"
     ),

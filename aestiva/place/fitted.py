@@ -25,7 +25,7 @@ from aestiva.frame.version import code_version
 from aestiva.place.models import Station
 from growing.place.computedwarmth import ComputedWarmth
 from growing.place.frost import EventDates
-from growing.place.growth import Growth, Normals
+from growing.place.growth import Daily, Growth, Normals
 from growing.place.minima import MINIMUM_SEASONS, ComputedFrost, DailySeries, TooFewSeasons
 from growing.place.soil import ProbeReading
 from growing.place.warmth import USUAL, WarmFrom
@@ -162,6 +162,17 @@ class FittedWarmth(ComputedWarmth):
 
     def normals(self) -> Normals | None:
         return self.answers.of(("normals", self.cover), super().normals)
+
+    def daily(self) -> Daily | None:
+        """Kept as tenths of a degree."""
+
+        def work_out() -> NDArray[np.int16] | None:
+            found = made()
+            return None if found is None else np.round(np.stack(found) * 10).astype(np.int16)
+
+        made = super().daily
+        tenths = self.answers.of(("daily", self.cover), work_out)
+        return None if tenths is None else Daily(*(tenths / 10))
 
     def ends(self, celsius: float) -> NDArray[np.int32] | None:
         made = super().ends

@@ -49,4 +49,13 @@ def _spare(done: Finished) -> None:
     done.event("given", count=count)
 
 
-COMPLETE = {"plant": _plant, "spare": _spare}
+def _cover(done: Finished) -> None:
+    """Covered for this night: uncovered in the morning."""
+    done.event("covered")
+
+
+def _uncover(done: Finished) -> None:
+    done.event("uncovered")
+
+
+COMPLETE = {"plant": _plant, "spare": _spare, "cover": _cover, "uncover": _uncover}

@@ -31,6 +31,14 @@ class CoverAtHand(models.Model):
         verbose_name = "cover"
         ordering = ["pk"]
 
+    @property
+    def length_m(self) -> float | None:
+        return None if self.length_cm is None else self.length_cm / 100
+
+    @property
+    def width_m(self) -> float | None:
+        return None if self.width_cm is None else self.width_cm / 100
+
     def __str__(self) -> str:
         return self.get_kind_display()
 

@@ -5,16 +5,17 @@ from __future__ import annotations
 from aestiva.gardens.providers import Record, Stage
 from aestiva.plantingout.actions import COMPLETE
 from aestiva.plantingout.wording import WORDS
-from growing.batch.kinds import plain
+from growing.batch.kinds import EventKind, Fact, plain
 from growing.plantingout.rules import RULES
 from growing.plantingout.steps import STEPS
 
+DIPPED = EventKind("dipped", {"litres": Fact("litres", "l", 0, 1000), "hours": Fact("keeps for", "h", 0, 1000)})
 STAGE = Stage(
     "plantingout",
     WORDS,
     rules=RULES,
     steps=STEPS,
-    events=plain("planted", "lost_outside"),
+    events=(*plain("planted", "lost_outside", "covered", "uncovered"), DIPPED),
     complete=COMPLETE,
     records=(
         Record(

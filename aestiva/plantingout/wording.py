@@ -8,6 +8,103 @@ from growing.crops import Crop
 from growing.steps import Task
 
 RULES = {
+    "plantingout.gate_hardened": Said(
+        "Hardened: {rungs climbed} of {rungs}",
+        "all rungs of its ladder first, likely by {likely open}",
+        verdicts={"open": "all rungs of its ladder are climbed"},
+    ),
+    "plantingout.gate_stage": Said(
+        "Stage: {leaves} true leaves",
+        "a plant that is ready has {leaves wanted}; likely by {likely open}",
+        verdicts={
+            "open": "a plant that is ready has {leaves wanted}",
+            "unknown": "a plant that is ready has {leaves wanted}; nobody looked lately, so this is only reckoned: a look would tell",
+            "free": "it has no such stage",
+        },
+    ),
+    "plantingout.gate_soil": Said(
+        "Morning soil: {soil}",
+        "it wants {soil_c}, on the mean of three mornings; likely by {likely open}, so in {springs open} of springs",
+        verdicts={
+            "open": "it wants {soil_c}, on the mean of three mornings",
+            "unknown": "it wants {soil_c}; nothing is known of the soil here: read it at eight in the morning, as deep as a finger",
+        },
+    ),
+    "plantingout.gate_nights": Said(
+        "Nights ahead: {nights}",
+        "mean of the fortnight with the credit of warm days; it wants {mean_night_c}; likely by {likely open}, so in {springs open} of springs",
+        verdicts={
+            "open": "mean of the fortnight with the credit of warm days; it wants {mean_night_c}",
+            "covered": "mean of the fortnight with the credit of warm days; it wants {mean_night_c}, and a cover at hand makes up for the rest",
+            "unknown": "it wants {mean_night_c}; nothing is known of the nights here",
+            "free": "it waits for no warm nights",
+        },
+    ),
+    "plantingout.gate_frost": Said(
+        "Frost still to come: {frost to come}",
+        "in so many springs, each begun with the forecast, what damages it comes once more before midsummer; you accept {accepted risk}; "
+        "likely open by {likely open}",
+        verdicts={
+            "open": "in so many springs, each begun with the forecast, what damages it comes once more before midsummer; you accept {accepted risk}",
+            "covered": "in so many springs what damages it comes once more before midsummer; you accept {accepted risk}, and a cover at hand makes up "
+            "for the rest until {likely open}",
+            "unknown": "you accept {accepted risk}; nothing is known of frosts here",
+            "free": "frost counts only once it shows",
+        },
+    ),
+    "plantingout.gate_day": Said(
+        "The day",
+        "too much wind for what has just been set, at most {wind at most}",
+        verdicts={
+            "open": "no more wind than {wind at most}, and not too hot",
+            "evening": "hot: set them out in the evening, and shade them for three days",
+            "unknown": "no forecast says what the day brings; at most {wind at most} of wind",
+            "free": "in shelter, so wind does not count",
+        },
+    ),
+    "plantingout.gate_bed": Said(
+        "{bed}: {ground}",
+        "not free until {until}, as far as is known: {stands there}",
+        verdicts={"open": "nothing stands there, and nobody saw that it is not ready"},
+    ),
+    "plantingout.worth": Said(
+        "Worth of planting on {plant out}: {result}",
+        "{survives} live × {unchilled} unchilled × {unaged} not too old × {harvest} of the harvest × {early} for being early, each year by "
+        "itself, meaned over {years} years that begin with the forecast: an estimate",
+    ),
+    "plantingout.worth_survives": Said(
+        "Live through the nights: {result}",
+        "harm begins at {damage_c} once hardened ({hardened} already, a seventh more each night out)",
+    ),
+    "plantingout.worth_unchilled": Said(
+        "Not chilled: {result}",
+        "five hundredths for each night more than three degrees below {chill_c}, three tenths at most",
+    ),
+    "plantingout.worth_unaged": Said(
+        "Not too old: {result}", "{over it} over its age limit, {share a day} a day, half at most"
+    ),
+    "plantingout.worth_harvest": Said(
+        "Of its harvest: {result}",
+        "days gathered of {usual days} before the year’s end; {mature} at standard warmth, {ahead} ahead in the pot; growth by each year’s days, "
+        "slow in cold soil for three weeks, none on chilled days",
+    ),
+    "plantingout.worth_early": Said("For being early: {result}", "{later} later, {share a day} a day, half at most"),
+    "plantingout.uncover": Said(
+        "Uncover in the morning of {result}",
+        "covered for the night of {covered on}; {warmest} at best by day, and it is too warm under a cover from {off from} on",
+        short="Covered last night: off in the morning, before it gets warm under it.",
+    ),
+    "plantingout.tonight_stands": Said(
+        "They bear it: {result} at the plant", "told from {told from}, harm begins at {harm}"
+    ),
+    "plantingout.tonight_covered": Said(
+        "Cover: {result} at the plant",
+        "told from {told from}, harm begins at {harm}; {cover} adds about {adds}; without it {lost} of {plants} are lost on average",
+    ),
+    "plantingout.tonight_beyond": Said(
+        "No cover is enough: {result} at the plant",
+        "told from {told from}, harm begins at {harm}; {lost} of {plants} are lost on average: two layers, or a bucket over each",
+    ),
     "plantingout.waits_age": Said(
         "A day’s delay: {result}",
         "nothing until the age limit of what they are in, {age limit}; {over it} over it, {share a day} of {plants} a day",
@@ -92,6 +189,12 @@ STEPS = {
         "Fleece before dusk while there is still warmth in the ground; keep it off the leaves, weigh the edges.",
         act="cover",
     ),
+    "uncover": StepWords(
+        "plants to uncover",
+        "Uncovered",
+        "Once the frost is off, before the sun is on it. Shake it dry and fold it by the bed while nights are cold.",
+        act="uncover",
+    ),
     "carry_in": StepWords(
         "plants to carry in before dark",
         "Carried in",
@@ -102,5 +205,14 @@ STEPS = {
 }
 
 WORDS = StageWords(
-    RULES, STEPS, course={"out": "Plant out"}, events={"planted": "planted out", "lost_outside": "lost in the garden"}
+    RULES,
+    STEPS,
+    course={"out": "Plant out"},
+    events={
+        "planted": "planted out",
+        "lost_outside": "lost in the garden",
+        "covered": "covered for the night",
+        "uncovered": "uncovered",
+        "dipped": "roots dipped",
+    },
 )

@@ -1,5 +1,6 @@
 """The rules of hardening, and the inputs that each may show."""
 
+from growing.hardening.frames import RULES as FRAMES
 from growing.waiting import AGE_INPUTS, HARVEST_INPUTS
 
 _OUTING = (
@@ -18,7 +19,13 @@ _OUTING = (
     "in by",
 )
 _NIGHT = (*_OUTING, "at the plant", "limit")
+_TONIGHT = ("plants", "at the plant", "told from", "harm", "cover", "adds", "lost")
 RULES = {
+    **FRAMES,
+    "hardening.tonight_stay": _TONIGHT,
+    "hardening.tonight_cover": _TONIGHT,
+    "hardening.tonight_in": _TONIGHT,
+    "hardening.tonight_unknown": ("plants",),
     "hardening.waits_age": AGE_INPUTS,
     "hardening.waits_outing": (*HARVEST_INPUTS, "rungs left", "plant out", "spare"),
     "hardening.waits_in": ("plants", "at the plant", "harm", "share lost"),

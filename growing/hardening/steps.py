@@ -28,6 +28,7 @@ from growing.hardening.climbing import (
     shelter,
 )
 from growing.hardening.clock import said, times
+from growing.hardening.frames import SHUT, VENT
 from growing.hardening.harm import harm, share_lost
 from growing.hardening.ladder import DAY_HOURS, Outing
 from growing.place.nights import Night, at_plant
@@ -280,4 +281,4 @@ BRING_IN = StepSpec(
     key="in",
     waits=_in_waits,
 )
-STEPS = (BRING_IN, HARDEN, STAY_IN)
+STEPS = (BRING_IN, HARDEN, STAY_IN, VENT, SHUT)

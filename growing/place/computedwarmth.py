@@ -17,6 +17,7 @@ from growing.place.growth import (
     MIDWINTER,
     NEVER,
     SPAN_DAYS,
+    Daily,
     Growth,
     Normals,
     filled,
@@ -265,6 +266,14 @@ class ComputedWarmth:
         month = fortnight_ahead(nights.mean(axis=0, keepdims=True), MONTH_DAYS)
         day, night = (fortnight_ahead(v).mean(axis=0) for v in (self._tmean, nights))
         return Normals(day, night, float(np.nanmax(month)))
+
+    def daily(self) -> Daily | None:
+        """Every year day by day; None under ten years."""
+        if self.summers < MINIMUM_SEASONS:
+            return None
+        starts = [span_start(year, self.southern) for year in self._summers.years]
+        soil = self.morning_soil.rows(starts, SPAN_DAYS)
+        return Daily(*(filled(v) for v in (self._summers.minima, self._summers.maxima, soil)))
 
     def ends(self, celsius: float) -> NDArray[np.int32] | None:
         """Per year, the first night after midsummer at `celsius` or under (screen height); NEVER without any."""

@@ -122,6 +122,19 @@ class Normals(NamedTuple):
         return float(np.nanmax(self.day_c))
 
 
+class Daily(NamedTuple):
+    """Growing years day by day from the start of their span, without gaps, under their cover: minima and maxima at screen height,
+    morning soil, (years, SPAN_DAYS) [°C]."""
+
+    minima: NDArray[np.float64]
+    maxima: NDArray[np.float64]
+    soil: NDArray[np.float64]
+
+    @property
+    def years(self) -> int:
+        return len(self.minima)
+
+
 def filled(values: NDArray[np.float64]) -> NDArray[np.float64]:
     """Gaps filled with what is usual on that day over the years, or near it."""
     there = ~np.isnan(values)

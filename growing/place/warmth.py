@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from growing.place.growth import (
+    Daily,
     Growth,
     Normals,
 )
@@ -50,6 +51,7 @@ class Warmth(Protocol):
     def under(self, cover: str) -> Warmth: ...
     def growth(self, base_c: float, std_c: float) -> Growth | None: ...
     def normals(self) -> Normals | None: ...
+    def daily(self) -> Daily | None: ...
     def ends(self, celsius: float) -> NDArray[np.int32] | None: ...
     def winter_lows(self) -> NDArray[np.float64]: ...
     def soil_cold_from(self, year: int, celsius: float) -> date | None: ...
@@ -77,6 +79,9 @@ class TypedWarmth:
         return None
 
     def normals(self) -> None:
+        return None
+
+    def daily(self) -> None:
         return None
 
     def ends(self, celsius: float) -> None:

@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 from growing.hardening.harm import Harm, harm, share_lost
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
+from growing.plantingout.covers import OPEN_FROM_C
 from growing.steps import Raised, StepSpec, Task
 from growing.waiting import cost, harvest_day, lost, of_age
 from growing.working import Value, Working
@@ -126,6 +127,27 @@ def _watched(one: Raised, spec: StepSpec, outside: int, shelter: str, today: dat
         yield Task(key, spec, night.day, outside, "plants", why, urgent, errand=(night.day,))
 
 
+def _uncover(one: Raised, today: date, until: date) -> Iterator[Task]:
+    """What was covered for a night is uncovered in the morning."""
+    covered = one.facts.days.get("covered", ())
+    off = one.facts.days.get("uncovered", ())
+    if not covered or (off and off[-1] > covered[-1]) or (off and off[-1] == covered[-1] and len(off) >= len(covered)):
+        return
+    outside = one.accounts.outdoors if one.accounts is not None else 0
+    due = covered[-1] + timedelta(days=1)
+    if not outside or due > until:
+        return
+    night = next((n for n in one.nights if n.day == max(due, today)), None)
+    inputs = (
+        Value("covered on", covered[-1]),
+        Value("warmest", None if night is None else night.tmax_c, "°C", "forecast"),
+        Value("off from", OPEN_FROM_C, "°C", "working"),
+    )
+    why = Working("plantingout.uncover", inputs, (), Value("uncover", due))
+    key = f"{one.ref}.uncover.{covered[-1].isoformat()}"
+    yield Task(key, UNCOVER, due, outside, "plants", why, int(due <= today), errand=(due,))
+
+
 def _working(one: Raised, night: Night, plant: AtPlant, limit: Harm) -> Working:
     chance = chance_below(plant, limit.told_c)
     inputs = (
@@ -175,5 +197,6 @@ PLANT = StepSpec("plant", "garden", _plant, minutes=10, each=1.0, parts=True, wa
 TONIGHT = partial(StepSpec, errand=True, daily=True, alarm=True, waits=_night_waits)
 COVER = TONIGHT("cover", "garden", _cover, minutes=5, each=0.05, key="watch")
 CARRY_IN = TONIGHT("carry_in", "door", _carry_in, minutes=3, each=0.03)
+UNCOVER = StepSpec("uncover", "garden", _uncover, minutes=4, each=0.03, errand=True, daily=True)
 SPARE = StepSpec("spare", "bench", _spare, minutes=5, parts=True)
-STEPS = (PLANT, COVER, CARRY_IN, SPARE)
+STEPS = (PLANT, UNCOVER, COVER, CARRY_IN, SPARE)

@@ -62,7 +62,18 @@ class ReleasesBefore(SimpleTestCase):
 
 class DocumentsBefore(GardenCase):
     def test_every_older_document_comes_in_and_goes_out_as_the_present_one(self) -> None:
-        for version, tasks in ((2, 20), (3, 20), (5, 20), (6, 20), (7, 20), (8, 20), (9, 20), (10, 20), (11, 20), (12, 20)):
+        for version, tasks in (
+            (2, 20),
+            (3, 20),
+            (5, 20),
+            (6, 20),
+            (7, 20),
+            (8, 20),
+            (9, 20),
+            (10, 20),
+            (11, 20),
+            (12, 20),
+        ):
             document = read_document(gzip.decompress((HERE / f"garden-v{version}.json.gz").read_bytes()))
             self.assertEqual(document["version"], version)
             made = bring_in(document, self.owner)

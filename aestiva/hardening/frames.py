@@ -1,0 +1,58 @@
+"""Frames and tunnels with something in them: opened on sunny days, shut before dusk."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Callable, Iterable
+from datetime import date
+
+from aestiva.course.placework import PlaceWork, ref_of
+from aestiva.course.state import SeasonState
+from growing.hardening.frames import SHUT, VENT, opens, shuts
+from growing.place.nights import at_plant
+from growing.steps import Task
+
+CLOSED = ("frame", "tunnel")
+STAMP = "%Y%m%d"
+
+
+def places(now: SeasonState) -> list[PlaceWork]:
+    """What is to be opened today, and shut once it was opened."""
+    inside: dict[int, int] = defaultdict(int)
+    kinds = {pk: kind for pk, (_, kind) in now.rows.spots.items() if kind in CLOSED}
+    if not kinds or now.shared is None:
+        return []
+    for item in now.items:
+        if item.batch is None:
+            continue
+        here = now.rows.here(item.batch.pk)
+        if here is not None and here.spot in kinds:
+            one = item.raised
+            outdoors = one.accounts.outdoors if one.accounts is not None else 0
+            inside[here.spot] += (one.plants or 0) if one.growing else (outdoors or 0)
+    found = []
+    for pk, plants in sorted(inside.items()):
+        spot = now.shared.dating.spot_at(pk)
+        if not plants or spot is None:
+            continue
+        task = _task(now, ref_of(spot), kinds[pk], spot.code, plants)
+        if task is not None:
+            found.append(PlaceWork(spot, plants, _from(task)))
+    return found
+
+
+def _task(now: SeasonState, ref: str, kind: str, code: str, plants: int) -> Task | None:
+    night = next((n for n in now.nights if n.day == now.today), None)
+    stamp = f"{now.today:{STAMP}}"
+    opened = now.rows.marks.get(f"{ref}.vent.{stamp}")
+    if opened is not None and opened.done_on is not None:
+        plant_c = None if night is None else at_plant(night, now.today, now.shift_c, kind).celsius
+        return Task(
+            f"{ref}.shut.{stamp}", SHUT, now.today, plants, "plants", shuts(night, kind, plant_c), 1, detail=code
+        )
+    why = opens(night, kind)
+    return None if why is None else Task(f"{ref}.vent.{stamp}", VENT, now.today, plants, "plants", why, 1, detail=code)
+
+
+def _from(task: Task) -> Callable[[date], Iterable[Task]]:
+    return lambda until: [task] if task.due <= until else []

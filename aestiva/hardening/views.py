@@ -1,0 +1,344 @@
+"""Hardening: the ladders of two weeks; and at the door, what goes out, for how long, what comes in, and how they looked."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_POST
+
+from aestiva.bench.hands_views import turns_on
+from aestiva.bench.models import Timer
+from aestiva.course.finishing import mark_of, write_done
+from aestiva.course.state import SeasonState, Todo, load
+from aestiva.emergence.views import batch_of
+from aestiva.frame import say
+from aestiva.frame.files import csv_response
+from aestiva.frame.forms import decimal
+from aestiva.frame.wording import STEPS
+from aestiva.gardens import clock, journal
+from aestiva.gardens.access import garden_view
+from aestiva.gardens.models import Garden
+from aestiva.gardens.outcomes import Refused
+from aestiva.gardens.providers import link
+from aestiva.hardening.door import LOOKS, Door, door, rung_said
+from aestiva.hardening.draw import WORDS, ladders_svg
+from aestiva.hardening.draw_door import strip_svg
+from aestiva.hardening.ladders import DAYS, Ladders, ladders_ahead, skies
+from aestiva.hardening.tonight import pots_tonight
+from aestiva.season.actions import add_event
+from growing.hardening.ahead import limits_of
+from growing.hardening.steps import Out, Outdoors
+
+MOST_ROWS = 40
+MOST_TOGETHER = 400
+REASONS = {"wilting": "wilting", "cold": "cold", "wind": "wind", "rain": "rain"}
+LOOK_WORDS = {"looked_fine": "fine", "looked_limp": "limp, recovered", "looked_bleached": "bleached"}
+CARRY_IN = "carry in what is out"
+
+
+@garden_view(no_frost="plan")
+def hardening(request: Any) -> HttpResponse:
+    """The ladders of two weeks."""
+    garden, today = request.garden, clock.today(request.garden)
+    now = load(garden, today)
+    found = ladders_ahead(now)
+    listed = found.rows if request.GET.get("all") == "1" else found.rows[:MOST_ROWS]
+    shown = found._replace(rows=listed)
+    links = {r.item.batch_pk: reverse("batch", args=[garden.pk, r.item.batch_pk]) for r in listed}
+    context = {
+        "view": "hardening",
+        "headline": headline(found, now),
+        "sub": sub(found),
+        "found": shown,
+        "svg": ladders_svg(shown, today, request.units, links),
+        "days": [today + timedelta(days=n) for n in range(DAYS)],
+        "table": [(r, cells(r, today)) for r in listed],
+        "words": WORDS,
+        "more": len(found.rows) - len(listed),
+        "missed": [r for r in found.rows if r.later],
+        "troubles": now.troubles,
+        "shelter": garden.get_shelter_display(),
+    }
+    return render(request, "hardening/hardening.html", context)
+
+
+def cells(row: Any, today: Any) -> list[str]:
+    """One row of the table beside the picture: a word for each day."""
+    by_day = {d.day: d for d in row.days}
+    found = []
+    for n in range(DAYS):
+        day = by_day.get(today + timedelta(days=n))
+        if day is None:
+            found.append("plant" if row.ready == today + timedelta(days=n) else "")
+        elif day.out:
+            found.append(f"{say.number(min(day.hours, 24))} h{', night' if day.night else ''}")
+        else:
+            found.append(f"in: {WORDS.get(day.code, '')}")
+    return found
+
+
+def headline(found: Ladders, now: SeasonState) -> str:
+    """“Snapdragons go out first on Tuesday, mild and grey”, or who is out today."""
+    today = now.today
+    if not found.rows:
+        return "Nobody is on a ladder, and nobody begins within two weeks"
+    out = [r for r in found.rows if r.days and r.days[0].day == today and r.days[0].out]
+    first = [(r, d) for r in found.rows if not r.item.raised.facts.outings for d in r.days[:1] if d.day > today]
+    if out:
+        plants = sum(r.item.raised.plants or 0 for r in out)
+        names = say.listed(list(dict.fromkeys(r.item.name for r in out)), 3)
+        return f"{plants} plants go out today: {names}"
+    if first:
+        day = min(d.day for _, d in first)
+        names = say.listed(list(dict.fromkeys(r.item.name for r, d in first if d.day == day)), 2)
+        verb = "goes" if len({r.item.name for r, d in first if d.day == day}) == 1 else "go"
+        return f"{names} {verb} out first on {say.day(day)}"
+    return "Nobody goes out today"
+
+
+def sub(found: Ladders) -> str:
+    """What missed days cost."""
+    later = [r for r in found.rows if r.later]
+    if not later:
+        return "Nothing is missed in the days ahead."
+    days = sorted({d.day for r in later for d in r.missed})
+    whys = list(dict.fromkeys(WORDS.get(d.code, "") for r in later for d in r.missed))
+    least, most = min(r.later for r in later), max(r.later for r in later)
+    cost = say.plural(most, "day") if least == most else f"{least} to {most} days"
+    plants = say.plural(len(later), "batch is", "batches are")
+    return f"{say.listed([say.day(d) for d in days], 3)} {say.listed(whys)}: {plants} planted {cost} later."
+
+
+@garden_view(no_frost="plan")
+def ladders_csv(request: Any) -> HttpResponse:
+    """Every day ahead of every batch on its ladder."""
+    now = load(request.garden, clock.today(request.garden))
+    rows = [
+        [
+            r.item.full_name,
+            r.item.raised.ladder.name,
+            d.day.isoformat(),
+            d.rung + 1,
+            "out" if d.out else WORDS.get(d.code, ""),
+            d.hours,
+            int(d.night),
+        ]
+        for r in ladders_ahead(now).rows
+        for d in r.days
+    ]
+    return csv_response("ladders.csv", ["what", "ladder", "day", "rung", "what_it_brings", "hours", "night"], rows)
+
+
+# ---- at the door
+
+
+@garden_view(no_frost="plan")
+def the_door(request: Any) -> HttpResponse:
+    return page(request)
+
+
+def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpResponse:
+    garden, today = request.garden, clock.today(request.garden)
+    now = load(garden, today)
+    found = door(now)
+    night = next((n for n in now.nights if n.day == today), None)
+    sky = next((d for d in skies(now, 1) if d.forecast), None)
+    lines = list(found.lines)
+    limit = max((limits_for(now, line.item) for line in lines), default=None)
+    hour = None if garden.simulated_on else hour_now(garden)
+    context = {
+        "view": "door",
+        "headline": door_headline(found, request.units),
+        "door": found,
+        "svg": strip_svg(
+            sky, None if night is None else night.tmin_c, lines, limit, hour, garden.latitude, request.units
+        ),
+        "lines": [(line, rung_said(line)) for line in lines],
+        "reasons": REASONS.values(),
+        "looks": LOOK_WORDS.items(),
+        "tonight": pots_tonight(now),
+        "timers": Timer.objects.filter(garden=garden, done_at=None, what__startswith=CARRY_IN),
+        "instant": clock.instant(),
+        "early": found.out_now,
+        "steps": STEPS,
+        "water": link("care_round", garden.pk),
+        "beds_tonight": link("beds_tonight", garden.pk),
+        "refused": refused,
+        "troubles": now.troubles,
+        **turns_on(garden, today),
+    }
+    return render(request, "hardening/door.html", context, status=422 if refused else 200)
+
+
+def limits_for(now: SeasonState, item: Any) -> float:
+    """The coldest day on which it goes out [°C]."""
+    one = item.raised
+    return limits_of(one.crop, one.summer_night_c, one.summer_day_c, one.accepted_risk, one.door.roof).day_c
+
+
+def hour_now(garden: Garden) -> float:
+    """The hour on the garden's clock."""
+    here = clock.instant().astimezone(ZoneInfo(garden.timezone))
+    return here.hour + here.minute / 60
+
+
+def door_headline(found: Door, units: str) -> str:
+    """“Out now: 76 plants. In again by 13:00.”"""
+    if found.out_now:
+        first = next((g for g in found.out_now if g.ends), None)
+        by = f" In again by {say.time_of_day(first.ends, units)}." if first is not None else ""
+        return f"Out now: {say.plural(found.plants_out, 'plant')}.{by}"
+    if found.out:
+        first = found.out[0]
+        return f"Carry out {say.plural(found.plants_to_go, 'plant')} from {say.time_of_day(first.begins, units)}."
+    if found.kept_in:
+        return f"Nothing goes out today: {say.plural(sum(line.plants for line in found.kept_in), 'plant')} stay in."
+    if found.tonight:
+        return f"Carry in {say.plural(sum(t.task.count or 0 for t in found.tonight), 'plant')} before dark."
+    return "Nothing goes through the door today."
+
+
+def _todos(now: SeasonState, keys: list[str], kinds: tuple[str, ...]) -> list[Todo]:
+    found = [
+        todo
+        for key in dict.fromkeys(keys[:MOST_TOGETHER])
+        if (todo := now.find(key)) is not None and todo.task.kind in kinds
+    ]
+    if not found:
+        raise Refused("task", "that is done already, or there is nothing of it any more: look at the door again")
+    return found
+
+
+def _names(todos: list[Todo]) -> str:
+    return say.listed(list(dict.fromkeys(t.item.full_name for t in todos)), 3)
+
+
+@garden_view("grower", back="door", page=page)
+@require_POST
+def carried_out(request: Any) -> HttpResponse:
+    """Carried out, all or one: it is out from now on, and a timer rings when it is to come in."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    with journal.change(garden, request.user, key=post.get("key", "")) as write:
+        now = load(garden, today)
+        todos = _todos(now, post.getlist("task"), ("harden",))
+        if any(t.due > today for t in todos):
+            raise Refused("task", "that is for another day: it goes out when its day has come")
+        write.summary = f"Carried out: {_names(todos)}"[:250]
+        ends: list[datetime] = []
+        for todo in todos:
+            out = todo.task.detail
+            assert isinstance(out, Outdoors)
+            write_done(write, now, request.user, todo, today, today, None)
+            if not out.night:
+                ends.append(clock.instant() + timedelta(hours=out.hours))
+        for due in sorted(set(ends)):
+            started = clock.instant()
+            what = f"{CARRY_IN}, {say.plural(sum(1 for e in ends if e == due), 'batch', 'batches')}"
+            write.save(Timer(garden=garden, what=what[:60], started=started, due=due))
+    messages.success(request, f"Carried out: {_names(todos)}.")
+    return redirect("door", garden.pk)
+
+
+@garden_view("grower", back="door", page=page)
+@require_POST
+def brought_in(request: Any) -> HttpResponse:
+    """Brought in, as planned or early: then with its hours and the reason."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    reason, typed = post.get("reason", ""), post.get("hours", "").strip()
+    if reason and reason not in REASONS:
+        raise Refused("reason", f"why early: {', '.join(REASONS)}?")
+    try:
+        hours = decimal(typed)
+    except ValueError as error:
+        raise Refused("hours", f"{error}: give the hours they were out") from None
+    with journal.change(garden, request.user, key=post.get("key", "")) as write:
+        now = load(garden, today)
+        todos = _todos(now, post.getlist("task"), ("bring_in",))
+        early = f" early, {reason}" if reason else ""
+        write.summary = f"Brought in{early}: {_names(todos)}"[:250]
+        timers = list(Timer.objects.filter(garden=garden, done_at=None, what__startswith=CARRY_IN).order_by("due"))
+        for todo in todos:
+            _one_in(request, write, now, todo, _hours(todo, hours, bool(reason), timers), reason)
+        left = [t for t in now.todos(today, ("bring_in",)) if t.task.key not in {d.task.key for d in todos}]
+        if not left:
+            for timer in timers:
+                timer.done_at = clock.instant()
+                write.save(timer)
+    messages.success(request, f"Brought in{early}: {_names(todos)}. How did they look?")
+    return redirect(f"{reverse('door', args=[garden.pk])}#looks")
+
+
+def _hours(todo: Todo, typed: float | None, early: bool, timers: list[Timer]) -> float:
+    """The hours they were out: as typed; early, those since the timer began, or half of those planned; otherwise as planned."""
+    out = todo.task.detail
+    assert isinstance(out, Out)
+    if typed is not None:
+        if not 0 <= typed <= 24:
+            raise Refused("hours", f"{typed:g} hours cannot be: give 0 to 24")
+        return round(typed, 2)
+    if early:
+        if timers:
+            since = (clock.instant() - timers[0].started).total_seconds() / 3600
+            return round(min(out.hours, max(0.0, since)), 2)
+        return round(out.hours / 2, 2)
+    return out.hours
+
+
+def _one_in(request: Any, write: journal.Write, now: SeasonState, todo: Todo, hours: float, reason: str) -> None:
+    out = todo.task.detail
+    assert isinstance(out, Out) and todo.item.batch is not None
+    mark = mark_of(now, todo.task.key)
+    mark.by, mark.done_on, mark.count_done = request.user, now.today, round(hours)
+    write.touch(todo.item.batch)
+    day, note = out.outing.day, f"brought in early: {reason}" if reason else ""
+    add_event(
+        write, todo.item.batch, "outing", day, now.today, hours=hours, wanted_hours=out.outing.wanted_hours, note=note
+    )
+    if reason == "wilting":
+        add_event(write, todo.item.batch, "looked_limp", day, now.today)
+    write.save(mark)
+
+
+@garden_view("grower", back="door", page=page)
+@require_POST
+def looked(request: Any) -> HttpResponse:
+    """How they looked, once they were in: all of them, or one."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    look = post.get("look", "")
+    if look not in LOOKS:
+        raise Refused("look", "how did they look: fine, limp, or bleached?")
+    now = load(garden, today)
+    items = [i for i in door(now).looked if str(i.batch_pk) in post.getlist("batch")]
+    if not items:
+        raise Refused("batch", "nobody is waiting to be looked at: somebody said it already")
+    names = say.listed(list(dict.fromkeys(i.full_name for i in items)), 3)
+    said = f"Looked {LOOK_WORDS[look]}: {names}"
+    with journal.change(garden, request.user, said[:250], post.get("key", "")) as write:
+        for item in items:
+            batch = write.touch(batch_of(garden, item.batch_pk))
+            add_event(write, batch, look, item.raised.facts.outings[-1].day, today)
+    more = "" if look == "looked_fine" else " The same step again, in shade."
+    messages.success(request, f"{said}.{more}")
+    return redirect("door", garden.pk)
+
+
+@garden_view("grower", back="door", page=page)
+@require_POST
+def done(request: Any) -> HttpResponse:
+    """Kept in, carried in for the night, frame opened or shut."""
+    garden, post, today = request.garden, request.POST, clock.today(request.garden)
+    with journal.change(garden, request.user, key=post.get("key", "")) as write:
+        now = load(garden, today)
+        todos = _todos(now, post.getlist("task"), ("stay_in", "carry_in", "vent", "shut"))
+        said = f"{STEPS[todos[0].task.kind].verb}: {_names(todos)}"
+        write.summary = said[:250]
+        for todo in todos:
+            write_done(write, now, request.user, todo, today, today, None)
+    messages.success(request, f"{said}.")
+    return redirect("door", garden.pk)

@@ -1,0 +1,190 @@
+"""Who stands at the gates, and what the season knows of each: hardening, leaves, soil, frost, the day, the bed."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from aestiva.course.light import Lit, growth_of, lights, up_since
+from aestiva.course.state import Item, SeasonState
+from aestiva.place.models import SoilReading
+from aestiva.plantingout.models import BedState, CoverAtHand
+from growing.chain.leaves import leaf_days
+from growing.chain.windows import needs_of, spring_out
+from growing.hardening.steps import ladder_ahead
+from growing.place.soil import MORNING_HOUR
+from growing.place.year import Gate as PlaceGate
+from growing.place.year import PlaceYear
+from growing.plantingout.asking import age_limit, sort_of
+from growing.plantingout.gates import MORNINGS, Asked, Bed, Gate, gates
+from growing.plantingout.springs import Springs, springs
+from growing.plantingout.verdict import Verdict, judged
+from growing.plantingout.worth import Sort
+
+AHEAD_DAYS = 28  # before its day, from which a batch stands at the gates
+MORNING_SPAN_H = 3.0  # around the hour at which soil is read
+STATE_DAYS = 14  # for which what was seen of a bed holds
+SHELTERED = ("tunnel", "frame")
+
+
+class Row(NamedTuple):
+    """One batch at the gates with its verdict, and the day to which its container carries it."""
+
+    item: Item
+    asked: Asked
+    gates: tuple[Gate, ...]
+    verdict: Verdict
+    limit: date
+    sort: Sort | None
+
+    @property
+    def batch(self) -> int:
+        return self.item.batch_pk
+
+    @property
+    def plants(self) -> int:
+        """Plants that would go."""
+        return to_go(self.item)
+
+
+class AtTheGates(NamedTuple):
+    """All rows, those that may go first; the springs they were judged by (of the open garden)."""
+
+    rows: tuple[Row, ...]
+    springs: Springs | None
+
+
+def to_go(item: Item) -> int:
+    """Plants that would go: those there are, of those still wanted."""
+    one = item.raised
+    there = one.plants if one.plants is not None else one.wanted
+    planted = one.accounts.planted if one.accounts is not None else 0
+    return max(0, min(there, one.wanted - planted))
+
+
+def at_gate(item: Item, today: date) -> bool:
+    """Is it growing, and within four weeks of its day, or on the ladder?"""
+    one = item.raised
+    if item.batch is None or not one.growing or one.dates.method == "direct":
+        return False
+    up = one.facts.half_up is not None or one.facts.first_up is not None or one.facts.first("received") is not None
+    near = one.dates.out_on <= today + timedelta(days=AHEAD_DAYS)
+    return up and (near or bool(one.facts.outings)) and to_go(item) > 0
+
+
+def at_the_gates(now: SeasonState, items: list[Item] | None = None) -> AtTheGates:
+    """Everyone at the gates, judged together; items: only these."""
+    assert now.shared is not None
+    chosen = [i for i in (now.items if items is None else items) if at_gate(i, now.today)]
+    mornings, states = soil_mornings(now), bed_states(now)
+    hand = covers_at_hand(now)
+    lit = lights(now) if chosen else {}
+    asked = [_asked(now, i, mornings, states, hand, lit) for i in chosen]
+    open_springs = springs(now.place, now.today, now.nights, now.shift_c)
+    by_place: dict[str, list[int]] = {}
+    for n, item in enumerate(chosen):
+        by_place.setdefault(now.shared.dating.place_of(item.planting).cover, []).append(n)
+    rows: list[Row] = []
+    for numbers in by_place.values():
+        place = now.shared.dating.place_of(chosen[numbers[0]].planting)
+        here = open_springs if not place.cover else springs(place, now.today, now.nights, now.shift_c)
+        found = [gates(asked[n], here) for n in numbers]
+        sorts = [
+            None if here is None else sort_of(chosen[n].raised, place, here, now.today, now.garden.sells)
+            for n in numbers
+        ]
+        verdicts = judged(found, sorts, here, now.today, [asked[n].covers for n in numbers])
+        rows += [
+            Row(chosen[n], asked[n], g, v, age_limit(chosen[n].raised), s)
+            for n, g, v, s in zip(numbers, found, verdicts, sorts, strict=True)
+        ]
+    order = {"go": 0, "evening": 1, "cover": 2, "wait": 3}
+    rows.sort(key=lambda r: (order[r.verdict.kind], r.verdict.until or date.max, r.item.raised.dates.out_on))
+    return AtTheGates(tuple(rows), open_springs)
+
+
+def _asked(
+    now: SeasonState,
+    item: Item,
+    mornings: tuple[float, ...],
+    states: Mapping[int, str],
+    hand: tuple[str, ...],
+    lit: Mapping[int, Lit],
+) -> Asked:
+    assert now.shared is not None
+    one, dating = item.raised, now.shared.dating
+    place = dating.place_of(item.planting)
+    free = dating.on_ground(item.planting)
+    after = next((i for i in now.items if free is not None and i.planting.pk == free.after), None)
+    still = free is not None and free.day > now.today and (after is None or after.raised.facts.planted_on is not None)
+    spot = item.planting.spot_id
+    bed = Bed(
+        now.rows.code(spot),
+        free.day if free is not None and still else None,
+        "" if after is None or not still else after.full_name,
+        states.get(spot, "") if spot is not None else "",
+    )
+    ahead = ladder_ahead(one, now.today)
+    known = {g.kind: g for g in _gates_of(item, place)}
+    leaves = None
+    if one.stage is not None:
+        leaves = one.stage.leaves
+    elif one.facts.sown_on is not None and up_since(item) is not None:
+        leaves = growth_of(item, now.today, lit).leaves
+    place_soil = mornings if not place.cover else ()  # the probe lies in the garden's usual bed
+    return Asked(
+        crop=item.crop,
+        today=now.today,
+        climbed=0 if one.hardened is None else one.hardened.climbed,
+        rungs=0 if one.hardened is None else one.hardened.rungs,
+        ready=None if ahead is None else ahead.ready,
+        leaves=leaves,
+        seen=one.stage is not None,
+        mornings=place_soil,
+        night=next((n for n in now.nights if n.day == now.today), None),
+        bed=bed,
+        risk=one.accepted_risk,
+        frost_opens=_day(known, "frost"),
+        soil_opens=_day(known, "soil"),
+        nights_opens=_day(known, "nights"),
+        leaf_days=leaf_days(item.crop, None) if one.stage is None else 1 / max(1e-3, one.stage.a_day),
+        covers=hand,
+        sheltered=place.cover in SHELTERED,
+        by_cover=item.crop.word("out_way") == "cover",
+    )
+
+
+def _gates_of(item: Item, place: PlaceYear) -> tuple[PlaceGate, ...]:
+    if item.raised.dates.term != "spring":
+        needs = needs_of(item.crop, item.raised.dates.method)
+        return place.memo(("gates", needs), lambda: place.gates(needs))
+    return spring_out(item.crop, place, item.raised.dates.method)[1]
+
+
+def _day(known: Mapping[str, PlaceGate], kind: str) -> date | None:
+    return known[kind].day if kind in known else None
+
+
+def soil_mornings(now: SeasonState) -> tuple[float, ...]:
+    """What the garden's own probe said on the last three mornings."""
+    since = now.today - timedelta(days=MORNINGS - 1)
+    rows = SoilReading.objects.filter(
+        garden=now.garden,
+        day__range=(since, now.today),
+        hour__range=(MORNING_HOUR - MORNING_SPAN_H, MORNING_HOUR + MORNING_SPAN_H),
+    )
+    return tuple(rows.order_by("day", "hour").values_list("celsius", flat=True))
+
+
+def bed_states(now: SeasonState) -> dict[int, str]:
+    """What was last seen of each bed, while it holds."""
+    rows = BedState.objects.filter(
+        spot__garden=now.garden, day__range=(now.today - timedelta(days=STATE_DAYS), now.today)
+    )
+    return dict(rows.order_by("day").values_list("spot_id", "state"))
+
+
+def covers_at_hand(now: SeasonState) -> tuple[str, ...]:
+    """The kinds of cover that the garden has."""
+    return tuple(dict.fromkeys(CoverAtHand.objects.filter(garden=now.garden).values_list("kind", flat=True)))
