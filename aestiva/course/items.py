@@ -223,7 +223,7 @@ def _batch_item(
             choice = choice._replace(out_on=small, out_because="small")
             dates = dating.dates(planting, crop, choice)
         ready = None
-        if hardened is not None and hardened.rung is not None and (facts.outings or dates.out_on <= at.today):
+        if hardened is not None and hardened.rung is not None and facts.outings:
             ready = _ready(crop, ladder, facts, hardened, at, kind)
         later = delayed_by_hardening(choice, dates, facts, hardened, at.today, ready)
         dates = dates if later is choice else dating.dates(planting, crop, later)

@@ -270,7 +270,8 @@ def brought_in(request: Any) -> HttpResponse:
             for timer in timers:
                 timer.done_at = clock.instant()
                 write.save(timer)
-    messages.success(request, f"Brought in{early}: {_names(todos)}. How did they look?")
+    asked = "" if reason == "wilting" else " How did they look?"
+    messages.success(request, f"Brought in{early}: {_names(todos)}.{asked}")
     return redirect(f"{reverse('door', args=[garden.pk])}#looks")
 
 

@@ -35,7 +35,10 @@ def read_cover(row: CoverAtHand, post: Any, units: str) -> CoverAtHand:
 
 
 def _cm(text: str, field: str, units: str, most: float) -> float:
-    number = decimal(text)
+    try:
+        number = decimal(text)
+    except ValueError:
+        number = None
     found = None if number is None else stored(number, "m", units) * 100
     if found is None or not 10 <= found <= most:
         raise Refused(

@@ -46,8 +46,8 @@ RULES = {
         "likely open by {likely open}",
         verdicts={
             "open": "in so many springs, each begun with the forecast, what damages it comes once more before midsummer; you accept {accepted risk}",
-            "covered": "in so many springs what damages it comes once more before midsummer; you accept {accepted risk}, and a cover at hand makes up "
-            "for the rest until {likely open}",
+            "covered": "in so many springs what damages it comes once more before midsummer; you accept {accepted risk}, and a cover at hand makes "
+            "up for the rest until {likely open}",
             "unknown": "you accept {accepted risk}; nothing is known of frosts here",
             "free": "frost counts only once it shows",
         },

@@ -324,14 +324,16 @@ def _moves(facts: Facts, path: tuple[Vessel, ...]) -> list[date]:
 def delayed_by_hardening(
     choice: Choice, dates: PlantingDates, facts: Facts, hardened: LadderProgress | None, today: date, ready: date | None
 ) -> Choice:
-    """The choice moved to the first day when the ladder can be climbed: for plants on it, or due to go out, and not done.
+    """The choice moved to the first day when the ladder can be climbed: for plants on it, and for those that could not be done by
+    their day any more.
 
-    ready: that day by the weather ahead and by who is at home; None: as soon as the rungs that are left allow.
+    ready: that day by the weather ahead and by who is at home, of what is on its ladder; None: as soon as the rungs that are left
+    allow, for what keeps them in on the first day is said then.
     """
     if hardened is None or hardened.rung is None or dates.method == "direct":
         return choice
-    free = ready or today + timedelta(days=hardened.rungs - hardened.climbed)
-    begun = bool(facts.outings) or dates.out_on <= today
+    least = today + timedelta(days=hardened.rungs - hardened.climbed)
+    free, begun = ready or least, bool(facts.outings) or dates.out_on < least
     return choice._replace(out_on=free, out_because="waits") if begun and free > dates.out_on else choice
 
 

@@ -84,7 +84,8 @@ class Climbers(NamedTuple):
     """Batches, one a row: their ladder, rungs climbed, days missed, whole days instead of a night, half rungs, nights had; the day
     (from the first of the sky) on which the first outing is planned, −1 once begun.
 
-    day_c, night_c, least_c: the coldest day and night out, and how low that may fall; colder_c: by how much a night [°C].
+    The counts may be given for each year, (batches, years).  day_c, night_c, least_c: the coldest day and night out, and how low that
+    may fall; colder_c: by how much a night [°C].
     z: normal quantile of the accepted risk.
     """
 
@@ -103,13 +104,14 @@ class Climbers(NamedTuple):
 
 
 class Climb(NamedTuple):
-    """What each day brings: code, rung, hours [h], (batches, years, days); and the first day on which all are climbed, (batches,
-    years), `days` where that is later."""
+    """What each day brings: code, rung, hours [h], (batches, years, days); the first day on which all are climbed, (batches, years),
+    `days` where that is later; and where they stand at the end of those days, in the same order as `Climbers` has it, (batches, years)."""
 
     code: Codes
     rung: Codes
     hours: Floats
     ready: Ints
+    end: tuple[Ints, Ints, Ints, Ints, Ints]
 
 
 def shelter(rung: Ints | int, rungs: Ints | int, wind_left: float) -> Floats:
@@ -152,11 +154,12 @@ def climb(ways: Ways, who: Climbers, sky: Sky, ground: Ground, possible: Floats)
     shape = (batches, years)
     code, rung_of = np.zeros((*shape, days), np.int8), np.zeros((*shape, days), np.int8)
     hours_of, ready = np.zeros((*shape, days)), np.full(shape, days)
-    start = lambda a: np.repeat(a[:, None], years, axis=1)  # noqa: E731
+    start = lambda a: a if a.ndim == 2 else np.repeat(a[:, None], years, axis=1)  # noqa: E731
     climbed, missed, days_only, halves, nights = (
         start(a) for a in (who.climbed, who.missed, who.days_only, who.halves, who.nights)
     )
-    begins = np.where(who.begins[:, None] < 0, -1, first_outing(who.begins, sky))
+    planned = start(who.begins)
+    begins = planned if who.begins.ndim == 2 else np.where(planned < 0, -1, first_outing(who.begins, sky))
     begun = begins < 0
     rungs = start(ways.rungs[who.ladder])
     ladder = start(who.ladder)
@@ -211,4 +214,4 @@ def climb(ways: Ways, who: Climbers, sky: Sky, ground: Ground, possible: Floats)
         begun = begun | out
         missed = np.where(out, 0, missed + begun)
         ready = np.where((climbed >= rungs) & (ready == days), d + 1, ready)
-    return Climb(code, rung_of, hours_of, np.minimum(ready, days))
+    return Climb(code, rung_of, hours_of, np.minimum(ready, days), (climbed, missed, days_only, halves, nights))

@@ -144,7 +144,7 @@ def _uncover(one: Raised, today: date, until: date) -> Iterator[Task]:
         Value("off from", OPEN_FROM_C, "°C", "working"),
     )
     why = Working("plantingout.uncover", inputs, (), Value("uncover", due))
-    key = f"{one.ref}.uncover.{covered[-1].isoformat()}"
+    key = f"{one.ref}.uncover.{due.isoformat()}"
     yield Task(key, UNCOVER, due, outside, "plants", why, int(due <= today), errand=(due,))
 
 

@@ -114,8 +114,8 @@ class Waiting(TestCase):
         self.choice = Choice()
         self.dates = date_planting(TOMATO, place(2026, False, 45, 8.0, frozenset(range(7))))
 
-    def test_not_begun_before_the_day_nothing_moves(self) -> None:
-        today = self.dates.out_on - timedelta(days=1)
+    def test_not_begun_while_there_is_time_nothing_moves(self) -> None:
+        today = self.dates.out_on - timedelta(days=len(self.ladder.rungs))
         idle = progress(self.ladder, [], today)
         self.assertIs(delayed_by_hardening(self.choice, self.dates, Facts(), idle, today, None), self.choice)
 
