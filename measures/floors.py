@@ -203,3 +203,22 @@ def rebuilt(value: Any) -> Any:
     if isinstance(value, list):
         return [rebuilt(one) for one in value]
     return value
+
+
+def day_limits(numbers: Any, limits: Any) -> Any:
+    """One pass over batches × springs × days for each of eight numbers of a day's weather: held against the batch's limit, and summed."""
+    found = np.zeros((limits.shape[1], *numbers.shape[1:]))
+    for number, limit in zip(numbers, limits, strict=True):
+        found += number[None] > limit[:, None, None]
+    return found
+
+
+def bare_worth(plant_c: Any, harm_c: Any, factors: Any, days: int) -> Any:
+    """The bare sum of worth: for each batch the logistic share that each night leaves, summed as logarithms, from each day on; times three
+    factors that are there already, meaned over the springs."""
+    found = np.empty((len(harm_c), days))
+    for n, harm in enumerate(harm_c):
+        left = np.log1p(-0.999 / (1 + np.exp((plant_c - harm) / 0.9)))
+        survives = np.exp(left[:, ::-1].cumsum(axis=1)[:, ::-1][:, :days])
+        found[n] = (survives.T * factors[0][n] * factors[1][n] * factors[2][n]).mean(axis=1)
+    return found

@@ -18,6 +18,7 @@ from measures.core import (
     nature_day,
     sow_counts_300,
 )
+from measures.hardening import door_page, gates_2000, hardening_400
 from measures.light import lamp_drag, light_map, light_season
 from measures.pages import (
     bed_600,
@@ -74,6 +75,9 @@ MEASURES = (
     light_map,
     light_season,
     lamp_drag,
+    hardening_400,
+    gates_2000,
+    door_page,
     weather_import_30y,
     json_roundtrip_400,
     import_2000,

@@ -15,6 +15,7 @@ from growing.beds.bedplan import Rect, seen_from
 from growing.crops import Crop
 
 WIDTH = 700
+GAP = ' class="nothere"'  # a place whose plant is not out, or was lost
 SHARES = (0.5, 0.25, 0.75, 0.1, 0.9)  # of an area's length, where its sign may stand
 MOST_SEEN = 900  # plants drawn from the side: behind so many nothing is seen
 COLOURS = {
@@ -163,10 +164,11 @@ def _area(one: Laid, scale: float, day: date, by: str, families: Sequence[str], 
     fill = colour(one, by, day, families)
     spots = one.places
     plants = ""
+    out = len(spots) if one.there is None else min(len(spots), math.ceil(one.there / one.clump))
     if stands:
         plants = "".join(
-            f'<use href="#g-{habit(one)}" transform="translate({sx * scale:.1f} {sy * scale:.1f}) scale({radius:.1f})"/>'
-            for sx, sy in spots
+            f'<use{"" if n < out else GAP} href="#g-{habit(one)}" transform="translate({sx * scale:.1f} {sy * scale:.1f}) scale({radius:.1f})"/>'
+            for n, (sx, sy) in enumerate(spots)
         )
         plants = f'<g class="plants" fill="{fill}">{plants}</g>'
     size = max(11.0, min(22.0, one.spacing * scale * 0.45))
@@ -175,7 +177,12 @@ def _area(one: Laid, scale: float, day: date, by: str, families: Sequence[str], 
         for sx, sy in (spots if len(spots) <= 40 and stands else [[rect.length / 2, rect.width / 2]])
     )
     wanted = f"{one.plants} fit, {one.planting.wanted} wanted"
-    said = "not there that week" if not stands else _flower(one, day)[1] if by == "bloom" else "stands"
+    if not stands:
+        said = "not there that week"
+    elif by == "bloom":
+        said = _flower(one, day)[1]
+    else:
+        said = "to be set out" if one.there is None else f"{one.there} stand there"
     label = escape(f"{one.name}: {wanted}; {said}")
     handle = f'<rect class="corner" x="{w - 12:.1f}" y="{h - 12:.1f}" width="16" height="16" rx="3"/>' if edit else ""
     data = (

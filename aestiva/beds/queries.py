@@ -9,7 +9,7 @@ from datetime import date, timedelta
 from math import ceil
 from typing import NamedTuple
 
-from django.db.models import Min
+from django.db.models import Min, Sum
 
 from aestiva.beds.models import Plot, Use
 from aestiva.gardens.models import Garden
@@ -57,6 +57,7 @@ class Laid:
     standing: Area
     letter: str
     flower: str = ""  # colour of its flowers, as its packet says
+    there: int | None = None  # plants that were set out and stand; None: none were set out yet
 
     @property
     def name(self) -> str:
@@ -126,18 +127,24 @@ def fit_of(row: BedArea, planting: Planting, crop: Crop) -> Fit:
 
 
 class Happened(NamedTuple):
-    """First sown and first planted days by planting."""
+    """First sown and first planted days by planting; and how many of those planted stand there now."""
 
     sown: dict[int, date]
     planted: dict[int, date]
+    there: dict[int, int] = {}
 
 
 def happened(garden: Garden) -> Happened:
     sown = Batch.objects.filter(planting__season__garden=garden, failed_on=None, sown_on__isnull=False)
     planted = BatchEvent.objects.filter(batch__planting__season__garden=garden, kind="planted")
+    lost = BatchEvent.objects.filter(batch__planting__season__garden=garden, kind="lost_outside")
+    there = dict(planted.values_list("batch__planting_id").annotate(Sum("count")).order_by())
+    for planting, count in lost.values_list("batch__planting_id").annotate(Sum("count")).order_by():
+        there[planting] = there.get(planting, 0) - (count or 0)
     return Happened(
         dict(sown.values_list("planting_id").annotate(Min("sown_on")).order_by()),
         dict(planted.values_list("batch__planting_id").annotate(Min("on")).order_by()),
+        {planting: max(0, count or 0) for planting, count in there.items()},
     )
 
 
@@ -175,7 +182,20 @@ def _laid(row: BedArea, dating: Dating, facts: Happened) -> Laid:
         dates.first.start, crop.word("sun"),
     )  # fmt: skip
     flower, clump = "" if lot is None else lot.colour, clump_of(planting, crop)
-    return Laid(row, planting, crop, dates, rect, spacing, clump, fit_of(row, planting, crop), standing, "", flower)
+    return Laid(
+        row,
+        planting,
+        crop,
+        dates,
+        rect,
+        spacing,
+        clump,
+        fit_of(row, planting, crop),
+        standing,
+        "",
+        flower,
+        facts.there.get(planting.pk),
+    )
 
 
 def _letters(laid: list[Laid]) -> None:

@@ -13,7 +13,9 @@ from aestiva.course.state import Item, Todo
 from aestiva.frame.wording import STEPS, task_name
 from growing.bench.hands import CARE_MINUTES, CARRY_MINUTES, away_from
 from growing.calendar import Window
+from growing.hardening.ahead import ahead as ladder_of
 from growing.hardening.ladder import Rung
+from growing.hardening.steps import case_of
 from growing.waiting import lost, waits
 
 MOST_DAYS_SHOWN = 31
@@ -141,19 +143,16 @@ def _days(ahead: Ahead, window: Window) -> list[DaySheet]:
 
 
 def _carries(items: Iterable[Item], day: date, today: date, places: Mapping[int, str]) -> Iterable[Carry]:
-    """Who is on the ladder on that day, where it will stand, and on which rung if every day before is kept."""
+    """Who goes out on that day, where it will stand, and on which rung: as the ladder has it with a helper at home."""
     for item in items:
         raised = item.raised
-        begin = raised.course.day("harden")
-        if item.batch is None or not raised.hardens or begin is None or not raised.growing:
+        case = case_of(raised, today) if item.batch is not None and raised.hardens else None
+        if case is None or item.batch is None:
             continue
-        if not begin <= day < raised.dates.out_on:
-            continue
-        climbed = 0 if raised.hardened is None else raised.hardened.climbed
-        rungs = raised.ladder.rungs
-        on = min(len(rungs) - 1, climbed + (day - max(begin, today)).days)
-        at = places.get(item.batch.pk, item.spot_code)
-        yield Carry(item.full_name, at, rungs[max(0, on)])
+        found = ladder_of(case._replace(door=case.door._replace(away=())))
+        one = next((d for d in found.days if d.day == day and d.out), None)
+        if one is not None:
+            yield Carry(item.full_name, places.get(item.batch.pk, item.spot_code), raised.ladder.rungs[one.rung])
 
 
 def _places(ahead: Ahead, day: date) -> list[tuple[str, list[str], bool]]:

@@ -84,6 +84,13 @@ class GardenForm(forms.ModelForm):
         super().__init__(*args, **kwargs)
         if self.instance.pk:
             self.initial["sowing_days"] = self.instance.sowing_days.split(",")
+            if self.instance.ladder not in ladders():  # chosen on the page of who is home
+                own = self.fields["ladder"]
+                assert isinstance(own, forms.ChoiceField)
+                own.choices = [
+                    *((k, v.name) for k, v in ladders().items()),
+                    (self.instance.ladder, "a ladder of your own"),
+                ]
             kept, field = self.instance.accepted_risk, self.fields["accepted_risk"]
             assert isinstance(field, forms.TypedChoiceField)
             if kept not in [value for value, _ in RISKS]:  # set on the frost curve

@@ -71,6 +71,14 @@ class Line(NamedTuple):
         return self.item.spot_code
 
 
+BETWEEN = ","  # keys that one button sends together
+
+
+def joined(lines: Iterable[Line]) -> str:
+    """The keys of their tasks as one button sends them."""
+    return BETWEEN.join(line.key for line in lines)
+
+
 class Group(NamedTuple):
     """What goes together: out and in at the same times."""
 
@@ -82,6 +90,11 @@ class Group(NamedTuple):
     @property
     def plants(self) -> int:
         return sum(one.plants for one in self.lines)
+
+    @property
+    def keys(self) -> str:
+        """The keys of its tasks, joined."""
+        return joined(self.lines)
 
     @property
     def trays(self) -> int:
@@ -114,6 +127,22 @@ class Door(NamedTuple):
     @property
     def plants_to_go(self) -> int:
         return sum(g.plants for g in self.out)
+
+    @property
+    def keys_out(self) -> str:
+        return joined(line for g in self.out_now for line in g.lines)
+
+    @property
+    def keys_to_go(self) -> str:
+        return joined(line for g in self.out for line in g.lines)
+
+    @property
+    def keys_in(self) -> str:
+        return joined(self.kept_in)
+
+    @property
+    def looked_keys(self) -> str:
+        return BETWEEN.join(str(i.batch_pk) for i in self.looked)
 
     @property
     def lines(self) -> tuple[Line, ...]:

@@ -56,6 +56,7 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
         "rungs": rung_rows(edited, typed),
         "suns": SUNS,
         "kinds": ladders().values(),
+        "ladders": {**ladders(), **own_ladders(garden)}.values(),
         "on_ladder": on_ladder,
         "refused": refused,
         "typed": typed,
@@ -227,6 +228,23 @@ def ladder_remove(request: Any, ladder_id: int) -> HttpResponse:
     ) as write:
         write.delete(row)
     messages.success(request, f"{row.name} is gone. It can be taken back.")
+    return redirect("home_hours", garden.pk)
+
+
+@garden_view("owner", back="home_hours", page=page)
+@require_POST
+def garden_ladder(request: Any) -> HttpResponse:
+    """The ladder that all climb for which no other was chosen."""
+    garden, key = request.garden, request.POST.get("ladder", "")
+    known: dict[str, Ladder] = {**ladders(), **own_ladders(garden)}
+    if key not in known:
+        raise Refused("ladder", "there is no such ladder here: choose one of the list")
+    with journal.change(
+        garden, request.user, f"Hardened off by: {known[key].name}", request.POST.get("key", "")
+    ) as write:
+        garden.ladder = key
+        write.save(garden)
+    messages.success(request, f"Kept: {known[key].name}, for all that have no other.")
     return redirect("home_hours", garden.pk)
 
 

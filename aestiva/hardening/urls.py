@@ -14,6 +14,7 @@ urlpatterns = [
     path("hardening/home/hours/keep/", home_views.hours_keep, name="home_hours_keep"),
     path("hardening/home/shelter/keep/", home_views.shelter_keep, name="shelter_keep"),
     path("hardening/home/ladder/keep/", home_views.ladder_keep, name="ladder_keep"),
+    path("hardening/home/garden/keep/", home_views.garden_ladder, name="garden_ladder"),
     path("hardening/home/ladder/<int:ladder_id>/remove/", home_views.ladder_remove, name="ladder_remove"),
     path("hardening/batch/<int:batch_id>/climbs/keep/", home_views.climbs, name="ladder_of_batch"),
 ]

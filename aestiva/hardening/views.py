@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -26,7 +26,8 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import link
-from aestiva.hardening.door import LOOKS, Door, door, rung_said
+from aestiva.hardening.actions import had_hours
+from aestiva.hardening.door import BETWEEN, LOOKS, Door, door, rung_said
 from aestiva.hardening.draw import WORDS, ladders_svg
 from aestiva.hardening.draw_door import strip_svg
 from aestiva.hardening.ladders import DAYS, Ladders, ladders_ahead, skies
@@ -37,6 +38,7 @@ from growing.hardening.steps import Out, Outdoors
 
 MOST_ROWS = 40
 MOST_TOGETHER = 400
+MOST_LINES = 10  # batches drawn and listed one by one; the rest go out and in with them
 REASONS = {"wilting": "wilting", "cold": "cold", "wind": "wind", "rain": "rain"}
 LOOK_WORDS = {"looked_fine": "fine", "looked_limp": "limp, recovered", "looked_bleached": "bleached"}
 CARRY_IN = "carry in what is out"
@@ -149,7 +151,8 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
     found = door(now)
     night = next((n for n in now.nights if n.day == today), None)
     sky = next((d for d in skies(now, 1) if d.forecast), None)
-    lines = list(found.lines)
+    every = request.GET.get("all") == "1"
+    lines = list(found.lines) if every else list(found.lines)[:MOST_LINES]
     limit = max((limits_for(now, line.item) for line in lines), default=None)
     hour = None if garden.simulated_on else hour_now(garden)
     context = {
@@ -159,7 +162,12 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
         "svg": strip_svg(
             sky, None if night is None else night.tmin_c, lines, limit, hour, garden.latitude, request.units
         ),
-        "lines": [(line, rung_said(line)) for line in lines],
+        "lines": [(line, rung_said(line), link("task_why", garden.pk, line.key)) for line in lines],
+        "more": len(found.lines) - len(lines),
+        "shown": {line.key for line in lines},
+        "looked": found.looked if every else found.looked[:MOST_LINES],
+        "kept_in": found.kept_in if every else found.kept_in[:MOST_LINES],
+        "more_in": 0 if every else max(0, len(found.kept_in) - MOST_LINES),
         "reasons": REASONS.values(),
         "looks": LOOK_WORDS.items(),
         "tonight": pots_tonight(now),
@@ -264,7 +272,7 @@ def brought_in(request: Any) -> HttpResponse:
         write.summary = f"Brought in{early}: {_names(todos)}"[:250]
         timers = list(Timer.objects.filter(garden=garden, done_at=None, what__startswith=CARRY_IN).order_by("due"))
         for todo in todos:
-            _one_in(request, write, now, todo, _hours(todo, hours, bool(reason), timers), reason)
+            _one_in(request, write, now, todo, _hours(todo, hours, bool(reason), timers, today), reason)
         left = [t for t in now.todos(today, ("bring_in",)) if t.task.key not in {d.task.key for d in todos}]
         if not left:
             for timer in timers:
@@ -275,14 +283,12 @@ def brought_in(request: Any) -> HttpResponse:
     return redirect(f"{reverse('door', args=[garden.pk])}#looks")
 
 
-def _hours(todo: Todo, typed: float | None, early: bool, timers: list[Timer]) -> float:
+def _hours(todo: Todo, typed: float | None, early: bool, timers: list[Timer], today: date) -> float:
     """The hours they were out: as typed; early, those since the timer began, or half of those planned; otherwise as planned."""
     out = todo.task.detail
     assert isinstance(out, Out)
     if typed is not None:
-        if not 0 <= typed <= 24:
-            raise Refused("hours", f"{typed:g} hours cannot be: give 0 to 24")
-        return round(typed, 2)
+        return round(had_hours(out.outing, typed, today), 2)
     if early:
         if timers:
             since = (clock.instant() - timers[0].started).total_seconds() / 3600
@@ -315,7 +321,8 @@ def looked(request: Any) -> HttpResponse:
     if look not in LOOKS:
         raise Refused("look", "how did they look: fine, limp, or bleached?")
     now = load(garden, today)
-    items = [i for i in door(now).looked if str(i.batch_pk) in post.getlist("batch")]
+    wanted = {pk for sent in post.getlist("batch") for pk in sent.split(BETWEEN)}
+    items = [i for i in door(now).looked if str(i.batch_pk) in wanted]
     if not items:
         raise Refused("batch", "nobody is waiting to be looked at: somebody said it already")
     names = say.listed(list(dict.fromkeys(i.full_name for i in items)), 3)

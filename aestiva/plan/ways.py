@@ -12,7 +12,6 @@ from aestiva.season.crops import how_of
 from growing.chain.course import course
 from growing.chain.dates import date_planting
 from growing.crops import Crop, CropError
-from growing.hardening.ladder import Ladder, ladders
 from growing.schools import Option, School
 from growing.seeds.planned import seed_of
 from growing.seeds.sowing import NoCount, SowingCount, count_for
@@ -74,7 +73,7 @@ def _example(now: SeasonState, item: Item, field: str, way: str) -> Example | No
     dating, raised, planting = now.shared.dating, item.raised, item.planting
     crop = item.crop.overlaid("way", {field: (way, "")})
     dates = date_planting(crop, dating.place_of(planting), dating.choice(planting))
-    ladder = _ladder(now, crop)
+    ladder = now.shared.ladder(crop)
     how = how_of(planting, crop)
     after = course(crop, dates, ladder, how=how, hardening=hardens(planting.method, planting.stood))
     steps = []
@@ -91,11 +90,6 @@ def _example(now: SeasonState, item: Item, field: str, way: str) -> Example | No
     if not steps and counts is None:
         return None
     return Example(item.full_name, tuple(steps[:3]), counts)
-
-
-def _ladder(now: SeasonState, crop: Crop) -> Ladder:
-    way = crop.word("ladder_way")
-    return ladders()[now.garden.ladder if way == "garden" else way]
 
 
 def _count(crop: Crop, item: Item) -> str:

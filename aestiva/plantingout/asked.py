@@ -17,7 +17,7 @@ from growing.place.soil import MORNING_HOUR
 from growing.place.year import Gate as PlaceGate
 from growing.place.year import PlaceYear
 from growing.plantingout.asking import age_limit, sort_of
-from growing.plantingout.gates import MORNINGS, Asked, Bed, Gate, gates
+from growing.plantingout.gates import MORNINGS, Asked, Bed, Gate, Kept, gates
 from growing.plantingout.springs import Springs, springs
 from growing.plantingout.verdict import Verdict, judged
 from growing.plantingout.worth import Sort
@@ -89,7 +89,8 @@ def at_the_gates(now: SeasonState, items: list[Item] | None = None) -> AtTheGate
     for numbers in by_place.values():
         place = now.shared.dating.place_of(chosen[numbers[0]].planting)
         here = open_springs if not place.cover else springs(place, now.today, now.nights, now.shift_c)
-        found = [gates(asked[n], here) for n in numbers]
+        shared: Kept = {}
+        found = [gates(asked[n], here, shared) for n in numbers]
         sorts = [
             None if here is None else sort_of(chosen[n].raised, place, here, now.today, now.garden.sells)
             for n in numbers

@@ -13,4 +13,5 @@ class TodayConfig(AppConfig):
         from aestiva.gardens.providers import offer_link
 
         offer_link("calendar", lambda garden_id: reverse("calendar", args=[garden_id]))
+        offer_link("task_why", lambda garden_id, key: reverse("task_why", args=[garden_id, key]))
         offer_link("task", lambda garden_id, key: reverse("task", args=[garden_id, key]))

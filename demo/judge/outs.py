@@ -13,7 +13,7 @@ from typing import Any, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from demo.judge.climates import CLIMATES, YEAR, Where, last_frost, place_year, record, world
+from demo.judge.climates import CLIMATES, Where, last_frost, place_year, world
 from demo.judge.dates import best, plan, ways
 from demo.judge.lines import Line
 from demo.nature import habits
@@ -25,10 +25,9 @@ from growing.chain.ripening import ends_at_c
 from growing.crops import Crop, library
 from growing.hardening.ahead import limits_of
 from growing.hardening.climbing import GOES_OUT, NIGHT, Climbers, Ground, Sky, Ways, climb
-from growing.hardening.harm import HALF_LOST_C, UNHARDENED_C
 from growing.hardening.ladder import ladders
-from growing.place.growth import NEVER, span_start
-from growing.place.nights import Night, at_plant
+from growing.place.growth import NEVER
+from growing.place.nights import Night
 from growing.plantingout.gates import Asked, Bed, gates
 from growing.plantingout.springs import Springs, springs
 from growing.plantingout.worth import NEAR_BEST, Sort, worth
@@ -78,8 +77,8 @@ class Ours:
         self.gone = np.zeros(shape, bool)
         self.ordered = np.zeros(shape[::-1], bool)
         normals = self.place.normals
-        summer = (None, None) if normals is None else (normals.summer_night_c, normals.summer_day_c)
-        self.limits = [limits_of(c, *summer, self.place.risk_for(c.hardiness), True) for c in self.crops]
+        night_c, day_c = (None, None) if normals is None else (normals.summer_night_c, normals.summer_day_c)
+        self.limits = [limits_of(c, night_c, day_c, self.place.risk_for(c.hardiness), True) for c in self.crops]
         self.soils: list[NDArray[np.float32]] = []
         self.sort_of = [self._sort(c) for c in self.crops]
         self.today: Any = None
@@ -108,7 +107,7 @@ class Ours:
         z = np.array([1.2816 if lim.risk <= 0.1 else 1.0364 if lim.risk <= 0.15 else 0.6745 for lim in self.limits])
         begins = np.where(active, np.where(self.begun, -1, 0), 99)
         who = Climbers(
-            whole([0] * len(CROPS)), *self.state[:4], self.state[4], begins,
+            whole([0] * len(CROPS)), self.state[0], self.state[1], self.state[2], self.state[3], self.state[4], begins,
             real("day_c"), real("night_c"), real("least_c"), real("colder_c"), z,
         )  # fmt: skip
         hours = np.array([[r.hours for r in ladder.rungs], [DAY_H if r.night else r.hours for r in ladder.rungs]])
@@ -235,10 +234,6 @@ class OurRun(Run):
         return hours, np.where(inside & nights, self.frame, place)
 
 
-class TenDays(Run):
-    """A habit's outings, each day the same whatever the weather; 0 days: none at all."""
-
-
 def policies(where: Where, here_: World) -> dict[str, Run]:
     """Our ladders and gates, and those of each habit; all sow on our days."""
     kinds, frost = [kind(key) for key in CROPS], last_frost(where)
@@ -267,6 +262,3 @@ def compare(seasons: int = SEASONS, climates: Sequence[Where] = (CLIMATES[0], CL
         here_ = here(where, seasons)
         run = {name: one.score() for name, one in policies(where, here_).items()}
         yield from Line.all_of("out", where.name, run, best(here_, [w.kind for w in wishes]))
-
-
-__all__ = ["HALF_LOST_C", "UNHARDENED_C", "YEAR", "Ours", "at_plant", "compare", "record", "span_start"]

@@ -7,7 +7,7 @@ import time
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from demo.judge import care, counts, dates, lamps, room, successions, trouble, verdicts
+from demo.judge import care, counts, dates, lamps, outs, room, successions, trouble, verdicts
 
 COMPARISONS: dict[str, Callable[[], Iterator[Any]]] = {
     "dates": dates.compare,
@@ -19,8 +19,9 @@ COMPARISONS: dict[str, Callable[[], Iterator[Any]]] = {
     "water": care.waters,
     "feed": care.feeds,
     "trouble": trouble.trouble,
+    "out": outs.compare,
 }
-CROPS = {"dates": dates.CROPS, "counts": tuple(w.name for w in counts.wishes())}
+CROPS = {"dates": dates.CROPS, "out": outs.CROPS, "counts": tuple(w.name for w in counts.wishes())}
 
 
 def main(wanted: list[str]) -> int:

@@ -164,52 +164,62 @@ def climb(ways: Ways, who: Climbers, sky: Sky, ground: Ground, possible: Floats)
     rungs = start(ways.rungs[who.ladder])
     ladder = start(who.ladder)
     ready[climbed >= rungs] = 0
-    windy, gusty = sky.wind_kmh > 0, sky.gust_kmh > MOST_GUST_KMH
+    gusty = sky.gust_kmh > MOST_GUST_KMH
     behind_wind = sky.wind_kmh * ground.wind_left > MOST_WIND_KMH
     behind_gust = sky.gust_kmh * (1 + ground.wind_left) / 2 > MOST_GUST_KMH
     wet, hail = (sky.rain_mm > MOST_RAIN_MM), sky.hail >= MOST_HAIL
+    # what depends on ladder and rung alone, looked up by one number for both
+    each = ways.hours.shape[1]
+    hours, nightly = ways.hours.ravel(), ways.night.ravel()
+    left = shelter(np.arange(each)[None, :], ways.rungs[:, None], ground.wind_left).ravel()
+    least = COUNTS_FROM * hours
+    asked, alone = (part.transpose(1, 0, 2).reshape(days, -1) for part in possible)
+    first, last_rung = ladder * each, rungs - 1
+    night_c, colder_c, least_c, z, day_c = (
+        a[:, None] for a in (who.night_c, who.colder_c, who.least_c, who.z, who.day_c)
+    )
     for d in range(days):
         active = (climbed < rungs) & (begins <= d)
         if not active.any():
             missed = missed + begun
             continue
         at = after_gap(climbed, missed)
-        wants, night = ways.hours[ladder, np.minimum(at, rungs - 1)], ways.night[ladder, np.minimum(at, rungs - 1)]
-        can, by_day = (
-            possible[0, ladder, d, np.minimum(at, rungs - 1)],
-            possible[1, ladder, d, np.minimum(at, rungs - 1)],
+        here = first + np.minimum(at, last_rung)
+        wants, night = hours[here], nightly[here]
+        can, by_day = asked[d][here], alone[d][here]
+        too_cold = night & (
+            sky.plant_c[:, d] - z * sky.error_c[:, d] < np.maximum(night_c - colder_c * nights, least_c)
         )
-        today = np.where(night, NIGHT, OUT)
-        limit = np.maximum(who.night_c[:, None] - who.colder_c[:, None] * nights, who.least_c[:, None])
-        cold_night = sky.plant_c[:, d] - who.z[:, None] * sky.error_c[:, d] < limit
-        today = np.where(night & (cold_night | (can < wants)), DAY_ONLY, today)
-        today = np.where(~night & (can < COUNTS_FROM * wants), SHORT, today)
-        can = np.where(night & (today == NIGHT), can, by_day)
-        if windy[:, d].any():
-            open_wind = sky.wind_kmh[:, d] * shelter(at, rungs, ground.wind_left) > MOST_WIND_KMH
-            today = np.where(open_wind | gusty[:, d], SHELTERED, today)
-            can = np.where(today == SHELTERED, by_day, can)
+        short = ~night & (can < least[here])
+        today = np.where(
+            night, np.where(too_cold | (can < wants), DAY_ONLY, NIGHT), np.where(short, SHORT, OUT)
+        ).astype(np.int8)
+        sheltered = (sky.wind_kmh[:, d] * left[here] > MOST_WIND_KMH) | gusty[:, d]
         if ground.roof:
-            today = np.where(wet[:, d], SHELTERED, today)
-            can = np.where(today == SHELTERED, by_day, can)
-        else:
-            today = np.where(wet[:, d], RAINY, today)
-        today = np.where(hail[:, d], HAIL, today)
-        today = np.where(behind_gust[:, d], GUSTY, today)
-        today = np.where(behind_wind[:, d], WINDY, today)
-        today = np.where(sky.tmax_c[:, d] < who.day_c[:, None], COLD, today)
+            sheltered |= wet[:, d]
+        today[sheltered] = SHELTERED
+        can = np.where(today == NIGHT, can, by_day)
+        harsh = np.where(
+            behind_wind[:, d], WINDY, np.where(behind_gust[:, d], GUSTY, np.where(hail[:, d], HAIL, NOTHING))
+        )
+        if not ground.roof:
+            harsh = np.where(wet[:, d] & (harsh == NOTHING), RAINY, harsh)
+        if harsh.any():
+            today = np.where(harsh > NOTHING, harsh, today)
+        today = np.where(sky.tmax_c[:, d] < day_c, COLD, today)
         today = np.where(can <= 0, NOBODY, today)
         today = np.where(active, today, NOTHING)
         out = (today > NOTHING) & (today <= GOES_OUT)
-        had = np.where(today == NIGHT, wants, np.minimum(np.where(night, DAY_HOURS, wants), can))
-        code[:, :, d], rung_of[:, :, d], hours_of[:, :, d] = today, at, np.where(out, had, 0.0)
         whole = (today == OUT) | (today == NIGHT)
-        instead = out & ~whole & night & (had >= COUNTS_FROM * DAY_HOURS)
-        half = out & ~whole & ~night & (had >= wants / 2)
-        days_only, halves = days_only + instead, halves + half
+        had = np.where(today == NIGHT, wants, np.minimum(np.where(night, DAY_HOURS, wants), can))
+        code[:, :, d], rung_of[:, :, d], hours_of[:, :, d] = today, at, had * out
+        partly = out & ~whole
+        days_only = days_only + (partly & night & (had >= COUNTS_FROM * DAY_HOURS))
+        halves = halves + (partly & ~night & (had >= wants / 2))
         up = whole | (days_only >= DAYS_FOR_A_NIGHT) | (halves >= HALVES_FOR_A_RUNG)
         climbed = np.where(out, at + up, climbed)
-        days_only, halves = np.where(up & out, 0, days_only), np.where(up & out, 0, halves)
+        done = up & out
+        days_only, halves = np.where(done, 0, days_only), np.where(done, 0, halves)
         nights = nights + (today == NIGHT)
         begun = begun | out
         missed = np.where(out, 0, missed + begun)

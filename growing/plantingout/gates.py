@@ -35,7 +35,13 @@ class Gate(NamedTuple):
     limit: Value
     opens: date | None
     share: float | None
-    working: Working
+    inputs: tuple[Value, ...]
+
+    @property
+    def working(self) -> Working:
+        """Its arithmetic; put together only when somebody asks."""
+        more = (*self.inputs, Value("likely open", self.opens), Value("springs open", self.share, "share"))
+        return Working(f"plantingout.gate_{self.name}", more, (), Value(self.state, self.opens))
 
     @property
     def holds(self) -> bool:
@@ -80,17 +86,35 @@ class Asked(NamedTuple):
     by_cover: bool = False  # the grower plants at last frost with cover at hand
 
 
-def gates(one: Asked, springs: Springs | None) -> tuple[Gate, ...]:
-    """Every test of one batch."""
+Kept = dict[tuple[object, ...], Gate]  # answers that batches share, of one place and day
+
+
+def gates(one: Asked, springs: Springs | None, kept: Kept | None = None) -> tuple[Gate, ...]:
+    """Every test of one batch.  kept: what was found for others at the same place on the same day."""
+    kept = {} if kept is None else kept
     return (
         hardened(one),
         stage(one),
-        soil(one, springs),
-        nights(one, springs),
-        frost(one, springs),
+        _kept(kept, ("soil", one.crop.number("soil_c"), one.mornings, one.soil_opens), lambda: soil(one, springs)),
+        _kept(kept, ("nights", *_nights_of(one)), lambda: nights(one, springs)),
+        _kept(kept, ("frost", *_frost_of(one)), lambda: frost(one, springs)),
         the_day(one),
         the_bed(one),
     )
+
+
+def _kept(kept: Kept, key: tuple[object, ...], work_out: Callable[[], Gate]) -> Gate:
+    if key not in kept:
+        kept[key] = work_out()
+    return kept[key]
+
+
+def _nights_of(one: Asked) -> tuple[object, ...]:
+    return one.crop.maybe("mean_night_c"), one.crop.maybe("chill_c"), one.covers, one.by_cover, one.nights_opens
+
+
+def _frost_of(one: Asked) -> tuple[object, ...]:
+    return one.crop.number("damage_c"), one.crop.word("frost_gate"), one.risk, one.covers, one.frost_opens
 
 
 def hardened(one: Asked) -> Gate:
@@ -98,7 +122,7 @@ def hardened(one: Asked) -> Gate:
     value, limit = Value("rungs climbed", one.climbed, ""), Value("rungs", one.rungs, "")
     done = one.climbed >= one.rungs
     opens = None if done else one.ready
-    return _gate("hardened", OPEN if done else CLOSED, value, limit, opens, None, (value, limit))
+    return Gate("hardened", OPEN if done else CLOSED, value, limit, opens, None, (value, limit))
 
 
 def stage(one: Asked) -> Gate:
@@ -107,14 +131,14 @@ def stage(one: Asked) -> Gate:
     limit = Value("leaves wanted", least, "", one.crop.values["ready_leaves_min"].source)
     if one.leaves is None or not least:
         value = Value("leaves", None)
-        return _gate("stage", UNKNOWN if least else FREE, value, limit, None, None, (value, limit))
-    value = Value("leaves", int(one.leaves), "", "count" if one.seen else "working")
+        return Gate("stage", UNKNOWN if least else FREE, value, limit, None, None, (value, limit))
+    value = Value("leaves", int(one.leaves), "", "count" if one.seen else "estimate")
     short = least - one.leaves
     opens = None if short <= 0 else one.today + timedelta(days=max(1, round(short * one.leaf_days)))
     state = (
         OPEN if short < 1e-9 else CLOSED if one.seen else UNKNOWN
     )  # what nobody saw holds nothing back: it asks for a look
-    return _gate("stage", state, value, limit, opens, None, (value, limit))
+    return Gate("stage", state, value, limit, opens, None, (value, limit))
 
 
 def soil(one: Asked, springs: Springs | None) -> Gate:
@@ -124,18 +148,18 @@ def soil(one: Asked, springs: Springs | None) -> Gate:
     if one.mornings:
         value = Value("soil", float(np.mean(one.mornings)), "°C", "probe")
     elif springs is not None:
-        value = Value("soil", float(np.median(springs.soil_c[:, 0])), "°C", "working")
+        value = Value("soil", float(np.median(springs.soil_c[:, 0])), "°C", "station")
     else:
         value = Value("soil", None, "°C")
         return _by_date("soil", one, one.soil_opens, value, limit)
     number = value.number
     assert isinstance(number, float)
     if number >= needs - 1e-9:
-        return _gate("soil", OPEN, value, limit, None, None, (value, limit))
+        return Gate("soil", OPEN, value, limit, None, None, (value, limit))
     opens, share = None, None
     if springs is not None:
         opens, share = likely(_run(springs.soil_c[:, :HORIZON_DAYS] + _bias(one, springs, number), needs), springs)
-    return _gate("soil", CLOSED, value, limit, opens or one.soil_opens, share, (value, limit))
+    return Gate("soil", CLOSED, value, limit, opens or one.soil_opens, share, (value, limit))
 
 
 def _bias(one: Asked, springs: Springs, number: float) -> float:
@@ -154,8 +178,8 @@ def nights(one: Asked, springs: Springs | None) -> Gate:
     """Mean of the fortnight's nights, with the credit of warm days; and how seldom a single one chills."""
     mean_c, chill_c = one.crop.maybe("mean_night_c"), one.crop.maybe("chill_c")
     if mean_c is None and chill_c is None:
-        none = Value("nights", None if springs is None else float(np.mean(springs.nights_c[:, 0])), "°C", "working")
-        return _gate("nights", FREE, none, Value("no limit", None), None, None, (none,))
+        none = Value("nights", None if springs is None else float(np.mean(springs.nights_c[:, 0])), "°C", "station")
+        return Gate("nights", FREE, none, Value("no limit", None), None, None, (none,))
     wants = mean_c if mean_c is not None else chill_c
     if one.by_cover and mean_c is not None:
         wants = min(mean_c, COVER_CROPS_C)
@@ -165,19 +189,19 @@ def nights(one: Asked, springs: Springs | None) -> Gate:
     if springs is None:
         return _by_date("nights", one, one.nights_opens, Value("nights", None, "°C"), limit)
     mean = springs.nights_c[:, : HORIZON_DAYS - 7]
-    value = Value("nights", float(np.mean(mean[:, 0])), "°C", "working")
+    value = Value("nights", float(np.mean(mean[:, 0])), "°C", "station")
     chilled = np.zeros(mean.shape, bool) if chill_c is None else springs.coldest_c[:, : mean.shape[1]] < chill_c
     chance = Value("chance of chill", float(chilled[:, 0].mean()), "share", "working")
     warm = mean >= wants if mean_c is not None else np.ones(mean.shape, bool)
     seldom = chilled.mean(axis=0) < CHILL_CHANCE
     inputs = (value, limit, chance, Value("at most", CHILL_CHANCE, "share", "working"))
     if float(value.number or 0.0) >= wants and seldom[0]:  # type: ignore[arg-type]
-        return _gate("nights", OPEN, value, limit, None, None, inputs)
+        return Gate("nights", OPEN, value, limit, None, None, inputs)
     usual = np.where(warm.any(axis=1), warm.argmax(axis=1), HORIZON_DAYS)
     first = int(np.argmax(seldom)) if seldom.any() else HORIZON_DAYS
     opens, share = likely(np.maximum(usual, first), springs)
     state = COVERED if _covers(one, lambda c: _night_open(springs, wants, chill_c, c)) else CLOSED
-    return _gate("nights", state, value, limit, opens, share, inputs)
+    return Gate("nights", state, value, limit, opens, share, inputs)
 
 
 def _night_open(springs: Springs, wants: float | None, chill_c: float | None, adds_c: float) -> bool:
@@ -191,11 +215,11 @@ def frost(one: Asked, springs: Springs | None) -> Gate:
     limit = Value("accepted risk", one.risk, "share", "setting")
     if one.crop.word("frost_gate") == "from its shoots":
         none = Value("frost to come", None, "share")
-        return _gate("frost", FREE, none, limit, None, None, (none, limit))
+        return Gate("frost", FREE, none, limit, None, None, (none, limit))
     if springs is None:
         return _by_date("frost", one, one.frost_opens, Value("frost to come", None, "share"), limit)
     last = _last(springs.plant_c, damage, springs.solstice)
-    value = Value("frost to come", float((last >= 0).mean()), "share", "working")
+    value = Value("frost to come", float((last >= 0).mean()), "share", "station")
     inputs = (
         value,
         limit,
@@ -204,7 +228,7 @@ def frost(one: Asked, springs: Springs | None) -> Gate:
         Value("forecast", springs.forecast, "nights"),
     )
     if float(value.number or 0.0) <= one.risk:  # type: ignore[arg-type]
-        return _gate("frost", OPEN, value, limit, None, None, inputs)
+        return Gate("frost", OPEN, value, limit, None, None, inputs)
     ordered = np.sort(last + 1)
     day = int(ordered[min(len(ordered) - 1, int(np.ceil((1 - one.risk) * len(ordered))) - 1)])
     opens = springs.today + timedelta(days=day)
@@ -213,7 +237,7 @@ def frost(one: Asked, springs: Springs | None) -> Gate:
         if _covers(one, lambda c: (_last(springs.plant_c + c, damage, springs.solstice) >= 0).mean() <= one.risk)
         else CLOSED
     )
-    return _gate("frost", state, value, limit, opens, 1 - one.risk, inputs)
+    return Gate("frost", state, value, limit, opens, 1 - one.risk, inputs)
 
 
 def _last(plant_c: Floats, limit_c: float, until: int) -> NDArray[np.int64]:
@@ -234,18 +258,18 @@ def the_day(one: Asked) -> Gate:
     limit = Value("wind at most", WINDY_KMH, "km/h", "estimate")
     if one.sheltered:
         none = Value("in shelter", None)
-        return _gate("day", FREE, none, limit, None, None, (none, limit))
+        return Gate("day", FREE, none, limit, None, None, (none, limit))
     if night is None or (night.wind_kmh is None and night.tmax_c is None):
         none = Value("wind", None, "km/h")
-        return _gate("day", UNKNOWN, none, limit, None, None, (none, limit))
+        return Gate("day", UNKNOWN, none, limit, None, None, (none, limit))
     wind, warm = Value("wind", night.wind_kmh, "km/h", "forecast"), Value("warmest", night.tmax_c, "°C", "forecast")
     inputs = (wind, limit, warm, Value("hot from", hot, "°C", "estimate"))
     tomorrow = one.today + timedelta(days=1)
     if night.wind_kmh is not None and night.wind_kmh > WINDY_KMH:
-        return _gate("day", CLOSED, wind, limit, tomorrow, None, inputs)
+        return Gate("day", CLOSED, wind, limit, tomorrow, None, inputs)
     if night.tmax_c is not None and night.tmax_c > hot:
-        return _gate("day", EVENING, warm, Value("hot from", hot, "°C", "estimate"), one.today, None, inputs)
-    return _gate("day", OPEN, wind if night.wind_kmh is not None else warm, limit, None, None, inputs)
+        return Gate("day", EVENING, warm, Value("hot from", hot, "°C", "estimate"), one.today, None, inputs)
+    return Gate("day", OPEN, wind if night.wind_kmh is not None else warm, limit, None, None, inputs)
 
 
 def the_bed(one: Asked) -> Gate:
@@ -260,7 +284,7 @@ def the_bed(one: Asked) -> Gate:
     opens = None
     if state == CLOSED:
         opens = bed.busy_until if busy else one.today + timedelta(days=WET_DAYS if bed.state == "wet" else 1)
-    return _gate("bed", state, value, limit, opens, None, inputs)
+    return Gate("bed", state, value, limit, opens, None, inputs)
 
 
 WET_DAYS = 2  # until ground that smears is looked at again: estimate
@@ -278,21 +302,6 @@ def likely(first: NDArray[np.int64], springs: Springs) -> tuple[date | None, flo
 def _by_date(name: str, one: Asked, opens: date | None, value: Value, limit: Value) -> Gate:
     """Where no years day by day are known the place's own date decides; where there is none either, nobody knows."""
     if opens is None:
-        return _gate(name, UNKNOWN, value, limit, None, None, (value, limit))
+        return Gate(name, UNKNOWN, value, limit, None, None, (value, limit))
     is_open = opens <= one.today
-    return _gate(name, OPEN if is_open else CLOSED, value, limit, None if is_open else opens, None, (value, limit))
-
-
-def _gate(
-    name: str,
-    state: str,
-    value: Value,
-    limit: Value,
-    opens: date | None,
-    share: float | None,
-    inputs: tuple[Value, ...],
-) -> Gate:
-    more = (*inputs, Value("likely open", opens), Value("springs open", share, "share"))
-    return Gate(
-        name, state, value, limit, opens, share, Working(f"plantingout.gate_{name}", more, (), Value(state, opens))
-    )
+    return Gate(name, OPEN if is_open else CLOSED, value, limit, None if is_open else opens, None, (value, limit))

@@ -59,14 +59,16 @@ class Verdict(NamedTuple):
 
 
 class Seen(NamedTuple):
-    """A batch's worth on each day, plain and under the best cover at hand, with the limit moved by cooling or potting on."""
+    """A batch's worth on each day, plain; and, of one that may not go plainly today, under the best cover at hand and with the limit
+    moved by cooling or potting on.  rows: its place in each of them."""
 
     sort: Sort
     plain: Worth
-    covered: Worth | None
-    cooled: Worth
-    potted: Worth
     row: int
+    covered: Worth | None = None
+    cooled: Worth | None = None
+    potted: Worth | None = None
+    other: int = 0
 
 
 def judged(
@@ -80,16 +82,19 @@ def judged(
     rows = [n for n, s in enumerate(sorts) if s is not None] if springs is not None else []
     seen: dict[int, Seen] = {}
     if rows and springs is not None:
-        plain = [s for s in sorts if s is not None]
-        best = [max((COVERS[k].adds_c for k in covers[n]), default=0.0) for n in rows]
-        found = [
-            worth(plain, springs),
-            worth([s._replace(cover_c=s.cover_c + c) for s, c in zip(plain, best, strict=True)], springs),
-            worth([s._replace(limit=max(s.limit, 0) + COOL_DAYS) for s in plain], springs),
-            worth([s._replace(limit=max(s.limit, 0) + POT_DAYS) for s in plain], springs),
-        ]
-        for k, n in enumerate(rows):
-            seen[n] = Seen(plain[k], found[0], found[1] if best[k] else None, found[2], found[3], k)
+        known = {n: s for n, s in enumerate(sorts) if s is not None}
+        plain = worth([known[n] for n in rows], springs)
+        seen = {n: Seen(known[n], plain, k) for k, n in enumerate(rows)}
+        held = [n for n in rows if any(g.holds or g.state == COVERED for g in all_gates[n])]
+        if held:
+            adds = {n: max((COVERS[k].adds_c for k in covers[n]), default=0.0) for n in held}
+            covered = worth([known[n]._replace(cover_c=known[n].cover_c + adds[n]) for n in held], springs)
+            cooled, potted = (
+                worth([known[n]._replace(limit=max(known[n].limit, 0) + days) for n in held], springs)
+                for days in (COOL_DAYS, POT_DAYS)
+            )
+            for k, n in enumerate(held):
+                seen[n] = seen[n]._replace(covered=covered if adds[n] else None, cooled=cooled, potted=potted, other=k)
     return [_one(gates, seen.get(n), today) for n, gates in enumerate(all_gates)]
 
 
@@ -141,16 +146,21 @@ def _gathered(seen: Seen, day: int) -> float:
 
 def _ways(seen: Seen, today: date, kind: str, until: date | None) -> tuple[Way, ...]:
     """Where it may not go plainly today: waiting, a cover, cooler and wider, a pot on, half now; the one that keeps most first."""
-    if kind not in (WAIT, COVER) or until is None:
+    if kind not in (WAIT, COVER) or until is None or seen.cooled is None or seen.potted is None:
         return ()
-    at, row = min((until - today).days, DAYS - 1), seen.row
-    found = [Way("wait", until, float(seen.plain.value[row, at]))]
+    at, row, other = min((until - today).days, DAYS - 1), seen.row, seen.other
+    waits = float(seen.plain.value[row, at])
+    found = [Way("wait", until, waits)]
+    now = float(seen.plain.value[row, 0])
     if kind == COVER and seen.covered is not None:
-        found.append(Way("cover", today, float(seen.covered.value[row, 0])))
-    found.append(Way("cool", until, float(seen.cooled.value[row, at])))
-    found.append(Way("pot", until, float(seen.potted.value[row, at])))
-    now = seen.covered.value[row, 0] if kind == COVER and seen.covered is not None else seen.plain.value[row, 0]
-    found.append(Way("half", today, float((now + seen.plain.value[row, at]) / 2)))
+        now = float(seen.covered.value[other, 0])
+        found.append(Way("cover", today, now))
+    longer = (
+        (Way("cool", until, float(seen.cooled.value[other, at]))),
+        Way("pot", until, float(seen.potted.value[other, at])),
+    )
+    found += [way for way in longer if way.worth > waits + NEARLY]
+    found.append(Way("half", today, (now + waits) / 2))
     best = max(w.worth for w in found)
     return tuple(
         sorted(
