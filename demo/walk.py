@@ -23,10 +23,12 @@ from growing.emergence.steps import LATE_DAYS
 from growing.hardening.harm import harm
 from growing.hardening.steps import Outdoors, night_limit_c
 
+NIGHT_H = 20.0
 SHELTER_C = {"frame": 2.0, "tunnel": 1.5, "porch": 3.0}
 OUTDOORS = ("porch", "frame", "tunnel", "bed")
 PAGES = ("today/", "calendar/", "emergence/")
-EVENING = ("care/", "care/moving/", "care/feed/", "care/trouble/")
+EVENING = ("care/", "care/moving/", "care/feed/", "care/trouble/", "hardening/", "door/", "plantingout/", "tonight/")
+ROOFED = ("porch", "frame", "tunnel")
 ASKS = ("look", "count", "lift", "again")
 _MISSING = re.compile(r">\s*–\s*<|\bNone\b|\bnan\b")
 CONTRADICT = (("harden", "stay_in"), ("harden", "plant"), ("stay_in", "plant"))
@@ -53,6 +55,7 @@ def faults(garden: Garden, client: Client, evening: bool) -> list[str]:
     found += _ordered_out(garden, now, todos, today)
     found += _contradictions(todos)
     found += _lost(now, today)
+    found += _nights_had(garden, now, today) if evening else []
     found += _left_out(garden, now, todos, today, evening)
     found += _silent(now, todos, today)
     found += _set_back(now, todos, today)
@@ -74,12 +77,37 @@ def _ordered_out(garden: Garden, now: SeasonState, todos: list[Todo], today: dat
         one, out = todo.item.raised, todo.task.detail
         if todo.task.kind != "harden" or not isinstance(out, Outdoors):
             continue
-        if row is not None and row.tmax_c is not None and row.tmax_c < one.crop.number("day_out_c"):
+        less = (
+            1.0 if one.crop.hardiness == "hardy" and any(kind in ROOFED for _, kind in now.rows.spots.values()) else 0.0
+        )
+        if row is not None and row.tmax_c is not None and row.tmax_c < one.crop.number("day_out_c") - less:
             found.append(f"{todo.item.name} ordered out at {row.tmax_c} °C")
         if out.night and (night := at_plant(garden, today, now.shift_c, one.stands)) is not None:
             chance = NormalDist(night[0], night[1]).cdf(night_limit_c(one))
             if chance > one.accepted_risk + 1e-9 or night[0] <= one.crop.number("damage_c"):
                 found.append(f"{todo.item.name} ordered out for a night of {night[0]:.1f} °C, chance {chance:.2f}")
+    return found
+
+
+def _nights_had(garden: Garden, now: SeasonState, today: date) -> list[str]:
+    """In the evening: what went out and did not come in, and what stays out for a night that the forecast forbids."""
+    found = []
+    for item in now.items:
+        one = item.raised
+        if item.batch is None or not one.growing:
+            continue
+        if one.facts.out is not None:
+            found.append(f"{one.ref} {item.name}: carried out on {one.facts.out.day}, and not in by the evening")
+        tonight = [o for o in one.facts.outings if o.day == today and o.hours >= NIGHT_H]
+        night = at_plant(garden, today, now.shift_c, one.stands)
+        if not tonight or night is None:
+            continue
+        before = night_limit_c(one) + (2.0 if one.crop.hardiness == "hardy" else 0.0)  # as it was before this night
+        if (
+            NormalDist(night[0], night[1]).cdf(min(before, 2.0) if one.crop.hardiness == "hardy" else before)
+            > one.accepted_risk + 1e-9
+        ):
+            found.append(f"{one.ref} {item.name}: stays out for a night of {night[0]:.1f} °C")
     return found
 
 

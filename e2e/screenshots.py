@@ -38,6 +38,7 @@ def main() -> None:
         tray = trays.annotate(batches=Count("runs__batch", distinct=True)).order_by("-batches", "pk")[0].pk
         sheet = sowing_day(garden)
         ailing = Batch.objects.filter(planting__crop_key="pepper", planting__season__garden=garden).order_by("pk")[0].pk
+        gated = Batch.objects.get(planting__crop_key="onion", planting__season__garden=garden).pk
         assert garden.simulated_on is not None
         now = load(garden, garden.simulated_on)
         chosen = [
@@ -51,7 +52,7 @@ def main() -> None:
 
         server = create_server(application, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
-        shoot(f"http://127.0.0.1:{server.effective_port}", (batch, bed, tray, sheet, ailing))
+        shoot(f"http://127.0.0.1:{server.effective_port}", (batch, bed, tray, sheet, ailing, gated))
 
 
 def sowing_day(garden: Any) -> int:
@@ -68,7 +69,7 @@ def sowing_day(garden: Any) -> int:
 
 
 def shoot(base: str, rows: tuple[int, ...]) -> None:
-    batch, bed, tray, sheet, ailing = rows
+    batch, bed, tray, sheet, ailing, gated = rows
     from selenium.webdriver.common.by import By
     from selenium.webdriver.support.ui import WebDriverWait
 
@@ -86,10 +87,13 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
         ("bench", "bench/", WIDE),
         ("tray", f"bench/tray/{tray}/", WIDE),
         ("light", "light/", WIDE),
-        ("today-phone", "today/", PHONE),
+        ("hardening", "hardening/", WIDE),
+        ("planting-out", "plantingout/", WIDE),
+        ("gate", f"plantingout/{gated}/", WIDE),
+        ("tonight", "tonight/", WIDE),
+        ("door-phone", "door/", PHONE),
         ("day-phone", f"bench/day/{sheet}/", PHONE),
         ("care-phone", "care/", PHONE),
-        ("feed", "care/feed/", WIDE),
         ("moving", "care/moving/", WIDE),
         ("trouble", f"care/trouble/?batch={ailing}&s=yellow&s=film&q_first=lowest&q_pot=heavy", WIDE),
     )

@@ -16,6 +16,7 @@ from aestiva.seeds.models import SeedTest
 from growing.schools import SCHOOLS
 from soak.bench_acts import came, comes_up, hands, mend, mix, path, put, sheet, shelf, tray
 from soak.care_acts import care
+from soak.door_acts import door
 from soak.light_acts import light
 
 if TYPE_CHECKING:
@@ -332,7 +333,7 @@ ACTIONS: dict[str, Callable[[Walk], None]] = {
     for one in (
         plan, edit, cancel, shift, several, away, replan, again, way,
         task, task, record, split, move, give_up, packet, seed_test, untest, sow_from, store, spot, tray, put, sheet, mix, shelf, came,
-        path, mend, comes_up, hands, light, care, emergence, around, lay, area, measure, crop_value, forget_value, own_crop,
+        path, mend, comes_up, hands, light, care, door, emergence, around, lay, area, measure, crop_value, forget_value, own_crop,
         frost, risk, reading, unread, forecast, take_back, take_back_last,
     )
 }  # fmt: skip
@@ -347,6 +348,7 @@ WEIGHTS = {
     "plan": 2,
     "light": 3,
     "care": 6,
+    "door": 6,
 }
 for _name, _times in WEIGHTS.items():
     for _n in range(1, _times):

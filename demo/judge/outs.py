@@ -1,6 +1,6 @@
 """Hardened and set out by our ladders and gates, or by a habit: which garden has more of its season, and carries less?
 
-The same grower, bench, seeds, care and sowing days for all; only the outings and the day of planting out differ.
+The same grower, bench, seeds and care for all; the outings and the day of planting out differ, and as little else as can be.
 """
 
 from __future__ import annotations
@@ -235,23 +235,30 @@ class OurRun(Run):
 
 
 def policies(where: Where, here_: World) -> dict[str, Run]:
-    """Our ladders and gates, and those of each habit; all sow on our days."""
+    """Our ladders and gates, and those of each habit.
+
+    All are sown by the packet's weeks, but the two that count from last frost, which sow for their own day; and ours once more on
+    the days of our own plan.
+    """
     kinds, frost = [kind(key) for key in CROPS], last_frost(where)
-    wishes = [Wish(key, kind(key), WANTED) for key in CROPS]
-    sow, out = plan(where)
-    index = habits.at_last_frost(kinds, frost)[1]
-    after = habits.weeks_after(kinds, frost, 2)[1]
-    earliest = np.tile([here_.weather.index(d) for d in out], len(here_.weather.tmin)).astype(np.int32) - 21
-    looks = habits.soil_and_forecast(kinds, list(range(len(kinds))) * len(here_.weather.tmin), earliest)
-    ours = Ours(where, here_, sow, out, Choice())
-    own = ways(here_, sow, out)._replace(out=ours.go)
+    wishes, seasons = [Wish(key, kind(key), WANTED) for key in CROPS], len(here_.weather.tmin)
+    sow, out = habits.by_the_packet(kinds, frost)
+    earliest = np.tile([here_.weather.index(d) for d in out], seasons).astype(np.int32) - 21
+    looks = habits.soil_and_forecast(kinds, list(range(len(kinds))) * seasons, earliest)
+    packet = ways(here_, sow, out)
+
+    def ours(days: tuple[list[date], list[date]]) -> Run:
+        own = Ours(where, here_, *days, Choice())
+        return OurRun(here_, wishes, ways(here_, *days)._replace(out=own.go), own)
+
     return {
-        "aestiva": OurRun(here_, wishes, own, ours),
-        "at-last-frost": Run(here_, wishes, ways(here_, sow, index), SEED),
-        "two-weeks-after": Run(here_, wishes, ways(here_, sow, after), SEED),
-        "soil-and-forecast": Run(here_, wishes, ways(here_, sow, out)._replace(out=looks), SEED),
-        "no-hardening": Run(here_, wishes, ways(here_, sow, out)._replace(hardens=0), SEED),
-        "ten-days-by-the-book": Run(here_, wishes, ways(here_, sow, out)._replace(hardens=10), SEED),
+        "aestiva": ours((sow, out)),
+        "aestiva-own-days": ours(plan(where)),
+        "at-last-frost": Run(here_, wishes, ways(here_, *habits.at_last_frost(kinds, frost)), SEED),
+        "two-weeks-after": Run(here_, wishes, ways(here_, *habits.weeks_after(kinds, frost, 2)), SEED),
+        "soil-and-forecast": Run(here_, wishes, packet._replace(out=looks), SEED),
+        "no-hardening": Run(here_, wishes, packet._replace(hardens=0), SEED),
+        "ten-days-by-the-book": Run(here_, wishes, packet._replace(hardens=10), SEED),
     }
 
 

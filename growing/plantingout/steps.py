@@ -10,6 +10,7 @@ from typing import NamedTuple
 from growing.hardening.harm import Harm, harm, share_lost
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
 from growing.plantingout.covers import OPEN_FROM_C
+from growing.plantingout.gates import HOT_C, HOT_COOL_C, WINDY_KMH
 from growing.steps import Raised, StepSpec, Task
 from growing.waiting import cost, harvest_day, lost, of_age
 from growing.working import Value, Working
@@ -17,8 +18,6 @@ from growing.working import Value, Working
 OUTDOORS = ("porch", "frame", "tunnel", "bed")
 WATCH_NIGHTS = 7
 SPARE_DAYS = 7  # that plants over are kept to fill gaps: estimate
-WINDY_KMH = 30.0  # of the day on which plants are set out: estimate
-HOT_C, HOT_COOL_C = 28.0, 24.0  # over which they go out in the evening, cool crops earlier: estimates
 
 
 class Clumps(NamedTuple):
