@@ -21,7 +21,7 @@ class Door(DemoCase):
         return BatchEvent.objects.filter(kind=kind, batch__planting__season__garden=self.garden).count()
 
     def test_pages_are_accessible_and_fit(self) -> None:
-        self.assert_pages(["door/", "hardening/", "hardening/home/", "plantingout/", "tonight/"])
+        self.assert_pages(["door/", "hardening/", "hardening/people/", "plantingout/", "tonight/"])
 
     def test_out_in_early_and_how_they_looked_with_one_thumb(self) -> None:
         resize(self.driver, PHONE)

@@ -62,14 +62,14 @@ def at_home(walk: Walk, what: str) -> None:
         begins, ends = walk.pick((("7:00", "21:00"), ("9:00", "8:00"), ("6:30", "8:30"), ("x", "")))
         if member is not None:
             days = {f"f{n}": begins for n in range(6)} | {f"t{n}": ends for n in range(6)}
-            walk.post("hardening/home/hours/keep/", member=member.pk, **days)
+            walk.post("hardening/people/hours/keep/", member=member.pk, **days)
     elif what == "shelter":
-        walk.post("hardening/home/shelter/keep/", shelter=walk.pick(("", "none", "hedge", "corner", "igloo")))
+        walk.post("hardening/people/shelter/keep/", shelter=walk.pick(("", "none", "hedge", "corner", "igloo")))
     elif what == "ladder":
         first, second = walk.pick((("2", "6"), ("6", "2"), ("x", "3"), ("3", "")))
         known = {} if row is None else {"ladder": row.pk, "revision": row.revision}
         walk.post(
-            "hardening/home/ladder/keep/",
+            "hardening/people/ladder/keep/",
             name=walk.pick(("Quick", "")),
             spare="2",
             h1=first,
@@ -80,12 +80,12 @@ def at_home(walk: Walk, what: str) -> None:
             **known,
         )
     elif what == "unladder" and row is not None:
-        walk.post(f"hardening/home/ladder/{row.pk}/remove/")
+        walk.post(f"hardening/people/ladder/{row.pk}/remove/")
     elif what == "climbs" and batch is not None:
         key = walk.pick(("", "five", "nursery", "own1", "rope"))
         walk.post(f"hardening/batch/{batch.pk}/climbs/keep/", ladder=key, revision=batch.revision)
     elif what == "all":
-        walk.post("hardening/home/garden/keep/", ladder=walk.pick(("seven", "ten", "own1", "rope")))
+        walk.post("hardening/people/garden/keep/", ladder=walk.pick(("seven", "ten", "own1", "rope")))
 
 
 def at_the_gates(walk: Walk, what: str) -> None:

@@ -43,7 +43,7 @@ MAIN = (
     "care/tools/",
     "hardening/",
     "door/",
-    "hardening/home/",
+    "hardening/people/",
     "plantingout/",
     "tonight/",
     "place/",

@@ -66,6 +66,7 @@ def hardening(request: Any) -> HttpResponse:
         "missed": [r for r in found.rows if r.later],
         "troubles": now.troubles,
         "shelter": garden.get_shelter_display(),
+        "calendar": link("calendar", garden.pk),
     }
     return render(request, "hardening/hardening.html", context)
 

@@ -10,6 +10,10 @@ RULES = {
         "{warmest} at best, cloud {cloud}: about {inside} inside if it stays shut, and it is opened from {open from} on sunny days",
         short="About {inside} inside if it stays shut: open it on sunny days from {open from} on.",
     ),
+    "hardening.waits_vent": Said(
+        "Left shut: {result}",
+        "about {hours} hotter than they stand, {inside} inside at its worst: {share lost} of {plants} are lost",
+    ),
     "hardening.shut": Said(
         "Shut the {result}",
         "it was opened today; the night falls to {lowest}, about {at the plant} at the plant inside",

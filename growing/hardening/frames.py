@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 from growing.place.nights import Night
 from growing.plantingout.covers import OPEN_FROM_C, SUNNY_CLOUD
-from growing.steps import StepSpec, with_another
+from growing.steps import Raised, StepSpec, Task, with_another
+from growing.waiting import cost
 from growing.working import Value, Working
 
 INSIDE_SUN_C = 15.0  # a closed frame in sun over the air outside: estimate
 COOKS_C = 35.0  # inside, from which plants are lost
+LOST_AN_HOUR, DEGREES_AN_HOUR, MOST_HOURS = 0.1, 3.0, 6.0  # estimates
 
 
 def opens(night: Night | None, stood: str) -> Working | None:
@@ -42,9 +46,24 @@ def shuts(night: Night | None, stood: str, plant_c: float | None) -> Working:
     return Working("hardening.shut", inputs, (), Value("shut", stood))
 
 
-VENT = StepSpec("vent", "door", with_another, minutes=2, daily=True, alarm=True)
+def _vent_waits(one: Raised, task: Task, today: date) -> Working:
+    """A tenth of the plants for each hour over 35 °C inside: about an hour for every three degrees over it (estimate)."""
+    inside = next((v.number for v in task.why.inputs if v.name == "inside" and isinstance(v.number, float)), COOKS_C)
+    hours = min(MOST_HOURS, max(0.0, (inside - COOKS_C) / DEGREES_AN_HOUR))
+    share = min(1.0, LOST_AN_HOUR * hours)
+    inputs = (
+        Value("plants", task.count, "plants"),
+        Value("inside", inside, "°C", "estimate"),
+        Value("hours", hours, "h", "estimate"),
+        Value("share lost", share, "share", "estimate"),
+    )
+    return cost("hardening.waits_vent", inputs, share * (task.count or 0))
+
+
+VENT = StepSpec("vent", "door", with_another, minutes=2, daily=True, alarm=True, waits=_vent_waits)
 SHUT = StepSpec("shut", "door", with_another, minutes=2, daily=True, alarm=True)
 RULES = {
     "hardening.vent": ("what", "warmest", "cloud", "inside", "open from"),
+    "hardening.waits_vent": ("plants", "inside", "hours", "share lost"),
     "hardening.shut": ("what", "at the plant", "lowest"),
 }

@@ -71,7 +71,22 @@ class ADaysDelay(TestCase):
     def test_every_step_says_what_waiting_costs_or_costs_nothing(self) -> None:
         silent = {spec.kind for spec in EVERY if spec.waits is None}
         self.assertEqual(
-            silent, {"stay_in", "spare", "trim", "pinch", "fill", "cool", "box", "box_air", "stand", "vents", "ajar"}
+            silent,
+            {
+                "stay_in",
+                "spare",
+                "trim",
+                "pinch",
+                "fill",
+                "cool",
+                "shut",
+                "uncover",
+                "box",
+                "box_air",
+                "stand",
+                "vents",
+                "ajar",
+            },
         )
 
     def test_sowing_costs_nothing_before_its_last_day_and_a_harvest_day_after(self) -> None:

@@ -17,7 +17,8 @@ from aestiva.gardens import clock, jobs
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.actions import merge
 from aestiva.place.models import Frost, Station
-from aestiva.season.models import Absence, BedArea, Container, Lamp, Lot, Spot, Tray
+from aestiva.plantingout.models import CoverAtHand
+from aestiva.season.models import Absence, BedArea, Container, Lamp, Lot, OwnLadder, Spot, Tray
 from aestiva.today.models import CalendarLink
 
 
@@ -65,6 +66,8 @@ class Walk(GardenCase):
         self.lamp = Lamp.objects.create(spot=self.shelf, kind="strip")
         self.feed = Feed.objects.create(garden=self.garden, name="Salts", n=20)
         self.ailment = Ailment.objects.create(batch=self.batch, day=TODAY, signs="yellow", cause="wet")
+        self.ladder = OwnLadder.objects.create(garden=self.garden, number=1, name="Mine", rungs=[[2, 0, 0]])
+        self.cover = CoverAtHand.objects.create(garden=self.garden, kind="cloche", pieces=3)
         at = clock.instant()
         self.timer = Timer.objects.create(garden=self.garden, what="soak", planting=self.planting, started=at, due=at)
         self.search = jobs.start("best_days", self.owner, json.dumps({"garden": self.garden.pk}).encode())
@@ -82,6 +85,8 @@ class Walk(GardenCase):
             "spots/<int:spot_id>": f"spots/{self.shelf.pk}",
             "light/<int:spot_id>": f"light/{self.shelf.pk}",
             "<int:lamp_id>": self.lamp.pk,
+            "<int:ladder_id>": self.ladder.pk,
+            "<int:cover_id>": self.cover.pk,
             "<int:feed_id>": self.feed.pk,
             "<int:tray_id>": self.tray.pk,
             "<int:ailment_id>": self.ailment.pk,

@@ -188,7 +188,7 @@ class Door(DoorCase):
         reader = user("reed")
         Member.objects.create(garden=self.garden, user=reader, role="reader")
         client = client_for(reader)
-        for rest in ("door/", "hardening/", "hardening/home/"):
+        for rest in ("door/", "hardening/", "hardening/people/"):
             page = client.get(self.url(rest))
             self.assertEqual(page.status_code, 200)
             self.assertNotContains(page, "/keep/")
@@ -228,7 +228,7 @@ class LadderView(DoorCase):
     def test_somebody_at_home_would_save_a_day(self) -> None:
         week = {f"f{n}": "7:00" for n in range(7)} | {f"t{n}": "9 pm" for n in range(7)} | {"f1": "", "t1": ""}
         member = Member.objects.get(garden=self.garden, user=self.owner)
-        self.assertEqual(self.post("hardening/home/hours/keep/", member=member.pk, **week).status_code, 302)
+        self.assertEqual(self.post("hardening/people/hours/keep/", member=member.pk, **week).status_code, 302)
         found = ladders_ahead(self.now())
         self.assertEqual([d.code for d in found.rows[0].days[:3]].count(11), 1)
         assert found.saving is not None
@@ -249,7 +249,7 @@ class Home(DoorCase):
             ({"f0": "early", "t0": "9:00"}, "is no time of day"),
             ({"f0": "25:00", "t0": "26:00"}, "is no time of day"),
         ):
-            answer = self.post("hardening/home/hours/keep/", member=member.pk, **data)
+            answer = self.post("hardening/people/hours/keep/", member=member.pk, **data)
             self.assertContains(answer, said, status_code=422)
         member.refresh_from_db()
         self.assertIsNone(member.at_home)
@@ -259,18 +259,18 @@ class Home(DoorCase):
         Member.objects.create(garden=self.garden, user=grower, role="grower")
         member = Member.objects.get(garden=self.garden, user=self.owner)
         answer = client_for(grower).post(
-            self.url("hardening/home/hours/keep/"), {"member": member.pk, "f0": "7:00", "t0": "8:00"}
+            self.url("hardening/people/hours/keep/"), {"member": member.pk, "f0": "7:00", "t0": "8:00"}
         )
         self.assertEqual(answer.status_code, 422)
 
     def test_the_shelter_lets_more_wind_through(self) -> None:
         self.week(wind_kmh=30.0)
         self.assertEqual(len(self.keys("harden")), 1)  # behind a hedge 12
-        self.post("hardening/home/shelter/keep/", shelter="none")
+        self.post("hardening/people/shelter/keep/", shelter="none")
         self.assertEqual(self.keys("harden"), [])
         self.back()
         self.assertEqual(len(self.keys("harden")), 1)
-        self.assertEqual(self.post("hardening/home/shelter/keep/", shelter="igloo").status_code, 422)
+        self.assertEqual(self.post("hardening/people/shelter/keep/", shelter="igloo").status_code, 422)
 
     def ladder(self, **more: str) -> Any:
         given = {
@@ -283,7 +283,7 @@ class Home(DoorCase):
             "n3": "1",
             "s3": "1.0",
         } | more
-        return self.post("hardening/home/ladder/keep/", **given)
+        return self.post("hardening/people/ladder/keep/", **given)
 
     def test_a_ladder_of_ones_own_is_made_climbed_changed_and_kept_while_climbed(self) -> None:
         self.assertEqual(self.ladder().status_code, 302)
@@ -295,7 +295,7 @@ class Home(DoorCase):
         assert item is not None
         self.assertEqual((item.raised.ladder.name, len(item.raised.ladder.rungs)), ("Three steps", 3))
         self.assertContains(
-            self.post(f"hardening/home/ladder/{row.pk}/remove/"), "is climbed by 1 batch", status_code=422
+            self.post(f"hardening/people/ladder/{row.pk}/remove/"), "is climbed by 1 batch", status_code=422
         )
         self.assertEqual(
             self.ladder(ladder=str(row.pk), revision=str(row.revision), name="Three long steps").status_code, 302
@@ -303,7 +303,7 @@ class Home(DoorCase):
         self.assertEqual(OwnLadder.objects.get().name, "Three long steps")
         self.kale.refresh_from_db()
         self.post(f"hardening/batch/{self.kale.pk}/climbs/keep/", ladder="", revision=self.kale.revision)
-        self.assertEqual(self.post(f"hardening/home/ladder/{row.pk}/remove/").status_code, 302)
+        self.assertEqual(self.post(f"hardening/people/ladder/{row.pk}/remove/").status_code, 302)
         self.assertFalse(OwnLadder.objects.exists())
 
     def test_ladders_that_cannot_be(self) -> None:
@@ -321,6 +321,6 @@ class Home(DoorCase):
     def test_what_its_raising_speaks_for_stands_first(self) -> None:
         self.post(f"batch/{self.kale.pk}/change/", what="move", spot=self.frame.pk)
         self.assertContains(
-            self.client.get(self.url("hardening/home/")), "two days, out of a frame: it stands in a frame"
+            self.client.get(self.url("hardening/people/")), "two days, out of a frame: it stands in a frame"
         )
         self.assertEqual(self.post(f"hardening/batch/{self.kale.pk}/climbs/keep/", ladder="rope").status_code, 422)

@@ -78,6 +78,10 @@ class Replan(GardenCase):
         Planting.objects.filter(pk=slow.planting_id).update(chosen_out=date(2026, 5, 4))
         self.assertEqual(self.kinds_now()["Tomato"], "slow")
         Planting.objects.filter(pk=slow.planting_id).update(chosen_out=date(2026, 6, 4))
+        for n, hours in enumerate((2, 3, 4, 6, 8, 10, 24)):
+            BatchEvent.objects.create(
+                batch=slow, kind="outing", on=date(2026, 5, 20) + timedelta(days=n), hours=hours, wanted_hours=hours
+            )
         self.day(date(2026, 6, 2))
         self.assertNotIn("Tomato", {n for n, k in self.kinds_now().items() if k == "cold"})
         for k in range(6):
