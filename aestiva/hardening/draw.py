@@ -46,7 +46,7 @@ def ladders_svg(found: Ladders, today: date, system: str, links: dict[int, str])
     out.append(f'<path class="nowline" d="M{LEFT:.0f} {HEAD - 20:.0f}V{high - 6:.0f}"/>')
     said = "; ".join(row_said(row, today) for row in found.rows)
     size = f'viewBox="0 0 {WIDE:.0f} {high:.0f}" width="{WIDE:.0f}" height="{high:.0f}"'
-    return f'<svg class="ladders" {size} role="img" aria-label="{escape(said)}">{"".join(out)}</svg>'
+    return f'<svg class="ladders" {size} role="group" aria-label="{escape(said)}">{"".join(out)}</svg>'
 
 
 def _head(days: tuple[DaySky, ...], system: str) -> list[str]:

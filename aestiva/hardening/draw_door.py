@@ -11,7 +11,7 @@ from aestiva.frame import say
 from aestiva.hardening.door import Line, hour_of, rung_said
 from aestiva.hardening.draw import HATCH
 from aestiva.hardening.ladders import DaySky
-from aestiva.light.draw import label
+from aestiva.light.draw import label, rect
 from growing.place.daylight import day_length_h
 
 WIDE, LEFT, RIGHT = 366.0, 66.0, 362.0
@@ -21,49 +21,70 @@ NOON = 13.0
 Across = Callable[[float], float]
 
 
+def _x(hour: float) -> float:
+    return LEFT + (hour - BEGIN) / (END - BEGIN) * (RIGHT - LEFT)
+
+
 def strip_svg(
-    sky: DaySky | None,
-    tmin_c: float | None,
-    lines: list[Line],
-    limit_c: float | None,
-    hour: float | None,
-    latitude: float,
-    system: str,
+    sky: DaySky | None, tmin_c: float | None, limit_c: float | None, hour: float | None, latitude: float, system: str
 ) -> str:
-    """The strip.  hour: now by the garden's clock, None where it stands still."""
-    x = lambda h: LEFT + (h - BEGIN) / (END - BEGIN) * (RIGHT - LEFT)  # noqa: E731
-    high = HEAD + LANE * len(lines) + 6
-    out = [HATCH]
+    """The day's sun, warmth and wind over its hours.  hour: now by the garden's clock, None where it stands still."""
+    out = []
     day = date(2001, 1, 1) if sky is None else sky.day
     half = day_length_h(latitude, day) / 2
     rise, fall = max(BEGIN, NOON - half), min(END, NOON + half)
-    out.append(
-        f'<rect class="dark" x="{x(BEGIN):.0f}" y="6" width="{max(0.0, x(rise) - x(BEGIN)):.0f}" height="{HEAD - 24:.0f}"/>'
-    )
-    out.append(
-        f'<rect class="dark" x="{x(fall):.0f}" y="6" width="{max(0.0, x(END) - x(fall)):.0f}" height="{HEAD - 24:.0f}"/>'
-    )
+    tall = HEAD - 24
+    out += [
+        rect(_x(BEGIN), 6, max(0.0, _x(rise) - _x(BEGIN)), tall, "dark"),
+        rect(_x(fall), 6, max(0.0, _x(END) - _x(fall)), tall, "dark"),
+    ]
     for y, words in ((18, "Sun"), (66, "Warmth"), (132, "Wind")):
         out.append(label(0, y, words, "b"))
     out.append(label(0, 147, say.amount(0, "km/h", system).split(" ")[1]))
     if limit_c is not None:
         out.append(label(0, 81, f"limit {say.degrees(limit_c, system, 0)}"))
     if sky is not None:
-        out += _sun(sky, rise, fall, x)
-        out += _warmth(sky, tmin_c, limit_c, x, system)
-        out += _wind(sky, x, system)
+        out += _sun(sky, rise, fall, _x)
+        out += _warmth(sky, tmin_c, limit_c, _x, system)
+        out += _wind(sky, _x, system)
     else:
         out.append(label((LEFT + RIGHT) / 2, 66, "no forecast for today", "s", "middle"))
     out.append(f'<path class="ground" d="M0 {HEAD - 18:.0f}H{WIDE:.0f}"/>')
     for h in range(6, 23, 2):
-        out.append(label(x(h), HEAD - 4, str(h), "s", "middle"))
+        out.append(label(_x(h) - (6 if h == END else 0), HEAD - 4, str(h), "s", "middle"))
+    out += _now(hour, HEAD)
+    size = f'viewBox="0 0 {WIDE:.0f} {HEAD:.0f}" width="{WIDE:.0f}" height="{HEAD:.0f}"'
+    return f'<svg class="doorstrip" {size} role="img" aria-label="{escape(_sky_said(sky, limit_c, system))}">{"".join(out)}</svg>'
+
+
+def lanes_svg(lines: list[Line], hour: float | None) -> str:
+    """A lane for each batch on the same hours: its steps, and its outing as a bar."""
+    if not lines:
+        return ""
+    high = LANE * len(lines)
+    out = [HATCH]
     for n, line in enumerate(lines):
-        out += _lane(line, HEAD + n * LANE, n, x, system)
-    if hour is not None and BEGIN <= hour <= END:
-        out.append(f'<path class="nowline" d="M{x(hour):.1f} 6V{high - 4:.0f}"/>')
+        out += _lane(line, n * LANE, n, _x)
+    out += _now(hour, high)
     said = "; ".join(f"{line.item.full_name} {line.begins} to {line.ends}, {rung_said(line)}" for line in lines)
     size = f'viewBox="0 0 {WIDE:.0f} {high:.0f}" width="{WIDE:.0f}" height="{high:.0f}"'
-    return f'<svg class="doorstrip" {size} role="img" aria-label="{escape(said or "nothing goes out today")}">{"".join(out)}</svg>'
+    return f'<svg class="doorstrip" {size} role="img" aria-label="{escape(said)}">{"".join(out)}</svg>'
+
+
+def _now(hour: float | None, high: float) -> list[str]:
+    inside = hour is not None and BEGIN <= hour <= END
+    return [f'<path class="nowline" d="M{_x(hour):.1f} 2V{high - 2:.0f}"/>'] if inside and hour is not None else []
+
+
+def _sky_said(sky: DaySky | None, limit_c: float | None, system: str) -> str:
+    if sky is None or sky.tmax_c is None:
+        return "no forecast for today"
+    parts = [f"up to {say.degrees(sky.tmax_c, system, 0)} today"]
+    if limit_c is not None:
+        parts.append(f"they go out from {say.degrees(limit_c, system, 0)}")
+    if sky.wind_kmh is not None:
+        parts.append(f"wind behind the shelter {say.amount(sky.wind_kmh, 'km/h', system, 0)}")
+    return ", ".join(parts)
 
 
 def _sun(sky: DaySky, rise: float, fall: float, x: Across) -> list[str]:
@@ -112,7 +133,7 @@ def _wind(sky: DaySky, x: Across, system: str) -> list[str]:
     return out
 
 
-def _lane(line: Line, y: float, n: int, x: Across, system: str) -> list[str]:
+def _lane(line: Line, y: float, n: int, x: Across) -> list[str]:
     out = [
         f'<rect class="lane{" even" if n % 2 else ""}" x="0" y="{y:.0f}" width="{WIDE:.0f}" height="{LANE - 2:.0f}"/>'
     ]

@@ -29,7 +29,7 @@ from aestiva.gardens.providers import link
 from aestiva.hardening.actions import had_hours
 from aestiva.hardening.door import BETWEEN, LOOKS, Door, door, rung_said
 from aestiva.hardening.draw import WORDS, ladders_svg
-from aestiva.hardening.draw_door import strip_svg
+from aestiva.hardening.draw_door import lanes_svg, strip_svg
 from aestiva.hardening.ladders import DAYS, Ladders, ladders_ahead, skies
 from aestiva.hardening.tonight import pots_tonight
 from aestiva.season.actions import add_event
@@ -160,9 +160,8 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
         "view": "door",
         "headline": door_headline(found, request.units),
         "door": found,
-        "svg": strip_svg(
-            sky, None if night is None else night.tmin_c, lines, limit, hour, garden.latitude, request.units
-        ),
+        "svg": strip_svg(sky, None if night is None else night.tmin_c, limit, hour, garden.latitude, request.units),
+        "lanes": lanes_svg(lines, hour),
         "lines": [(line, rung_said(line), link("task_why", garden.pk, line.key)) for line in lines],
         "more": len(found.lines) - len(lines),
         "shown": {line.key for line in lines},
