@@ -91,5 +91,5 @@ class Door(DemoCase):
         self.until(lambda: "What planting is worth" in self.text("main"))
         self.assert_accessible("one batch at the gates")
         self.assertTrue(self.all(".worthline .worthpost"))
-        self.press("main details summary")
-        self.assertTrue(self.all(".worthtable tbody tr"))
+        self.one("main details summary").click()
+        self.until(lambda: self.one(".worthtable tbody tr").is_displayed())

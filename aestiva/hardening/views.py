@@ -215,7 +215,7 @@ def door_headline(found: Door, units: str) -> str:
 def _todos(now: SeasonState, keys: list[str], kinds: tuple[str, ...]) -> list[Todo]:
     found = [
         todo
-        for key in dict.fromkeys(keys[:MOST_TOGETHER])
+        for key in dict.fromkeys([key for sent in keys for key in sent.split(BETWEEN)][:MOST_TOGETHER])
         if (todo := now.find(key)) is not None and todo.task.kind in kinds
     ]
     if not found:

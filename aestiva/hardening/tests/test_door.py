@@ -105,6 +105,17 @@ class Door(DoorCase):
         self.back()
         self.assertFalse(self.kale.events.filter(kind="looked_bleached").exists())
 
+    def test_one_button_sends_all_of_them_together(self) -> None:
+        other = self.sown("kale", 8, TODAY - timedelta(days=45), spot=self.bed)
+        self.post(f"batch/{other.pk}/record/", kind="up", count="9", on=(TODAY - timedelta(days=38)).isoformat())
+        self.assertEqual(len(self.keys("harden")), 2)
+        self.post("door/out/keep/", task=door(self.now()).keys_to_go)
+        self.assertEqual(BatchEvent.objects.filter(kind="out").count(), 2)
+        self.post("door/in/keep/", task=door(self.now()).keys_out)
+        self.assertEqual(BatchEvent.objects.filter(kind="outing").count(), 2)
+        self.post("door/looked/keep/", look="looked_fine", batch=door(self.now()).looked_keys)
+        self.assertEqual(BatchEvent.objects.filter(kind="looked_fine").count(), 2)
+
     def test_posted_twice_it_is_done_once(self) -> None:
         tasks = self.keys("harden")
         for _ in range(2):
