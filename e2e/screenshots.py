@@ -6,7 +6,6 @@ import os
 import tempfile
 import threading
 from pathlib import Path
-from typing import Any
 
 OUT = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 WELCOME = Path(__file__).resolve().parent.parent / "aestiva" / "frame" / "static" / "aestiva" / "season.svg"
@@ -36,8 +35,6 @@ def main() -> None:
         bed = garden.spots.get(code="Bed D").pk
         trays = Tray.objects.filter(garden=garden, runs__until=None, runs__batch__isnull=False)
         tray = trays.annotate(batches=Count("runs__batch", distinct=True)).order_by("-batches", "pk")[0].pk
-        sheet = sowing_day(garden)
-        ailing = Batch.objects.filter(planting__crop_key="pepper", planting__season__garden=garden).order_by("pk")[0].pk
         gated = Batch.objects.get(planting__crop_key="onion", planting__season__garden=garden).pk
         assert garden.simulated_on is not None
         now = load(garden, garden.simulated_on)
@@ -52,24 +49,11 @@ def main() -> None:
 
         server = create_server(application, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
-        shoot(f"http://127.0.0.1:{server.effective_port}", (batch, bed, tray, sheet, ailing, gated))
-
-
-def sowing_day(garden: Any) -> int:
-    """The sheet of the demo's day, gone through until the first seed."""
-    from aestiva.bench import day_actions, day_begin, days
-    from aestiva.gardens import clock
-
-    owner, today = garden.members.get(role="owner").user, garden.simulated_on
-    day = day_begin.begin(garden, owner, "sow", today, 55, today, "")
-    while (found := days.sheet(day, clock.instant())).next is not None and found.next.stage != "seed":
-        day_actions.finish_stage(garden, owner, day, found.next.line, found.next.stage, today, "")
-    day_actions.finish_stage(garden, owner, day, found.rows[0].line.pk, "seed", today, "")
-    return int(day.pk)
+        shoot(f"http://127.0.0.1:{server.effective_port}", (batch, bed, tray, gated))
 
 
 def shoot(base: str, rows: tuple[int, ...]) -> None:
-    batch, bed, tray, sheet, ailing, gated = rows
+    batch, bed, tray, gated = rows
     from selenium.webdriver.common.by import By
     from selenium.webdriver.support.ui import WebDriverWait
 
@@ -92,10 +76,8 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
         ("gate", f"plantingout/{gated}/", WIDE),
         ("tonight", "tonight/", WIDE),
         ("door-phone", "door/", PHONE),
-        ("day-phone", f"bench/day/{sheet}/", PHONE),
         ("care-phone", "care/", PHONE),
         ("moving", "care/moving/", WIDE),
-        ("trouble", f"care/trouble/?batch={ailing}&s=yellow&s=film&q_first=lowest&q_pot=heavy", WIDE),
     )
     driver = chromium()
     try:
@@ -110,12 +92,6 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
             driver.get(f"{base}/g/{garden}/{path}")
             driver.implicitly_wait(3)
             driver.save_screenshot(str(OUT / f"{name}.png"))
-        driver.get(base + "/gardens/")
-        driver.find_element(By.LINK_TEXT, "Kanuka Flat").click()
-        WebDriverWait(driver, 20).until(lambda d: "/g/" in d.current_url)
-        driver.get(driver.current_url.replace("/today/", "/plan/"))
-        driver.find_element(By.CSS_SELECTOR, "svg.rows")
-        driver.save_screenshot(str(OUT / "kanuka-plan.png"))
     finally:
         driver.quit()
 

@@ -173,7 +173,7 @@ def _bar(row: Row, day: DayAhead, x: float, base: float) -> list[str]:
 
 
 def _planted(row: Row, x: float, base: float, y: float) -> list[str]:
-    words = f"plant {say.short_day(row.ready)}"
+    words = f"hardened {say.short_day(row.ready)}"
     right = x + 190 > WIDE
     at, anchor = (x - 8, "end") if right else (x + 8, "start")
     out = [

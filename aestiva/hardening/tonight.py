@@ -18,7 +18,7 @@ FRAMES = ("frame", "tunnel")  # a fleece inside adds to them
 
 
 class PotLine(NamedTuple):
-    """One batch in pots outdoors tonight: how many, where, the temperature at the plant and where it is told from [°C]; what to do;
+    """One batch in pots outdoors tonight: how many, where, the temperature at the plant and where it is warned from [°C]; what to do;
     the cover that would be enough ("" where none is), what it saves of them, and the arithmetic."""
 
     item: Item
@@ -103,7 +103,7 @@ def _line(now: SeasonState, item: Item, night: Night | None) -> PotLine:
     inputs = (
         Value("plants", count, "plants"),
         Value("at the plant", plant.celsius, "°C"),
-        Value("told from", limit.told_c, "°C", "working"),
+        Value("warned from", limit.told_c, "°C", "working"),
         Value("harm", limit.harm_c, "°C", "working"),
         Value("cover", "" if not cover else COVERS[cover].name),
         Value("adds", None if not cover else COVERS[cover].adds_c, "Δ°C", "estimate"),

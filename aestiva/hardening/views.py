@@ -115,7 +115,7 @@ def sub(found: Ladders) -> str:
     least, most = min(r.later for r in later), max(r.later for r in later)
     cost = say.plural(most, "day") if least == most else f"{least} to {most} days"
     plants = say.plural(len(later), "batch is", "batches are")
-    return f"{say.listed([say.day(d) for d in days], 3)} {say.listed(whys)}: {plants} planted {cost} later."
+    return f"{say.listed([say.day(d) for d in days], 3)} {say.listed(whys)}: {plants} hardened {cost} later."
 
 
 @garden_view(no_frost="plan")

@@ -20,15 +20,15 @@ RULES = {
         short="Opened today; the night falls to {lowest}.",
     ),
     "hardening.tonight_stay": Said(
-        "May stay: {result} at the plant", "told from {told from}; harm begins at {harm} for them as they are now"
+        "May stay: {result} at the plant", "warned from {warned from}; harm begins at {harm} for them as they are now"
     ),
     "hardening.tonight_cover": Said(
         "May stay under a cover: {result} at the plant",
-        "told from {told from}, harm begins at {harm}; {cover} adds about {adds}; without it {lost} are lost on average",
+        "warned from {warned from}, harm begins at {harm}; {cover} adds about {adds}; without it {lost} are lost on average",
     ),
     "hardening.tonight_in": Said(
         "Carry in: {result} at the plant",
-        "told from {told from}, harm begins at {harm}; left out, {lost} of {plants} are lost on average",
+        "warned from {warned from}, harm begins at {harm}; left out, {lost} of {plants} are lost on average",
     ),
     "hardening.tonight_unknown": Said("The night of {result} is not known", "no forecast reaches it"),
     "hardening.waits_age": Said(

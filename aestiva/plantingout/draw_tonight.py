@@ -59,7 +59,7 @@ def _safe(x: float, y: float) -> list[str]:
 def words(line: BedLine, system: str) -> str:
     """“8 m of fleece, 30 g, 18 pegs”, “none: they bear −4°”."""
     if line.safe:
-        return f"none: told from {say.degrees(line.told_c, system)}"
+        return f"none: a warning from {say.degrees(line.told_c, system)}"
     if not line.cover:
         return "no cover is enough: two layers, or buckets"
     if not line.length_cm:

@@ -18,7 +18,7 @@ CLOCHE = "cloche"
 
 
 class BedLine(NamedTuple):
-    """One planting outdoors tonight: plants, bed, temperature at the plant and where it is told from [°C]; the lightest cover that is
+    """One planting outdoors tonight: plants, bed, temperature at the plant and where it is warned from [°C]; the lightest cover that is
     enough ("": none is), its length [cm] and pegs; what is lost without, and the arithmetic."""
 
     item: Item
@@ -131,7 +131,7 @@ def _line(now: SeasonState, item: Item, night: Night, length: float | None, kind
     inputs = (
         Value("plants", count, "plants"),
         Value("at the plant", plant.celsius, "°C"),
-        Value("told from", limit.told_c, "°C", "working"),
+        Value("warned from", limit.told_c, "°C", "working"),
         Value("harm", limit.harm_c, "°C", "working"),
         Value("cover", COVERS[cover].name if cover else ""),
         Value("adds", COVERS[cover].adds_c if cover else None, "Δ°C", "estimate"),

@@ -95,15 +95,15 @@ RULES = {
         short="Covered last night: off in the morning, before it gets warm under it.",
     ),
     "plantingout.tonight_stands": Said(
-        "They bear it: {result} at the plant", "told from {told from}, harm begins at {harm}"
+        "They bear it: {result} at the plant", "warned from {warned from}, harm begins at {harm}"
     ),
     "plantingout.tonight_covered": Said(
         "Cover: {result} at the plant",
-        "told from {told from}, harm begins at {harm}; {cover} adds about {adds}; without it {lost} of {plants} are lost on average",
+        "warned from {warned from}, harm begins at {harm}; {cover} adds about {adds}; without it {lost} of {plants} are lost on average",
     ),
     "plantingout.tonight_beyond": Said(
         "No cover is enough: {result} at the plant",
-        "told from {told from}, harm begins at {harm}; {lost} of {plants} are lost on average: two layers, or a bucket over each",
+        "warned from {warned from}, harm begins at {harm}; {lost} of {plants} are lost on average: two layers, or a bucket over each",
     ),
     "plantingout.waits_age": Said(
         "A day’s delay: {result}",
@@ -135,7 +135,7 @@ RULES = {
     ),
     "plantingout.frost_watch": Said(
         "Chance of harm on {night}: {result}",
-        "{at the plant} at the plant, give or take {error}; hardened to {hardened}, harm begins at {harm}; told from {told from}",
+        "{at the plant} at the plant, give or take {error}; hardened to {hardened}, harm begins at {harm}; warned from {warned from}",
         short="About {at the plant} at the plant, where harm begins at {harm}: {chance} chance that it comes near.",
     ),
     "plantingout.spare_beyond": Said(

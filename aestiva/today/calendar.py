@@ -7,10 +7,11 @@ What is expected later, before there is a task for it, is there too and says so.
 from __future__ import annotations
 
 from datetime import UTC, date, datetime, time, timedelta
+from functools import lru_cache
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from icalendar import Alarm, Calendar, Event, vDatetime, vInt
+from icalendar import Alarm, Calendar, Event, vDatetime, vInt, vText
 
 from aestiva.bench.days import timers
 from aestiva.bench.models import Timer
@@ -19,13 +20,14 @@ from aestiva.frame import wording
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
 from aestiva.today.expected import Expected, expected
-from growing.hardening.steps import BRING_IN, HARDEN, Out, Outdoors
+from growing.hardening.steps import BRING_IN, HARDEN, STAY_IN, Out, Outdoors
 from growing.plantingout.steps import WATCH_NIGHTS
 from growing.steps import Task
 
 BEFORE_DARK = time(16, 30)
 AHEAD_OF_DARK = timedelta(minutes=30)
 SHORTEST = timedelta(minutes=5)
+TRANSPARENT = vText("TRANSPARENT")  # an event of a day, which does not fill it
 FORECAST = timedelta(days=WATCH_NIGHTS)
 COUNTS_DOWN = "days left"  # the input of a rule that counts from the day on which it speaks
 
@@ -72,7 +74,7 @@ def _event(now: SeasonState, todo: Todo, shared: dict[str, Any], link: str) -> E
         _alarms(event, task, name)
     if item.spot_code:
         event.add("location", item.spot_code)
-    event.add("categories", [task.where])
+    event.update(_under(task.where))
     return event
 
 
@@ -90,14 +92,14 @@ def _ring(garden: Garden, timer: Timer, shared: dict[str, Any], link: str) -> Ev
     alarm.add("description", rings)
     alarm.add("trigger", timedelta(0))
     event.add_component(alarm)
-    event.add("categories", ["bench"])
+    event.update(_under("bench"))
     return event
 
 
 def on_its_day(now: SeasonState, todo: Todo) -> Task:
-    """The task as it will speak on the day it is for; as it speaks today where it is for today, or a rung to come."""
+    """The task as it will speak on the day it is for; as it speaks today where it is for today, or a rung, which knows its day."""
     task = todo.task
-    if todo.due <= now.today or todo.moved or not _speaks_of_its_day(now, todo):
+    if todo.due <= now.today or todo.moved or task.spec in (HARDEN, STAY_IN) or not _speaks_of_its_day(now, todo):
         return task
     ordinal = task.key.split(".", 2)[2]
     return task.spec.find(todo.item.raised, ordinal, todo.due, now.horizon) or task
@@ -116,7 +118,7 @@ def _later(garden: Garden, one: Expected, shared: dict[str, Any], link: str) -> 
     event.add("description", text + (f"\n{link}" if link else ""))
     event.add("status", "TENTATIVE")
     _all_day(event, one.day)
-    event.add("categories", ["expected"])
+    event.update(_under("expected"))
     return event
 
 
@@ -131,7 +133,15 @@ def _begun(garden: Garden, key: str, summary: str, shared: dict[str, Any]) -> Ev
 def _all_day(event: Event, day: date) -> None:
     event.add("dtstart", day)
     event.add("dtend", day + timedelta(days=1))
-    event.add("transp", "TRANSPARENT")
+    event["TRANSP"] = TRANSPARENT
+
+
+@lru_cache(maxsize=64)
+def _under(category: str) -> dict[str, Any]:
+    """What every event of one category says of that."""
+    event = Event()
+    event.add("categories", [category])
+    return dict(event)
 
 
 def _hours(garden: Garden, task: Task, day: date) -> tuple[datetime, datetime] | None:
@@ -169,7 +179,15 @@ def _alarms(event: Event, task: Task, name: str) -> None:
 
 def _alarm(event: Event, text: str, trigger: timedelta, from_end: bool = False) -> None:
     alarm = Alarm()
-    alarm.add("action", "DISPLAY")
+    alarm.update(_shown(trigger, from_end))
     alarm.add("description", text)
-    alarm.add("trigger", trigger, parameters={"RELATED": "END"} if from_end else {})
     event.add_component(alarm)
+
+
+@lru_cache(maxsize=8)
+def _shown(trigger: timedelta, from_end: bool) -> dict[str, Any]:
+    """What alarms of one kind have in common."""
+    alarm = Alarm()
+    alarm.add("action", "DISPLAY")
+    alarm.add("trigger", trigger, parameters={"RELATED": "END"} if from_end else {})
+    return dict(alarm)

@@ -29,7 +29,7 @@ _WEIGHTS = np.exp(-(_ERRORS**2) / 2) / np.exp(-(_ERRORS**2) / 2).sum()
 class Harm(NamedTuple):
     """The temperature at the plant that a batch must not meet: where harm begins, and from where it is told.
 
-    chill_c: what tender crops are told from at the latest; None: no such limit.
+    chill_c: what tender crops are warned from at the latest; None: no such limit.
     """
 
     harm_c: float

@@ -19,7 +19,7 @@ _OUTING = (
     "in by",
 )
 _NIGHT = (*_OUTING, "at the plant", "limit")
-_TONIGHT = ("plants", "at the plant", "told from", "harm", "cover", "adds", "lost")
+_TONIGHT = ("plants", "at the plant", "warned from", "harm", "cover", "adds", "lost")
 RULES = {
     **FRAMES,
     "hardening.tonight_stay": _TONIGHT,

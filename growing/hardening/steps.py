@@ -103,14 +103,16 @@ def _harden(one: Raised, today: date, until: date) -> Iterator[Task]:
     case = case_of(one, today)
     if case is None or case.since > until:
         return
+    assert one.hardened is not None
+    stands = one.hardened.working
     for number, day in enumerate(ahead(case).days):
         if day.day > until:
             return
-        yield _outing(one, case, day, number, today)
+        yield _outing(one, case, day, number, stands, today)
 
 
-def _outing(one: Raised, case: Case, day: DayAhead, number: int, today: date) -> Task:
-    """One rung on one day."""
+def _outing(one: Raised, case: Case, day: DayAhead, number: int, stands: Working, today: date) -> Task:
+    """One rung on one day; stands: how it came to stand on the ladder."""
     assert one.hardened is not None
     rung, night = one.ladder.rungs[day.rung], next((n for n in one.nights if n.day == day.day), None)
     place = _shade(one, day, night) or rung.shelter
@@ -126,7 +128,7 @@ def _outing(one: Raised, case: Case, day: DayAhead, number: int, today: date) ->
         Value("out at", begins),
         Value("in by", ends),
     ]
-    rule, steps = WORDS[day.code], [one.hardened.working]
+    rule, steps = WORDS[day.code], [stands]
     if day.code == OUT and place != rung.shelter and place == "shade":
         rule = "hot"
     elif day.code == OUT and _is_grey_start(one, case, day, night):

@@ -2,7 +2,7 @@
 
 from growing.waiting import AGE_INPUTS, HARVEST_INPUTS
 
-_TONIGHT = ("plants", "at the plant", "told from", "harm", "cover", "adds", "lost")
+_TONIGHT = ("plants", "at the plant", "warned from", "harm", "cover", "adds", "lost")
 _GATE = ("likely open", "springs open")
 RULES = {
     "plantingout.gate_hardened": (*_GATE, "rungs climbed", "rungs"),
@@ -32,6 +32,6 @@ RULES = {
     "plantingout.spare_unwanted": ("planted on", "kept"),
     "plantingout.spare": ("planted", "wanted", "planted on", "kept"),
     "plantingout.frost_watch": (
-        *("night", "at the plant", "error", "damage_c", "hardened", "harm", "chill_c", "told from", "chance"),
+        *("night", "at the plant", "error", "damage_c", "hardened", "harm", "chill_c", "warned from", "chance"),
     ),
 }

@@ -157,7 +157,7 @@ def _working(one: Raised, night: Night, plant: AtPlant, limit: Harm) -> Working:
         Value("hardened", limit.hardened, "share"),
         Value("harm", limit.harm_c, "°C", "working"),
         *([] if limit.chill_c is None else [one.crop.values["chill_c"]]),
-        Value("told from", limit.told_c, "°C", "working"),
+        Value("warned from", limit.told_c, "°C", "working"),
         Value("chance", chance, "share"),
     )
     return Working("plantingout.frost_watch", inputs, (plant.working,), Value("chance", chance, "share"))
