@@ -35,7 +35,8 @@ def hardening_400() -> bool:
     real = lambda low, high: chance.uniform(low, high, BATCHES)  # noqa: E731
     ladder = whole(len(known))
     who = Climbers(
-        ladder, whole(3), whole(4), whole(2), whole(2), whole(2), whole(5) - 1, real(4, 13), real(2, 10), real(-4, 2), real(0, 2), real(0.5, 1.6),
+        ladder, whole(3), whole(4), whole(2), whole(2), whole(2), whole(2), whole(5) - 1,
+        real(4, 13), real(2, 10), real(-4, 2), real(0, 2), real(0.5, 1.6),
     )  # fmt: skip
     possible = np.repeat(np.stack([ways.hours, np.minimum(ways.hours, 10)])[:, :, None, :], DAYS, axis=2)
     limits = np.stack([real(0, 20) for _ in numbers])

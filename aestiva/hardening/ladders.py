@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import NamedTuple
 
 from aestiva.course.state import Item, SeasonState
-from growing.hardening.ahead import DayAhead, Door, LadderAhead, ahead
+from aestiva.frame import say
+from growing.hardening.ahead import Case, DayAhead, Door, LadderAhead, ahead
 from growing.hardening.climbing import GOES_OUT, NIGHT, NOBODY, NOTHING
 from growing.hardening.clock import FIRST_HOUR, said, times
 from growing.hardening.ladder import NIGHT_HOURS, Outing
+from growing.hardening.odds import InSprings, in_springs
 from growing.hardening.steps import case_of
 from growing.place.growth import SPAN_DAYS, span_start
 from growing.place.nights import BETWEEN_C, Night, at_plant
 from growing.plantingout.asking import age_limit
 
 DAYS = 14
+ALWAYS = 0.995  # of springs
 SOON_DAYS = 14  # before its first outing, from which a batch is on the page
 
 
@@ -35,7 +39,7 @@ class DaySky(NamedTuple):
 
 class Row(NamedTuple):
     """One batch: the outings it had in these days, the days ahead, the day it may go out, days later than without a missed one, the
-    day to which its container carries it."""
+    day to which its container carries it; as its ladder sees it, and in the springs on record."""
 
     item: Item
     had: tuple[Outing, ...]
@@ -45,6 +49,8 @@ class Row(NamedTuple):
     later: int
     limit: date
     begins: date | None
+    case: Case
+    springs: InSprings | None = None
 
     @property
     def hours_had(self) -> float:
@@ -53,6 +59,17 @@ class Row(NamedTuple):
     @property
     def hours_wanted(self) -> float:
         return sum(o.wanted_hours for o in self.item.raised.facts.outings)
+
+    @property
+    def said(self) -> str:
+        """“9 in 10 springs by 29 April”; “” where there is no daily record."""
+        if self.springs is None:
+            return ""
+        share, day = self.springs.sure
+        often = (
+            "every spring" if share > ALWAYS else "no spring" if share < 1 - ALWAYS else f"{say.odds(share)} springs"
+        )
+        return f"{often} by {say.short_day(day)}"
 
     @property
     def missed(self) -> tuple[DayAhead, ...]:
@@ -88,6 +105,16 @@ def ladders_ahead(now: SeasonState) -> Ladders:
     return Ladders(skies(now), tuple(rows), _saving(now, rows))
 
 
+def odds(now: SeasonState, rows: Sequence[Row]) -> tuple[Row, ...]:
+    """The same rows with the springs on record, where there is a daily record."""
+    daily = now.place.memo("daily", now.place.warmth.daily)
+    begin = (now.today - span_start(now.place.year, now.place.climate.southern)).days
+    if daily is None or not 0 <= begin < SPAN_DAYS:
+        return tuple(rows)
+    found = in_springs([row.case for row in rows], daily, begin)
+    return tuple(row._replace(springs=one) for row, one in zip(rows, found, strict=True))
+
+
 def _row(now: SeasonState, item: Item) -> Row | None:
     one = item.raised
     if item.batch is None:
@@ -103,7 +130,7 @@ def _row(now: SeasonState, item: Item) -> Row | None:
     left = len(one.ladder.rungs) - case.progress.climbed
     least = (case.begins or case.since) + timedelta(days=left)
     later = 0 if found.ready is None else max(0, (found.ready - least).days)
-    return Row(item, had, found.days, found.ready, one.dates.out_on, later, age_limit(one), case.begins)
+    return Row(item, had, found.days, found.ready, one.dates.out_on, later, age_limit(one), case.begins, case)
 
 
 def skies(now: SeasonState, days: int = DAYS) -> tuple[DaySky, ...]:
@@ -149,10 +176,7 @@ def _saving(now: SeasonState, rows: list[Row]) -> Saving | None:
         for row in rows:
             if not any(d.day == day and d.code == NOBODY for d in row.days):
                 continue
-            case = case_of(row.item.raised, now.today)
-            if case is None:
-                continue
-            found = ahead(case._replace(door=_with_somebody(case.door, day)))
+            found = ahead(row.case._replace(door=_with_somebody(row.case.door, day)))
             if found.ready is not None and (row.ready is None or found.ready < row.ready):
                 sooner += 1
                 one = next((d for d in found.days if d.day == day and d.times is not None), None)

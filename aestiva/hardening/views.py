@@ -30,7 +30,7 @@ from aestiva.hardening.actions import had_hours
 from aestiva.hardening.door import BETWEEN, LOOKS, Door, door, rung_said
 from aestiva.hardening.draw import WORDS, ladders_svg
 from aestiva.hardening.draw_door import lanes_svg, strip_svg
-from aestiva.hardening.ladders import DAYS, Ladders, ladders_ahead, skies
+from aestiva.hardening.ladders import DAYS, Ladders, ladders_ahead, odds, skies
 from aestiva.hardening.tonight import pots_tonight
 from aestiva.season.actions import add_event
 from growing.hardening.ahead import limits_of
@@ -51,7 +51,7 @@ def hardening(request: Any) -> HttpResponse:
     now = load(garden, today)
     found = ladders_ahead(now)
     listed = found.rows if request.GET.get("all") == "1" else found.rows[:MOST_ROWS]
-    shown = found._replace(rows=listed)
+    shown = found._replace(rows=odds(now, listed))
     links = {r.item.batch_pk: reverse("batch", args=[garden.pk, r.item.batch_pk]) for r in listed}
     context = {
         "view": "hardening",
@@ -60,7 +60,7 @@ def hardening(request: Any) -> HttpResponse:
         "found": shown,
         "svg": ladders_svg(shown, today, request.units, links),
         "days": [today + timedelta(days=n) for n in range(DAYS)],
-        "table": [(r, cells(r, today)) for r in listed],
+        "table": [(r, cells(r, today)) for r in shown.rows],
         "words": WORDS,
         "more": len(found.rows) - len(listed),
         "missed": [r for r in found.rows if r.later],
@@ -78,7 +78,7 @@ def cells(row: Any, today: Any) -> list[str]:
     for n in range(DAYS):
         day = by_day.get(today + timedelta(days=n))
         if day is None:
-            found.append("plant" if row.ready == today + timedelta(days=n) else "")
+            found.append("hardened" if row.ready == today + timedelta(days=n) else "")
         elif day.out:
             found.append(f"{say.number(min(day.hours, 24))} h{', night' if day.night else ''}")
         else:

@@ -71,7 +71,7 @@ class Ours:
         shape = (len(CROPS), self.seasons)
         self.sow, self.out = sow, out
         self.begin = np.array([(d - timedelta(days=ladders()["seven"].days) - world_.weather.start).days for d in out])
-        self.state = tuple(np.zeros(shape, np.int64) for _ in range(5))
+        self.state = tuple(np.zeros(shape, np.int64) for _ in range(6))
         self.hardened = np.zeros(shape, bool)
         self.begun = np.zeros(shape, bool)
         self.gone = np.zeros(shape, bool)
@@ -107,7 +107,7 @@ class Ours:
         z = np.array([1.2816 if lim.risk <= 0.1 else 1.0364 if lim.risk <= 0.15 else 0.6745 for lim in self.limits])
         begins = np.where(active, np.where(self.begun, -1, 0), 99)
         who = Climbers(
-            whole([0] * len(CROPS)), self.state[0], self.state[1], self.state[2], self.state[3], self.state[4], begins,
+            whole([0] * len(CROPS)), self.state[0], self.state[1], self.state[2], self.state[3], self.state[4], self.state[5], begins,
             real("day_c"), real("night_c"), real("least_c"), real("colder_c"), z,
         )  # fmt: skip
         hours = np.array([[r.hours for r in ladder.rungs], [DAY_H if r.night else r.hours for r in ladder.rungs]])
@@ -115,9 +115,7 @@ class Ours:
         code = found.code[:, :, 0]
         went = (code > 0) & (code <= GOES_OUT) & active
         self.begun |= went
-        missed = np.where(active & ~went & self.begun, self.state[1] + 1, np.where(went, 0, self.state[1]))
         ended = [np.where(active, new, old) for new, old in zip(found.end, self.state, strict=True)]
-        ended[1] = missed
         self.state = tuple(ended)
         self.hardened |= (self.state[0] >= len(ladder.rungs)) & active
         night = (code == NIGHT) & went

@@ -184,10 +184,11 @@ def climbers(cases: list[Case], ladder: list[int] | None = None) -> Climbers:
     real = lambda values: np.array(list(values), float)  # noqa: E731
     return Climbers(
         whole(ladder or [0] * len(cases)),
-        whole(c.progress.climbed for c in cases),
+        whole(c.progress.climbed if c.progress.before is None else c.progress.before for c in cases),
         whole(c.progress.missed for c in cases),
         whole(c.progress.days_only for c in cases),
         whole(c.progress.halves for c in cases),
+        whole(c.progress.partly for c in cases),
         whole(c.nights_had for c in cases),
         whole(-1 if c.begins is None else max(0, (c.begins - c.since).days) for c in cases),
         real(c.limits.day_c for c in cases),

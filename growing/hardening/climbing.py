@@ -81,7 +81,8 @@ class Ground(NamedTuple):
 
 
 class Climbers(NamedTuple):
-    """Batches, one a row: their ladder, rungs climbed, days missed, whole days instead of a night, half rungs, nights had; the day
+    """Batches, one a row: their ladder, rungs climbed, days missed, whole days instead of a night, half rungs, 1 where the
+    last outing was no whole rung, nights had; the day
     (from the first of the sky) on which the first outing is planned, −1 once begun.
 
     The counts may be given for each year, (batches, years).  day_c, night_c, least_c: the coldest day and night out, and how low that
@@ -94,6 +95,7 @@ class Climbers(NamedTuple):
     missed: Ints
     days_only: Ints
     halves: Ints
+    partly: Ints
     nights: Ints
     begins: Ints
     day_c: Floats
@@ -111,7 +113,7 @@ class Climb(NamedTuple):
     rung: Codes
     hours: Floats
     ready: Ints
-    end: tuple[Ints, Ints, Ints, Ints, Ints]
+    end: tuple[Ints, Ints, Ints, Ints, Ints, Ints]
 
 
 def shelter(rung: Ints | int, rungs: Ints | int, wind_left: float) -> Floats:
@@ -135,10 +137,11 @@ def first_outing(planned: Ints, sky: Sky) -> Ints:
     return np.asarray(found)
 
 
-def after_gap(climbed: Ints, missed: Ints) -> Ints:
-    """Rungs that are left after days without an outing: 3–7 one back, more from step two."""
-    back = np.where(missed >= STEP_BACK_FROM, np.maximum(climbed - 1, 0), climbed)
-    return np.asarray(np.where(missed > RESTART_AFTER, np.minimum(climbed, 1), back))
+def after_gap(climbed: Ints, missed: Ints, partly: Ints) -> Ints:
+    """Rungs that are left after days without an outing (`left_after`)."""
+    least = np.minimum(climbed, 1)
+    back = np.where(missed >= STEP_BACK_FROM + partly, np.maximum(climbed - 1, least), climbed)
+    return np.asarray(np.where(missed > RESTART_AFTER, least, back))
 
 
 def climb(ways: Ways, who: Climbers, sky: Sky, ground: Ground, possible: Floats) -> Climb:
@@ -155,8 +158,8 @@ def climb(ways: Ways, who: Climbers, sky: Sky, ground: Ground, possible: Floats)
     code, rung_of = np.zeros((*shape, days), np.int8), np.zeros((*shape, days), np.int8)
     hours_of, ready = np.zeros((*shape, days)), np.full(shape, days)
     start = lambda a: a if a.ndim == 2 else np.repeat(a[:, None], years, axis=1)  # noqa: E731
-    climbed, missed, days_only, halves, nights = (
-        start(a) for a in (who.climbed, who.missed, who.days_only, who.halves, who.nights)
+    climbed, missed, days_only, halves, partly, nights = (
+        start(a) for a in (who.climbed, who.missed, who.days_only, who.halves, who.partly, who.nights)
     )
     planned = start(who.begins)
     begins = planned if who.begins.ndim == 2 else np.where(planned < 0, -1, first_outing(who.begins, sky))
@@ -183,7 +186,7 @@ def climb(ways: Ways, who: Climbers, sky: Sky, ground: Ground, possible: Floats)
         if not active.any():
             missed = missed + begun
             continue
-        at = after_gap(climbed, missed)
+        at = after_gap(climbed, missed, partly)
         here = first + np.minimum(at, last_rung)
         wants, night = hours[here], nightly[here]
         can, by_day = asked[d][here], alone[d][here]
@@ -213,15 +216,17 @@ def climb(ways: Ways, who: Climbers, sky: Sky, ground: Ground, possible: Floats)
         whole = (today == OUT) | (today == NIGHT)
         had = np.where(today == NIGHT, wants, np.minimum(np.where(night, DAY_HOURS, wants), can))
         code[:, :, d], rung_of[:, :, d], hours_of[:, :, d] = today, at, had * out
-        partly = out & ~whole
-        days_only = days_only + (partly & night & (had >= COUNTS_FROM * DAY_HOURS))
-        halves = halves + (partly & ~night & (had >= wants / 2))
+        part = out & ~whole
+        days_only = days_only + (part & night & (had >= COUNTS_FROM * DAY_HOURS))
+        halves = halves + (part & ~night & (had >= wants / 2))
         up = whole | (days_only >= DAYS_FOR_A_NIGHT) | (halves >= HALVES_FOR_A_RUNG)
-        climbed = np.where(out, at + up, climbed)
         done = up & out
-        days_only, halves = np.where(done, 0, days_only), np.where(done, 0, halves)
+        climbed = np.where(out, at + done, climbed)
+        partly = np.where(out, ~done, partly).astype(np.int64)
         nights = nights + (today == NIGHT)
         begun = begun | out
         missed = np.where(out, 0, missed + begun)
+        afresh = done | (~out & ((missed == STEP_BACK_FROM) | (missed == RESTART_AFTER + 1)))
+        days_only, halves = np.where(afresh, 0, days_only), np.where(afresh, 0, halves)
         ready = np.where((climbed >= rungs) & (ready == days), d + 1, ready)
-    return Climb(code, rung_of, hours_of, np.minimum(ready, days), (climbed, missed, days_only, halves, nights))
+    return Climb(code, rung_of, hours_of, np.minimum(ready, days), (climbed, missed, days_only, halves, partly, nights))

@@ -61,6 +61,8 @@ class LadderProgress(NamedTuple):
     missed: int
     days_only: int = 0
     halves: int = 0
+    before: int | None = None  # rungs climbed before the days missed; None: as many as now
+    partly: bool = False  # was the last outing no whole rung
 
     @property
     def rungs(self) -> int:
@@ -137,13 +139,16 @@ def progress(
 
     A rung with a night is climbed as well by three whole days whose nights were too cold; any other by two outings behind the
     shelter where it asks for the open, or of half its hours.  stressed: days on which they were limp or bleached: those are
-    repeated.  Days missed: 1–2 repeat nothing more than the day itself, 3–7 one step back, more than 7 from step two.
+    repeated.  Days missed: `left_after`; three lose what was had of a rung.
     """
-    climbed, last, missed, days_only, halves = 0, None, 0, 0, 0
+    climbed, last, missed, days_only, halves, partly = 0, None, 0, 0, 0, False
     had = sorted(outings)
     for outing in had:
-        climbed, _ = _after_gap(climbed, last, outing.day)
-        last = outing.day
+        missed = _missed(last, outing.day)
+        climbed, last = left_after(climbed, missed, partly), outing.day
+        partly = True
+        if missed >= STEP_BACK_FROM:
+            days_only, halves = 0, 0
         if outing.day in stressed:
             continue
         night = outing.wanted_hours >= NIGHT_HOURS
@@ -151,16 +156,24 @@ def progress(
         days_only += not whole and night and outing.hours >= COUNTS_FROM * DAY_HOURS
         halves += not whole and not night and outing.hours >= outing.wanted_hours / 2
         if whole or days_only == DAYS_FOR_A_NIGHT or halves == HALVES_FOR_A_RUNG:
-            climbed, days_only, halves = min(climbed + 1, len(ladder.rungs)), 0, 0
-    if climbed < len(ladder.rungs):
-        climbed, missed = _after_gap(climbed, last, today)
-    return LadderProgress(ladder, climbed, len(had), missed, days_only, halves)
-
-
-def _after_gap(climbed: int, last: date | None, day: date) -> tuple[int, int]:
-    missed = 0 if last is None else max(0, (day - last).days - 1)
-    if missed > RESTART_AFTER:
-        return min(climbed, 1), missed
+            climbed = min(climbed + 1, len(ladder.rungs))
+            days_only, halves, partly = 0, 0, False
+    if climbed == len(ladder.rungs):
+        return LadderProgress(ladder, climbed, len(had), 0)
+    missed = _missed(last, today)
     if missed >= STEP_BACK_FROM:
-        return max(0, climbed - 1), missed
-    return climbed, missed
+        days_only, halves = 0, 0
+    now = left_after(climbed, missed, partly)
+    return LadderProgress(ladder, now, len(had), missed, days_only, halves, climbed, partly)
+
+
+def _missed(last: date | None, day: date) -> int:
+    return 0 if last is None else max(0, (day - last).days - 1)
+
+
+def left_after(climbed: int, missed: int, partly: bool) -> int:
+    """Rungs that are left after days missed: 1–2 cost none, 3–7 one (4–7 where the last outing was no whole rung), more than 7 all
+    but the first, which is never lost.  A half outing amid a gap so never costs more than staying in."""
+    if missed > RESTART_AFTER:
+        return min(climbed, 1)
+    return max(climbed - 1, min(climbed, 1)) if missed >= STEP_BACK_FROM + partly else climbed

@@ -42,7 +42,7 @@ HARDY, TENDER = Limits(5, 2, -4, 2, 0.1), Limits(12, 10, 10, 0, 0.1)
 def as_arrays(ladder: Ladder, limits: Limits, climbed: int = 0, missed: int = 0, begins: int = -1) -> Climbers:
     whole, real = (lambda n: np.array([n], np.int64)), (lambda n: np.array([n], float))
     return Climbers(
-        whole(0), whole(climbed), whole(missed), whole(0), whole(0), whole(0), whole(begins), real(limits.day_c), real(limits.night_c),
+        whole(0), whole(climbed), whole(missed), whole(0), whole(0), whole(0), whole(0), whole(begins), real(limits.day_c), real(limits.night_c),
         real(limits.least_c), real(limits.colder_c), real(1.2815515655446004),
     )  # fmt: skip
 
@@ -68,14 +68,18 @@ def live(
 def by_hand(ladder: Ladder, limits: Limits, rows: np.ndarray, ground: Ground) -> tuple[list[int], int]:
     """The same, a day at a time in plain words."""
     tmax, plant, error, _, wind, gust, rain, hail = rows
-    climbed = missed = only = half = nights = 0
+    climbed = missed = only = half = nights = partly = 0
     begun, codes, ready = True, [], DAYS
     count = len(ladder.rungs)
     for d in range(DAYS):
         if climbed >= count:
             codes.append(0)
             continue
-        at = min(climbed, 1) if missed > 7 else max(climbed - 1, 0) if missed >= 3 else climbed
+        at = (
+            min(climbed, 1)
+            if missed > 7 or (missed >= 3 + partly and climbed < 2)
+            else climbed - (missed >= 3 + partly)
+        )
         rung = ladder.rungs[at]
         lost = (at - count / 3) / (count / 3)
         left = ground.wind_left + (1 - ground.wind_left) * min(1.0, max(0.0, lost))
@@ -99,19 +103,16 @@ def by_hand(ladder: Ladder, limits: Limits, rows: np.ndarray, ground: Ground) ->
         codes.append(code)
         if code > DAY_ONLY:
             missed += begun
+            if missed in (3, 8):
+                only = half = 0
             continue
-        missed, climbed = 0, at
         nights += code == NIGHT
-        if code in (OUT, NIGHT):
-            up = True
-        elif rung.night:
-            only += 1
-            up = only == 3
-        else:
-            half += 1
-            up = half == 2
-        if up:
-            climbed, only, half = at + 1, 0, 0
+        only += code == DAY_ONLY
+        half += code == SHELTERED and not rung.night
+        only += code == SHELTERED and rung.night
+        climbed, missed, partly = at, 0, 1
+        if code in (OUT, NIGHT) or only >= 3 or half >= 2:
+            climbed, only, half, partly = at + 1, 0, 0, 0
         if climbed >= count and ready == DAYS:
             ready = d + 1
     return codes, ready
@@ -262,6 +263,29 @@ class Looks(TestCase):
         today = DAY + timedelta(days=3)
         self.assertEqual(progress(ladder, had, today).climbed, 3)
         self.assertEqual(progress(ladder, had, today, {had[1].day}).climbed, 2)
+
+    def test_days_missed_are_counted_once(self) -> None:
+        """What was had says how many are lost; the days ahead do not take them away again."""
+        ladder = ladders()["seven"]
+        had = [Outing(DAY + timedelta(days=n), r.hours, r.hours) for n, r in enumerate(ladder.rungs[:4])]
+        nights = tuple(Night(DAY + timedelta(days=n), 9.0, 0.7, 3.0, 18.0) for n in range(40))
+        for missed, rung in ((0, 4), (2, 4), (3, 3), (7, 3), (8, 1)):
+            today = DAY + timedelta(days=4 + missed)
+            stands = progress(ladder, had, today)
+            one = Case(ladder, stands, 0, None, today, HARDY, nights, today, 0.0, "", Door("hedge"))
+            found = ahead(one)
+            self.assertEqual((stands.climbed, found.days[0].rung), (rung, rung), missed)
+            self.assertEqual(found.ready, today + timedelta(days=7 - rung), missed)
+
+    def test_half_an_outing_amid_a_gap_costs_no_more_than_staying_in(self) -> None:
+        """Three missed, half a rung behind the shelter, three missed: no further back than seven missed."""
+        ladder = ladders()["seven"]
+        had = [Outing(DAY + timedelta(days=n), r.hours, r.hours) for n, r in enumerate(ladder.rungs[:4])]
+        half = Outing(DAY + timedelta(days=7), 6.0, 6.0)
+        today = DAY + timedelta(days=11)
+        self.assertEqual(progress(ladder, had, today).climbed, 3)
+        self.assertEqual(progress(ladder, [*had, half], today, (), {half.day}).climbed, 3)
+        self.assertEqual(progress(ladder, had[:1], today + timedelta(days=30)).climbed, 1)
 
     def test_two_behind_the_shelter_are_one(self) -> None:
         ladder = ladders()["seven"]

@@ -19,7 +19,7 @@ class Migration(migrations.Migration):
             name='CoverAtHand',
             fields=[
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('kind', models.CharField(choices=[('fleece17', 'fleece, 17–19 g'), ('fleece30', 'fleece, 30 g'), ('double', 'fleece, double'), ('cloche', 'cloche')], max_length=8)),
+                ('kind', models.CharField(choices=[('fleece17', 'light fleece'), ('fleece30', 'warm fleece'), ('double', 'double fleece'), ('cloche', 'cloche')], max_length=8)),
                 ('length_cm', models.FloatField(blank=True, null=True, validators=[django.core.validators.MinValueValidator(10.0), django.core.validators.MaxValueValidator(100000.0)], verbose_name='length')),
                 ('width_cm', models.FloatField(blank=True, null=True, validators=[django.core.validators.MinValueValidator(10.0), django.core.validators.MaxValueValidator(2000.0)], verbose_name='width')),
                 ('pieces', models.IntegerField(blank=True, null=True, validators=[django.core.validators.MinValueValidator(1), django.core.validators.MaxValueValidator(10000)])),
