@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import tempfile
 import threading
+import time
 from pathlib import Path
 
 OUT = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
@@ -91,6 +92,7 @@ def shoot(base: str, rows: tuple[int, ...]) -> None:
             resize(driver, size)
             driver.get(f"{base}/g/{garden}/{path}")
             driver.implicitly_wait(3)
+            time.sleep(1)  # what a page fetches once it is there
             driver.save_screenshot(str(OUT / f"{name}.png"))
     finally:
         driver.quit()
