@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import gzip
 from datetime import timedelta
 from typing import Any
 
-from measures.timing import compare, report, without_instrumentation
+from measures.timing import compare, page_of_many, report
 
 
 def care_400() -> bool:
@@ -99,26 +98,4 @@ def _trays(count: int) -> Any:
 
 def round_page() -> bool:
     """The round with a hundred trays against the same page with one."""
-    from django.core.cache import cache
-    from django.db import connection
-    from django.test.utils import CaptureQueriesContext
-
-    many, one = _trays(100), _trays(1)
-    pages, queries = [], []
-    for client, at in (many, one):
-        client.get(at)
-        with CaptureQueriesContext(connection) as seen:
-            pages.append(client.get(at).content)
-        queries.append(len(seen))
-
-    def page(of: tuple[Any, str]) -> Any:
-        cache.clear()
-        return of[0].get(of[1])
-
-    with without_instrumentation():
-        ms, least = compare(lambda: page(many), lambda: page(one))
-    note = (
-        f"{ms:.0f} ms, one tray {least:.0f} ms, {len(pages[0]) / 1000:.0f} kB, {len(gzip.compress(pages[0])) / 1000:.0f} kB compressed, "
-        f"queries {queries[0]} and {queries[1]}"
-    )
-    return report("round_page", ms / least, 2, note, ms)
+    return page_of_many("round_page", "tray", _trays(100), _trays(1))

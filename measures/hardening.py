@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import gzip
 from datetime import date, timedelta
 from typing import Any
 
 import numpy as np
 
 from measures.floors import bare_worth, day_limits
-from measures.timing import compare, report, without_instrumentation
+from measures.timing import compare, page_of_many, report
 
 BATCHES, SPRINGS, DAYS = 400, 30, 14
 TIMES = 12  # both, so that a run takes long enough to be timed
@@ -146,26 +145,4 @@ def _door(count: int) -> tuple[Any, str]:
 
 def door_page() -> bool:
     """The door with a hundred batches against the same page with one."""
-    from django.core.cache import cache
-    from django.db import connection
-    from django.test.utils import CaptureQueriesContext
-
-    many, one = _door(100), _door(1)
-    pages, queries = [], []
-    for client, at in (many, one):
-        client.get(at)
-        with CaptureQueriesContext(connection) as seen:
-            pages.append(client.get(at).content)
-        queries.append(len(seen))
-
-    def page(of: tuple[Any, str]) -> Any:
-        cache.clear()
-        return of[0].get(of[1])
-
-    with without_instrumentation():
-        ms, least = compare(lambda: page(many), lambda: page(one))
-    note = (
-        f"{ms:.0f} ms, one batch {least:.0f} ms, {len(pages[0]) / 1000:.0f} kB, {len(gzip.compress(pages[0])) / 1000:.0f} kB compressed, "
-        f"queries {queries[0]} and {queries[1]}"
-    )
-    return report("door_page", ms / least, 2, note, ms)
+    return page_of_many("door_page", "batch", _door(100), _door(1))

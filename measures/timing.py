@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gzip
 import json
 import statistics
 import time
@@ -72,6 +73,7 @@ def forget() -> None:
     """Drop what is kept between requests; the library's own files stay read, as in a running server."""
     from django.core.cache import cache as answers
 
+    from growing.hardening import ahead
     from growing.place import daylight
     from growing.place import nights as watch
     from growing.seeds import sowing
@@ -79,12 +81,39 @@ def forget() -> None:
     for kept in (
         daylight.reaches,
         sowing.counted,
+        ahead.kept_ahead,
         watch.at_plant,
         daylight.day_length_h,
         daylight.ten_hour_autumn,
     ):
         kept.cache_clear()
     answers.clear()
+
+
+def page_of_many(name: str, what: str, many: tuple[Any, str], one: tuple[Any, str]) -> bool:
+    """A page with many of something against the same page with one, each a client and its address, twice as long at most."""
+    from django.core.cache import cache
+    from django.db import connection
+    from django.test.utils import CaptureQueriesContext
+
+    pages, queries = [], []
+    for client, at in (many, one):
+        client.get(at)
+        with CaptureQueriesContext(connection) as seen:
+            pages.append(client.get(at).content)
+        queries.append(len(seen))
+
+    def page(of: tuple[Any, str]) -> Any:
+        cache.clear()
+        return of[0].get(of[1])
+
+    with without_instrumentation():
+        ms, least = compare(lambda: page(many), lambda: page(one))
+    note = (
+        f"{ms:.0f} ms, one {what} {least:.0f} ms, {len(pages[0]) / 1000:.0f} kB, {len(gzip.compress(pages[0])) / 1000:.0f} kB compressed, "
+        f"queries {queries[0]} and {queries[1]}"
+    )
+    return report(name, ms / least, 2, note, ms)
 
 
 class without_instrumentation:

@@ -169,6 +169,15 @@ def _hands(request: Any, refused: Refused | None = None) -> HttpResponse:
     return render(request, "bench/hands.html", context, status=422 if refused else 200)
 
 
+def member_of(request: Any) -> Member:
+    """The member of whom something is said: by themselves, or by an owner."""
+    pk = whole_number(request.POST.get("member")) or 0
+    member: Member = get_object_or_404(Member, pk=pk, garden=request.garden)
+    if member.user_id != request.user.pk and request.role != "owner":
+        raise Refused("member", "only they themselves, or an owner, can say that")
+    return member
+
+
 def _me(request: Any) -> Member | None:
     found: Member | None = Member.objects.filter(garden=request.garden, user=request.user).first()
     return found
@@ -179,9 +188,7 @@ def _me(request: Any) -> Member | None:
 def minutes_keep(request: Any) -> HttpResponse:
     """Minutes a day of the week: one's own, or anybody's for an owner."""
     garden, post = request.garden, request.POST
-    member = get_object_or_404(Member, pk=whole_number(post.get("member")) or 0, garden=garden)
-    if member.user_id != request.user.pk and request.role != "owner":
-        raise Refused("member", "only they themselves, or an owner, can say that")
+    member = member_of(request)
     given = [_minutes(post.get(f"d{k}", ""), DAYS[k]) for k in range(7)]
     minutes = None if all(m is None for m in given) else [m or 0 for m in given]
     if minutes is not None and not sum(minutes):

@@ -8,7 +8,7 @@ from aestiva.gardens.models import Garden, Member
 from aestiva.season.models import OwnLadder
 from growing.calendar import Window
 from growing.hardening.ahead import Door
-from growing.hardening.ladder import Ladder
+from growing.hardening.ladder import Ladder, ladders
 
 ROOFED = ("porch", "frame", "tunnel")
 
@@ -18,6 +18,11 @@ def door_of(garden: Garden, spots: Mapping[int, tuple[str, str]], away: tuple[Wi
     said = Member.objects.filter(garden=garden).exclude(role="reader").order_by("pk").values_list("at_home", flat=True)
     weeks = tuple(None if week is None else tuple(None if d is None else tuple(d) for d in week) for week in said)
     return Door(garden.shelter, any(kind in ROOFED for _, kind in spots.values()), weeks, away)
+
+
+def known_ladders(garden: Garden) -> dict[str, Ladder]:
+    """Every ladder that may be climbed there, its own last."""
+    return {**ladders(), **own_ladders(garden)}
 
 
 def own_ladders(garden: Garden) -> dict[str, Ladder]:

@@ -10,7 +10,8 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
-from aestiva.course.door import own_ladders
+from aestiva.bench.hands_views import member_of
+from aestiva.course.door import known_ladders
 from aestiva.course.state import Item, SeasonState, load
 from aestiva.emergence.views import batch_of
 from aestiva.frame import say
@@ -21,7 +22,7 @@ from aestiva.gardens.models import SHELTERS, Garden, Member
 from aestiva.gardens.outcomes import NoFrostDate, Refused
 from aestiva.hardening.ladders import ladders_ahead
 from aestiva.season.models import Batch, OwnLadder
-from growing.hardening.ladder import Ladder, ladders, own_ladder
+from growing.hardening.ladder import ladders, own_ladder
 
 DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 TIME = re.compile(r"^(\d{1,2})(?:[:.](\d{2}))?\s*(am|pm)?$", re.IGNORECASE)
@@ -56,7 +57,7 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
         "rungs": rung_rows(edited, typed),
         "suns": SUNS,
         "kinds": ladders().values(),
-        "ladders": {**ladders(), **own_ladders(garden)}.values(),
+        "ladders": known_ladders(garden).values(),
         "on_ladder": on_ladder,
         "refused": refused,
         "typed": typed,
@@ -97,7 +98,7 @@ def offered(garden: Garden, item: Item) -> list[tuple[str, str, str]]:
         "nursery": "bought from under glass" if one.stood == "glass" else "",
         "fresh": "it is just up" if one.facts.half_up is None and one.facts.first_up is not None else "",
     }
-    known: dict[str, Ladder] = {**ladders(), **own_ladders(garden)}
+    known = known_ladders(garden)
     return sorted(((key, ladder.name, why.get(key, "")) for key, ladder in known.items()), key=lambda k: not k[2])
 
 
@@ -106,9 +107,7 @@ def offered(garden: Garden, item: Item) -> list[tuple[str, str, str]]:
 def hours_keep(request: Any) -> HttpResponse:
     """From when to when somebody is at home, day by day: one's own, or anybody's for an owner."""
     garden, post = request.garden, request.POST
-    member = get_object_or_404(Member, pk=whole_number(post.get("member")) or 0, garden=garden)
-    if member.user_id != request.user.pk and request.role != "owner":
-        raise Refused("member", "only they themselves, or an owner, can say that")
+    member = member_of(request)
     week: list[list[float] | None] | None = [_day(post, n) for n in range(7)]
     if post.get("unknown") == "1" or all(f"f{n}" not in post for n in range(7)):
         week = None
@@ -236,7 +235,7 @@ def ladder_remove(request: Any, ladder_id: int) -> HttpResponse:
 def garden_ladder(request: Any) -> HttpResponse:
     """The ladder that all climb for which no other was chosen."""
     garden, key = request.garden, request.POST.get("ladder", "")
-    known: dict[str, Ladder] = {**ladders(), **own_ladders(garden)}
+    known = known_ladders(garden)
     if key not in known:
         raise Refused("ladder", "there is no such ladder here: choose one of the list")
     with journal.change(
@@ -254,7 +253,7 @@ def climbs(request: Any, batch_id: int) -> HttpResponse:
     """The ladder that a batch climbs."""
     garden, post = request.garden, request.POST
     batch, key = batch_of(garden, batch_id), post.get("ladder", "")
-    known: dict[str, Ladder] = {**ladders(), **own_ladders(garden)}
+    known = known_ladders(garden)
     if key and key not in known:
         raise Refused("ladder", "there is no such ladder here: choose one of the list")
     name = known[key].name if key else "as the garden does it"

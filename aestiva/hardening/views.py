@@ -33,8 +33,7 @@ from aestiva.hardening.draw_door import lanes_svg, strip_svg
 from aestiva.hardening.ladders import DAYS, Ladders, ladders_ahead, odds, skies
 from aestiva.hardening.tonight import pots_tonight
 from aestiva.season.actions import add_event
-from growing.hardening.ahead import limits_of
-from growing.hardening.steps import Out, Outdoors
+from growing.hardening.steps import Out, Outdoors, limits_for
 
 MOST_ROWS = 40
 MOST_TOGETHER = 400
@@ -61,7 +60,6 @@ def hardening(request: Any) -> HttpResponse:
         "svg": ladders_svg(shown, today, request.units, links),
         "days": [today + timedelta(days=n) for n in range(DAYS)],
         "table": [(r, cells(r, today)) for r in shown.rows],
-        "words": WORDS,
         "more": len(found.rows) - len(listed),
         "missed": [r for r in found.rows if r.later],
         "troubles": now.troubles,
@@ -154,7 +152,7 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
     sky = next((d for d in skies(now, 1) if d.forecast), None)
     every = request.GET.get("all") == "1"
     lines = list(found.lines) if every else list(found.lines)[:MOST_LINES]
-    limit = max((limits_for(now, line.item) for line in lines), default=None)
+    limit = max((limits_for(line.item.raised).day_c for line in lines), default=None)
     hour = None if garden.simulated_on else hour_now(garden)
     context = {
         "view": "door",
@@ -182,12 +180,6 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
         **turns_on(garden, today),
     }
     return render(request, "hardening/door.html", context, status=422 if refused else 200)
-
-
-def limits_for(now: SeasonState, item: Any) -> float:
-    """The coldest day on which it goes out [°C]."""
-    one = item.raised
-    return limits_of(one.crop, one.summer_night_c, one.summer_day_c, one.accepted_risk, one.door.roof).day_c
 
 
 def hour_now(garden: Garden) -> float:

@@ -8,7 +8,6 @@ from typing import Any
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
-from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.course.finishing import write_done
@@ -16,6 +15,7 @@ from aestiva.course.state import SeasonState, Todo, load
 from aestiva.emergence.views import batch_of
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
+from aestiva.frame.forms import decimal, whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
@@ -287,14 +287,11 @@ def planted(request: Any, batch_id: int) -> HttpResponse:
 
 
 def _number(text: str, field: str, most: float) -> float | None:
-    text = text.strip().replace(",", ".")
-    if not text:
-        return None
     try:
-        found = float(text)
-    except ValueError:
-        raise Refused(field, f"“{text[:20]}” is not a number of {field}") from None
-    if not 0 < found <= most:
+        found = decimal(text)
+    except ValueError as error:
+        raise Refused(field, f"{error} of {field}") from None
+    if found is not None and not 0 < found <= most:
         raise Refused(field, f"{found:g} {field} cannot be: give more than 0, at most {most:g}")
     return found
 
@@ -305,8 +302,7 @@ def bed_state(request: Any) -> HttpResponse:
     """What a bed is like today."""
     garden, post, today = request.garden, request.POST, clock.today(request.garden)
     state = post.get("state", "")
-    pk = post.get("spot", "")
-    spot = Spot.objects.filter(pk=int(pk), garden=garden).first() if pk.isdigit() and len(pk) < 15 else None
+    spot = Spot.objects.filter(pk=whole_number(post.get("spot")) or 0, garden=garden).first()
     if spot is None or state not in dict(STATES):
         raise Refused("state", "say of which bed, and what it is like")
     said = f"{spot.code}: {dict(STATES)[state]}"
@@ -333,8 +329,3 @@ def _row(r: Row) -> list[Any]:
     worths_ = ["" if w is None else round(w, 3) for w in (v.today, v.best)]
     first = [r.item.full_name, r.plants, r.asked.bed.code, v.kind, until, r.limit.isoformat()]
     return [*first, *worths_, *(g.state for g in r.gates)]
-
-
-def address(garden: int, batch: int) -> str:
-    """The page of one batch at the gates."""
-    return reverse("gate", args=[garden, batch])

@@ -139,11 +139,12 @@ def ahead(case: Case) -> LadderAhead:
     last = case.since + timedelta(days=days)
     near = tuple(n for n in case.nights if case.since <= n.day <= last)
     progress = case.progress._replace(outings=0)  # how many it took says nothing of what comes
-    return _ahead(case._replace(nights=near, progress=progress, today=case.today if near else case.since), days)
+    return kept_ahead(case._replace(nights=near, progress=progress, today=case.today if near else case.since), days)
 
 
 @lru_cache(maxsize=4096)
-def _ahead(case: Case, days: int) -> LadderAhead:
+def kept_ahead(case: Case, days: int) -> LadderAhead:
+    """So many days of one case; kept, as each page asks it several times."""
     if case.progress.rung is None:
         return LadderAhead((), case.since)
     ways, home = Ways.of([case.ladder]), [case.door.at_home(case.since + timedelta(days=d)) for d in range(days)]
@@ -184,7 +185,7 @@ def climbers(cases: list[Case], ladder: list[int] | None = None) -> Climbers:
     real = lambda values: np.array(list(values), float)  # noqa: E731
     return Climbers(
         whole(ladder or [0] * len(cases)),
-        whole(c.progress.climbed if c.progress.before is None else c.progress.before for c in cases),
+        whole(c.progress.before for c in cases),
         whole(c.progress.missed for c in cases),
         whole(c.progress.days_only for c in cases),
         whole(c.progress.halves for c in cases),

@@ -56,13 +56,17 @@ class LadderProgress(NamedTuple):
     night of its rung, and outings that stand for half of it."""
 
     ladder: Ladder
-    climbed: int
+    before: int  # rungs climbed before the days missed
     outings: int
     missed: int
     days_only: int = 0
     halves: int = 0
-    before: int | None = None  # rungs climbed before the days missed; None: as many as now
     partly: bool = False  # was the last outing no whole rung
+
+    @property
+    def climbed(self) -> int:
+        """Rungs that are left of them."""
+        return left_after(self.before, self.missed, self.partly)
 
     @property
     def rungs(self) -> int:
@@ -163,8 +167,7 @@ def progress(
     missed = _missed(last, today)
     if missed >= STEP_BACK_FROM:
         days_only, halves = 0, 0
-    now = left_after(climbed, missed, partly)
-    return LadderProgress(ladder, now, len(had), missed, days_only, halves, climbed, partly)
+    return LadderProgress(ladder, climbed, len(had), missed, days_only, halves, partly)
 
 
 def _missed(last: date | None, day: date) -> int:

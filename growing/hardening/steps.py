@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from growing.care.stress import kept_apart
-from growing.hardening.ahead import Case, DayAhead, LadderAhead, ahead, limits_of, nights_out
+from growing.hardening.ahead import Case, DayAhead, LadderAhead, Limits, ahead, limits_of, nights_out
 from growing.hardening.climbing import (
     AROUND_DAYS,
     COLD,
@@ -87,9 +87,14 @@ def case_of(one: Raised, today: date) -> Case | None:
     last = max([o.day for o in facts.outings[-1:]] + ([facts.out.day] if facts.out is not None else []), default=None)
     if last == today:
         since = max(since, today + timedelta(days=1))
-    limits = limits_of(one.crop, one.summer_night_c, one.summer_day_c, one.accepted_risk, one.door.roof)
+    limits = limits_for(one)
     had = nights_out(facts.outings)
     return Case(one.ladder, place, had, begins, since, limits, one.nights, today, one.shift_c, one.stands, one.door)
+
+
+def limits_for(one: Raised) -> Limits:
+    """What it bears on its ladder."""
+    return limits_of(one.crop, one.summer_night_c, one.summer_day_c, one.accepted_risk, one.door.roof)
 
 
 def ladder_ahead(one: Raised, today: date) -> LadderAhead | None:
@@ -206,7 +211,7 @@ def stressed(days: Mapping[str, tuple[date, ...]]) -> frozenset[date]:
 
 def night_limit_c(one: Raised) -> float:
     """The coldest night at the plant that it may stay out now [°C] (`limits_of`)."""
-    limits = limits_of(one.crop, one.summer_night_c, one.summer_day_c, one.accepted_risk, one.door.roof)
+    limits = limits_for(one)
     return max(limits.night_c - limits.colder_c * nights_out(one.facts.outings), limits.least_c)
 
 
