@@ -31,12 +31,13 @@ from aestiva.hardening.door import BETWEEN, LOOKS, Door, door, rung_said
 from aestiva.hardening.draw import WORDS, ladders_svg
 from aestiva.hardening.draw_door import lanes_svg, strip_svg
 from aestiva.hardening.ladders import DAYS, Ladders, ladders_ahead, odds, skies
+from aestiva.hardening.together import done_together, names_of, todos_of
 from aestiva.hardening.tonight import pots_tonight
 from aestiva.season.actions import add_event
 from growing.hardening.steps import Out, Outdoors, limits_for
 
 MOST_ROWS = 40
-MOST_TOGETHER = 400
+GONE = "that is done already, or there is nothing of it any more: look at the door again"
 MOST_LINES = 10  # batches drawn and listed one by one; the rest go out and in with them
 REASONS = {"wilting": "wilting", "cold": "cold", "wind": "wind", "rain": "rain"}
 LOOK_WORDS = {"looked_fine": "fine", "looked_limp": "limp, recovered", "looked_bleached": "bleached"}
@@ -204,21 +205,6 @@ def door_headline(found: Door, units: str) -> str:
     return "Nothing goes through the door today."
 
 
-def _todos(now: SeasonState, keys: list[str], kinds: tuple[str, ...]) -> list[Todo]:
-    found = [
-        todo
-        for key in dict.fromkeys([key for sent in keys for key in sent.split(BETWEEN)][:MOST_TOGETHER])
-        if (todo := now.find(key)) is not None and todo.task.kind in kinds
-    ]
-    if not found:
-        raise Refused("task", "that is done already, or there is nothing of it any more: look at the door again")
-    return found
-
-
-def _names(todos: list[Todo]) -> str:
-    return say.listed(list(dict.fromkeys(t.item.full_name for t in todos)), 3)
-
-
 @garden_view("grower", back="door", page=page)
 @require_POST
 def carried_out(request: Any) -> HttpResponse:
@@ -226,10 +212,10 @@ def carried_out(request: Any) -> HttpResponse:
     garden, post, today = request.garden, request.POST, clock.today(request.garden)
     with journal.change(garden, request.user, key=post.get("key", "")) as write:
         now = load(garden, today)
-        todos = _todos(now, post.getlist("task"), ("harden",))
+        todos = todos_of(now, post.getlist("task"), ("harden",), GONE)
         if any(t.due > today for t in todos):
             raise Refused("task", "that is for another day: it goes out when its day has come")
-        write.summary = f"Carried out: {_names(todos)}"[:250]
+        write.summary = f"Carried out: {names_of(todos)}"[:250]
         ends: list[datetime] = []
         for todo in todos:
             out = todo.task.detail
@@ -241,7 +227,7 @@ def carried_out(request: Any) -> HttpResponse:
             started = clock.instant()
             what = f"{CARRY_IN}, {say.plural(sum(1 for e in ends if e == due), 'batch', 'batches')}"
             write.save(Timer(garden=garden, what=what[:60], started=started, due=due))
-    messages.success(request, f"Carried out: {_names(todos)}.")
+    messages.success(request, f"Carried out: {names_of(todos)}.")
     return redirect("door", garden.pk)
 
 
@@ -259,9 +245,9 @@ def brought_in(request: Any) -> HttpResponse:
         raise Refused("hours", f"{error}: give the hours they were out") from None
     with journal.change(garden, request.user, key=post.get("key", "")) as write:
         now = load(garden, today)
-        todos = _todos(now, post.getlist("task"), ("bring_in",))
+        todos = todos_of(now, post.getlist("task"), ("bring_in",), GONE)
         early = f" early, {reason}" if reason else ""
-        write.summary = f"Brought in{early}: {_names(todos)}"[:250]
+        write.summary = f"Brought in{early}: {names_of(todos)}"[:250]
         timers = list(Timer.objects.filter(garden=garden, done_at=None, what__startswith=CARRY_IN).order_by("due"))
         for todo in todos:
             _one_in(request, write, now, todo, _hours(todo, hours, bool(reason), timers, today), reason)
@@ -271,7 +257,7 @@ def brought_in(request: Any) -> HttpResponse:
                 timer.done_at = clock.instant()
                 write.save(timer)
     asked = "" if reason == "wilting" else " How did they look?"
-    messages.success(request, f"Brought in{early}: {_names(todos)}.{asked}")
+    messages.success(request, f"Brought in{early}: {names_of(todos)}.{asked}")
     return redirect(f"{reverse('door', args=[garden.pk])}#looks")
 
 
@@ -332,13 +318,6 @@ def looked(request: Any) -> HttpResponse:
 @require_POST
 def done(request: Any) -> HttpResponse:
     """Kept in, carried in for the night, frame opened or shut."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    with journal.change(garden, request.user, key=post.get("key", "")) as write:
-        now = load(garden, today)
-        todos = _todos(now, post.getlist("task"), ("stay_in", "carry_in", "vent", "shut"))
-        said = f"{STEPS[todos[0].task.kind].verb}: {_names(todos)}"
-        write.summary = said[:250]
-        for todo in todos:
-            write_done(write, now, request.user, todo, today, today, None)
+    said = done_together(request, ("stay_in", "carry_in", "vent", "shut"), GONE)
     messages.success(request, f"{said}.")
-    return redirect("door", garden.pk)
+    return redirect("door", request.garden.pk)

@@ -10,7 +10,6 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from aestiva.bench.hands_views import turns_on
-from aestiva.course.finishing import write_done
 from aestiva.course.state import Item, SeasonState, load
 from aestiva.emergence.views import batch_of
 from aestiva.frame import say
@@ -19,6 +18,7 @@ from aestiva.frame.wording import STEPS
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
+from aestiva.hardening.together import done_together
 from aestiva.hardening.tonight import pots_tonight
 from aestiva.plantingout.draw_tonight import beds_svg
 from aestiva.plantingout.forms import read_cover
@@ -28,8 +28,6 @@ from aestiva.season.actions import add_event, typed_count
 from aestiva.season.places import stand
 from growing.plantingout.covers import COVERS
 from growing.units import shown
-
-MOST_TOGETHER = 400
 
 
 @garden_view(no_frost="plan")
@@ -103,23 +101,9 @@ def gaps(now: SeasonState) -> list[tuple[Item, int, list[Item]]]:
 @require_POST
 def covered(request: Any) -> HttpResponse:
     """Covered, uncovered or carried in: one walk, one entry."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    with journal.change(garden, request.user, key=post.get("key", "")) as write:
-        now = load(garden, today)
-        keys = dict.fromkeys(post.getlist("task")[:MOST_TOGETHER])
-        todos = [
-            t for key in keys if (t := now.find(key)) is not None and t.task.kind in ("cover", "uncover", "carry_in")
-        ]
-        if not todos:
-            raise Refused("task", "that is done already: look at the list again")
-        said = (
-            f"{STEPS[todos[0].task.kind].verb}: {say.listed(list(dict.fromkeys(t.item.full_name for t in todos)), 3)}"
-        )
-        write.summary = said[:250]
-        for todo in todos:
-            write_done(write, now, request.user, todo, today, today, None)
+    said = done_together(request, ("cover", "uncover", "carry_in"), "that is done already: look at the list again")
     messages.success(request, f"{said}.")
-    return redirect("beds_tonight", garden.pk)
+    return redirect("beds_tonight", request.garden.pk)
 
 
 @garden_view("grower", back="beds_tonight", page=page)

@@ -26,11 +26,12 @@ from growing.hardening.climbing import (
     Ground,
     Sky,
     Ways,
+    after_gap,
     climb,
     shelter,
 )
 from growing.hardening.clock import Times, longest, there, times
-from growing.hardening.ladder import Ladder, Outing, ladders, own_ladder, progress
+from growing.hardening.ladder import Ladder, Outing, ladders, left_after, own_ladder, progress
 from growing.place.nights import Night
 
 DAY = date(2026, 4, 12)
@@ -293,6 +294,53 @@ class Looks(TestCase):
         for sheltered, climbed in (((), 3), ((0,), 2), ((0, 1), 2), ((0, 1, 2), 1)):
             days = {DAY + timedelta(days=n) for n in sheltered}
             self.assertEqual(progress(ladder, had, DAY + timedelta(days=3), (), days).climbed, climbed, sheltered)
+
+
+class OneRule(TestCase):
+    """What was had, and what is ahead, go by one rule, written once for one batch and once for many."""
+
+    def test_a_gap_leaves_the_same_of_one_and_of_many(self) -> None:
+        climbed, missed, partly = (a.ravel() for a in np.meshgrid(np.arange(15), np.arange(20), np.arange(2)))
+        many = after_gap(climbed, missed, partly)
+        one = [left_after(int(c), int(m), bool(p)) for c, m, p in zip(climbed, missed, partly, strict=True)]
+        self.assertEqual(many.tolist(), one)
+
+    def test_a_longer_gap_never_leaves_more(self) -> None:
+        for climbed in range(15):
+            for partly in (False, True):
+                left = [left_after(climbed, missed, partly) for missed in range(20)]
+                self.assertEqual(left, sorted(left, reverse=True))
+                self.assertGreaterEqual(left[-1], min(climbed, 1))
+
+    def test_a_half_outing_puts_a_lost_step_off_by_a_day(self) -> None:
+        for climbed in range(2, 15):
+            differs = [m for m in range(20) if left_after(climbed, m, True) != left_after(climbed, m, False)]
+            self.assertEqual(differs, [3])
+        self.assertEqual(left_after(1, 3, False), 1)  # the first is never lost
+
+    @given(st.sampled_from(KEYS), st.sampled_from((HARDY, TENDER)), weather, st.integers(1, DAYS))
+    def test_days_lived_and_written_down_stand_where_the_days_ahead_end(
+        self, key: str, limits: Limits, rows: np.ndarray, days: int
+    ) -> None:
+        """The outings of a climb, told as history, put a batch on the same rung."""
+        ladder = ladders()[key]
+        lived = rows[:, :days]
+        found = climb(Ways.of([ladder]), as_arrays(ladder, limits), sky(lived), Ground(), plain(ladder)[:, :, :days])
+        had, sheltered = [], set()
+        for d in range(days):
+            code, rung = int(found.code[0, 0, d]), ladder.rungs[int(found.rung[0, 0, d])]
+            if not 0 < code <= DAY_ONLY:
+                continue
+            day = DAY + timedelta(days=d)
+            had.append(Outing(day, float(found.hours[0, 0, d]), rung.hours))
+            if code == SHELTERED:
+                sheltered.add(day)
+        stands = progress(ladder, had, DAY + timedelta(days=days), (), sheltered)
+        before, missed, days_only, halves, partly, _ = (int(a[0, 0]) for a in found.end)
+        self.assertEqual(stands.before, before)
+        if had and before < len(ladder.rungs):
+            self.assertEqual((stands.missed, stands.days_only, stands.halves), (missed, days_only, halves))
+            self.assertEqual(stands.partly, bool(partly))
 
 
 class OwnLadders(TestCase):
