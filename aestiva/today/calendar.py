@@ -63,7 +63,7 @@ def _event(now: SeasonState, todo: Todo, shared: dict[str, Any], link: str) -> E
     event = _begun(garden, task.key, f"{name}: {count} {todo.name}".replace("  ", " "), shared)
     place = f"\n{item.spot_code}" if item.spot_code else ""
     text = f"{late}{wording.reason(task.why, garden.reader())}\n{wording.how(task, item.crop, garden.reader())}{place}"
-    event.add("description", text + (f"\n{link}" if link else ""))
+    event["DESCRIPTION"] = vText(text + (f"\n{link}" if link else ""))
     hours = _hours(garden, task, day)
     if hours is None:
         _all_day(event, day)
@@ -115,7 +115,7 @@ def _later(garden: Garden, one: Expected, shared: dict[str, Any], link: str) -> 
     """What is expected, and said to be."""
     event = _begun(garden, one.key, f"{one.name}: {one.word.lower()} (expected)", shared)
     text = f"Expected, not yet a task: it moves with what happens before. {wording.reason(one.why, garden.reader())}"
-    event.add("description", text + (f"\n{link}" if link else ""))
+    event["DESCRIPTION"] = vText(text + (f"\n{link}" if link else ""))
     event.add("status", "TENTATIVE")
     _all_day(event, one.day)
     event.update(_under("expected"))
@@ -124,9 +124,9 @@ def _later(garden: Garden, one: Expected, shared: dict[str, Any], link: str) -> 
 
 def _begun(garden: Garden, key: str, summary: str, shared: dict[str, Any]) -> Event:
     event = Event()
-    event.add("uid", f"{key}@garden-{garden.pk}.aestiva")
+    event["UID"] = vText(f"{key}@garden-{garden.pk}.aestiva")
     event.update(shared)
-    event.add("summary", summary)
+    event["SUMMARY"] = vText(summary)
     return event
 
 
@@ -180,7 +180,7 @@ def _alarms(event: Event, task: Task, name: str) -> None:
 def _alarm(event: Event, text: str, trigger: timedelta, from_end: bool = False) -> None:
     alarm = Alarm()
     alarm.update(_shown(trigger, from_end))
-    alarm.add("description", text)
+    alarm["DESCRIPTION"] = vText(text)
     event.add_component(alarm)
 
 
