@@ -48,7 +48,7 @@ def best_days(request: Any) -> HttpResponse:
     garden = request.garden
     if request.method == "POST":
         payload = json.dumps({"garden": garden.pk}).encode()
-        job = jobs.start(KIND, request.user, payload, request.POST.get("key", ""), long=True)
+        job = jobs.start(KIND, request.user, payload, request.POST.get("key", ""), long=True, garden=garden)
         return redirect("job", job.key)
     now = load(garden, clock.today(garden))
     ahead = look_ahead(now, load_bench(now))

@@ -10,5 +10,7 @@ class EmergenceConfig(AppConfig):
     def ready(self) -> None:
         from aestiva.emergence.stage import STAGE
         from aestiva.gardens.providers import register
+        from aestiva.gardens.reading import register_reading
 
         register(STAGE)
+        register_reading("mix", "growing.place.soilsheet:soil_apart", "emergence", "log_read")

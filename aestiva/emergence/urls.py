@@ -13,6 +13,7 @@ urlpatterns = [
     path("emergence/<int:batch_id>/again/keep/", views.sow_again, name="emergence_again"),
     path("emergence/<int:batch_id>/stage/keep/", seedling_views.stage_seen, name="emergence_stage"),
     path("emergence/<int:batch_id>/grade/keep/", seedling_views.grade, name="emergence_grade"),
+    path("emergence/log/", warm_views.log_read, name="log_read"),
     path("emergence/log/keep/", warm_views.probe_log, name="emergence_log"),
     path("emergence/reading/keep/", warm_views.reading, name="emergence_reading"),
 ]

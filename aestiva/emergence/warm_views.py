@@ -10,7 +10,8 @@ from django import forms
 from django.contrib import messages
 from django.core.exceptions import ValidationError
 from django.http import Http404, HttpResponse
-from django.shortcuts import get_object_or_404
+from django.shortcuts import get_object_or_404, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench.forms import Degrees
@@ -20,14 +21,16 @@ from aestiva.emergence.views import back_to, batch_of
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
+from aestiva.gardens import reading as files
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.place.actions import keep_readings
 from aestiva.place.filewords import problem_words
 from aestiva.season.models import Spot, WarmReading
 from growing.emergence.clock import SOURCES
-from growing.place.soilsheet import read_soil
+from growing.place.soilsheet import soil_unpacked
 
+LOG = "mix"
 JUST_AFTER_MIDNIGHT = 0.5  # at 0 stands what a dial says of the whole day
 
 
@@ -59,15 +62,15 @@ def probe_log(request: Any) -> HttpResponse:
     """What a probe in the mix of a place wrote down, as a sheet: all of it is taken, or nothing."""
     garden, post, today = request.garden, request.POST, clock.today(request.garden)
     spot = get_object_or_404(Spot, pk=whole_number(post.get("spot")) or 0, garden=garden)
-    if "file" not in request.FILES:
-        raise Refused("file", "choose the probe’s file first")
-    hour = _hour(post.get("hour", ""))
-    found = read_soil(request.FILES["file"].read(), today, hour, MOST_C)
+    said = {"today": today.isoformat(), "hour": _hour(post.get("hour", "")), "highest_c": MOST_C}
+    if (file := request.FILES.get("file")) is not None:
+        said |= {"source": file.name[:40], "spot": spot.pk, "batch": whole_number(post.get("batch"))}
+    job = files.taken(request, LOG, said)
+    hour, source, found = job.options["hour"], job.options.get("source", ""), soil_unpacked(job.result or {})
     problem = found.fatal or next(iter(found.problems), None)
     if problem is not None:
         more = f" And {len(found.problems) - 1} more rows" if len(found.problems) > 1 else ""
         raise Refused("file", f"nothing was taken. {problem_words(problem)}{more}".rstrip("."))
-    source = request.FILES["file"].name[:40]
     latest = {(row.day, row.hour): row for row in found.rows}
     rows = [
         WarmReading(garden=garden, spot=spot, day=row.day, hour=row.hour, celsius=row.celsius, source=source)
@@ -78,6 +81,27 @@ def probe_log(request: Any) -> HttpResponse:
     when = f", all taken as read at {hour:g} o’clock" if found.no_hour else ""
     messages.success(request, f"{len(rows)} readings of {spot.code} are in{when}.")
     return back_to(garden, whole_number(post.get("batch")))
+
+
+@garden_view("grower", back="emergence")
+def log_read(request: Any) -> HttpResponse:
+    """What a large log holds, once it has been read: to be kept, or not."""
+    job = files.read_before(request, LOG, request.GET.get("job", ""))
+    found = soil_unpacked(job.result or {})
+    problem = found.fatal or next(iter(found.problems), None)
+    days = [row.day for row in found.rows]
+    context = {
+        "view": "emergence",
+        "count": len(days),
+        "what": "readings of the mix",
+        "first": min(days, default=None),
+        "last": max(days, default=None),
+        "problem": "" if problem is None else problem_words(problem),
+        "address": reverse("emergence_log", args=[request.garden.pk]),
+        "again": reverse("emergence", args=[request.garden.pk]),
+        "hidden": {"spot": job.options["spot"], "batch": job.options["batch"] or "", "kept": job.key},
+    }
+    return render(request, "place/file_read.html", context, status=422 if problem else 200)
 
 
 @garden_view(no_frost="emergence")

@@ -17,7 +17,7 @@ from django.shortcuts import redirect, render
 from django.urls import NoReverseMatch, reverse
 
 from aestiva.frame.forms import own_page
-from aestiva.gardens import stale
+from aestiva.gardens import jobs, stale
 from aestiva.gardens.models import Member
 from aestiva.gardens.outcomes import NoFrostDate, Refused, Repeated, Stale
 
@@ -62,6 +62,8 @@ def garden_view(
                 return view(request, *args, **kwargs)
             except RequestDataTooBig:
                 return render(request, "413.html", status=413)
+            except jobs.Waits as waits:
+                return redirect("job", waits.job.key)
             except Repeated:
                 if request.htmx:
                     return again()

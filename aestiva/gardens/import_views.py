@@ -14,6 +14,7 @@ from aestiva.gardens import jobs, journal
 from aestiva.gardens.bring_in import bring_in
 from aestiva.gardens.document import MOST_BYTES, read_document
 from aestiva.gardens.models import Job
+from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.portable import BadDocument
 
 
@@ -32,7 +33,10 @@ def garden_import(request: Any) -> HttpResponse:
         return _import_problems(
             request, [f"{MOST_BYTES // 1024 // 1024} MB are read at most: export it without its weather."]
         )
-    return _looked_into(request, jobs.start("import", request.user, data, request.POST.get("key", "")))
+    try:
+        return _looked_into(request, jobs.start("import", request.user, data, request.POST.get("key", "")))
+    except Refused as refused:
+        return _import_problems(request, [f"{refused}."])
 
 
 def _keep_garden(request: Any) -> HttpResponse:

@@ -281,6 +281,10 @@ class Job(models.Model):
     )
     key = models.UUIDField(default=uuid.uuid4, unique=True)
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="jobs")
+    garden = models.ForeignKey(
+        Garden, null=True, on_delete=models.CASCADE, related_name="jobs", help_text="empty: it is about none yet"
+    )
+    options = models.JSONField(default=dict, help_text="what was said besides the file")
     kind = models.CharField(max_length=20)
     state = models.CharField(max_length=10, choices=STATES, default="waiting")
     progress = models.FloatField(default=0.0)

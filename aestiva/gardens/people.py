@@ -16,7 +16,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.accounts.models import User
 from aestiva.frame.forms import whole_number
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock, jobs, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.models import UNITS, Garden, Invitation, Member
@@ -110,6 +110,7 @@ def _change_member(request: Any, garden: Garden, what: str, key: str) -> None:
     elif what == "remove":
         journal.note(garden, request.user, f"Removed {other.user}", key, about=other.user)
         other.delete()
+        jobs.end_of(garden, other.user)
         messages.success(request, f"{other.user} is no longer a member. What they wrote stays.")
     elif role in ROLES and role != other.role:
         journal.note(garden, request.user, f"Made {other.user} {role}", key, about=other.user)
@@ -135,6 +136,7 @@ def leave(request: Any) -> HttpResponse:
             messages.error(request, "You are the only owner: make somebody else an owner first.")
             return redirect("members", request.garden.pk)
         mine.delete()
+        jobs.end_of(request.garden, request.user)
         journal.note(request.garden, request.user, "Left the garden")
     messages.success(request, f"You have left {request.garden.name}.")
     return redirect("gardens")

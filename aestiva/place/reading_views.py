@@ -9,13 +9,15 @@ from django.contrib import messages
 from django.core.paginator import Paginator
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_POST
 
 from aestiva.frame import limits
 from aestiva.frame.forms import whole_number
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock, journal, reading
 from aestiva.gardens.access import garden_view
+from aestiva.gardens.outcomes import Refused
 from aestiva.place import actions
 from aestiva.place.filewords import problem_words
 from aestiva.place.forms import FeedForm, OwnNightForm, SoilForm
@@ -23,8 +25,8 @@ from aestiva.place.models import Feed, GardenNight, SoilReading
 from aestiva.place.queries import estimated_shift, frost_of, record_of, soil_readings
 from growing.place.computedwarmth import ComputedWarmth
 from growing.place.feed import MOST_BYTES, BadPost, read_post
-from growing.place.soilsheet import read_soil
-from growing.place.weathersheet import read_daily
+from growing.place.soilsheet import HIGHEST_C, soil_unpacked
+from growing.place.weathersheet import daily_of
 
 SHOWN = 30
 MOST_NIGHTS = 4000  # eleven years
@@ -44,10 +46,9 @@ def readings(request: Any) -> HttpResponse:
         form = {"soil": soil, "night": night}.get(which)
         if which == "remove":
             return _remove(request)
-        if which == "file" and request.FILES.get("file"):
-            problem = _nights_file(request, today)
-        elif which == "soilfile" and request.FILES.get("file"):
-            problem = _soil_file(request, today)
+        given = request.FILES.get("file") or "kept" in request.POST
+        if which in _FILES and given:
+            problem = _FILES[which](request, today)
         elif form is not None and form.is_valid():
             _keep_one(request, which, form.cleaned_data)
         if not problem and (form is None or not form.errors):
@@ -98,7 +99,11 @@ def _remove(request: Any) -> HttpResponse:
 
 def _nights_file(request: Any, today: date) -> str:
     """Own minima from a daily CSV; the problem in words when nothing was taken."""
-    parsed = read_daily(request.FILES["file"].read(), today, today)
+    try:
+        job = reading.taken(request, "nights", {"near": today.isoformat(), "today": today.isoformat()})
+    except Refused as refused:
+        return f"Nothing was taken. {refused}"
+    parsed = daily_of(job.result or {})
     problem = parsed.fatal or next((p for p in parsed.problems if p.row), None)
     if problem is not None:
         return f"Nothing was taken. {problem_words(problem)}"
@@ -117,12 +122,16 @@ def _nights_file(request: Any, today: date) -> str:
 
 def _soil_file(request: Any, today: date) -> str:
     """Readings of a soil probe from a sheet; the problem in words when nothing was taken."""
-    form = SoilForm({"hour": request.POST.get("hour", "")}, units=request.units, today=today)
+    form = SoilForm({"hour": request.POST.get("hour", "0")}, units=request.units, today=today)
     form.is_valid()
     hour = form.cleaned_data.get("hour")
     if hour is None:
         return "Nothing was taken. Say the hour of the day for readings without one: 0 to 24."
-    found = read_soil(request.FILES["file"].read(), today, hour)
+    try:
+        job = reading.taken(request, "soil", {"today": today.isoformat(), "hour": hour, "highest_c": HIGHEST_C})
+    except Refused as refused:
+        return f"Nothing was taken. {refused}"
+    hour, found = job.options["hour"], soil_unpacked(job.result or {})
     problem = found.fatal or next(iter(found.problems), None)
     if problem is not None:
         more = f" And {len(found.problems) - 1} more rows." if len(found.problems) > 1 else ""
@@ -137,6 +146,39 @@ def _soil_file(request: Any, today: date) -> str:
     when = f", all taken as read at {hour:g} o’clock" if found.no_hour else ""
     messages.success(request, f"{len(rows)} readings are in{when}.")
     return ""
+
+
+_FILES = {"file": _nights_file, "soilfile": _soil_file}
+
+
+@garden_view("grower", back="readings")
+def file_read(request: Any) -> HttpResponse:
+    """What a large file holds, once it has been read: to be kept, or not."""
+    garden, key = request.garden, request.GET.get("job", "")
+    kind = reading.kind_of(request, key, ("soil", "nights", "forecast"))
+    job = reading.read_before(request, kind, key)
+    found = job.result or {}
+    if kind == "soil":
+        soil = soil_unpacked(found)
+        problem, days = soil.fatal or next(iter(soil.problems), None), [row.day for row in soil.rows]
+    else:
+        parsed = daily_of(found)
+        problem, days = parsed.fatal or next((p for p in parsed.problems if p.row), None), list(parsed.days)
+    what, page = {"soil": ("readings of the soil", "readings"), "nights": ("nights", "readings")}.get(
+        kind, ("days of weather", "forecast")
+    )
+    context = {
+        "view": "place",
+        "count": len(days),
+        "what": what,
+        "first": min(days, default=None),
+        "last": max(days, default=None),
+        "problem": "" if problem is None else problem_words(problem),
+        "address": reverse(page, args=[garden.pk]),
+        "again": reverse(page, args=[garden.pk]),
+        "hidden": {"which": {"soil": "soilfile", "nights": "file"}.get(kind, ""), "kept": job.key},
+    }
+    return render(request, "place/file_read.html", context, status=422 if problem else 200)
 
 
 # ---------------------------------------------------------------- devices that post

@@ -17,5 +17,6 @@ urlpatterns = [
     path("place/weather/<int:station>/days.csv", weather_views.daily_csv, name="daily_csv"),
     path("place/forecast/", weather_views.forecast, name="forecast"),
     path("place/readings/", reading_views.readings, name="readings"),
+    path("place/file/", reading_views.file_read, name="file_read"),
     path("place/feeds/", reading_views.feeds, name="feeds"),
 ]

@@ -15,9 +15,10 @@ from django.views.decorators.http import require_POST
 
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
-from aestiva.frame.kept import NotKept, TooLarge, seal, unseal
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock, jobs, journal, reading
 from aestiva.gardens.access import garden_view
+from aestiva.gardens.models import Job
+from aestiva.gardens.outcomes import Refused
 from aestiva.place import actions, history
 from aestiva.place.filewords import UNIT_CHOICES, problem_words, unit_words
 from aestiva.place.forms import MadeUpForm, NightForm, WeatherFileForm
@@ -30,8 +31,8 @@ from growing.place.nights import at_plant, chance_below
 from growing.place.shift import remote
 from growing.place.station import PRESETS, generate
 from growing.place.sureness import how_sure
-from growing.place.weatherfile import UNITS, WeatherFile, read_weather
-from growing.place.weathersheet import MEANINGS, NAMES, as_daily, read_daily
+from growing.place.weatherfile import UNITS, WeatherFile
+from growing.place.weathersheet import MEANINGS, NAMES, daily_of, layout_of
 
 SHEET = "weather"
 
@@ -41,14 +42,26 @@ MADE_UP_YEARS = 30
 @garden_view(back="place")
 def weather(request: Any) -> HttpResponse:
     """Bring in daily weather: read, preview with every problem by row, keep."""
-    form = WeatherFileForm(initial={"name": getattr(frost_of(request.garden).station, "name", "")})
-    if request.method == "POST":
+    garden = request.garden
+    form = WeatherFileForm(initial={"name": getattr(frost_of(garden).station, "name", "")})
+    try:
+        if request.method != "POST":
+            key = request.GET.get("job", "")
+            return _read(request, reading.read_before(request, SHEET, key)) if key else _weather_page(request, form)
         if "kept" in request.POST:
-            return _keep_weather(request)
+            return _go_on(request, reading.read_before(request, SHEET, request.POST["kept"]))
         form = WeatherFileForm(request.POST, request.FILES)
-        if form.is_valid():
-            return _columns(request, form.cleaned_data["name"], form.cleaned_data["file"].read(), form)
-    return _weather_page(request, form)
+        if not form.is_valid():
+            return _weather_page(request, form)
+        said = {
+            "name": form.cleaned_data["name"],
+            "near": clock.today(garden).isoformat(),
+            "today": clock.today(garden).isoformat(),
+            "known": sheets.known_columns(garden, SHEET),
+        }
+        return _read(request, reading.begin(request, SHEET, form.cleaned_data["file"].read(), said))
+    except Refused as refused:
+        return _refused(request, form, str(refused))
 
 
 def _weather_page(request: Any, form: Any) -> HttpResponse:
@@ -62,51 +75,83 @@ def _weather_page(request: Any, form: Any) -> HttpResponse:
     return render(request, "place/weather.html", context, status=422 if form.errors else 200)
 
 
-TOO_LARGE = "This is more than two centuries of daily weather: cut it to the years you need."
-
-
-def _refused(request: Any, name: str, form: Any, why: str) -> HttpResponse:
-    """The page once more, with what is wrong with the file.  form: as posted; None where only the sealed file came."""
-    form = form or WeatherFileForm({"name": name}, MultiValueDict())
+def _refused(request: Any, form: Any, why: str) -> HttpResponse:
+    """The page once more, with what is wrong with the file."""
+    if not form.is_bound:  # only what was read before came
+        form = WeatherFileForm({"name": request.POST.get("name", "")}, MultiValueDict())
+        form.errors.pop("file", None)
     form.add_error("file", why)
     return _weather_page(request, form)
 
 
-def _columns(request: Any, name: str, data: bytes, form: Any) -> HttpResponse:
-    """Which column is what, where the headings do not say; then the preview."""
-    garden, today = request.garden, clock.today(request.garden)
-    said = sheets.told(request)
-    daily = as_daily(data, today, said.columns or None, sheets.known_columns(garden, SHEET))
-    if daily.fatal is None and not daily.missing:
-        if said.columns and daily.layout is not None:
-            with journal.change(garden, request.user, "Said what the columns of a weather file mean") as write:
-                sheets.remember_columns(write, garden, SHEET, daily.layout, said, NAMES)
-        return _preview(request, name, daily.data, form)
-    if daily.fatal is not None:
-        return _refused(request, name, form, problem_words(daily.fatal))
-    try:
-        stored = seal(data, f"weather {garden.pk}")
-    except TooLarge:
-        return _refused(request, name, form, TOO_LARGE)
-    assert daily.layout is not None
+def _read(request: Any, job: Job) -> HttpResponse:
+    """What a file holds; which column is what, where the headings do not say."""
+    found = job.result or {}
+    if not found["missing"]:
+        parsed = daily_of(found)
+        if parsed.fatal is not None:
+            raise Refused("file", problem_words(parsed.fatal))
+        return _preview(request, job, parsed)
+    layout = layout_of(found)
+    assert layout is not None
     context = {
         "view": "place",
-        "name": name,
-        "stored": stored,
-        "columns": sheets.columns_shown(daily.layout, daily.missing),
-        "above": daily.layout.above,
-        "lacks": [MEANINGS[meaning] for meaning in daily.missing],
+        "name": job.options["name"],
+        "stored": job.key,
+        "columns": sheets.columns_shown(layout, found["missing"]),
+        "above": layout.above,
+        "lacks": [MEANINGS[meaning] for meaning in found["missing"]],
         "meanings": MEANINGS,
     }
     return render(request, "place/weather_columns.html", context)
 
 
-def _preview(request: Any, name: str, data: bytes, form: Any, unit: str = "", order: str = "") -> HttpResponse:
-    """What the file holds and what it would say of frost, before anything is written."""
-    garden = request.garden
-    parsed = read_weather(data, clock.today(garden), unit, order)
+def _go_on(request: Any, job: Job) -> HttpResponse:
+    """What was said on the preview: what columns mean, another unit, which of two days, or that it is to be kept."""
+    garden, post = request.garden, request.POST
+    if "columns" in post:
+        said = sheets.told(request)
+        job = reading.again(request, job, {"columns": {str(at): meaning for at, meaning in said.columns.items()}})
+        found = job.result or {}
+        if (layout := layout_of(found)) is not None and said.columns and not found["missing"]:
+            with journal.change(garden, request.user, "Said what the columns of a weather file mean") as write:
+                sheets.remember_columns(write, garden, SHEET, layout, said, NAMES)
+        return _read(request, job)
+    unit = post.get("unit", "") if post.get("unit") in UNITS else ""
+    order = post.get("order", "") if post.get("order") in ("dmy", "mdy") else ""
+    if (unit, order) != (job.options.get("unit", ""), job.options.get("order", "")):
+        job = reading.again(request, job, {"unit": unit, "order": order})
+    return _as_wished(request, job, post.get("again", "keep"))
+
+
+def _as_wished(request: Any, job: Job, wished: str) -> HttpResponse:
+    """A file as it is read now: its problems, its preview, or kept."""
+    garden, post, parsed = request.garden, request.POST, daily_of(job.result or {})
+    if wished == "problems":
+        return sheets.problems_file([sheets.Problem(p.row, problem_words(p._replace(row=0))) for p in parsed.problems])
+    if wished != "keep":
+        return _read(request, job)
+    if any(p.code == "ambiguous_dates" for p in parsed.problems):
+        messages.error(request, "Say first which comes first in its days: the day or the month.")
+        return _read(request, job)
+    if any(p.row for p in parsed.problems) and post.get("leave_out") != "yes":
+        messages.error(request, "Some rows cannot be read: tick “leave those days out”, or mend the file.")
+        return _read(request, job)
     if parsed.fatal is not None:
-        return _refused(request, name, form, problem_words(parsed.fatal))
+        raise Refused("file", problem_words(parsed.fatal))
+    name = post.get("name", "").strip()[:80] or "My station"
+    said = f"{job.options.get('unit', '')}{job.options.get('order', '')}"
+    digest = sha256(jobs.payload_of(job) + said.encode()).hexdigest()
+    merged = actions.bring_in(garden, request.user, name, parsed, digest, post.get("key", ""))
+    others = len(merged.otherwise)
+    other = f" {others} days differ from what {name} had: the earlier values stay." if others else ""
+    messages.success(request, f"{merged.added} new days of {name} are in, {merged.known} were known.{other}")
+    return redirect("place", garden.pk)
+
+
+def _preview(request: Any, job: Job, parsed: WeatherFile) -> HttpResponse:
+    """What the file holds and what it would say of frost, before anything is written."""
+    garden, name = request.garden, job.options["name"]
     frost = frost_of(garden)
     said: dict[str, Any] = {}
     found = ComputedFrost(garden.southern, _series(parsed), frost.shift_c)
@@ -115,10 +160,6 @@ def _preview(request: Any, name: str, data: bytes, form: Any, unit: str = "", or
         said = {"dates": [(r, spring.date_for(r), how_sure(spring, len(used), r)) for r in RISKS], "used": len(used)}
     except TooFewSeasons as error:
         said = {"too_few": str(error)}
-    try:
-        stored = seal(data, f"weather {garden.pk}")
-    except TooLarge:
-        return _refused(request, name, form, TOO_LARGE)
     old = Station.objects.filter(owner=garden, name=name).first()
     merged = None if old is None else actions.compared(old, parsed)
     away = None
@@ -130,8 +171,8 @@ def _preview(request: Any, name: str, data: bytes, form: Any, unit: str = "", or
         "last_day": parsed.days[-1],
         "name": name,
         "unit": unit_words(parsed.unit),
-        "units_told": unit,
-        "order": order,
+        "units_told": job.options.get("unit", ""),
+        "order": job.options.get("order", ""),
         "ask_order": next((p.value for p in parsed.problems if p.code == "ambiguous_dates"), ""),
         "unit_choices": UNIT_CHOICES,
         "problems": [(p.row, problem_words(p)) for p in parsed.problems[:40]],
@@ -139,7 +180,7 @@ def _preview(request: Any, name: str, data: bytes, form: Any, unit: str = "", or
         "row_problems": sum(1 for p in parsed.problems if p.row),
         "gaps": parsed.gaps[:12],
         "missing": sum((b - a).days + 1 for a, b in parsed.gaps),
-        "stored": stored,
+        "stored": job.key,
         "left_out": [s for s in found.seasons() if s.left_out],
         "merged": merged,
         "otherwise": [] if merged is None else merged.otherwise[:6],
@@ -156,38 +197,6 @@ def _series(parsed: WeatherFile) -> DailySeries:
     index = np.array([d.toordinal() for d in parsed.days]) - parsed.days[0].toordinal()
     full[index] = parsed.tmin
     return DailySeries(parsed.days[0], full)
-
-
-def _keep_weather(request: Any) -> HttpResponse:
-    garden = request.garden
-    name = request.POST.get("name", "").strip()[:80] or "My station"
-    unit = request.POST.get("unit", "") if request.POST.get("unit") in UNITS else ""
-    try:
-        data = unseal(request.POST["kept"], f"weather {garden.pk}")
-    except NotKept:
-        messages.error(request, "The preview is too old, or another garden’s: choose the file again.")
-        return redirect("weather", garden.pk)
-    order = request.POST.get("order", "")
-    if "columns" in request.POST:
-        return _columns(request, name, data, None)
-    if request.POST.get("again") == "problems":
-        found = read_weather(data, clock.today(garden), unit, order).problems
-        return sheets.problems_file([sheets.Problem(p.row, problem_words(p._replace(row=0))) for p in found])
-    if "again" in request.POST:
-        return _preview(request, name, data, None, unit, order)
-    parsed = read_weather(data, clock.today(garden), unit, order)
-    if any(p.code == "ambiguous_dates" for p in parsed.problems):
-        messages.error(request, "Say first which comes first in its days: the day or the month.")
-        return _preview(request, name, data, None, unit)
-    if any(p.row for p in parsed.problems) and request.POST.get("leave_out") != "yes":
-        messages.error(request, "Some rows cannot be read: tick “leave those days out”, or mend the file.")
-        return _preview(request, name, data, None, unit, order)
-    digest = sha256(data + unit.encode() + order.encode()).hexdigest()
-    merged = actions.bring_in(garden, request.user, name, parsed, digest, request.POST.get("key", ""))
-    others = len(merged.otherwise)
-    other = f" {others} days differ from what {name} had: the earlier values stay." if others else ""
-    messages.success(request, f"{merged.added} new days of {name} are in, {merged.known} were known.{other}")
-    return redirect("place", garden.pk)
 
 
 @garden_view("grower", back="place")
@@ -262,7 +271,7 @@ def forecast(request: Any) -> HttpResponse:
         request.POST if request.POST.get("one") else None, units=request.units, today=today, initial={"day": today}
     )
     problem = ""
-    if request.method == "POST" and request.FILES.get("file"):
+    if request.method == "POST" and (request.FILES.get("file") or "kept" in request.POST):
         problem = _forecast_file(request, today)
         if not problem:
             return redirect("forecast", garden.pk)
@@ -297,7 +306,11 @@ def forecast(request: Any) -> HttpResponse:
 
 def _forecast_file(request: Any, today: date) -> str:
     """Nights from a daily CSV of the coming days; the problem in words when nothing was taken."""
-    parsed = read_daily(request.FILES["file"].read(), None, today)
+    try:
+        job = reading.taken(request, "forecast", {"near": today.isoformat(), "today": None})
+    except Refused as refused:
+        return str(refused)
+    parsed = daily_of(job.result or {})
     if parsed.fatal is not None:
         return problem_words(parsed.fatal)
     wrong = [p for p in parsed.problems if p.row]

@@ -16,8 +16,10 @@ class PlanConfig(AppConfig):
         from aestiva.plan.portable import PARTS
         from aestiva.plan.queries import moved_by
         from aestiva.plan.stage import STAGE
+        from aestiva.season import sheets
 
         register(STAGE)
+        sheets.register_list("plantings", "plantings_import")
         for part in PARTS:
             register_part(part)
         register_check(holds_together)

@@ -12,11 +12,10 @@ from django.shortcuts import redirect, render
 from aestiva.course.state import load
 from aestiva.frame import say, wording
 from aestiva.frame.files import csv_response
-from aestiva.frame.upload import Refusal, received
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import JournalEntry
-from aestiva.gardens.outcomes import NoFrostDate
+from aestiva.gardens.outcomes import NoFrostDate, Refused
 from aestiva.place.dating import dating_of
 from aestiva.plan import actions
 from aestiva.season import sheets
@@ -27,7 +26,7 @@ from growing.chain.choice import Problem
 from growing.chain.dates import PlantingDates
 from growing.crops import Crop
 from growing.files.days import order_of
-from growing.files.sheet import read_sheet
+from growing.files.sheet import Sheet
 from growing.plan.plantingfile import MEANINGS, MOST_ROWS, NAMES, PlantingRow, read_plantings
 
 SHEET = "plantings"
@@ -74,12 +73,12 @@ MOST_DAYS_OFF = 500
 def plantings_import(request: Any) -> HttpResponse:
     """A list of plantings: its columns, crops, dates and problems first, then all of it or nothing."""
     context: dict[str, Any] = {"view": "plan"}
-    if request.method == "POST":
+    if request.method == "POST" or "job" in request.GET:
         try:
-            data, context["sealed"], again = received(request, f"plantings {request.garden.pk}")
-            look = _Look(request, data)
-        except Refusal as refusal:
-            return _import_page(request, context | {"problems": [str(refusal)]})
+            sheet, context["sealed"], again = sheets.received(request, SHEET, MOST_ROWS)
+            look = _Look(request, sheet)
+        except Refused as refused:
+            return _import_page(request, context | {"problems": [sheets.sentence(refused)]})
         except NoFrostDate:
             return render(request, "plan/no_frost.html", {"view": "plan"})
         if request.POST.get("what") == "problems":
@@ -97,12 +96,12 @@ def _import_page(request: Any, context: dict[str, Any]) -> HttpResponse:
 class _Look:
     """A list of plantings as this garden reads it, and what was said about it."""
 
-    def __init__(self, request: Any, data: bytes) -> None:
+    def __init__(self, request: Any, sheet: Sheet) -> None:
         garden = request.garden
         self.request, self.garden, self.today = request, garden, clock.today(garden)
         self.said = sheets.told(request)
         self.found = read_plantings(
-            read_sheet(data, sheets.MOST_BYTES, MOST_ROWS),
+            sheet,
             self.today + timedelta(days=NEAR_DAYS),
             self.said.columns or None,
             sheets.known_columns(garden, SHEET),

@@ -15,13 +15,16 @@ from django.http import HttpResponse
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
+from aestiva.gardens import reading
 from aestiva.gardens.journal import Write
 from aestiva.gardens.models import ColumnMeaning, Garden
+from aestiva.gardens.outcomes import Refused
 from aestiva.season.crops import Crops, own_crop, too_many_unknown
 from aestiva.season.models import GardenCrop
 from growing.crops import Crop
 from growing.files.columns import PARTS, Column, Layout, plain
 from growing.files.columns import Names as Ways
+from growing.files.sheet import Sheet, unpacked
 from growing.files.textfile import FileProblem
 
 MOST_SHOWN = 30  # problems listed; the rest is counted, and leaves as a file
@@ -33,6 +36,9 @@ SAID = {
     "too_wide": "A row has {value} columns: is this the right file?",
     "empty": "There is nothing in it: choose another file, or paste the cells.",
     "binary": "This is neither text nor a workbook: save the table as CSV or .xlsx and choose that.",
+    "too_deep": "This workbook is nested {value} deep, as no list is: save the table once more as .xlsx, or as CSV.",
+    "too_many_cells": "The workbook has more than {value} cells: cut it into several, or save the table as CSV.",
+    "too_many_parts": "The workbook has more than {value} parts: copy the one table into a new one, or save it as CSV.",
     "broken_workbook": "This workbook cannot be read: save it once more as .xlsx, or as CSV.",
     "encoding": "The text cannot be read as {value}: save the file as UTF-8.",
     "broken_row": "the row cannot be read: is a quotation mark missing?",
@@ -41,6 +47,33 @@ SAID = {
     "bad_date": "“{value}” is not a day: write it as 10 March, or as year-month-day.",
     "bad_week": "“{value}” is not a week from 1 to 53.",
 }
+
+
+def register_list(kind: str, page: str) -> None:
+    """Lists of that kind, which the page of that name brings in."""
+    reading.register_reading(kind, "growing.files.sheet:sheet_apart", page)
+
+
+def received(request: Any, kind: str, most_rows: int) -> tuple[Sheet, str, bool]:
+    """The rows of a list, the key under which they wait, and whether they come back from the preview.
+
+    Raises Refused where there is none, and Waits while a large one is read.
+    """
+    key = request.POST.get("kept") or request.GET.get("job")
+    if key and request.FILES.get("file") is None:
+        job = reading.read_before(request, kind, key)
+        return unpacked(job.result or {}), str(job.key), request.method == "POST"
+    data = reading.chosen(request)
+    if data is None:
+        raise Refused("file", "Choose a file, or paste the cells, first")
+    job = reading.begin(request, kind, data, {"most_bytes": MOST_BYTES, "most_rows": most_rows})
+    return unpacked(job.result or {}), str(job.key), False
+
+
+def sentence(refused: Refused) -> str:
+    """A refusal as it stands on a page of its own."""
+    text = str(refused)
+    return f"{text[:1].upper()}{text[1:].rstrip('.')}."
 
 
 @dataclass

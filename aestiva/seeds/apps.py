@@ -12,10 +12,12 @@ class SeedsConfig(AppConfig):
 
         from aestiva.gardens.portable import register_part
         from aestiva.gardens.providers import offer_link, register
+        from aestiva.season import sheets
         from aestiva.seeds.portable import PARTS
         from aestiva.seeds.stage import STAGE
 
         register(STAGE)
+        sheets.register_list("lots", "lots_import")
         for part in PARTS:
             register_part(part)
         offer_link("lot", lambda garden_id, pk: reverse("lot", args=[garden_id, pk]))

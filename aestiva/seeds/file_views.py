@@ -10,17 +10,16 @@ from django.shortcuts import redirect, render
 
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
-from aestiva.frame.upload import Refusal, received
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
-from aestiva.gardens.outcomes import NoFrostDate
+from aestiva.gardens.outcomes import NoFrostDate, Refused
 from aestiva.place.dating import dating_of
 from aestiva.season import sheets
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot
 from aestiva.seeds import actions, queries
 from growing.crops import Crop
-from growing.files.sheet import read_sheet
+from growing.files.sheet import Sheet
 from growing.seeds.lotfile import MEANINGS, MOST_ROWS, NAMES, LotRow, read_lots
 
 SHEET = "lots"
@@ -45,13 +44,13 @@ class Packet(NamedTuple):
 def lots_import(request: Any) -> HttpResponse:
     """A list of packets: what it means and what is there already first, then all of it or nothing."""
     context: dict[str, Any] = {"view": "seeds"}
-    if request.method == "POST":
+    if request.method == "POST" or "job" in request.GET:
         try:
-            data, context["sealed"], again = received(request, f"lots {request.garden.pk}")
-        except Refusal as refusal:
-            context["problems"] = [str(refusal)]
+            sheet, context["sealed"], again = sheets.received(request, SHEET, MOST_ROWS)
+        except Refused as refused:
+            context["problems"] = [sheets.sentence(refused)]
             return render(request, "seeds/import.html", context, status=422)
-        look = _Look(request, data)
+        look = _Look(request, sheet)
         if request.POST.get("what") == "problems":
             return sheets.problems_file(look.row_problems)
         if again and request.POST.get("what") == "keep" and look.ready:
@@ -63,11 +62,10 @@ def lots_import(request: Any) -> HttpResponse:
 class _Look:
     """A list of packets as this garden reads it, and what was said about it."""
 
-    def __init__(self, request: Any, data: bytes) -> None:
+    def __init__(self, request: Any, sheet: Sheet) -> None:
         garden = request.garden
         self.request, self.garden, self.said = request, garden, sheets.told(request)
         self.also = request.POST.get("known") == "also"
-        sheet = read_sheet(data, sheets.MOST_BYTES, MOST_ROWS)
         year = clock.today(garden).year
         self.found = read_lots(sheet, year, self.said.columns or None, sheets.known_columns(garden, SHEET))
         self.crops = Crops(garden)

@@ -6,19 +6,17 @@ first with two columns is taken.
 
 from __future__ import annotations
 
-import io
-import zipfile
-from collections.abc import Iterator
-from datetime import date, datetime, time
+from collections.abc import Iterator, Mapping
 from itertools import islice
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
+from growing.files import workbook
 from growing.files.textfile import BadRows, FileProblem, csv_rows, decode, megabytes
 
 MOST_COLUMNS = 200
-MOST_LETTERS = 400  # of one cell
-MOST_UNPACKED = 64 * 1024 * 1024  # bytes of a workbook once it is unpacked
-MOST_SHEETS = 20
+MOST_LETTERS = workbook.MOST_LETTERS  # of one cell
+AT_ONCE_BYTES = 250_000  # of text, thirty years of weather: read while one waits
+ARCHIVE = b"PK\x03\x04"
 SEPARATORS = "\t;,|"
 SAMPLE = 25
 
@@ -41,7 +39,7 @@ class Sheet(NamedTuple):
 
 def read_sheet(data: bytes, most_bytes: int, most_rows: int) -> Sheet:
     """The rows of a sheet, or what stops it; never raises for its contents."""
-    if data.startswith(b"PK\x03\x04"):
+    if data.startswith(ARCHIVE):
         return _workbook(data, most_bytes, most_rows)
     text, _, fatal = decode(data, most_bytes)
     if fatal:
@@ -76,59 +74,50 @@ def _workbook(data: bytes, most_bytes: int, most_rows: int) -> Sheet:
     """The first sheet of a workbook that is a table."""
     if len(data) > most_bytes:
         return Sheet(form="workbook", fatal=FileProblem(0, "too_big", megabytes(most_bytes)))
+    best: list[Line] = []
     try:
-        with zipfile.ZipFile(io.BytesIO(data)) as packed:
-            if sum(one.file_size for one in packed.infolist()) > MOST_UNPACKED:
-                return Sheet(form="workbook", fatal=FileProblem(0, "too_big", megabytes(MOST_UNPACKED)))
-            if "xl/workbook.xml" not in packed.namelist():
-                return Sheet(form="workbook", fatal=FileProblem(0, "binary", ""))
-        return _sheet_of(data, most_rows)
-    except Exception:  # whatever a broken archive or its XML makes the reader stumble over: it is no workbook
-        return Sheet(form="workbook", fatal=FileProblem(0, "broken_workbook", ""))
-
-
-def _sheet_of(data: bytes, most_rows: int) -> Sheet:
-    # takes a while to load, and most files are text
-    from openpyxl import load_workbook  # type: ignore[import-untyped]
-
-    book = load_workbook(io.BytesIO(data), read_only=True, data_only=True, keep_links=False)
-    try:
-        best: list[Line] = []
-        for page in book.worksheets[:MOST_SHEETS]:
+        for rows in workbook.sheets_of(data, MOST_COLUMNS):
             found: list[Line] = []
-            for number, row in enumerate(page.iter_rows(values_only=True, max_col=MOST_COLUMNS), 1):
-                cells = tuple(_text(value) for value in row)
-                if any(cells):
-                    if len(found) == most_rows:
-                        return Sheet(form="workbook", fatal=FileProblem(0, "too_many_rows", f"{most_rows:,}"))
-                    found.append(Line(number, _trimmed(cells)))
-                if number > 20 * most_rows:  # a sheet that claims a million empty rows
-                    break
+            for number, cells in rows:
+                if len(found) == most_rows:
+                    return Sheet(form="workbook", fatal=FileProblem(0, "too_many_rows", f"{most_rows:,}"))
+                found.append(Line(number, cells))
             if len(found) > 1 and max(len(line.cells) for line in found) > 1:
                 best = found
                 break
             best = best or found
-    finally:
-        book.close()
+    except workbook.WorkbookRefused as much:
+        return Sheet(form="workbook", fatal=FileProblem(0, much.code, much.value))
+    except Exception:  # whatever a broken part makes the reader stumble over: it is no workbook
+        return Sheet(form="workbook", fatal=FileProblem(0, "broken_workbook", ""))
     return Sheet(tuple(best), "workbook", None if best else FileProblem(0, "empty", ""))
 
 
-def _trimmed(cells: tuple[str, ...]) -> tuple[str, ...]:
-    last = max((k for k, cell in enumerate(cells) if cell), default=-1)
-    return cells[: last + 1]
+def is_small(data: bytes) -> bool:
+    """Can it be read while one waits?"""
+    return len(data) <= AT_ONCE_BYTES and (not data.startswith(ARCHIVE) or workbook.is_small(data))
 
 
-def _text(value: object) -> str:
-    """A workbook's value as somebody would have typed it; days as year-month-day."""
-    if value is None:
-        return ""
-    if isinstance(value, datetime):
-        return value.date().isoformat() if value.time() == time(0) else value.isoformat(" ", "minutes")
-    if isinstance(value, date):
-        return value.isoformat()
-    if isinstance(value, float) and value.is_integer() and abs(value) < 1e15:
-        return str(int(value))
-    return str(value).strip()[:MOST_LETTERS]
+def sheet_apart(data: bytes, options: Mapping[str, Any]) -> dict[str, Any]:
+    """`read_sheet` for a process of its own: options are its bounds."""
+    return packed(read_sheet(data, options["most_bytes"], options["most_rows"]))
+
+
+def packed(sheet: Sheet) -> dict[str, Any]:
+    """The sheet as plain JSON."""
+    return {
+        "lines": [[line.number, list(line.cells)] for line in sheet.lines],
+        "form": sheet.form,
+        "fatal": None if sheet.fatal is None else list(sheet.fatal),
+        "separator": sheet.separator,
+    }
+
+
+def unpacked(found: Mapping[str, Any]) -> Sheet:
+    """The sheet that `packed` packed."""
+    lines = tuple(Line(number, tuple(cells)) for number, cells in found["lines"])
+    fatal = None if found["fatal"] is None else FileProblem(*found["fatal"])
+    return Sheet(lines, found["form"], fatal, found["separator"])
 
 
 def texts(lines: tuple[Line, ...], column: int) -> Iterator[str]:

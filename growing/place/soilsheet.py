@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 from datetime import date
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from growing.files.columns import Layout, layout, missing
 from growing.files.days import order_of, read_day
@@ -67,6 +67,24 @@ def read_soil(data: bytes, today: date, hour: float, highest_c: float = HIGHEST_
     read = _Reading(today, order or "dmy", hour, fahrenheit, highest_c)
     rows = [row for line in found.body if (row := _row(found, line, read, problems)) is not None]
     return SoilFile(tuple(rows), None, tuple(problems), not found.has("hour"))
+
+
+def soil_apart(data: bytes, options: Mapping[str, Any]) -> dict[str, Any]:
+    """`read_soil` for a process of its own, as plain JSON."""
+    found = read_soil(data, date.fromisoformat(options["today"]), options["hour"], options["highest_c"])
+    return {
+        "rows": [[row.day.isoformat(), row.hour, row.celsius] for row in found.rows],
+        "fatal": found.fatal,
+        "problems": found.problems,
+        "no_hour": found.no_hour,
+    }
+
+
+def soil_unpacked(found: Mapping[str, Any]) -> SoilFile:
+    """What `soil_apart` packed."""
+    rows = tuple(SoilRow(date.fromisoformat(day), hour, celsius) for day, hour, celsius in found["rows"])
+    fatal = None if found["fatal"] is None else FileProblem(*found["fatal"])
+    return SoilFile(rows, fatal, tuple(FileProblem(*p) for p in found["problems"]), found["no_hour"])
 
 
 class _Reading(NamedTuple):

@@ -8,10 +8,11 @@ file stops it (`fatal`); a problem of one row names row, code and value, and tha
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from itertools import chain, islice, pairwise
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -48,6 +49,34 @@ class WeatherFile:
     fatal: FileProblem | None = None
     problems: tuple[FileProblem, ...] = ()
     where: tuple[float, float, float | None] | None = None
+
+
+def packed(parsed: WeatherFile) -> dict[str, Any]:
+    """A parsed file as plain JSON."""
+    return {
+        "days": [day.toordinal() for day in parsed.days],
+        "tmin": [None if v != v else v for v in parsed.tmin.tolist()],
+        "tmax": [None if v != v else v for v in parsed.tmax.tolist()],
+        "gaps": [[a.toordinal(), b.toordinal()] for a, b in parsed.gaps],
+        "fatal": parsed.fatal,
+        "problems": parsed.problems,
+        **{name: getattr(parsed, name) for name in ("unit", "order", "delimiter", "encoding", "duplicates", "where")},
+    }
+
+
+def unpacked(found: Mapping[str, Any]) -> WeatherFile:
+    """The parsed file that `packed` packed."""
+    rest = {name: found[name] for name in ("unit", "order", "delimiter", "encoding", "duplicates")}
+    return WeatherFile(
+        days=tuple(map(date.fromordinal, found["days"])),
+        tmin=np.array(found["tmin"], dtype=float),
+        tmax=np.array(found["tmax"], dtype=float),
+        gaps=tuple((date.fromordinal(a), date.fromordinal(b)) for a, b in found["gaps"]),
+        fatal=None if found["fatal"] is None else FileProblem(*found["fatal"]),
+        problems=tuple(FileProblem(*p) for p in found["problems"]),
+        where=None if found["where"] is None else tuple(found["where"]),
+        **rest,
+    )
 
 
 def read_weather(data: bytes, today: date | None = None, unit: str = "", order: str = "") -> WeatherFile:

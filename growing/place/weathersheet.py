@@ -7,14 +7,14 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from datetime import date
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
-from growing.files.columns import Layout, layout, missing
+from growing.files.columns import Column, Layout, layout, missing
 from growing.files.days import order_of, read_day
 from growing.files.numbers import read_number
 from growing.files.sheet import Line, Sheet, read_sheet, texts
 from growing.files.textfile import MOST_BYTES, FileProblem
-from growing.place.weatherfile import MOST_DAYS, WeatherFile, read_weather
+from growing.place.weatherfile import MOST_DAYS, WeatherFile, packed, read_weather, unpacked
 
 NAMES: Mapping[str, tuple[str, ...]] = {
     "date": ("date", "datum", "fecha", "data", "day of year", "obs date", "date time", "datetime", "dato"),
@@ -40,6 +40,9 @@ MEANINGS = {
 SHEETS_PROBLEMS = frozenset(
     ("no_date_column", "no_tmin_column", "mixed_dates", "too_many_problems", "bad_date", "no_rows")
 )
+
+
+EXAMPLES = 25  # rows that go along where columns are asked for
 
 
 class Daily(NamedTuple):
@@ -111,14 +114,40 @@ def _number(cell: str) -> str:
     return cell.replace(",", " ") if value is None else f"{value:g}"
 
 
-def read_daily(data: bytes, today: date | None, near: date, unit: str = "", order: str = "") -> WeatherFile:
-    """Daily weather from any sheet whose columns need not be asked for; never raises for its contents."""
-    daily = as_daily(data, near)
+def weather_apart(data: bytes, options: Mapping[str, Any]) -> dict[str, Any]:
+    """Daily weather read in a process of its own, as plain JSON: the parsed file, or the columns that are asked for.
+
+    options: near, the day that short years are near to; today, after which no day can be, or None; known, columns, as
+    `as_daily` has them (columns with text for keys); unit, order, as `read_weather` has them.
+    """
+    told = {int(at): meaning for at, meaning in options.get("columns", {}).items()}
+    daily = as_daily(data, date.fromisoformat(options["near"]), told or None, options.get("known"))
+    found = daily.layout
+    columns = None if found is None else [list(column) for column in found.columns]
     if daily.fatal is not None:
-        return WeatherFile(fatal=daily.fatal)
-    if daily.missing:
-        headings = ", ".join(c.heading for c in daily.layout.columns)[:120] if daily.layout else ""
-        return WeatherFile(
-            fatal=FileProblem(daily.layout.head if daily.layout else 0, f"no_{daily.missing[0]}_column", headings)
-        )
-    return read_weather(daily.data, today, unit, order)
+        return {"file": packed(WeatherFile(fatal=daily.fatal)), "columns": columns, "missing": []}
+    if daily.missing and found is not None:
+        first = [[line.number, list(line.cells)] for line in found.body[:EXAMPLES]]
+        asked = {"above": found.above, "head": found.head, "first": first}
+        return {"file": None, "columns": columns, "missing": list(daily.missing), **asked}
+    today = None if options.get("today") is None else date.fromisoformat(options["today"])
+    parsed = read_weather(daily.data, today, options.get("unit", ""), options.get("order", ""))
+    return {"file": packed(parsed), "columns": columns, "missing": []}
+
+
+def layout_of(found: Mapping[str, Any]) -> Layout | None:
+    """The columns of a sheet that `weather_apart` read, with its first rows where they are asked for."""
+    if found["columns"] is None:
+        return None
+    columns = tuple(Column(*column) for column in found["columns"])
+    body = tuple(Line(number, tuple(cells)) for number, cells in found.get("first", ()))
+    where = {column.meaning: column.at for column in columns if column.meaning}
+    return Layout(columns, body, found.get("above", 0), found.get("head", 0), where)
+
+
+def daily_of(found: Mapping[str, Any]) -> WeatherFile:
+    """The parsed file; where columns are still asked for, what that stops."""
+    if found["file"] is not None:
+        return unpacked(found["file"])
+    headings = ", ".join(heading for _, heading, _, _ in found["columns"])[:120]
+    return WeatherFile(fatal=FileProblem(found["head"], f"no_{found['missing'][0]}_column", headings))

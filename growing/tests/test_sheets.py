@@ -205,7 +205,7 @@ class Forms(TestCase):
             packed.writestr("letter.txt", "hello")
         bomb = io.BytesIO()
         with zipfile.ZipFile(bomb, "w", zipfile.ZIP_DEFLATED) as packed:
-            packed.writestr("xl/workbook.xml", b"0" * (65 * 1024 * 1024))
+            packed.writestr("xl/workbook.xml", b"<a>" + b"0" * (65 * 1024 * 1024))
         for data, code in ((b"", "empty"), (b"\x00\x01\x02", "binary"), (broken, "broken_workbook"), (other.getvalue(), "binary"),
                            (bomb.getvalue(), "too_big"), (b"crop,plants\n" + b"Kale,1\n" * MOST_ROWS, "too_many_rows"),
                            (b"c," * 300 + b"\n", "too_wide"), (b"x" * 2_000_001, "too_big"), (b"crop,plants\n", "no_rows")):  # fmt: skip

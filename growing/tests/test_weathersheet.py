@@ -8,10 +8,15 @@ from unittest import TestCase
 
 from openpyxl import Workbook
 
-from growing.place.weatherfile import read_weather
-from growing.place.weathersheet import as_daily, is_plain, read_daily
+from growing.place.weatherfile import WeatherFile, read_weather
+from growing.place.weathersheet import as_daily, daily_of, is_plain, weather_apart
 
 TODAY = date(2026, 4, 12)
+
+
+def read(data: bytes) -> WeatherFile:
+    """As the garden's own nights are read."""
+    return daily_of(weather_apart(data, {"near": TODAY.isoformat(), "today": TODAY.isoformat()}))
 
 
 class WeatherSheets(TestCase):
@@ -22,7 +27,7 @@ class WeatherSheets(TestCase):
             ("notes,,,\nYear,Month,Day,Low,High\n2026,March,1,-2.5,8\n2026,March,2,1,9.5\n", -2.5),
             ("t,,\nDate,Min,Max\nSun 1 March 2026,-2.5,8\nMon 2 March 2026,1,9.5\n", -2.5),
         ):
-            found = read_daily(text.encode(), TODAY, TODAY)
+            found = read(text.encode())
             self.assertIsNone(found.fatal, text)
             self.assertEqual(found.days, (date(2026, 3, 1), date(2026, 3, 2)), text)
             self.assertAlmostEqual(float(found.tmin[0]), first, places=2, msg=text)
@@ -37,11 +42,11 @@ class WeatherSheets(TestCase):
             page.append([date(2026, 3, 1) + timedelta(days=k), k - 5.5, k + 4])
         out = io.BytesIO()
         book.save(out)
-        found = read_daily(out.getvalue(), TODAY, TODAY)
+        found = read(out.getvalue())
         self.assertEqual((len(found.days), float(found.tmin[0])), (20, -5.5))
 
     def test_a_problem_is_named_by_its_row_in_the_sheet(self) -> None:
-        found = read_daily(b"title,,\n\nDatum,Tiefst\n1 March 2026,2\nnever,3\n3 March 2026,x\n", TODAY, TODAY)
+        found = read(b"title,,\n\nDatum,Tiefst\n1 March 2026,2\nnever,3\n3 March 2026,x\n")
         self.assertEqual([(p.row, p.code) for p in found.problems], [(5, "bad_date"), (6, "bad_number")])
 
     def test_columns_that_nobody_knows_are_asked(self) -> None:
@@ -49,7 +54,7 @@ class WeatherSheets(TestCase):
         self.assertEqual(daily.missing, ("date", "tmin"))
         told = as_daily(b"when,cold\n2026-03-01,2\n", TODAY, {0: "date", 1: "tmin"})
         self.assertEqual(told.data, b"date,tmin\n2026-03-01,2")
-        fatal = read_daily(b"when,cold\n2026-03-01,2\n", TODAY, TODAY).fatal
+        fatal = read(b"when,cold\n2026-03-01,2\n").fatal
         assert fatal is not None
         self.assertEqual(fatal.code, "no_date_column")
 

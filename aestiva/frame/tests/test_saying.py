@@ -7,11 +7,10 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 from unittest import TestCase, mock
 
-from django.core import signing
 from django.test import TestCase as DatabaseCase
 
 from aestiva.accounts.models import User
-from aestiva.frame import kept, say, wording
+from aestiva.frame import say, wording
 from aestiva.frame.files import harmless
 from aestiva.frame.forms import whole_number
 from aestiva.frame.templatetags.aestiva import _render
@@ -197,31 +196,6 @@ class Registry(TestCase):
         self.assertIsNone(completion("seed"))
         for kind in ("sow", "look", "count", "lamp", "lid", "thin", "pot", "harden", "plant"):
             self.assertIsNotNone(completion(kind), kind)
-
-
-class Kept(TestCase):
-    def test_only_its_owner_opens_it_and_only_for_a_while(self) -> None:
-        sealed = kept.seal(b"some rows", "weather 7")
-        self.assertEqual(kept.unseal(sealed, "weather 7"), b"some rows")
-        for broken, owner in (
-            (sealed, "weather 8"),
-            (sealed[:-3] + "abc", "weather 7"),
-            ("", "weather 7"),
-            (signing.dumps([1, 2]), "weather 7"),
-        ):
-            with self.assertRaises(kept.NotKept):
-                kept.unseal(broken, owner)
-        with (
-            mock.patch.object(signing.time, "time", return_value=clock.instant().timestamp() + 13 * 3600),
-            self.assertRaises(kept.NotKept),
-        ):
-            kept.unseal(sealed, "weather 7")
-
-    def test_what_is_too_large_to_travel_is_refused(self) -> None:
-        import os
-
-        with self.assertRaises(kept.TooLarge):
-            kept.seal(os.urandom(3_000_000), "x")
 
 
 class Harmless(TestCase):

@@ -34,7 +34,8 @@ def routes(resolver: URLResolver, prefix: str = "") -> list[str]:
 
 
 OWNER_ONLY = ("settings/", "feeds/")
-GROWER_ONLY = ("more/", "import/", "drawer/")
+NOTHING_CHOSEN = ("labels.pdf", "place/file/", "emergence/log/")
+GROWER_ONLY = ("more/", "import/", "drawer/", "place/file/", "emergence/log/")
 POST_ONLY = (
     "undo/", "cancel/", "record/", "change/", "clock/", "station/", "tasks/", "live/", "leave/", "made-up/", "lay/", "draw/",
     "use/", "test/", "follow/", "put-off/", "keep/", "home/", "put/", "together/", "act/", "remove/", "stage/", "timer/", "end/",
@@ -137,7 +138,7 @@ class Walk(GardenCase):
                 )
                 owner_only = address.endswith(OWNER_ONLY)
                 for who in ("reader", "grower", "owner"):
-                    expected = {422} if address.endswith("labels.pdf") else {200}  # nothing is chosen
+                    expected = {422} if address.endswith(NOTHING_CHOSEN) else {200}  # nothing is chosen
                     if only_post:
                         expected = {405, 403} if who != "owner" else {405}
                     elif (owner_only and who != "owner") or (address.endswith(GROWER_ONLY) and who == "reader"):

@@ -168,7 +168,7 @@ class WeatherFiles(GardenCase):
 
     def test_a_preview_cannot_be_kept_elsewhere_or_forged(self) -> None:
         self.assertContains(
-            self.client.post(self.url("place/weather/"), {"kept": "forged"}, follow=True), "choose the file again"
+            self.client.post(self.url("place/weather/"), {"kept": "forged"}), "choose the file again", status_code=422
         )
         self.assertFalse(Station.objects.exists())
 
