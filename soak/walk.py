@@ -64,7 +64,7 @@ LABELS = (
     "bench.StageDone", "bench.Timer", "bench.Turn", "place.Warmth", "place.GardenNight", "place.SoilReading", "place.ForecastNight",
     "gardens.Garden",
 )  # fmt: skip
-ASIDE = ("revision", "settings_revision")
+ASIDE = ("revision", "settings_revision", "readings_revision")
 
 
 def garden_path(label: str) -> str:

@@ -244,7 +244,7 @@ def _stop(
     key = key_of(thing)
     mine = looks.get(key, [])
     tray = tray_of(now, spot, thing, lit, air)._replace(takes=takes([row.over for row in mine if row.over is not None]))
-    told = tuple(Look(row.day.toordinal() + row.hour / 24, row.found, row.watered, row.left) for row in mine)
+    told = tuple(_look(row) for row in mine)
     later = all(p.item is not None and p.item.crop.word("water_way") == "later" for p in live)
     names = tuple(dict.fromkeys(p.item.full_name for p in live if p.item is not None))
     sown = [p.item.raised.facts.sown_on for p in live if p.item is not None and p.item.raised.facts.sown_on]
@@ -254,6 +254,12 @@ def _stop(
         all(p.growth.height_cm == 0 for p in live), (now.today - max(sown)).days if sown else None,
         max(sown, default=None), now.today,
     )  # fmt: skip
+
+
+def _look(row: Looked) -> Look:
+    """A row as the balance reads it: what was weighed and found watered had been watered before."""
+    since = row.watered and row.left is not None
+    return Look(row.day.toordinal() + row.hour / 24, row.found, row.watered and not since, row.left, since)
 
 
 def _left_dry(row: Looked) -> bool:

@@ -13,7 +13,7 @@ from django.views.decorators.http import require_POST
 from aestiva.care.models import AIR, AirLook, Sprayer, TrayLook, TrayWeight
 from aestiva.care.round import hour_now, the_round
 from aestiva.care.views import page as round_page
-from aestiva.care.weigh import keep_weight, look_by_weight
+from aestiva.care.weigh import keep_weights
 from aestiva.course.state import load
 from aestiva.frame import say
 from aestiva.frame.forms import decimal, whole_number
@@ -130,11 +130,12 @@ def weigh(request: Any) -> HttpResponse:
     if tray is None:
         raise Refused("stop", "weights are of trays: choose one that is here")
     grams = stored(number(post.get("grams", ""), "weight"), "g", request.units)
-    row = look_by_weight(tray, grams, clock.today(garden), round(hour_now(garden), 2))
-    with journal.change(garden, request.user, f"{tray.code} weighed: {row.found}", post.get("key", "")) as write:
-        keep_weight(write, row)
-    left = "watered since" if row.left is None else f"{say.percent(row.left)} left"
-    messages.success(request, f"{tray.code}: {left}.")
+    at = (clock.today(garden), round(hour_now(garden), 2))
+    with journal.change(garden, request.user, f"{tray.code} weighed", post.get("key", "")) as write:
+        for row in keep_weights(write, tray, [(*at, grams)]):
+            write.summary = f"{tray.code} weighed: {row.found}"
+            left = "watered since" if row.watered else f"{say.percent(row.left or 0.0)} left"
+            messages.success(request, f"{tray.code}: {left}.")
     return redirect(f"{reverse('care', args=[garden.pk])}#round")
 
 

@@ -12,12 +12,14 @@ from django.http import HttpResponse
 from django.shortcuts import render
 
 WINDOW_S = 3600
+# of one key, which a message every ten seconds does not reach, and readings in them
+MESSAGES, READINGS = 400, 20_000
 SIGN_UPS, RESETS, RESETS_OF_ONE, WRONG_KEYS = 20, 20, 5, 60  # an hour
 _lock = Lock()
 
 
-def too_many(kind: str, who: str, most: int) -> bool:
-    """Count one more of this kind from this sender; True once there were more than `most` in the hour."""
+def too_many(kind: str, who: str, most: int, more: int = 1) -> bool:
+    """Count so many more of this kind from this sender; True once there were more than `most` in the hour."""
     window = int(time.time() // WINDOW_S)
     key = f"limit-{kind}-{sha256(who.encode('utf-8', 'replace')).hexdigest()[:24]}-{window}"
     with _lock:

@@ -10,4 +10,6 @@ from aestiva.gardens.models import Garden
 
 def kept_key(what: str, garden: Garden, today: date, *more: int) -> str:
     """Under which it is kept: another garden, revision, day or program has another key."""
-    return ":".join(str(part) for part in (what, code_version(), garden.pk, garden.revision, today, *more))
+    return ":".join(
+        str(part) for part in (what, code_version(), garden.pk, garden.revision, garden.readings_revision, today, *more)
+    )

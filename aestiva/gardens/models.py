@@ -116,6 +116,9 @@ class Garden(models.Model):
     seed = models.IntegerField(default=1)
     is_demo = models.BooleanField(default=False)
     revision = models.IntegerField(default=1, help_text="raised by every entry of its journal")
+    readings_revision = models.IntegerField(
+        default=1, editable=False, help_text="raised by readings that move nothing of what is planned"
+    )
     settings_revision = models.IntegerField(default=1, help_text="raised when its own fields change")
     begun_with = models.CharField(
         max_length=64, null=True, unique=True, editable=False, help_text="one-use key of the post that began it"

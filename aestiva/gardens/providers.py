@@ -158,12 +158,12 @@ def simulation() -> Simulation | None:
     return _simulation[0] if _simulation else None
 
 
-Taker = Callable[[Any, Any, str], int]
+Taker = Callable[[Any, Any], int]
 _takers: dict[str, Taker] = {}
 
 
 def offer_taker(kind: str, taker: Taker) -> None:
-    """A later stage takes what devices post of a kind: taker(feed, post, key) -> rows taken."""
+    """A later stage takes what devices post of a kind: taker(feed, post) -> rows taken, inside the garden's transaction."""
     _takers[kind] = taker
 
 

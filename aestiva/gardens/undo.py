@@ -121,6 +121,7 @@ def _change(entry: JournalEntry, row: models.Model, before: dict[str, Any]) -> N
     """Set the stored fields of a row that is there; its revision only ever rises."""
     name = journal.revision_of(type(row))
     revision = getattr(row, name) + 1 if name else 0
+    before = {column: value for column, value in before.items() if column not in journal.REVISIONS}
     _set(entry, row, before)
     if name:
         setattr(row, name, revision)

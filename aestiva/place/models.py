@@ -188,6 +188,20 @@ class SoilReading(models.Model):
         return f"{self.day} {self.hour:g} h: {self.celsius}"
 
 
+class FeedMessage(models.Model):
+    """A message that a device sent, by its digest: the same one again changes nothing."""
+
+    feed = models.ForeignKey("Feed", on_delete=models.CASCADE, related_name="messages")
+    digest = models.CharField(max_length=40)
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["feed", "digest"], name="one_message")]
+
+    def __str__(self) -> str:
+        return f"{self.feed} {self.at:%Y-%m-%d %H:%M}"
+
+
 class Feed(models.Model):
     """A device that may post readings into the garden: known by a token, of which only a digest is kept."""
 

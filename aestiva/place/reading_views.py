@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from django.contrib import messages
 from django.core.paginator import Paginator
@@ -221,15 +222,22 @@ def receive(request: HttpRequest) -> HttpResponse:
             problem = {"problem": "Too many wrong keys from here: wait an hour, then try again."}
             return JsonResponse(problem, status=429, headers={"Retry-After": str(limits.WINDOW_S)})
         return JsonResponse({"problem": "The key is not known here, or was revoked."}, status=401)
+    if limits.too_many("messages", str(feed.pk), limits.MESSAGES):
+        return _too_chatty()
     length = request.headers.get("Content-Length", "")
     if (whole_number(length) or 0) > MOST_BYTES or len(request.body) > MOST_BYTES:
         return JsonResponse({"problem": "The message is larger than half a megabyte: send less at once."}, status=413)
     try:
-        post = read_post(request.body, clock.today(feed.garden))
-    except BadPost as error:
-        return JsonResponse({"problem": str(error)}, status=422)
-    try:
+        zone = ZoneInfo(feed.garden.timezone)
+        post = read_post(request.body, clock.today(feed.garden), zone)
+        if limits.too_many("readings", str(feed.pk), limits.READINGS, len(post.readings)):
+            return _too_chatty()
         taken = actions.receive(feed, post, request.body)
     except BadPost as error:
         return JsonResponse({"problem": str(error)}, status=422)
     return JsonResponse({"taken": taken, "repeated": taken == 0})
+
+
+def _too_chatty() -> JsonResponse:
+    problem = {"problem": "This key has sent too much in an hour: send less often, or several readings in one message."}
+    return JsonResponse(problem, status=429, headers={"Retry-After": str(limits.WINDOW_S)})

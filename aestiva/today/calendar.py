@@ -43,7 +43,11 @@ def calendar(now: SeasonState, link: str = "") -> bytes:
     cal.add("x-wr-timezone", garden.timezone)
     cal.add("refresh-interval", timedelta(hours=6), parameters={"VALUE": "DURATION"})
     stamp = vDatetime(clock.instant().astimezone(UTC))
-    shared = {"dtstamp": stamp, "last-modified": stamp, "sequence": vInt(garden.revision)}
+    shared = {
+        "dtstamp": stamp,
+        "last-modified": stamp,
+        "sequence": vInt(garden.revision + garden.readings_revision - 1),
+    }
     todos = now.todos(now.horizon)
     for todo in sorted(todos, key=lambda t: (t.due, t.task.key)):
         cal.add_component(_event(now, todo, shared, link))

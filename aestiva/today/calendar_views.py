@@ -185,7 +185,7 @@ def feed(request: Any, token: str) -> HttpResponse:
 
 def _etag(garden: Garden, today: date) -> str:
     """What the tasks of a day follow from: what was written of the garden, the day, and the rules."""
-    return quote_etag(f"{code_version()}-{garden.pk}-{garden.revision}-{today.toordinal()}")
+    return quote_etag(f"{code_version()}-{garden.pk}-{garden.revision}.{garden.readings_revision}-{today.toordinal()}")
 
 
 def _response(data: bytes, name: str) -> HttpResponse:

@@ -123,19 +123,20 @@ class State(NamedTuple):
 
     garden: int
     revision: int
+    readings: int
     entry: str
     today: date
 
     def key(self, what: str) -> str:
-        return f"{what}-{code_version()}-{self.garden}-{self.revision}-{self.entry}-{self.today.toordinal()}"
+        return f"{what}-{code_version()}-{self.garden}-{self.revision}-{self.readings}-{self.entry}-{self.today.toordinal()}"
 
 
 def states(garden: Garden, today: date) -> tuple[State, State]:
     """The state of a garden as it is, and as it was one entry before."""
-    revision = Garden.objects.values_list("revision", flat=True).get(pk=garden.pk)
+    revision, readings = Garden.objects.values_list("revision", "readings_revision").get(pk=garden.pk)
     entries = JournalEntry.objects.filter(garden=garden).order_by("-pk").values_list("key", flat=True)[:2]
     newest, older = ([*entries, "", ""])[:2]
-    return State(garden.pk, revision, newest, today), State(garden.pk, revision - 1, older, today)
+    return State(garden.pk, revision, readings, newest, today), State(garden.pk, revision - 1, readings, older, today)
 
 
 def keep_outlook(state: State, found: Outlook) -> None:

@@ -136,12 +136,14 @@ class Tray(NamedTuple):
 
 
 class Look(NamedTuple):
-    """What was found at a moment (days since any beginning), and whether it was watered then; left: of what it holds, where it was weighed."""
+    """What was found at a moment (days since any beginning), and whether it was watered then; left: of what it holds, where it was weighed.
+    since: it had been watered since the look before, at an hour and in a state that nobody knows."""
 
     at: float
     found: str
     watered: bool
     left: float | None = None
+    since: bool = False
 
     @property
     def before(self) -> float:
@@ -173,7 +175,7 @@ def thirst(tray: Tray, looks: Sequence[Look]) -> Thirst:
     expected says that it is right.  What one look says is log-normal, and so is what is believed beforehand."""
     weight, told, falls = 1 / PRIOR_SD**2, 0.0, tray.falls
     for last, now in pairwise(looks):
-        days = now.at - last.at
+        days = 0.0 if now.since else now.at - last.at
         expected = falls * days
         fall = last.after - now.nearest(last.after - expected)
         if days > 0 and expected >= LEAST_FALL and fall > -LEAST_FALL:

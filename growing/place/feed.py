@@ -8,13 +8,14 @@
     {"kind": "forecast", "nights": [{"night": "2026-04-12", "tmin": 1, "tmax": 9, "cloud": 0.2, "wind": 6, "gust": 11,
                                     "rain": 0.4, "hail": 0}]}
 
-A message is taken whole or not at all.  Order does not matter: an older reading finds its place.
+A message is taken whole or not at all.  Order does not matter: an older reading finds its place.  A time with an offset
+("2026-04-12T06:00Z", "…+14:00") is brought to the garden's clock.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta, tzinfo
 from typing import Any
 
 import numpy as np
@@ -50,8 +51,11 @@ class Post:
     source: Given | None = None
 
 
-def read_post(body: bytes, today: date) -> Post:
-    """A message from bytes; raises BadPost.  Readings of days to come are refused."""
+def read_post(body: bytes, today: date, zone: tzinfo = UTC) -> Post:
+    """A message from bytes, its readings in the order of their times; raises BadPost.  Readings of days to come are refused.
+
+    zone: the garden's, in which times without an offset are meant and to which others are brought.
+    """
     try:
         message = read_json(body, MOST_BYTES, 2 * MOST_READINGS, 10 * MOST_READINGS)
     except BadJson as error:
@@ -66,30 +70,32 @@ def read_post(body: bytes, today: date) -> Post:
     if len(rows) > MOST_READINGS:
         raise BadPost(f"{len(rows)} entries are too many for one message: send at most {MOST_READINGS}.")
     if kind == "forecast":
-        nights = tuple(_night(n, row, today) for n, row in enumerate(rows, 1))
+        nights = tuple(_night(n, row, today, zone) for n, row in enumerate(rows, 1))
         nothing = DailyWeather(today, np.array([]), np.array([]))
         return Post(kind, source=Given(nothing, tuple({n.day: n for n in nights}.values())))
     if kind == "station":
-        days = {day: pair for n, row in enumerate(rows, 1) for day, pair in [_day(n, row, today)]}
+        days = {day: pair for n, row in enumerate(rows, 1) for day, pair in [_day(n, row, today, zone)]}
         low, high = (np.array([pair[k] for pair in days.values()]) for k in (0, 1))
         return Post(kind, source=Given.of(list(days), low, high))
-    readings = tuple(_reading(n, row, today, kind) for n, row in enumerate(rows, 1))
+    readings = tuple(_reading(n, row, today, kind, zone) for n, row in enumerate(rows, 1))
     place = message.get({"mix": "place", "scale": "tray"}.get(kind, ""), "")
     if kind == "mix" and (not isinstance(place, str) or not place.strip()):
         raise BadPost("“place” must be the short name of the place whose mix was measured, such as M1.")
     if kind == "scale" and (not isinstance(place, str) or not place.strip()):
         raise BadPost("“tray” must be the short name of the tray that was weighed, such as T11.")
-    return Post(kind, tuple({(r.day, r.hour): r for r in readings}.values()), place.strip() if place else "")
+    in_order = sorted({(r.day, r.hour): r for r in readings}.items())
+    return Post(kind, tuple(reading for _, reading in in_order), place.strip() if place else "")
 
 
-def _when(number: int, row: Any, name: str, example: str) -> datetime:
-    """The time an entry is about."""
+def _when(number: int, row: Any, name: str, example: str, zone: tzinfo) -> datetime:
+    """The time an entry is about, by the garden's clock."""
     if not isinstance(row, dict):
         raise BadPost(f"Entry {number}: must be an object with “{name}” and a temperature.")
     text = str(row.get(name, ""))[:40]
     try:
-        return datetime.fromisoformat(text)
-    except ValueError as error:
+        at = datetime.fromisoformat(text)
+        return at if at.tzinfo is None else at.astimezone(zone).replace(tzinfo=None)
+    except (ValueError, OverflowError) as error:
         raise BadPost(f"Entry {number}: “{name}” is {text!r}: write it as {example}.") from error
 
 
@@ -100,8 +106,8 @@ def _not_ahead(number: int, day: date, today: date) -> None:
         raise BadPost(f"Entry {number}: {day} is before there were thermometers here: is the device's clock right?")
 
 
-def _reading(number: int, row: Any, today: date, kind: str) -> ProbeReading:
-    at = _when(number, row, "at", "2026-04-12T08:00")
+def _reading(number: int, row: Any, today: date, kind: str, zone: tzinfo) -> ProbeReading:
+    at = _when(number, row, "at", "2026-04-12T08:00", zone)
     _not_ahead(number, at.date(), today)
     hour = round(at.hour + at.minute / 60, 2) if kind in ("soil", "mix", "scale") else 0.0
     if kind == "scale":
@@ -109,9 +115,9 @@ def _reading(number: int, row: Any, today: date, kind: str) -> ProbeReading:
     return ProbeReading(at.date(), hour, _celsius(number, "celsius", row.get("celsius")))
 
 
-def _day(number: int, row: Any, today: date) -> tuple[date, tuple[float, float]]:
+def _day(number: int, row: Any, today: date, zone: tzinfo) -> tuple[date, tuple[float, float]]:
     """One day of a station: minimum and maximum, NaN for a maximum not given."""
-    day = _when(number, row, "day", "2026-04-11").date()
+    day = _when(number, row, "day", "2026-04-11", zone).date()
     _not_ahead(number, day, today)
     if (today - day).days > MOST_READINGS:
         raise BadPost(f"Entry {number}: {day} is too long ago for a post: bring the record in as a file.")
@@ -122,8 +128,8 @@ def _day(number: int, row: Any, today: date) -> tuple[date, tuple[float, float]]
     return day, (low, high)
 
 
-def _night(number: int, row: Any, today: date) -> Night:
-    day = _when(number, row, "night", "2026-04-12").date()
+def _night(number: int, row: Any, today: date, zone: tzinfo) -> Night:
+    day = _when(number, row, "night", "2026-04-12", zone).date()
     if not timedelta() <= day - today < timedelta(days=FORECAST_DAYS):
         raise BadPost(f"Entry {number}: {day} is not in the next {FORECAST_DAYS} days.")
     low = _celsius(number, "tmin", row.get("tmin"))

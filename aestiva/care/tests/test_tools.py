@@ -3,16 +3,22 @@
 from __future__ import annotations
 
 import json
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
+from unittest import mock
+
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 
 from aestiva.care.air import airs
 from aestiva.care.models import AirLook, Feed, Sprayer, TrayLook, TrayWeight
 from aestiva.care.tests.test_round import RoundCase
 from aestiva.course.state import load
+from aestiva.frame import limits
 from aestiva.frame.tests.garden import TODAY
-from aestiva.gardens.models import JournalEntry
+from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.place.actions import make_feed
+from aestiva.place.models import FeedMessage
 from aestiva.season.models import BatchEvent, WarmReading
 
 
@@ -72,6 +78,79 @@ class Scale(RoundCase):
         TrayLook.objects.create(tray=self.tray, day=TODAY - timedelta(days=1), hour=7, found="pale", left=0.45)
         self.weigh("2950")
         self.assertTrue(TrayLook.objects.latest("pk").watered)
+
+
+class Chatty(RoundCase):
+    """What order messages come in, and how many, is nothing to anybody."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        TrayWeight.objects.create(tray=self.tray, drained_g=3000, dry_g=2000)
+        self.token = make_feed(self.garden, self.owner, "Scale")
+
+    def say(self, *readings: tuple[str, float]) -> Any:
+        rows = [{"at": at, "grams": grams} for at, grams in readings]
+        message = {"kind": "scale", "tray": self.tray.code, "readings": rows}
+        head = {"Authorization": f"Bearer {self.token}"}
+        return self.client.post("/feed/", json.dumps(message), content_type="application/json", headers=head)
+
+    def told(self) -> list[tuple[float, float | None, bool]]:
+        return list(TrayLook.objects.order_by("day", "hour").values_list("hour", "left", "watered"))
+
+    def test_every_order_tells_the_same(self) -> None:
+        day = [
+            (f"{TODAY}T06:00", 2650.0),
+            (f"{TODAY}T10:00", 2300.0),
+            (f"{TODAY}T14:00", 2900.0),
+            (f"{TODAY}T18:00", 2800.0),
+        ]
+        expected = [(6.0, 0.65, False), (10.0, 0.3, False), (14.0, 0.9, True), (18.0, 0.8, False)]
+        for order in ((0, 1, 2, 3), (3, 2, 1, 0), (1, 0, 3, 2), (2, 0, 1, 3)):
+            with self.subTest(order):
+                TrayLook.objects.all().delete()
+                FeedMessage.objects.all().delete()
+                for k in order:
+                    self.assertEqual(self.say(day[k]).json()["taken"], 1)
+                self.assertEqual(self.told(), expected)
+        TrayLook.objects.all().delete()
+        self.say(*reversed(day))
+        self.assertEqual(self.told(), expected)
+
+    def test_times_with_an_offset_are_the_garden_s(self) -> None:
+        self.garden.timezone = "Europe/London"
+        self.garden.save()
+        self.say((f"{TODAY}T05:00Z", 2650.0), (f"{TODAY}T23:30+14:00", 2600.0), (f"{TODAY}T08:00", 2550.0))
+        self.assertEqual([hour for hour, _, _ in self.told()], [6.0, 8.0, 10.5])
+
+    def test_a_burst_is_one_entry_and_leaves_the_plan_s_revision(self) -> None:
+        before = Garden.objects.get()
+        for minute in range(0, 60, 15):
+            self.say((f"{TODAY}T07:{minute:02d}", 2600.0 - minute))
+        entry = JournalEntry.objects.latest("pk")
+        self.assertEqual(JournalEntry.objects.filter(kind="device").count(), 1)
+        self.assertEqual(entry.summary, f"Scale weighed {self.tray.code}, 4 times")
+        after = Garden.objects.get()
+        self.assertEqual(after.revision, before.revision)
+        self.assertGreater(after.readings_revision, before.readings_revision)
+        self.post(f"journal/{entry.pk}/undo/")
+        self.assertFalse(TrayLook.objects.exists())
+        self.say((f"{TODAY}T09:00", 2500.0))  # after it was taken back another begins
+        self.assertEqual(JournalEntry.objects.filter(kind="device", undoes=None).count(), 2)
+
+    def test_two_thousand_readings_are_as_many_queries_as_two(self) -> None:
+        counts = []
+        for first, many in (("2026-01-01", 2), ("2026-02-01", 2_000)):
+            begin = datetime.fromisoformat(first)
+            rows = [((begin + timedelta(minutes=30 * k)).isoformat(), 2500.0 + k % 400) for k in range(many)]
+            with CaptureQueriesContext(connection) as seen:
+                self.assertEqual(self.say(*rows).json()["taken"], many)
+            counts.append(len(seen))
+        self.assertLess(counts[1] - counts[0], 40)  # a statement holds a thousand values
+
+    def test_a_key_has_its_limit(self) -> None:
+        with mock.patch.object(limits, "MESSAGES", 3):
+            found = [self.say((f"{TODAY}T0{k}:00", 2500.0)).status_code for k in range(5)]
+        self.assertEqual(found, [200, 200, 200, 429, 429])
 
 
 class PouredOff(RoundCase):
