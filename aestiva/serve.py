@@ -18,6 +18,7 @@ from waitress import serve
 from aestiva import disk
 
 REST_S = 2.0
+THREADS = 8
 
 
 def settle() -> None:
@@ -38,7 +39,12 @@ def main(host: str = "127.0.0.1", port: str = "8000") -> None:
     settle()
     with worker():
         serve(
-            application, host=host, port=int(port), threads=4, max_request_body_size=settings.UPLOAD_LIMIT + 1024 * 1024
+            application,
+            host=host,
+            port=int(port),
+            threads=THREADS,
+            max_request_body_size=settings.UPLOAD_LIMIT + 1024 * 1024,
+            clear_untrusted_proxy_headers=False,  # `frame.middleware.Proxies` sees to them
         )
 
 

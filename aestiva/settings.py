@@ -40,9 +40,12 @@ HTTPS = os.environ.get("AESTIVA_HTTPS") == "1"
 # the address that codes on labels lead to; empty: the one that the page was asked under
 SITE_URL = os.environ.get("AESTIVA_URL", "").rstrip("/")
 ALLOWED_HOSTS = os.environ.get("AESTIVA_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
+# proxies whose word on visitor, scheme and host is believed: addresses or networks
+PROXIES = [p.strip() for p in os.environ.get("AESTIVA_PROXIES", "").split(",") if p.strip()]
 CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("AESTIVA_ORIGINS", "").split(",") if o]
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
 SESSION_COOKIE_HTTPONLY = True
+SESSION_ENGINE = "aestiva.accounts.sessions"
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
@@ -80,6 +83,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "aestiva.frame.middleware.Proxies",
     "aestiva.frame.middleware.HeadWithoutBody",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -87,6 +91,7 @@ MIDDLEWARE = [
     "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
+    "aestiva.frame.middleware.Sound",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
@@ -128,7 +133,7 @@ DATABASES = {"default": _DATABASE}
 # shared by all who serve: a folder, since a database cache would write inside a GET
 CACHES: dict[str, Any] = {
     "default": {
-        "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
+        "BACKEND": "aestiva.frame.cache.FolderCache",
         "LOCATION": DATA_DIR / "cache",
         "OPTIONS": {"MAX_ENTRIES": 2000},
     }
@@ -153,6 +158,8 @@ AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
 AXES_USERNAME_FORM_FIELD = "username"
 AXES_USERNAME_CALLABLE = "aestiva.accounts.models.name_tried"
 AXES_VERBOSE = False
+AXES_HANDLER = "aestiva.accounts.axes.Handler"
+AXES_DISABLE_ACCESS_LOG = True  # nobody reads it
 vars().update(env.email_url("EMAIL_URL", default="consolemail://"))  # EMAIL_BACKEND, EMAIL_HOST, …
 SENDS_MAIL = not globals()["EMAIL_BACKEND"].endswith(("console.EmailBackend", "dummy.EmailBackend"))
 DEFAULT_FROM_EMAIL = os.environ.get("AESTIVA_MAIL_FROM", "aestiva@localhost")
@@ -194,7 +201,7 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 CSRF_FAILURE_VIEW = "aestiva.frame.views.csrf_failure"
-MESSAGE_STORAGE = "django.contrib.messages.storage.session.SessionStorage"
+MESSAGE_STORAGE = "django.contrib.messages.storage.fallback.FallbackStorage"  # no GET writes a session
 TESTING = "test" in sys.argv
 _QUIET = "CRITICAL" if TESTING else "WARNING"  # tests provoke refusals on purpose
 LOGGING = {

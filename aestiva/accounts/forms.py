@@ -8,6 +8,7 @@ from django import forms
 from django.contrib.auth import password_validation
 
 from aestiva.accounts.models import User
+from aestiva.frame.forms import one_line
 
 
 class SignUpForm(forms.Form):
@@ -18,6 +19,9 @@ class SignUpForm(forms.Form):
     password = forms.CharField(
         widget=forms.PasswordInput(attrs={"autocomplete": "new-password"}), help_text="At least ten characters."
     )
+
+    def clean_name(self) -> str:
+        return one_line(self.cleaned_data["name"])
 
     def clean_email(self) -> str:
         return str(self.cleaned_data["email"]).lower()

@@ -27,6 +27,20 @@ def name_tried(request: Any, credentials: dict[str, Any] | None) -> str:
     return unicodedata.normalize("NFKC", str(typed)).strip().lower()
 
 
+class Knocks(models.Model):
+    """How often one sender did one thing in an hour."""
+
+    name = models.CharField(max_length=64)
+    window = models.IntegerField("hour since 1970")
+    count = models.IntegerField(default=0)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["name", "window"], name="one_count_an_hour")]
+
+    def __str__(self) -> str:
+        return f"{self.name}: {self.count}"
+
+
 class User(AbstractBaseUser):
     """A person; what they may do is decided per garden by their membership."""
 

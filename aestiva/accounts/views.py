@@ -23,10 +23,11 @@ from django.urls import reverse
 from django.utils.encoding import force_bytes
 from django.utils.http import urlsafe_base64_decode, urlsafe_base64_encode
 
+from aestiva.accounts import limits
 from aestiva.accounts.forms import SignUpForm
 from aestiva.accounts.models import User
-from aestiva.frame import limits
 from aestiva.frame.forms import own_page
+from aestiva.frame.links import outside, root
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 
@@ -79,8 +80,8 @@ def _confirm(request: HttpRequest, user: User, is_new: bool, onward: str) -> Non
     uid, token = urlsafe_base64_encode(force_bytes(user.pk)), default_token_generator.make_token(user)
     query = f"?{urlencode({'next': onward})}" if onward else ""
     said = {
-        "address": request.build_absolute_uri(reverse("sign_up_confirm", args=[uid, token]) + query),
-        "log_in": request.build_absolute_uri(reverse("login") + query),
+        "address": outside(request, reverse("sign_up_confirm", args=[uid, token]) + query),
+        "log_in": outside(request, reverse("login") + query),
         "is_new": is_new,
     }
     text = render_to_string("accounts/sign_up_mail.txt", said)
@@ -120,4 +121,5 @@ class PasswordReset(auth.PasswordResetView):
             often = limits.too_many("reset", limits.sender(request), limits.RESETS)
             if often or limits.too_many("reset of", address, limits.RESETS_OF_ONE):
                 return limits.slow_down(request)
+        self.extra_email_context = {"root": root(request)}
         return super().dispatch(request, *args, **kwargs)

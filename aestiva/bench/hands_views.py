@@ -19,6 +19,7 @@ from aestiva.bench.stays import ref_of
 from aestiva.bench.things import load_bench
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.frame.forms import whole_number
+from aestiva.frame.links import outside
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden, Member
@@ -271,7 +272,7 @@ def away_sheet(request: Any, absence_id: int) -> HttpResponse:
     links = HelpLink.objects.filter(garden=request.garden, since=absence.since, until=absence.until, expires__gte=today)
     context = _sheet(request.garden, absence, request.units) | {"view": "plan", "help_link": links.first()}
     if context["help_link"] is not None:
-        context["address"] = request.build_absolute_uri(reverse("help_sheet", args=[context["help_link"].token]))
+        context["address"] = outside(request, reverse("help_sheet", args=[context["help_link"].token]))
     return render(request, "bench/away_sheet.html", context)
 
 

@@ -6,7 +6,6 @@ from collections import defaultdict
 from datetime import date
 from typing import Any, NamedTuple
 
-from django.conf import settings
 from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
@@ -17,6 +16,7 @@ from aestiva.bench.models import DayLine
 from aestiva.bench.things import Bench, PartOf, Thing, grid, load_bench
 from aestiva.course.state import Item, SeasonState, load
 from aestiva.frame.forms import whole_number
+from aestiva.frame.links import root
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Member
@@ -107,11 +107,6 @@ def _label(one: Wanted, base: str) -> Label:
     return Label(item.name, item.variety, sown, one.where, typed, address)
 
 
-def _base(request: Any) -> str:
-    """The address that codes lead to: the one set, or the one this page was asked under."""
-    return settings.SITE_URL or request.build_absolute_uri("/").rstrip("/")
-
-
 def _sheet(request: Any) -> Sheet:
     name = request.GET.get("sheet", "strips")
     if name != "own":
@@ -199,7 +194,7 @@ def labels_pdf(request: Any) -> HttpResponse:
     now = load(request.garden, clock.today(request.garden))
     asked = _asked(request, wanted(now, load_bench(now)))
     sheet = _sheet(request)
-    made = [_label(one, _base(request)) for one, number in asked for _ in range(number)]
+    made = [_label(one, root(request)) for one, number in asked for _ in range(number)]
     pdf = sheets_pdf(made, sheet, f"Labels, {request.garden.name}")
     return HttpResponse(
         pdf, headers={"Content-Type": "application/pdf", "Content-Disposition": 'inline; filename="labels.pdf"'}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import date
 from typing import Any
 
@@ -34,6 +35,14 @@ class DayField(forms.DateField):
         if day is not None and not EARLIEST <= day <= LATEST:
             raise forms.ValidationError(f"{day.year} cannot be: check the year.")
         return day
+
+
+_BREAKS = re.compile(r"[\x00-\x1f\x7f-\x9f\u2028\u2029]+")
+
+
+def one_line(text: str) -> str:
+    """A text of one line, as a name is: what would break it, or cannot be seen, is a blank."""
+    return _BREAKS.sub(" ", text).strip() if _BREAKS.search(text) else text
 
 
 MOST_DIGITS = 18  # what a row's key can have

@@ -9,15 +9,16 @@ from collections.abc import Callable
 from functools import wraps
 from typing import Any
 
+from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.core.exceptions import PermissionDenied, RequestDataTooBig
+from django.core.exceptions import PermissionDenied
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import NoReverseMatch, reverse
 
 from aestiva.frame.forms import own_page
-from aestiva.gardens import jobs, stale
+from aestiva.gardens import jobs, journal, stale
 from aestiva.gardens.models import Member
 from aestiva.gardens.outcomes import NoFrostDate, Refused, Repeated, Stale
 
@@ -25,7 +26,9 @@ _RANK = {"reader": 0, "grower": 1, "owner": 2}
 _TECHNICAL = frozenset(("csrfmiddlewaretoken", "key", "revision", "next"))
 
 
+UNFIT = 422
 View = Callable[..., HttpResponse]
+LAST_GARDEN, A_YEAR = "garden", 365 * 24 * 3600  # the cookie that names it
 
 
 def garden_view(
@@ -56,18 +59,18 @@ def garden_view(
                 raise PermissionDenied(f"A {found.role} of {found.garden} cannot do this; ask an owner.")
             request.garden, request.role = found.garden, found.role
             request.units = found.garden.reader(found.units)
+            key = request.POST.get("key", "") if request.method == "POST" else ""
             try:
-                if request.method == "POST" and any("\x00" in value for _, value in _typed(request)):
-                    raise Refused("", "a text holds a sign that cannot be kept: write it anew")
-                return view(request, *args, **kwargs)
-            except RequestDataTooBig:
-                return render(request, "413.html", status=413)
+                if journal.done_before(request.garden, key):
+                    raise Repeated  # before a form finds that what it brings is there already
+                response = view(request, *args, **kwargs)
+                if response.status_code == UNFIT and journal.done_before(request.garden, key):
+                    raise Repeated  # the other half of a double tap was quicker
+                return _remembered(request, response)
             except jobs.Waits as waits:
                 return redirect("job", waits.job.key)
             except Repeated:
-                if request.htmx:
-                    return again()
-                return redirect(safe_next(request) or _address(back, garden_id, kwargs))
+                return _repeated(request, _address(back, garden_id, kwargs))
             except Stale as overtaken:
                 if request.htmx and not request.POST.get("revision"):
                     messages.info(request, "Somebody was quicker: this is how it stands now. Nothing was written.")
@@ -76,6 +79,8 @@ def garden_view(
                 context["back"] = _address(back, garden_id, kwargs)
                 return render(request, "gardens/stale.html", context, status=409)
             except Refused as refused:
+                if journal.done_before(request.garden, key):
+                    return _repeated(request, _address(back, garden_id, kwargs))
                 if page is not None:
                     return page(request, refused, *args, **kwargs)
                 context = {"refused": refused, "typed": _typed(request), "back": _address(back, garden_id, kwargs)}
@@ -89,6 +94,21 @@ def garden_view(
         return gate
 
     return wrap
+
+
+def _remembered(request: Any, response: HttpResponse) -> HttpResponse:
+    """The answer, with which garden it is of: the way in leads there the next time."""
+    if request.COOKIES.get(LAST_GARDEN) != str(request.garden.pk):
+        secure = settings.SESSION_COOKIE_SECURE
+        response.set_cookie(
+            LAST_GARDEN, str(request.garden.pk), max_age=A_YEAR, secure=secure, httponly=True, samesite="Lax"
+        )
+    return response
+
+
+def _repeated(request: Any, back: str) -> HttpResponse:
+    """What was carried out already: on to where it led the first time."""
+    return again() if request.htmx else redirect(safe_next(request) or back)
 
 
 def again() -> HttpResponse:

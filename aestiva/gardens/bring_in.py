@@ -8,6 +8,7 @@ from typing import Any
 from django.db import DataError, IntegrityError, transaction
 
 from aestiva.accounts.models import User
+from aestiva.frame.forms import one_line
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.gardens.portable import KEYED, BadDocument, Part, checks, column, parts, renumber
 
@@ -18,7 +19,7 @@ def bring_in(document: dict[str, Any], owner: User, begun_with: str | None = Non
 
     begun_with: the one-use key of the post; where it was used already, the garden that it made.
     """
-    values = {n: column(Garden, n).to_python(v) for n, v in document["garden"].items()}
+    values = {n: _plain(column(Garden, n).to_python(v)) for n, v in document["garden"].items()}
     try:
         with transaction.atomic():
             garden = Garden.objects.create(**values, begun_with=begun_with)
@@ -47,13 +48,18 @@ def rehearse(document: dict[str, Any], owner: User) -> None:
         transaction.set_rollback(True)
 
 
+def _plain(value: Any) -> Any:
+    """As a journal's change would write it: names are of one line."""
+    return one_line(value) if isinstance(value, str) else value
+
+
 def _rows_in(part: Part, rows: list[dict[str, Any]], garden: Garden, made: dict[str, list[Any]]) -> list[Any]:
     own = part.garden == "garden"
     plain = [(n, column(part.model, n)) for n in part.fields if n not in part.codecs]
     numbers = {n: {k: row.pk for k, row in enumerate(made.get(n, []), 1)} for n in KEYED.values()} if part.key else {}
     fresh = []
     for row in rows:
-        values: dict[str, Any] = {n: f.to_python(row[n]) for n, f in plain}
+        values: dict[str, Any] = {n: _plain(f.to_python(row[n])) for n, f in plain}
         for name, codec in part.codecs.items():
             values[name] = codec[1](row[name])
         for name, target in part.refs.items():

@@ -25,6 +25,7 @@ from django.db.models import F
 from django.db.models.deletion import Collector
 
 from aestiva.accounts.models import User
+from aestiva.frame.forms import one_line
 from aestiva.gardens import clock, guards
 from aestiva.gardens.models import Garden, JournalEntry, JournalTouch
 from aestiva.gardens.outcomes import CannotUndo, Refused, Repeated, Stale, gone
@@ -103,6 +104,7 @@ class Write:
         seen: the revision that the reader's page showed.  Raises Stale when the row is another by now, and Refused
         where there is one of its name already.
         """
+        _in_one_line(row)
         stored = held(row)
         if stored is None:
             if gone(row):
@@ -158,6 +160,8 @@ class Write:
     def insert(self, rows: Sequence[Row]) -> None:
         """Insert many new rows of one model at once."""
         if rows:
+            for row in rows:
+                _in_one_line(row)
             with _alone("one of these"):
                 type(rows[0])._base_manager.bulk_create(rows, batch_size=500)
             for row in rows:
@@ -176,6 +180,7 @@ class Write:
         stored = model._base_manager.select_for_update().in_bulk([row.pk for row in rows])
         alike: dict[tuple[Any, ...], list[Any]] = {}
         for row in rows:
+            _in_one_line(row)
             if row.pk not in stored:
                 raise Stale(row, row)
             self._still(stored[row.pk], row, None)
@@ -216,6 +221,19 @@ class Write:
     def _raise(stored: models.Model, row: models.Model) -> None:
         if name := revision_of(type(row)):
             setattr(row, name, getattr(stored, name) + 1)
+
+
+@cache
+def _texts(model: type[models.Model]) -> tuple[str, ...]:
+    """The columns of text, all of which are lines: names, words, notes."""
+    return tuple(f.attname for f in model._meta.concrete_fields if isinstance(f, models.CharField))
+
+
+def _in_one_line(row: models.Model) -> None:
+    """No name has a line break, whoever sent it."""
+    for name in _texts(type(row)):
+        if isinstance(text := getattr(row, name), str) and not text.isprintable():
+            setattr(row, name, one_line(text))
 
 
 def _only_one(row: models.Model) -> None:
@@ -282,6 +300,12 @@ def once(garden: Garden, kind: str, key: str) -> str:
     if key and JournalEntry.objects.filter(garden=garden, key=kept).exists():
         raise Repeated
     return kept
+
+
+def done_before(garden: Garden, key: str) -> bool:
+    """Was the post with that one-use key carried out already?"""
+    kept = [stored_key(kind, key) for kind in ("change", "note")]
+    return bool(key) and JournalEntry.objects.filter(garden=garden, key__in=kept).exists()
 
 
 @contextmanager

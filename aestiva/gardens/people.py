@@ -16,6 +16,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.accounts.models import User
 from aestiva.frame.forms import whole_number
+from aestiva.frame.links import outside
 from aestiva.gardens import clock, jobs, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.asking import ask, is_sure
@@ -50,7 +51,7 @@ def members(request: Any) -> HttpResponse:
         "view": "members",
         "members": Member.objects.filter(garden=garden).select_related("user").order_by("pk"),
         "mine": Member.objects.get(garden=garden, user=request.user),
-        "invitations": [(i, request.build_absolute_uri(reverse("join", args=[i.token]))) for i in open_links],
+        "invitations": [(i, outside(request, reverse("join", args=[i.token]))) for i in open_links],
         "roles": ROLES,
         "unit_choices": UNITS,
     }

@@ -16,9 +16,10 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.accounts.models import User
+from aestiva.frame.forms import one_line, whole_number
 from aestiva.gardens import clock, journal, portable
 from aestiva.gardens import undo as undoing
-from aestiva.gardens.access import garden_view, safe_next
+from aestiva.gardens.access import LAST_GARDEN, garden_view, safe_next
 from aestiva.gardens.forms import ZONES, BeginForm, SettingsForm, habits
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from growing.calendar import cold_season_of
@@ -29,7 +30,7 @@ def home(request: Any) -> HttpResponse:
     """Straight to the garden used last; without one, what this is and how to begin."""
     if request.user.is_authenticated:
         mine = Member.objects.filter(user=request.user).order_by("pk")
-        last = request.session.get("garden")
+        last = whole_number(request.COOKIES.get(LAST_GARDEN)) or 0
         found = mine.filter(garden_id=last).first() or mine.first()
         return redirect("today", found.garden_id) if found else redirect("garden_new")
     return render(request, "gardens/welcome.html")
@@ -72,6 +73,7 @@ def _where(name: str, form: BeginForm) -> dict[str, Any]:
 
 def begin(garden: Garden, user: User, key: str) -> Garden:
     """A new garden of this person; the one begun before where the one-use key was used already."""
+    garden.name, garden.town = one_line(garden.name), one_line(garden.town)
     garden.begun_with = journal.stored_key(f"u{user.pk}", key)
     try:
         with transaction.atomic():

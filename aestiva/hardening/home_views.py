@@ -80,7 +80,7 @@ def rung_rows(edited: OwnLadder | None, typed: Any) -> list[tuple[int, str, floa
     for n in range(MOST_ROWS if edited is not None and len(edited.rungs) > 10 else 10):
         if typed.get("name") is not None:
             found.append(
-                (n + 1, typed.get(f"h{n + 1}", ""), float(typed.get(f"s{n + 1}") or 0), typed.get(f"n{n + 1}") == "1")
+                (n + 1, typed.get(f"h{n + 1}", ""), _sun(typed.get(f"s{n + 1}", "")), typed.get(f"n{n + 1}") == "1")
             )
         elif edited is not None and n < len(edited.rungs):
             hours, sun, night = edited.rungs[n]
@@ -88,6 +88,11 @@ def rung_rows(edited: OwnLadder | None, typed: Any) -> list[tuple[int, str, floa
         else:
             found.append((n + 1, "", 0.0, False))
     return found
+
+
+def _sun(text: str) -> float:
+    """A share of sun as the list has it; none where somebody sent something else."""
+    return next((share for share, _ in SUNS if text == say.number(share) or text == str(share)), 0.0)
 
 
 def offered(garden: Garden, item: Item) -> list[tuple[str, str, str]]:
@@ -166,7 +171,7 @@ def shelter_keep(request: Any) -> HttpResponse:
 def ladder_keep(request: Any) -> HttpResponse:
     """An own ladder, new or changed."""
     garden, post = request.garden, request.POST
-    name = post.get("name", "").strip()
+    name = " ".join(post.get("name", "").split())
     if not name or len(name) > MOST_NAME:
         raise Refused("name", f"give the ladder a name of up to {MOST_NAME} letters")
     spare = whole_number(post.get("spare", "").strip())
@@ -180,6 +185,9 @@ def ladder_keep(request: Any) -> HttpResponse:
     pk = whole_number(post.get("ladder"))
     with journal.change(garden, request.user, f"Own ladder: {name}", post.get("key", "")) as write:
         row = OwnLadder.objects.filter(garden=garden, pk=pk).first() if pk else None
+        others = OwnLadder.objects.filter(garden=garden).exclude(pk=pk or 0).values_list("name", flat=True)
+        if name.casefold() in {other.casefold() for other in others} | {k.name.casefold() for k in ladders().values()}:
+            raise Refused("name", f"there is a ladder called {name} already: give this one another name")
         if row is None:
             taken = set(OwnLadder.objects.filter(garden=garden).values_list("number", flat=True))
             number = next((n for n in range(1, MOST_LADDERS + 1) if n not in taken), None)

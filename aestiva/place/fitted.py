@@ -71,9 +71,10 @@ def _grown() -> WeakSet[Answers]:
 
 def keep_answers(**signal: object) -> None:
     """Keep every answer that this thread found and that somebody still holds."""
-    for answers in list(_grown()):
+    grown = list(_grown())
+    _grown().clear()  # first: what cannot be kept now is worked out anew, and troubles no later request
+    for answers in grown:
         answers.keep()
-    _grown().clear()
 
 
 request_finished.connect(keep_answers, dispatch_uid="fitted climates")

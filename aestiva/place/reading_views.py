@@ -14,8 +14,9 @@ from django.urls import reverse
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_POST
 
-from aestiva.frame import limits
+from aestiva.accounts import limits
 from aestiva.frame.forms import whole_number
+from aestiva.frame.links import outside
 from aestiva.gardens import clock, journal, reading
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
@@ -202,7 +203,7 @@ def feeds(request: Any) -> HttpResponse:
         "form": form,
         "feeds": Feed.objects.filter(garden=garden),
         "token": token,
-        "address": request.build_absolute_uri("/feed/"),
+        "address": outside(request, "/feed/"),
     }
     return render(request, "place/feeds.html", context, status=422 if form.errors else 200)
 

@@ -14,6 +14,7 @@ from django.utils.http import quote_etag
 
 from aestiva.course.state import SeasonState, load
 from aestiva.frame import say
+from aestiva.frame.links import outside
 from aestiva.frame.version import code_version
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
@@ -42,7 +43,10 @@ def page(request: Any) -> HttpResponse:
             follows = ["Calendars that use the address get nothing more.", "Another address can be made any time."]
             question = "Make a new address?" if request.POST.get("what") == "new" else "Revoke this address?"
             return ask(request, question, follows, "Yes, end the old one", "calendar")
+        key = request.POST.get("key", "")
         with journal.noted(garden):
+            said = "Made a new" if request.POST.get("what") == "new" else "Revoked the"
+            journal.note(garden, request.user, f"{said} private calendar address", key)
             CalendarLink.objects.filter(garden=garden, user=request.user, revoked=False).update(revoked=True)
             if request.POST.get("what") == "new":
                 CalendarLink.objects.create(garden=garden, user=request.user)
@@ -51,7 +55,7 @@ def page(request: Any) -> HttpResponse:
                 messages.success(request, "Revoked: calendars that used the address get nothing more.")
         return redirect("calendar", garden.pk)
     link = CalendarLink.objects.filter(garden=garden, user=request.user, revoked=False).first()
-    address = request.build_absolute_uri(reverse("calendar_feed", args=[link.token])) if link else ""
+    address = outside(request, reverse("calendar_feed", args=[link.token])) if link else ""
     context: dict[str, Any] = {"view": "calendar", "link": link, "address": address}
     try:
         context["weeks"] = _ahead(garden)
@@ -175,9 +179,7 @@ def feed(request: Any, token: str) -> HttpResponse:
     if (known := get_conditional_response(request, etag=etag)) is not None:
         return known
     now = _state(link.garden)
-    response = _response(
-        calendar(now, request.build_absolute_uri(reverse("today", args=[link.garden_id]))), "tasks.ics"
-    )
+    response = _response(calendar(now, outside(request, reverse("today", args=[link.garden_id]))), "tasks.ics")
     response["ETag"] = etag
     response["Cache-Control"] = "private, no-cache"  # may be kept, and is asked for each time
     return response

@@ -42,8 +42,6 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
     garden = request.garden
     if refused is not None and request.htmx:
         return _refused_row(request, refused, key)
-    if request.session.get("garden") != garden.pk:
-        request.session["garden"] = garden.pk
     try:
         now = load(garden, clock.today(garden))
     except NoFrostDate:

@@ -15,6 +15,7 @@ from growing.files.textfile import megabytes
 FORMAT = 1
 MOST_BYTES = 512 * 1024
 MOST_PROBLEMS = 20
+MOST_DOTS = 40  # of a line
 TAKEN = frozenset(("compare", "import", "own"))  # addresses beside those of crops
 
 
@@ -84,9 +85,13 @@ def read_own(data: bytes) -> Exchange:
             (), (), (f"The file is larger than {megabytes(MOST_BYTES)}, the most that is read: cut it down.",)
         )
     try:
-        table = tomllib.loads(data.decode("utf-8"))
+        text = data.decode("utf-8")
     except UnicodeDecodeError:
         return Exchange((), (), ("The file is not text in UTF-8: save it so and try again.",))
+    if problem := _unreadable(text):
+        return Exchange((), (), (problem,))
+    try:
+        table = tomllib.loads(text)
     except (ValueError, RecursionError) as error:  # not TOML, a number of thousands of digits, or nested without end
         return Exchange((), (), (f"The file is not TOML: {str(error)[:200]}.",))
     if table.get("format", FORMAT) != FORMAT:
@@ -103,6 +108,17 @@ def read_own(data: bytes) -> Exchange:
     if len(problems) > MOST_PROBLEMS:
         problems[MOST_PROBLEMS:] = [f"and {len(problems) - MOST_PROBLEMS} more."]
     return Exchange(tuple(crops), tuple(values), tuple(problems))
+
+
+def _unreadable(text: str) -> str:
+    """What the reader of TOML must not be given: it takes memory with the square of a name's parts, and reads signs that
+    cannot be kept.  Empty where there is no such thing."""
+    deep = next((n for n, line in enumerate(text.splitlines(), 1) if line.count(".") > MOST_DOTS), 0)
+    if deep:
+        return f"Line {deep} has more than {MOST_DOTS} dots: no name of a crop or value has."
+    if "\x00" in text or "\\u0000" in text or "\\U00000000" in text:
+        return "A text holds a sign that cannot be kept (U+0000): take it out."
+    return ""
 
 
 def usable_key(key: str) -> bool:

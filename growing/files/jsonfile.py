@@ -35,6 +35,8 @@ def read_json(data: bytes, most_bytes: int, most_objects: int, most_values: int)
         raise
     except (ValueError, RecursionError) as error:
         raise BadJson(f"this is not whole JSON ({str(error)[:120]}): was it cut off?") from error
+    if "\\u0000" in text:
+        raise BadJson("a text holds a sign that cannot be kept (U+0000): take it out")
     if "\\ud" in text or "\\uD" in text:  # only an escape can bring in half a character
         _whole_texts(document)
     return document

@@ -41,10 +41,11 @@ def decode(data: bytes, most: int = MOST_BYTES) -> tuple[str, str, FileProblem |
     for mark, encoding in ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16")):
         if data.startswith(mark):
             try:
-                return data.decode(encoding), encoding, None
+                text = data.decode(encoding)
+                return ("", "", FileProblem(0, "binary", "")) if "\x00" in text else (text, encoding, None)
             except UnicodeDecodeError:
                 return "", "", FileProblem(0, "encoding", encoding)
-    if b"\x00" in data[:65536]:
+    if b"\x00" in data:
         return "", "", FileProblem(0, "binary", "")
     try:
         return data.decode("utf-8"), "utf-8", None

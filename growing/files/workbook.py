@@ -211,4 +211,4 @@ def _text(value: object) -> str:
         return value.isoformat()
     if isinstance(value, float) and value.is_integer() and abs(value) < 1e15:
         return str(int(value))
-    return str(value).strip()[:MOST_LETTERS]
+    return str(value).replace("\x00", "").strip()[:MOST_LETTERS]

@@ -176,6 +176,7 @@ def others() -> Iterator[tuple[str, bytes]]:
     )
     yield "tables nested in brackets", b"a = " + b"[" * 250_000
     yield "names of endless dots", b".".join([b"a"] * 120_000) + b" = 1"
+    yield "names of many dots, many", b"\n".join(b".".join([b"a%d" % k] * 30) + b" = 1" for k in range(4_000))
     yield "tables without number", b"".join(b"[crop.a%d]\n" % k for k in range(30_000))
     yield "JSON nested", b'{"a":' * 90_000
     yield "JSON of many lists", b"[" + b"[]," * 80_000 + b"[]]"

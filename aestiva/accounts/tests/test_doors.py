@@ -9,8 +9,8 @@ from django.core import mail
 from django.core.cache import cache
 from django.test import Client, TestCase, override_settings
 
+from aestiva.accounts import limits
 from aestiva.accounts.models import User
-from aestiva.frame import limits
 from aestiva.frame.tests.garden import user
 
 PERSON = {"name": "Tarn", "email": "tarn@garden.example", "password": "a long pass phrase"}

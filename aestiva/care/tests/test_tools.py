@@ -10,11 +10,11 @@ from unittest import mock
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
+from aestiva.accounts import limits
 from aestiva.care.air import airs
 from aestiva.care.models import AirLook, Feed, Sprayer, TrayLook, TrayWeight
 from aestiva.care.tests.test_round import RoundCase
 from aestiva.course.state import load
-from aestiva.frame import limits
 from aestiva.frame.tests.garden import TODAY
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.place.actions import make_feed

@@ -52,7 +52,7 @@ class Fields(GardenCase):
             for value in ODD[k % 3 :: 3]:
                 with self.subTest(rest, name=name, value=value[:20]):
                     answer = self.client.post(self.url(rest), {**good, name: value})
-                    self.assertIn(answer.status_code, (200, 302, 404, 409, 422))
+                    self.assertIn(answer.status_code, (400,) if "\x00" in str(value) else (200, 302, 404, 409, 422))
 
     def after(self) -> None:
         for page in ("today/", "plan/", "place/", "place/readings/", "beds/", "seeds/", "calendar/", "calendar/month/"):
@@ -112,7 +112,10 @@ class Fields(GardenCase):
         ):  # fmt: skip
             for value in ODD[len(rest) % 2 :: 2]:
                 with self.subTest(rest, value=value[:20]):
-                    self.assertIn(self.client.get(self.url(rest.format(value))).status_code, (200, 302, 404, 422))
+                    self.assertIn(
+                        self.client.get(self.url(rest.format(value))).status_code,
+                        (400,) if "\x00" in value else (200, 302, 404, 422),
+                    )
 
     def test_a_reading_of_the_year_one_that_is_there_can_be_removed(self) -> None:
         merged = Station.objects.create(name="The Weir", owner=self.garden)

@@ -10,17 +10,80 @@ import stat
 import subprocess
 import sys
 import tempfile
+import time
 from pathlib import Path
 from unittest import mock, skipUnless
 
 from django.conf import settings
+from django.core import signing
 from django.core.signals import request_finished, request_started
 from django.db import OperationalError, close_old_connections, connection
 from django.test import Client, SimpleTestCase
 
 from aestiva import disk
+from aestiva.accounts.sessions import LASTS, SIGNED, SessionStore
+from aestiva.frame.cache import FolderCache
 from aestiva.frame.tests.garden import GardenCase
+from aestiva.place import fitted
 from aestiva.season.models import Spot
+
+
+class NoRoom(GardenCase):
+    """Nothing can be written: reading, logging in and taking the garden along go on."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.sown("tomato", 10)
+
+    def test_a_cache_that_cannot_be_written_or_is_cut_off_is_no_cache(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            kept = FolderCache(f"{folder}/cache", {})
+            kept.set("a", "there")
+            self.assertEqual(kept.get("a"), "there")
+            (file,) = Path(folder, "cache").iterdir()
+            file.write_bytes(file.read_bytes()[:-4])
+            self.assertEqual(kept.get("a", "none"), "none")
+            with mock.patch("tempfile.mkstemp", side_effect=OSError(errno.ENOSPC, "No space left on device")):
+                kept.set("b", "lost")
+            self.assertIsNone(kept.get("b"))
+
+    def test_what_cannot_be_kept_troubles_no_later_request(self) -> None:
+        broken = mock.Mock(spec=fitted.Answers)
+        broken.keep.side_effect = OSError(errno.ENOSPC, "No space left on device")
+        fitted._grown().add(broken)
+        with self.assertRaises(OSError):
+            fitted.keep_answers()
+        fitted.keep_answers()
+        self.assertEqual(broken.keep.call_count, 1)
+
+    @skipUnless(connection.vendor == "sqlite", "asks SQLite to refuse")
+    def test_one_logs_in_reads_and_exports(self) -> None:
+        browser = Client()
+        with connection.cursor() as cursor:
+            cursor.execute("PRAGMA query_only = 1")
+        try:
+            form = {"username": self.owner.email, "password": "a long pass phrase"}
+            answer = browser.post("/account/log-in/", form, follow=True)
+            self.assertEqual(answer.redirect_chain[-1][0], self.url("today/"))
+            for rest in ("today/", "plan/", "garden.json", "tasks.csv", "calendar/"):
+                self.assertEqual(browser.get(self.url(rest)).status_code, 200, rest)
+            signed = browser.cookies["sessionid"].value
+            self.assertTrue(signed.startswith(SIGNED))
+            browser.cookies["sessionid"] = signed[:-3] + "abc"
+            self.assertEqual(browser.get(self.url("today/")).status_code, 302)
+            browser.cookies["sessionid"] = signed
+        finally:
+            with connection.cursor() as cursor:
+                cursor.execute("PRAGMA query_only = 0")
+        with mock.patch.object(signing.time, "time", return_value=time.time() + 2 * LASTS.total_seconds()):
+            self.assertEqual(browser.get(self.url("today/")).status_code, 302)
+
+    def test_no_get_writes_a_session(self) -> None:
+        self.post("spots/new/", code="Z1", kind="shelf")  # with a message for the next page
+        with mock.patch.object(SessionStore, "save", side_effect=AssertionError("a session is written")):
+            for rest in ("today/", "plan/", "calendar/", "members/"):
+                self.assertEqual(self.client.get(self.url(rest)).status_code, 200)
+        self.assertRedirects(self.client.get("/"), self.url("today/"), fetch_redirect_response=False)
 
 
 class Pages(GardenCase):

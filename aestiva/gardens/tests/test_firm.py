@@ -7,14 +7,17 @@ from typing import Any
 
 from django.test import Client
 
+from aestiva.care.models import Feed
+from aestiva.care.tests.test_feed import LABEL
 from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, plant, user
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden, JournalEntry, JournalTouch, Member
 from aestiva.gardens.undo import undo
-from aestiva.place.models import Frost
+from aestiva.place.models import Frost, Warmth
 from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, BatchEvent, CropValue, GardenCrop, Lot, Planting, Spot
 from aestiva.seeds.models import SeedTest
+from aestiva.today.models import CalendarLink
 
 PAGES = ("today/", "plan/", "seeds/", "beds/", "calendar/", "calendar/week/", "journal/", "tasks.csv")
 RAISED = {"crop": "Tomato", "method": "raised", "term": "spring", "sown_in": "cells"}
@@ -189,6 +192,24 @@ class Keys(Case):
         self.post("spots/new/", code="Z1", kind="shelf")
         touched = JournalTouch.objects.filter(entry=self.entry("Z1")).values_list("model", "row")
         self.assertEqual(list(touched), [("season.Spot", Spot.objects.get(code="Z1").pk)])
+
+
+class DoubleTaps(Case):
+    def test_the_second_tap_is_no_refusal_though_the_form_finds_it_there(self) -> None:
+        for rest, data, model in (
+            ("place/warmth/", {"kind": "soil", "celsius": "10", "on": "2026-04-20"}, Warmth),
+            ("care/feed/new/", LABEL, Feed),
+        ):
+            with self.subTest(rest):
+                found = [self.post(rest, **data, key=f"tap {rest}").status_code for _ in range(2)]
+                self.assertEqual((found, model._base_manager.count()), ([302, 302], 1))
+                self.assertEqual(self.post(rest, **data, key="another").status_code, 422)
+
+    def test_an_address_of_the_calendar_is_made_once_for_one_key(self) -> None:
+        for _ in range(2):
+            self.post("calendar/", what="new", key="once", sure="yes")
+        self.assertEqual(CalendarLink.objects.count(), 1)
+        self.assertContains(self.client.get(self.url("journal/")), "private calendar address")
 
 
 class Overtaken(Case):

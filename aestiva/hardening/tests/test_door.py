@@ -296,6 +296,15 @@ class Home(DoorCase):
         } | more
         return self.post("hardening/people/ladder/keep/", **given)
 
+    def test_odd_numbers_and_a_name_that_is_taken_are_refused_with_what_was_typed(self) -> None:
+        for odd in ("0x10", "nan", "1e400", "٣"):
+            answer = self.ladder(s1=odd, h2="x")
+            self.assertContains(answer, "is no number of hours", status_code=422)
+            self.assertContains(answer, 'value="Three steps"', status_code=422)
+        self.assertEqual(self.ladder().status_code, 302)
+        for name in ("three steps", " THREE  steps "):
+            self.assertContains(self.ladder(name=name), "already", status_code=422)
+
     def test_a_ladder_of_ones_own_is_made_climbed_changed_and_kept_while_climbed(self) -> None:
         self.assertEqual(self.ladder().status_code, 302)
         row = OwnLadder.objects.get(garden=self.garden)
