@@ -128,6 +128,9 @@ if _DATABASE["ENGINE"].endswith("sqlite3"):
         "timeout": 10,
         "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
     }
+    if os.environ.get("AESTIVA_COLLECTED") == "1":
+        # a server keeps its connections: where none is open the next one must make files, which a full disk refuses
+        _DATABASE["CONN_MAX_AGE"] = None
 _DATABASE["TEST"] = {"NAME": os.environ.get("AESTIVA_TEST_DB")}
 DATABASES = {"default": _DATABASE}
 # shared by all who serve: a folder, since a database cache would write inside a GET

@@ -65,9 +65,10 @@ def session_of(user: Any) -> str:
 
 
 class Server:
-    """The application as people run it, on a port of its own."""
+    """The application as people run it, on a port of its own; `more` is what differs in its environment."""
 
-    def __init__(self) -> None:
+    def __init__(self, **more: str) -> None:
+        self.more = more
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
@@ -75,7 +76,9 @@ class Server:
 
     def start(self) -> None:
         command = [sys.executable, "-W", "ignore", "-m", "aestiva.serve", "127.0.0.1", str(self.port)]
-        self.process = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        self.process = subprocess.Popen(
+            command, cwd=ROOT, env={**os.environ, **self.more}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+        )
         end = time.monotonic() + 60
         while time.monotonic() < end:
             with socket.socket() as probe:
@@ -90,6 +93,29 @@ class Server:
         self.process.send_signal(signal.SIGKILL)
         self.process.wait()
 
+    def processes(self) -> dict[int, str]:
+        """Its own process and those that it began, with the command line of each."""
+        assert self.process is not None
+        found, look = {}, [self.process.pid]
+        while look:
+            pid = look.pop()
+            try:
+                found[pid] = Path(f"/proc/{pid}/cmdline").read_text().replace("\0", " ")
+                for task in Path(f"/proc/{pid}/task").iterdir():
+                    look += [int(child) for child in (task / "children").read_text().split()]
+            except OSError:
+                continue  # it has just ended
+        return found
+
+
+def peak_mb(pid: int) -> float:
+    """The most memory that a process has had [MB]; 0 once it has ended."""
+    try:
+        lines = Path(f"/proc/{pid}/status").read_text().splitlines()
+    except OSError:
+        return 0.0
+    return next((int(line.split()[1]) / 1024 for line in lines if line.startswith("VmHWM")), 0.0)
+
 
 class Browser:
     """One person's connection to the server."""
@@ -100,15 +126,34 @@ class Browser:
 
     def ask(self, method: str, address: str, data: dict[str, Any] | None = None) -> int:
         """The status of the answer; OSError or HTTPException where there is none."""
+        body, headers = None, self.headers
+        if data is not None:
+            body = urllib.parse.urlencode({**data, "csrfmiddlewaretoken": TOKEN}).encode()
+            headers = {**headers, "Content-Type": "application/x-www-form-urlencoded"}
+        return self.send(method, address, body, headers)[0]
+
+    def upload(self, address: str, data: dict[str, Any], file: bytes, name: str) -> tuple[int, str]:
+        """Post a file with a form: the status, and where it leads."""
+        line = b"--cut-here"
+        parts = [
+            line + f'\r\nContent-Disposition: form-data; name="{field}"\r\n\r\n{value}'.encode()
+            for field, value in {**data, "csrfmiddlewaretoken": TOKEN}.items()
+        ]
+        parts.append(
+            line + f'\r\nContent-Disposition: form-data; name="file"; filename="{name}"\r\n\r\n'.encode() + file
+        )
+        headers = {**self.headers, "Content-Type": "multipart/form-data; boundary=cut-here"}
+        status, _, leads = self.send("POST", address, b"\r\n".join([*parts, line + b"--\r\n"]), headers)
+        return status, leads
+
+    def send(
+        self, method: str, address: str, body: bytes | None = None, headers: dict[str, str] | None = None
+    ) -> tuple[int, str, str]:
+        """Status, text and where it leads."""
         link = http.client.HTTPConnection("127.0.0.1", self.port, timeout=30)
         try:
-            body, headers = None, self.headers
-            if data is not None:
-                body = urllib.parse.urlencode({**data, "csrfmiddlewaretoken": TOKEN})
-                headers = {**headers, "Content-Type": "application/x-www-form-urlencoded"}
-            link.request(method, address, body, headers)
+            link.request(method, address, body, self.headers if headers is None else headers)
             answer = link.getresponse()
-            answer.read()
-            return answer.status
+            return answer.status, answer.read().decode("utf-8", "replace"), answer.getheader("Location") or ""
         finally:
             link.close()

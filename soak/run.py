@@ -147,10 +147,12 @@ def addresses() -> bool:
 
 
 def main(wanted: list[str]) -> int:
+    from soak.evil import PARTS, evil
     from soak.mutations import formats
     from soak.server import clients, kills
 
     attacks: dict[str, Callable[..., bool]] = {
+        "evil": evil,
         "addresses": addresses,
         "mutations": formats,
         "clients": clients,
@@ -162,6 +164,7 @@ def main(wanted: list[str]) -> int:
     with tempfile.TemporaryDirectory() as data:
         prepare(data)
         results = [attack() for name, attack in attacks.items() if not wanted or name in wanted]
+        results += [attack() for name, attack in PARTS.items() if f"evil.{name}" in wanted]  # one of them alone
     return 0 if all(results) else 1
 
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 import unicodedata
 from typing import Any, ClassVar
 
+from django.contrib.auth import hashers
 from django.contrib.auth.models import AbstractBaseUser, BaseUserManager
-from django.db import models
+from django.db import OperationalError, models
 
 
 class UserManager(BaseUserManager["User"]):
@@ -55,6 +56,13 @@ class User(AbstractBaseUser):
 
     def __str__(self) -> str:
         return self.name
+
+    def check_password(self, raw_password: str) -> bool:
+        """Is it theirs?  What is renewed of it on the way waits where nothing can be written."""
+        try:
+            return super().check_password(raw_password)
+        except OperationalError:
+            return hashers.check_password(raw_password, self.password)
 
     def get_full_name(self) -> str:
         return self.name

@@ -29,6 +29,7 @@ from growing.bench import day as core
 from growing.bench.how import laying
 from growing.bench.mix import SAFE_C, SAFE_MINUTES, TOO_HOT_C
 
+MOST_SHEETS = 12
 STAGE_WORDS = {  # act, what the large button says
     "label": ("Label", "Labelled"), "fill": ("Fill", "Filled"), "firm": ("Firm", "Firmed"), "dib": ("Dib", "Dibbed"), "seed": ("Seed", "Seeded"),
     "cover": ("Cover", "Covered"), "mist": ("Mist", "Misted"), "place": ("Place", "Placed"), "lift": ("Lift", "Lifted"), "pot": ("Pot", "Potted"),
@@ -70,11 +71,10 @@ def _days(request: Any, refused: Refused | None = None) -> HttpResponse:
         except Refused as wrong:
             refused = wrong
     now = load(garden, clock.today(garden))
-    begun = BenchDay.objects.filter(garden=garden).order_by("-on", "kind")[:12]
     context = {
         "view": "bench_days",
         "coming": days.coming(now),
-        "begun": [(d, days.sheet(d, clock.instant(), light=True)) for d in begun],
+        "begun": days.sheets_so_far(garden, MOST_SHEETS),
         "timers": [t for t in days.timers(garden) if t.planting_id is not None],
         "refused": refused,
         "typed": post,

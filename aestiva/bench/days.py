@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import NamedTuple
 
-from django.db.models import Q
+from django.db.models import Prefetch, Q
 
 from aestiva.bench.models import BenchDay, DayLine, Recipe, StageDone, Timer
 from aestiva.bench.things import Bench, Standing, grid, has_room
@@ -218,14 +218,29 @@ def pace(garden: Garden) -> dict[str, float]:
     return core.own_pace(core.Done(r.by_id, r.day_id, r.at, r.stage, r.line.places if r.line else 0) for r in rows)
 
 
-def sheet(day: BenchDay, at: datetime, light: bool = False) -> Sheet:
-    """The sheet as it stands at that hour; light: only what is next, without crops."""
-    lines = list(
-        day.lines.select_related("planting__season", "planting__lot", "batch", "tray__container").order_by(
-            "order", "pk"
-        )
-    )
-    done_rows = list(StageDone.objects.filter(day=day))
+LINES = DayLine.objects.select_related("planting__season", "planting__lot", "batch", "tray__container").order_by(
+    "order", "pk"
+)
+
+
+def sheets_so_far(garden: Garden, most: int) -> list[tuple[BenchDay, Sheet]]:
+    """The newest sheets, only what is next of each: a few queries for all of them."""
+    begun = BenchDay.objects.filter(garden=garden).order_by("-on", "kind")
+    begun = begun.prefetch_related(Prefetch("lines", LINES), "done")
+    timers = open_timers(garden)
+    return [(day, sheet(day, clock.instant(), light=True, timers=timers)) for day in begun[:most]]
+
+
+def open_timers(garden: Garden) -> dict[int, Timer]:
+    """What still runs, by planting."""
+    rows = Timer.objects.filter(garden=garden, done_at=None).exclude(planting=None)
+    return {row.planting_id: row for row in rows if row.planting_id is not None}
+
+
+def sheet(day: BenchDay, at: datetime, light: bool = False, timers: dict[int, Timer] | None = None) -> Sheet:
+    """The sheet as it stands at that hour; light: only what is next, without crops.  timers: what runs, where it is known."""
+    lines = list(day.lines.all() if timers is not None else LINES.filter(day=day))
+    done_rows = list(day.done.all())
     done = frozenset((d.line_id, d.stage) for d in done_rows)
     items: dict[int, Item] = {}
     batches: dict[int, Item] = {}
@@ -234,8 +249,7 @@ def sheet(day: BenchDay, at: datetime, light: bool = False) -> Sheet:
         batches = {one.batch.pk: one for one in now.items if one.batch is not None}
         for one in now.items:
             items.setdefault(one.planting.pk, one)
-    open_ = Timer.objects.filter(garden=day.garden, done_at=None, planting__in={line.planting_id for line in lines})
-    timers = {t.planting_id: t for t in open_}
+    timers = open_timers(day.garden) if timers is None else timers
     recipes = [] if light else recipes_of(day)
     clock_stage = core.CLOCK[day.kind]
     rows = []

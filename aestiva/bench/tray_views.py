@@ -27,7 +27,7 @@ from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.contents import marks_in
-from aestiva.season.ledgers import balance_of
+from aestiva.season.ledgers import balance_of, in_ledgers
 from aestiva.season.models import Batch, CellRun, Container, Spot, Tray
 from aestiva.season.things import own_vessels
 from growing.batch.ledger import Accounts
@@ -80,7 +80,7 @@ def tray_of(request: Any, tray_id: int) -> Tray:
 
 def _in_it(thing: Thing, day: date) -> list[InIt]:
     own = traymap.lots(thing)
-    rows = {b.pk: b for b in Batch.objects.filter(pk__in=own).select_related("planting", "lot")}
+    rows = {b.pk: b for b in in_ledgers(Batch.objects.filter(pk__in=own)).select_related("planting", "lot")}
     marks: dict[int, list[str]] = {pk: [] for pk in own}
     for run in CellRun.objects.filter(batch__in=own, until=None):
         marks[run.batch_id] += marks_in(run)

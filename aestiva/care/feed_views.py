@@ -24,7 +24,7 @@ from aestiva.frame.forms import decimal, whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
-from aestiva.season.actions import add_event
+from aestiva.season.actions import add_events
 from aestiva.season.models import Batch, BatchEvent
 from growing.care import feed as rules
 from growing.care.feeding import Flush, NextFeed, flush, next_feed
@@ -249,8 +249,7 @@ def fed(request: Any) -> HttpResponse:
     with journal.change(
         garden, request.user, f"{GIVEN[kind]} {say.plural(len(batches), 'batch', 'batches')}", post.get("key", "")
     ) as write:
-        for batch in batches:
-            add_event(write, batch, kind, today, today, data=data)
+        add_events(write, batches, kind, today, today, data)
     messages.success(request, f"{GIVEN[kind]} {say.listed(list(dict.fromkeys(str(b.planting) for b in batches)), 4)}.")
     return redirect("care_feed", garden.pk)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from typing import Any
 
 from django.contrib import messages
@@ -18,11 +19,11 @@ from aestiva.frame import say
 from aestiva.frame.forms import decimal, whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
-from aestiva.gardens.models import SHELTERS, Garden, Member
+from aestiva.gardens.models import SHELTERS, Member
 from aestiva.gardens.outcomes import NoFrostDate, Refused
 from aestiva.hardening.ladders import ladders_ahead
 from aestiva.season.models import Batch, OwnLadder
-from growing.hardening.ladder import ladders, own_ladder
+from growing.hardening.ladder import Ladder, ladders, own_ladder
 
 DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 TIME = re.compile(r"^(\d{1,2})(?:[:.](\d{2}))?\s*(am|pm)?$", re.IGNORECASE)
@@ -40,10 +41,11 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
     garden = request.garden
     members = list(Member.objects.filter(garden=garden).exclude(role="reader").select_related("user").order_by("pk"))
     own = list(OwnLadder.objects.filter(garden=garden))
+    known = known_ladders(garden)
     edited = next((row for row in own if str(row.pk) == request.GET.get("ladder", "")), None)
     try:
         now = load(garden, clock.today(garden))
-        on_ladder = [(r, offered(garden, r.item)) for r in ladders_ahead(now).rows]
+        on_ladder = [(r, offered(known, r.item)) for r in ladders_ahead(now).rows]
     except NoFrostDate:
         on_ladder = []
     typed = request.POST if refused is not None else {}
@@ -57,7 +59,7 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
         "rungs": rung_rows(edited, typed),
         "suns": SUNS,
         "kinds": ladders().values(),
-        "ladders": known_ladders(garden).values(),
+        "ladders": known.values(),
         "on_ladder": on_ladder,
         "refused": refused,
         "typed": typed,
@@ -95,7 +97,7 @@ def _sun(text: str) -> float:
     return next((share for share, _ in SUNS if text == say.number(share) or text == str(share)), 0.0)
 
 
-def offered(garden: Garden, item: Item) -> list[tuple[str, str, str]]:
+def offered(known: Mapping[str, Ladder], item: Item) -> list[tuple[str, str, str]]:
     """Ladders that a batch may climb: key, name, why; the one that its raising speaks for first."""
     one = item.raised
     why = {
@@ -103,7 +105,6 @@ def offered(garden: Garden, item: Item) -> list[tuple[str, str, str]]:
         "nursery": "bought from under glass" if one.stood == "glass" else "",
         "fresh": "it is just up" if one.facts.half_up is None and one.facts.first_up is not None else "",
     }
-    known = known_ladders(garden)
     return sorted(((key, ladder.name, why.get(key, "")) for key, ladder in known.items()), key=lambda k: not k[2])
 
 

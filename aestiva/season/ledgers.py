@@ -6,10 +6,17 @@ from collections.abc import Iterable
 from datetime import date
 from typing import NamedTuple
 
+from django.db.models import QuerySet
+
 from aestiva.season.models import Batch, BatchEvent, BatchLink
 from growing.batch.history import COUNTED
 from growing.batch.ledger import Accounts, Entry, LedgerError, accounts, balance
 from growing.batch.links import FIRST, LAST
+
+
+def in_ledgers(batches: QuerySet[Batch]) -> QuerySet[Batch]:
+    """These batches with all that their ledgers count: as many queries for forty as for one."""
+    return batches.prefetch_related("events", "links_in", "links_out")
 
 
 class Counted(NamedTuple):

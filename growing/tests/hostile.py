@@ -9,7 +9,7 @@ import zipfile
 from collections.abc import Iterator
 from datetime import date, timedelta
 
-from openpyxl import Workbook
+from openpyxl import Workbook  # type: ignore[import-untyped]
 
 MAIN = "http://schemas.openxmlformats.org/spreadsheetml/2006/main"
 SHEET, STRINGS, STYLES = "xl/worksheets/sheet1.xml", "xl/sharedStrings.xml", "xl/styles.xml"
@@ -37,7 +37,7 @@ def list_of(
 def weather(days: int) -> bytes:
     first = date(1996, 1, 1)
     rows = [[first + timedelta(days=k), k % 13 - 4.5, k % 15 + 8] for k in range(days)]
-    return workbook([["date", "tmin", "tmax"], *rows])  # type: ignore[list-item]
+    return workbook([["date", "tmin", "tmax"], *rows])
 
 
 def with_part(name: str, content: bytes, of: bytes | None = None) -> bytes:

@@ -43,7 +43,9 @@ POST_ONLY = (
 READERS_POST = ("members/", "leave/", "note/")
 
 
-class Walk(GardenCase):
+class Addresses(GardenCase):
+    """A garden with a row of everything, and every address of it."""
+
     def setUp(self) -> None:
         super().setUp()
         self.batch = self.sown("tomato")
@@ -121,6 +123,8 @@ class Walk(GardenCase):
             found.append("/" + route)
         return found
 
+
+class Walk(Addresses):
     def status(self, who: str, address: str, method: str = "get") -> int:
         client = Client()
         if who in self.people:
