@@ -4,7 +4,7 @@ PORT ?= 8000
 PY := .venv/bin/python
 export DJANGO_SETTINGS_MODULE ?= aestiva.settings
 
-.PHONY: .browser demo demo-reset run test check unit browser measure simulate screenshots backup restore password soak style trace audit sources lock clean
+.PHONY: .browser demo demo-reset host run test check unit browser measure simulate screenshots backup restore password soak style timing trace audit sources lock clean
 
 .venv/base.done: requirements/base.txt
 	sh tools/need.sh python-venv python3-venv
@@ -14,6 +14,10 @@ export DJANGO_SETTINGS_MODULE ?= aestiva.settings
 
 .venv/dev.done: requirements/dev.txt .venv/base.done
 	$(PY) -m pip install -q --require-hashes -r requirements/dev.txt
+	touch $@
+
+.venv/host.done: requirements/host.txt .venv/base.done
+	$(PY) -m pip install -q --require-hashes -r requirements/host.txt
 	touch $@
 
 .browser:
@@ -30,6 +34,8 @@ demo-reset: .venv/base.done
 	rm -f data/demo.sqlite3 data/demo.sqlite3-wal data/demo.sqlite3-shm
 	AESTIVA_DEMO=1 $(PY) manage.py migrate -v 0
 	AESTIVA_DEMO=1 $(PY) manage.py demo
+
+host: .venv/host.done run
 
 run: .venv/base.done
 	$(PY) manage.py migrate -v 0
@@ -50,6 +56,9 @@ browser: .venv/dev.done .browser
 
 measure: .venv/base.done
 	$(PY) -m measures.run $(ONLY)
+
+timing: .venv/dev.done
+	$(PY) -m tools.timing $(ONLY)
 
 style: .venv/dev.done
 	$(PY) tools/style.py
@@ -82,7 +91,7 @@ sources: .venv/base.done
 	$(PY) tools/count_sources.py
 
 lock: .venv/dev.done
-	for n in base dev; do .venv/bin/pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host -o requirements/$$n.txt requirements/$$n.in; done
+	for n in base dev host; do .venv/bin/pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host -o requirements/$$n.txt requirements/$$n.in; done
 
 clean:
 	rm -rf .venv staticfiles build

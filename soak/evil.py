@@ -162,7 +162,8 @@ def files() -> bool:
     grew = most["server"] - before
     good = not (broken or slow) and neighbour.well and max(grew, most["worker"], most["apart"]) <= MOST_MB
     figures = f"{len(sent)} files, {sum(statuses.values())} posts, {sum(jobs.values())} by a job ({dict(jobs)}), {broken} errors, "
-    figures += f"slowest answer {longest['answer']:.2f} s, slowest job {longest['job']:.1f} s, {memory} (the server grew by {grew:.0f}), {neighbour.said}"
+    figures += f"slowest answer {longest['answer']:.2f} s, slowest job {longest['job']:.1f} s, {memory} (the server grew by {grew:.0f}), "
+    figures += neighbour.said
     return report("evil files", good, figures + (f"; slow: {slow[:3]}" if slow else ""))
 
 

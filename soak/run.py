@@ -147,12 +147,15 @@ def addresses() -> bool:
 
 
 def main(wanted: list[str]) -> int:
+    from soak.elsewhere import on_postgres
     from soak.evil import PARTS, evil
+    from soak.forms import forms
     from soak.mutations import formats
     from soak.server import clients, kills
 
     attacks: dict[str, Callable[..., bool]] = {
         "evil": evil,
+        "forms": forms,
         "addresses": addresses,
         "mutations": formats,
         "clients": clients,
@@ -164,6 +167,8 @@ def main(wanted: list[str]) -> int:
     with tempfile.TemporaryDirectory() as data:
         prepare(data)
         results = [attack() for name, attack in attacks.items() if not wanted or name in wanted]
+        if "forms.pg" in wanted or not wanted:
+            results.append(on_postgres())
         results += [attack() for name, attack in PARTS.items() if f"evil.{name}" in wanted]  # one of them alone
     return 0 if all(results) else 1
 
