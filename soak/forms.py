@@ -277,7 +277,8 @@ def forms() -> bool:
     for server in servers:
         server.kill()
     good = not (errors or doubled or missing or refused_second)
-    figures = f"{connection.vendor}, {len(servers)} server{'s' * (len(servers) > 1)}: {pages} pages, {len(found)} forms, {sum(statuses.values())} posts "
+    servers_said = f"{len(servers)} server{'s' * (len(servers) > 1)}"
+    figures = f"{connection.vendor}, {servers_said}: {pages} pages, {len(found)} forms, {sum(statuses.values())} posts "
     figures += f"{dict(sorted(statuses.items()))}, {written} entries, {len(doubled)} doubled {doubled[:3]}, {len(missing)} lost {missing[:3]}, "
     figures += f"{len(refused_second)} second taps refused {refused_second[:3]}, {len(errors)} errors {errors[:3]}, {stay} not taken back, "
     return report("forms", good, f"{figures}{time.monotonic() - began:.0f} s")

@@ -58,8 +58,20 @@ def main(wanted: list[str]) -> None:
     with tempfile.TemporaryDirectory() as data:
         notes = Path(data, "notes")
         env = {**os.environ, _NOTES: str(notes), "AESTIVA_DATA": f"{data}/data"}
-        command = [sys.executable, "-W", "ignore", "manage.py", "test", "--testrunner", "tools.timing.Runner", "--parallel", "2"]
-        subprocess.run([*command, "--exclude-tag", "several", *(wanted or ["growing", "aestiva", "demo"])], env=env, check=False)
+        command = [
+            sys.executable,
+            "-W",
+            "ignore",
+            "manage.py",
+            "test",
+            "--testrunner",
+            "tools.timing.Runner",
+            "--parallel",
+            "2",
+        ]
+        subprocess.run(
+            [*command, "--exclude-tag", "several", *(wanted or ["growing", "aestiva", "demo"])], env=env, check=False
+        )
         rows = [line.split(" ", 1) for line in notes.read_text().splitlines()]
     tests = sorted(((float(seconds), name) for seconds, name in rows), reverse=True)
     files: dict[str, float] = defaultdict(float)

@@ -7,13 +7,12 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 
 import numpy as np
-from scipy.stats import binom
 
 from growing.chain.course import LID_SHARE, Facts
 from growing.emergence.outlook import clock_of, verdict_of
 from growing.emergence.thermal_time import share_coming
 from growing.emergence.verdict import CHECK_X, STALE_X, looks_a_day
-from growing.seeds.sowing import place_chances
+from growing.seeds.sowing import place_chances, plants_odds
 from growing.steps import Raised, StepSpec, Task
 from growing.waiting import cost
 from growing.working import Value, Working
@@ -234,8 +233,8 @@ def _short(one: Raised) -> tuple[float, float]:
     places = seeds if how.together or how.surplus == "keep" else max(1, seeds // m)
     p = float(place_chances(how, m, np.array([share]), one.crop.number("survival"))[0])
     need = how.need(one.wanted)
-    k = np.arange(need)
-    odds = binom.pmf(k, places, p)
+    odds = plants_odds(places, np.array([p]))[:need]
+    k = np.arange(len(odds))
     return float(odds.sum()), float((odds * (need - k)).sum()) * how.clump
 
 

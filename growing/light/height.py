@@ -6,7 +6,6 @@ import math
 from collections.abc import Callable, Iterator
 
 import numpy as np
-from scipy.optimize import brentq
 
 from growing.light.shelf import Board, Got, Setting
 
@@ -31,6 +30,8 @@ def height_for(light_at: Callable[[float], float], target: float, low_cm: float,
         if light_at(float(height)) >= target:
             if above is None:
                 return high_cm
+            from scipy.optimize import brentq  # takes a while to load, and few pages ask
+
             return float(brentq(lambda h: light_at(h) - target, float(height), above, xtol=EXACT_CM))
         above = float(height)
     return None

@@ -14,7 +14,7 @@ from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import lfilter
+from scipy.linalg import solve_banded
 
 from growing.place.minima import DailySeries
 from growing.working import Value, Working
@@ -68,8 +68,11 @@ def soil_mean(air_c: NDArray[np.float64], snow: NDArray[np.bool_] | None = None)
 
 def _follow(air: NDArray[np.float64]) -> NDArray[np.float64]:
     """T += k (air − T), from the first day's air."""
-    found, _ = lfilter([SMOOTHING], [1, SMOOTHING - 1], air, zi=[(1 - SMOOTHING) * air[0]])
-    return np.asarray(found)
+    # all days at once: T[n] − (1 − k) T[n−1] = k air[n]
+    bands = np.array([np.ones(len(air)), np.full(len(air), SMOOTHING - 1)])
+    moved = SMOOTHING * air
+    moved[0] = air[0]
+    return np.asarray(solve_banded((1, 0), bands, moved))
 
 
 def _under_snow(air: NDArray[np.float64], snow: NDArray[np.bool_]) -> NDArray[np.float64]:

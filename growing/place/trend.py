@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from scipy.stats import kendalltau, theilslopes
-
 from growing.working import Value, Working
 
 SIGNIFICANT = 0.05
@@ -38,6 +36,8 @@ def trend_of(years: Sequence[int], days: Sequence[float]) -> Trend:
     slope, p = 0.0, 1.0
     span = max(years) - min(years) if years else 0
     if len(years) >= LEAST_YEARS and len(set(days)) > 1:
+        from scipy.stats import kendalltau, theilslopes  # takes more than a second to load, and one page asks
+
         slope = float(theilslopes(days, years).slope)
         p = float(kendalltau(years, days).pvalue)
     matters = p < SIGNIFICANT and abs(slope) * span >= MATTERS_DAYS

@@ -12,6 +12,9 @@ from typing import Any
 PAGES = ("today/", "plan/", "seeds/", "beds/", "place/", "calendar/", "journal/", "crops/", "members/")
 
 
+MOVED = ("today/", "plan/", "journal/")  # looked at after every step; all of them before the first and after the last
+
+
 def main() -> dict[str, Any]:
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "aestiva.settings")
     import django
@@ -36,8 +39,14 @@ def main() -> dict[str, Any]:
         )
         said: list[str] = []
 
-        def look(when: str, garden: Garden = garden, client: Client = client, said: list[str] = said) -> None:
-            for page in PAGES:
+        def look(
+            when: str,
+            pages: tuple[str, ...] = PAGES,
+            garden: Garden = garden,
+            client: Client = client,
+            said: list[str] = said,
+        ) -> None:
+            for page in pages:
                 status = client.get(f"/g/{garden.pk}/{page}").status_code
                 if status != 200:
                     said.append(f"{when}: {page} {status}")
@@ -49,7 +58,8 @@ def main() -> dict[str, Any]:
             client.post(f"/g/{garden.pk}/journal/{entry.pk}/undo/")
             if not JournalEntry.objects.filter(undoes=entry).exists():
                 said.append(f"not taken back: {entry.summary}")
-            look(entry.summary)
+            look(entry.summary, MOVED)
+        look("taken back")
         for entry in reversed(entries):
             undone = JournalEntry.objects.filter(undoes=entry).first()
             if undone is not None:
