@@ -56,7 +56,7 @@ class ReleasesBefore(SimpleTestCase):
         )
 
     def test_the_last_one_too(self) -> None:
-        found = upgraded("0.10")["gardens"]
+        found = upgraded("0.12")["gardens"]
         self.assertEqual(found, {"Quarry Lane": {"taken back": 10, "said": [], "not as before": []}})
 
 
