@@ -282,3 +282,40 @@ def forms() -> bool:
     figures += f"{dict(sorted(statuses.items()))}, {written} entries, {len(doubled)} doubled {doubled[:3]}, {len(missing)} lost {missing[:3]}, "
     figures += f"{len(refused_second)} second taps refused {refused_second[:3]}, {len(errors)} errors {errors[:3]}, {stay} not taken back, "
     return report("forms", good, f"{figures}{time.monotonic() - began:.0f} s")
+
+
+ODD = ("0x10", "nan", "1e999", "-1", "1_0", "٣", "31 February", "9" * 30, "‮½", "x" * 3000)
+
+
+def odd() -> bool:
+    """Every field of every form, one at a time, with what nobody means: refused or taken, never an error; nothing half."""
+    from aestiva.gardens.models import JournalEntry
+
+    garden, owner = _garden()
+    server = Server()
+    server.start()
+    browser = Browser(server.port, session_of(owner))
+    pages, found = crawl(browser, garden)
+    statuses: Counter[int] = Counter()
+    errors: list[str] = []
+    stay, began, number = 0, time.monotonic(), 0
+    for form in found:
+        since = JournalEntry.objects.filter(garden=garden).latest("pk").pk
+        for k, (name, _) in enumerate(form.fields):
+            for value in ODD[k % 2 :: 2]:
+                number += 1
+                fields = tuple((n, value if n == name else v) for n, v in form.fields)
+                status, _ = _send(browser, form._replace(fields=fields), f"odd{number}")
+                statuses[status] += 1
+                if status >= 500 or status == 0:
+                    errors.append(f"{form.told[0]} {name}={value[:12]}: {status}")
+        stay += _take_back(garden, since)
+    live = [
+        page
+        for page in ("today/", "plan/", "bench/", "care/", "hardening/")
+        if browser.ask("GET", f"/g/{garden.pk}/{page}") != 200
+    ]
+    server.kill()
+    figures = f"{pages} pages, {len(found)} forms, {sum(statuses.values())} posts {dict(sorted(statuses.items()))}, "
+    figures += f"{len(errors)} errors {errors[:6]}, {stay} not taken back, pages that fail {live}, {time.monotonic() - began:.0f} s"
+    return report("odd", not errors and not live, figures)

@@ -149,13 +149,14 @@ def addresses() -> bool:
 def main(wanted: list[str]) -> int:
     from soak.elsewhere import on_postgres
     from soak.evil import PARTS, evil
-    from soak.forms import forms
+    from soak.forms import forms, odd
     from soak.mutations import formats
     from soak.server import clients, kills
 
     attacks: dict[str, Callable[..., bool]] = {
         "evil": evil,
         "forms": forms,
+        "odd": odd,
         "addresses": addresses,
         "mutations": formats,
         "clients": clients,

@@ -276,7 +276,7 @@ def away_sheet(request: Any, absence_id: int) -> HttpResponse:
     return render(request, "bench/away_sheet.html", context)
 
 
-@garden_view("grower", back="away")
+@garden_view("grower", back="away_sheet")
 @require_POST
 def help_link(request: Any, absence_id: int) -> HttpResponse:
     """An address for a helper, or its end."""
@@ -287,6 +287,8 @@ def help_link(request: Any, absence_id: int) -> HttpResponse:
     if not ends and absence.until < today:
         raise Refused("", "these days are over: an address for them would say nothing")
     with journal.noted(garden):
+        said = "Ended the helper’s address" if ends else "Made an address for a helper"
+        journal.note(garden, request.user, said, post.get("key", ""))
         HelpLink.objects.filter(garden=garden, since=absence.since, until=absence.until).delete()
         if not ends:
             expires = absence.until + timedelta(days=LINK_DAYS)

@@ -7,6 +7,7 @@ from typing import Any
 
 from django.test import Client
 
+from aestiva.bench.models import HelpLink
 from aestiva.care.models import Feed
 from aestiva.care.tests.test_feed import LABEL
 from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, plant, user
@@ -15,7 +16,7 @@ from aestiva.gardens.models import Garden, JournalEntry, JournalTouch, Member
 from aestiva.gardens.undo import undo
 from aestiva.place.models import Frost, Warmth
 from aestiva.season.ledgers import accounts_of
-from aestiva.season.models import Batch, BatchEvent, CropValue, GardenCrop, Lot, Planting, Spot
+from aestiva.season.models import Absence, Batch, BatchEvent, CropValue, GardenCrop, Lot, Planting, Spot
 from aestiva.seeds.models import SeedTest
 from aestiva.today.models import CalendarLink
 
@@ -204,6 +205,14 @@ class DoubleTaps(Case):
                 found = [self.post(rest, **data, key=f"tap {rest}").status_code for _ in range(2)]
                 self.assertEqual((found, model._base_manager.count()), ([302, 302], 1))
                 self.assertEqual(self.post(rest, **data, key="another").status_code, 422)
+
+    def test_a_helper_s_address_lives_through_a_double_tap(self) -> None:
+        away = Absence.objects.create(garden=self.garden, since=TODAY, until=TODAY)
+        tokens = []
+        for _ in range(2):
+            self.post(f"away/{away.pk}/address/keep/", key="once")
+            tokens.append(HelpLink.objects.get().token)
+        self.assertEqual(tokens[0], tokens[1])
 
     def test_an_address_of_the_calendar_is_made_once_for_one_key(self) -> None:
         for _ in range(2):
