@@ -8,7 +8,7 @@ from datetime import date
 from django.db.models import Q
 
 from aestiva.care.models import TrayLook, TrayWeight
-from aestiva.gardens import journal
+from aestiva.gardens import devices
 from aestiva.gardens.journal import Write
 from aestiva.gardens.outcomes import Refused
 from aestiva.place.models import Feed
@@ -86,13 +86,13 @@ def from_scale(feed: Feed, post: Post) -> int:
     tray = Tray.objects.filter(garden=feed.garden, code=post.place).first()
     if tray is None:
         raise BadPost(f"“tray” is {post.place[:20]!r}: this garden has no tray of that name.")
-    device = journal.Device(feed.name, f"{feed.pk}.scale.{tray.pk}")
+    device = devices.Device(feed.name, f"{feed.pk}.scale.{tray.pk}")
 
     def said(count: int) -> str:
         return f"{feed.name} weighed {tray.code}{'' if count == 1 else f', {count} times'}"
 
     try:
-        with journal.heard(feed.garden, device, said) as write:
+        with devices.heard(feed.garden, device, said) as write:
             weights = [(r.day, min(LAST_HOUR, round(r.hour / EVERY_H) * EVERY_H), r.celsius) for r in post.readings]
             return len(keep_weights(write, tray, weights))
     except Refused as error:

@@ -12,12 +12,11 @@ from __future__ import annotations
 
 import json
 import uuid
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
-from datetime import timedelta
 from functools import cache
 from hashlib import sha256
-from typing import Any, NamedTuple, TypeVar
+from typing import Any, TypeVar
 
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import IntegrityError, connection, models, transaction
@@ -30,14 +29,12 @@ from aestiva.gardens import clock, guards
 from aestiva.gardens.models import Garden, JournalEntry, JournalTouch
 from aestiva.gardens.outcomes import CannotUndo, Refused, Repeated, Stale, gone
 
-__all__ = ["CannotUndo", "Device", "Refused", "Repeated", "Stale", "Write", "change", "heard", "note", "noticed"]
+__all__ = ["CannotUndo", "Refused", "Repeated", "Stale", "Write", "change", "note"]
 
 SIMULATION = "simulation"
 # what counts changes and is no fact: of a garden's settings; of any other row that people edit; of what devices read
 REVISIONS = ("settings_revision", "revision", "readings_revision")
-BURST = timedelta(minutes=10)  # in which what one device sends of one thing is one entry
 FEW = 20  # different values that are written one by one
-MOST_TOGETHER = 4000  # rows of such an entry
 KEY_LENGTH = 64
 FORMER = "a former member"
 
@@ -358,7 +355,7 @@ def enter(
     moves: bool = True,
 ) -> JournalEntry:
     """Write the entry itself, with the rows it touched.  moves: whether what is planned may be another by it."""
-    _raise_revision(garden, moves)
+    raise_revision(garden, moves)
     entry = JournalEntry.objects.create(
         garden=garden,
         user=user,
@@ -372,74 +369,20 @@ def enter(
         kind=kind,
         about=about,
     )
-    _touch(entry, changes)
+    note_touched(entry, changes)
     return entry
 
 
-def _touch(entry: JournalEntry, changes: Sequence[dict[str, Any]]) -> None:
+def note_touched(entry: JournalEntry, changes: Sequence[dict[str, Any]]) -> None:
+    """Which rows an entry wrote, for those that come later."""
     touched = dict.fromkeys((one["model"], one["pk"]) for one in changes)
     JournalTouch.objects.bulk_create(
         [JournalTouch(entry=entry, model=model, row=pk) for model, pk in touched], batch_size=500
     )
 
 
-class Device(NamedTuple):
-    """Who writes where nobody did: its name, a word for what it sends of what, and whether that moves what is planned
-    (a probe in the soil does)."""
-
-    name: str
-    sends: str
-    moves: bool = False
-
-
-@contextmanager
-def heard(garden: Garden, device: Device, summary: Callable[[int], str]) -> Iterator[Write]:
-    """What a device writes: one entry for what it sends of one thing in ten minutes, which can be taken back.
-
-    summary: the sentence for so many rows.  Only what moves the plan raises the garden's revision.
-    """
-    with noted(garden):
-        write = Write(garden, "")
-        yield write
-        if not write.changes:
-            return
-        if found := guards.wrong(garden, write.changes):
-            raise Refused("", found[0].words)
-        last, key = _burst(garden, device)
-        if last is None:
-            said = summary(len(write.changes))
-            enter(garden, None, said, key, write.changes, by=device.name, kind="device", moves=device.moves)
-            return
-        last.changes += write.changes
-        last.summary = summary(len({(one["model"], one["pk"]) for one in last.changes}))[:250]
-        last.save(update_fields=["changes", "summary"])
-        _touch(last, write.changes)
-        _raise_revision(garden, device.moves)
-
-
-def noticed(garden: Garden, device: Device, summary: str) -> None:
-    """Write down, once in ten minutes, that a device sent what is not taken back; inside `noted`."""
-    last, key = _burst(garden, device)
-    if last is None:
-        enter(garden, None, summary, key, [], by=device.name, kind="note", moves=device.moves)
-    else:
-        _raise_revision(garden, device.moves)
-
-
-def _burst(garden: Garden, device: Device) -> tuple[JournalEntry | None, str]:
-    """The entry of which this is more, None where there is none or a person has written since; and the key of a new one."""
-    slot = int(clock.instant().timestamp() // BURST.total_seconds())
-    key = stored_key("device", f"{device.sends}.{slot}")
-    last = JournalEntry.objects.filter(garden=garden, key=key).first()
-    if last is None:
-        return None, key
-    since = JournalEntry.objects.filter(garden=garden, pk__gt=last.pk).exclude(user=None).exists()
-    if since or last.is_undone or last.day != clock.today(garden) or len(last.changes) >= MOST_TOGETHER:
-        return None, stored_key("device", "")
-    return last, key
-
-
-def _raise_revision(garden: Garden, moves: bool = True) -> None:
+def raise_revision(garden: Garden, moves: bool = True) -> None:
+    """Something of the garden was written.  moves: whether what is planned may be another by it."""
     name = "revision" if moves else "readings_revision"
     Garden.objects.filter(pk=garden.pk).update(**{name: F(name) + 1})
 

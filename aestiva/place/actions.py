@@ -13,7 +13,7 @@ from django.db.models import F
 from numpy.typing import NDArray
 
 from aestiva.accounts.models import User
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock, devices, journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import takers
 from aestiva.place.models import Feed, FeedMessage, ForecastNight, Frost, GardenNight, SoilReading, Station, StationYear
@@ -225,9 +225,9 @@ def receive(feed: Feed, post: Post, body: bytes) -> int:
         if (taker := takers().get(post.kind)) is not None:
             return taker(feed, post)
         rows = _rows(feed, post)
-        device = journal.Device(feed.name, f"{feed.pk}.{post.kind}", moves=post.kind == "soil")
+        device = devices.Device(feed.name, f"{feed.pk}.{post.kind}", moves=post.kind == "soil")
         times = TIMES.get(type(rows[0]), ("day",))
-        with journal.heard(feed.garden, device, lambda n: f"{feed.name} sent {n} {SAID[post.kind]}") as write:
+        with devices.heard(feed.garden, device, lambda n: f"{feed.name} sent {n} {SAID[post.kind]}") as write:
             _replace(write, feed.garden, rows, times)
         return len(rows)
 
@@ -255,8 +255,8 @@ def _warmth(feed: Feed, post: Post) -> int:
     WarmReading.objects.bulk_create(rows, batch_size=500, ignore_conflicts=True)
     taken = WarmReading.objects.filter(spot=spot).count() - before
     if taken:
-        device = journal.Device(feed.name, f"{feed.pk}.mix.{spot.pk}")
-        journal.noticed(feed.garden, device, f"{feed.name} sent readings of {spot.code}")
+        device = devices.Device(feed.name, f"{feed.pk}.mix.{spot.pk}")
+        devices.noticed(feed.garden, device, f"{feed.name} sent readings of {spot.code}")
     return taken
 
 
@@ -266,8 +266,8 @@ def _station_days(feed: Feed, post: Post) -> int:
     station, _ = Station.objects.get_or_create(owner=feed.garden, name=feed.name)
     merged = take_days(station, post.source, *post.source.span)
     if merged.added:
-        journal.noticed(
-            feed.garden, journal.Device(feed.name, f"{feed.pk}.station"), f"{feed.name} sent days of weather"
+        devices.noticed(
+            feed.garden, devices.Device(feed.name, f"{feed.pk}.station"), f"{feed.name} sent days of weather"
         )
     return merged.added
 
