@@ -7,6 +7,7 @@ The functions are the readers of `growing`; this knows neither rows nor pages.
 from __future__ import annotations
 
 import json
+import os
 import subprocess
 import sys
 from collections.abc import Callable, Mapping
@@ -41,7 +42,7 @@ def read_apart(name: str, data: bytes, options: Mapping[str, Any], beat: Callabl
         given.seek(0)
         process = subprocess.Popen(
             [sys.executable, "-W", "ignore", "-m", "aestiva.apart", name],
-            stdin=given, stdout=told, stderr=subprocess.DEVNULL, env=_environment(), cwd=Path(__file__).parent.parent,
+            stdin=given, stdout=told, stderr=subprocess.DEVNULL, env={**os.environ, **_ONE_THREAD}, cwd=Path(__file__).parent.parent,
         )  # fmt: skip
         try:
             while True:
@@ -59,12 +60,6 @@ def read_apart(name: str, data: bytes, options: Mapping[str, Any], beat: Callabl
             raise TooHard
         found: dict[str, Any] = json.loads(told.read())
         return found
-
-
-def _environment() -> dict[str, str]:
-    import os
-
-    return {**os.environ, **_ONE_THREAD}
 
 
 def limit() -> None:

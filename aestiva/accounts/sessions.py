@@ -5,6 +5,8 @@ So a full disk or a busy database keeps nobody from reading and from taking thei
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
 from datetime import timedelta
 from typing import Any
 
@@ -16,6 +18,13 @@ from django.db import OperationalError, transaction
 LASTS = timedelta(hours=1)
 SIGNED = "s."
 _SALT = "session while nothing can be written"
+
+
+@contextmanager
+def if_it_can_be_written() -> Iterator[None]:
+    """Around a write that nothing waits for: where the database refuses it, it is left."""
+    with suppress(OperationalError), transaction.atomic():
+        yield
 
 
 class SessionStore(InDatabase):
@@ -46,11 +55,8 @@ class SessionStore(InDatabase):
         return found
 
     def delete(self, session_key: str | None = None) -> None:
-        try:
-            with transaction.atomic():
-                super().delete(session_key)
-        except OperationalError:
-            pass  # it ends by itself
+        with if_it_can_be_written():  # where not, it ends by itself
+            super().delete(session_key)
 
     @classmethod
     def get_model_class(cls) -> Any:

@@ -16,7 +16,7 @@ from aestiva.apart import TooHard, read_apart, reader_of
 from aestiva.gardens import jobs
 from aestiva.gardens.models import Job
 from aestiva.gardens.outcomes import Refused
-from growing.files.sheet import AT_ONCE_BYTES, is_small
+from growing.files.sheet import is_small
 
 TOO_HARD = "The file takes more memory or time than one file may: cut it into several, or save the table as CSV."
 TOO_OLD = "The preview is too old, or another garden’s: choose the file again."
@@ -56,7 +56,7 @@ def chosen(request: Any) -> bytes | None:
 
 def begin(request: Any, kind: str, data: bytes, options: Mapping[str, Any], key: str = "") -> Job:
     """Have a file read; raises Waits while that is going on, Refused where nothing can be read of it."""
-    apart = len(data) > AT_ONCE_BYTES or not is_small(data)
+    apart = not is_small(data)
     said = {**options, _APART: apart}
     return _done(jobs.start(kind, request.user, data, key, long=apart, garden=request.garden, options=said))
 

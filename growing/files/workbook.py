@@ -15,6 +15,8 @@ from datetime import date, datetime, time
 from typing import Any, NamedTuple
 from xml.parsers.expat import ExpatError, ParserCreate
 
+from growing.files.textfile import megabytes
+
 MOST_PACKED = 4 * 1024 * 1024
 MOST_UNPACKED = 8 * 1024 * 1024  # bytes of all parts that are XML
 MOST_PARTS = 400
@@ -97,7 +99,7 @@ class _Counter:
 def counted(data: bytes, most_elements: int = MOST_ELEMENTS, most_other: int = MOST_OTHER) -> Counted:
     """The XML of a workbook and how much it is; raises WorkbookRefused as soon as it is more than that, ValueError for no workbook."""
     if len(data) > MOST_PACKED:
-        raise WorkbookRefused("too_big", _megabytes(MOST_PACKED))
+        raise WorkbookRefused("too_big", megabytes(MOST_PACKED))
     parts: dict[str, bytes] = {}
     counter, room = _Counter(most_elements, most_other), MOST_UNPACKED
     try:
@@ -133,15 +135,11 @@ def _unpacked(part: Any, pieces: list[bytes], room: int) -> Iterator[bytes]:
     piece = pieces[0]
     while piece:
         if size > room:
-            raise WorkbookRefused("too_big", _megabytes(MOST_UNPACKED))
+            raise WorkbookRefused("too_big", megabytes(MOST_UNPACKED))
         yield piece
         piece = part.read(_CHUNK)
         pieces.append(piece)
         size += len(piece)
-
-
-def _megabytes(size: int) -> str:
-    return f"{size / 1024 / 1024:.3g} MB"
 
 
 def is_small(data: bytes) -> bool:
