@@ -151,12 +151,10 @@ def keep_readings(
     rows: Sequence[Reading],
     summary: str,
     key: str = "",
-    by: str = journal.SIMULATION,
-    kind: str = "change",
 ) -> None:
     """Write readings or nights of forecast, all of one kind; a later one of the same time takes the earlier one's place."""
     times = TIMES.get(type(rows[0]), ("day",)) if rows else ()
-    with journal.change(garden, user, summary, key, by, kind) as write:
+    with journal.change(garden, user, summary, key) as write:
         _replace(write, garden, rows, times)
 
 
