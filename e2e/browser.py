@@ -13,6 +13,7 @@ from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.db import connection
 from django.test import override_settings
 from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
@@ -78,7 +79,9 @@ class BrowserCase(StaticLiveServerTestCase):
         return self.one(css).text
 
     def until(self, what: Any) -> Any:
-        return WebDriverWait(self.driver, PATIENCE_S).until(lambda _: what())
+        """What `what` gives once it gives something; an element replaced while it is read is asked for again."""
+        waits = WebDriverWait(self.driver, PATIENCE_S, ignored_exceptions=[StaleElementReferenceException])
+        return waits.until(lambda _: what())
 
     def press(self, css: str) -> None:
         """Click and wait until the page that follows is there."""
