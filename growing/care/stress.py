@@ -55,21 +55,37 @@ def kept_apart(one: Raised, kind: str, due: date, today: date, working: Working)
         begins = max(other.due, today) if (today - other.due).days <= OVERDUE_DAYS else other.due
         if abs((day - begins).days) < APART_DAYS:
             day, after = begins + timedelta(days=APART_DAYS), NAMES[other.kind]
+    for other in _not_held(one, kind, due, today):
+        begins = max(other.due, today)
+        if abs((max(day, today) - begins).days) < APART_DAYS:
+            day, after = begins + timedelta(days=APART_DAYS), NAMES[other.kind]
     if day == due:
         return due, working
     inputs = (Value("was due", due), Value("after", after), Value("apart", APART_DAYS, "days", "estimate"))
     return day, Working("care.apart", inputs, (working,), Value("day", day))
 
 
-def _before(one: Raised, kind: str, due: date) -> list[OpenStep]:
-    """What else is open and goes before it, in its order."""
+def _open(one: Raised, kind: str) -> list[OpenStep]:
+    """What else is still to come, in its order."""
     found = [
         OpenStep(other, step.due)
         for other in ORDER
         if other != kind and (step := one.course.steps.get(other)) is not None and step.happened is None
-        if (step.due, ORDER.index(other)) < (due, ORDER.index(kind) if kind in ORDER else len(ORDER))
     ]
     return sorted(found, key=lambda o: o.due)
+
+
+def _before(one: Raised, kind: str, due: date) -> list[OpenStep]:
+    """What else is open and goes before it."""
+    mine = (due, ORDER.index(kind) if kind in ORDER else len(ORDER))
+    return [other for other in _open(one, kind) if (other.due, ORDER.index(other.kind)) < mine]
+
+
+def _not_held(one: Raised, kind: str, due: date, today: date) -> list[OpenStep]:
+    """What it holds back no longer, being overdue for so long: that goes first while its own day is not as long past."""
+    if (today - due).days <= OVERDUE_DAYS:
+        return []
+    return [o for o in _open(one, kind) if o.due > due and (today - o.due).days <= OVERDUE_DAYS]
 
 
 RULES = {"care.apart": ("was due", "after", "apart")}

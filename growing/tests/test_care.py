@@ -112,6 +112,14 @@ class NeverTwoTogether(TestCase):
         day, _ = kept_apart(one, "pinch", step.due, TODAY + timedelta(days=40), step.working)
         self.assertLessEqual(day, step.due + timedelta(days=APART_DAYS))
 
+    def test_one_that_is_long_overdue_waits_for_what_it_holds_back_no_longer(self) -> None:
+        one = growing("snapdragon", seen(7))
+        pinch, harden = one.course.steps["pinch"], one.course.steps["harden"]
+        self.assertLess(pinch.due, harden.due)
+        long_past = harden.due + timedelta(days=max(0, 8 - (harden.due - pinch.due).days))
+        days = {kind: kept_apart(one, kind, one.course.steps[kind].due, long_past, pinch.working)[0] for kind in ("pinch", "harden")}  # fmt: skip
+        self.assertGreaterEqual(abs((max(days["pinch"], long_past) - max(days["harden"], long_past)).days), APART_DAYS)
+
     def test_the_first_hours_outdoors_wait_too(self) -> None:
         one = raised("tomato", Facts(date(2026, 3, 1), days={"pricked": (TODAY,)}), cells=12)
         day, why = kept_apart(one, "harden", TODAY, TODAY, one.course.steps["harden"].working)
