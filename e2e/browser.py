@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import os
 import sqlite3
 from collections.abc import Collection, Iterable
-from contextlib import closing
 from pathlib import Path
 from typing import Any
 
+from django.conf import settings
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.db import connection
 from django.test import override_settings
@@ -18,9 +17,10 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
+from aestiva.accounts.models import User
 from aestiva.frame.views import REPORTS
 from aestiva.gardens.models import Garden
-from demo.scenario import build
+from demo.tests.lived import quarry_lane
 
 AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text(encoding="utf-8")
 WIDE, PHONE = (1280, 800), (390, 844)
@@ -44,7 +44,10 @@ def resize(driver: webdriver.Chrome, size: tuple[int, int]) -> None:
 
 
 class BrowserCase(StaticLiveServerTestCase):
+    """A browser and a server; what a test wrote is gone after it: the database is again as all migrations left it."""
+
     driver: webdriver.Chrome
+    empty: sqlite3.Connection | None = None
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -56,6 +59,23 @@ class BrowserCase(StaticLiveServerTestCase):
         REPORTS.clear()
         resize(self.driver, WIDE)
         self.driver.delete_all_cookies()
+        if BrowserCase.empty is None:
+            connection.ensure_connection()
+            BrowserCase.empty = sqlite3.connect(":memory:")
+            connection.connection.backup(BrowserCase.empty)
+
+    def _fixture_teardown(self) -> None:
+        """As emptying each table would leave it, and in one copy."""
+        if BrowserCase.empty is not None:
+            connection.ensure_connection()
+            BrowserCase.empty.backup(connection.connection)
+
+    def log_in(self, who: User) -> None:
+        """The browser as that of somebody who has logged in before."""
+        self.client.force_login(who, backend="django.contrib.auth.backends.ModelBackend")
+        cookie = self.client.cookies[settings.SESSION_COOKIE_NAME]
+        kept = {"name": cookie.key, "value": cookie.value, "url": self.live_server_url}
+        self.driver.execute_cdp_cmd("Network.setCookie", kept)
 
     def tearDown(self) -> None:
         self.assertEqual(REPORTS, [], "a page broke the content-security policy")
@@ -131,10 +151,7 @@ class BrowserCase(StaticLiveServerTestCase):
 
 @override_settings(DEMO=True)
 class DemoCase(BrowserCase):
-    """A browser that has just entered Quarry Lane; the garden is lived through once and copied for every test.
-
-    AESTIVA_LIVED: a file in which whoever has lived it leaves it for the other modules of this run.
-    """
+    """A browser of who looks after Quarry Lane; the garden is copied for every test."""
 
     garden: Garden
     lived: sqlite3.Connection | None = None
@@ -143,12 +160,13 @@ class DemoCase(BrowserCase):
         super().setUp()
         connection.ensure_connection()
         if DemoCase.lived is None:
-            DemoCase.lived = _lived(os.environ.get("AESTIVA_LIVED", ""))
+            quarry_lane()
+            DemoCase.lived = sqlite3.connect(":memory:")
+            connection.connection.backup(DemoCase.lived)
         else:
             DemoCase.lived.backup(connection.connection)
         self.garden = Garden.objects.get(name="Quarry Lane")
-        self.open("/")
-        self.press("form[action='/demo/'] button")
+        self.log_in(self.garden.members.get().user)
 
     def go(self, path: str) -> None:
         self.open(f"/g/{self.garden.pk}/{path}")
@@ -166,24 +184,6 @@ class DemoCase(BrowserCase):
                     if size in looked_at:
                         self.assert_accessible(path)
                     self.assert_fits(path)
-
-
-def _lived(shared: str) -> sqlite3.Connection:
-    """The garden as lived, in memory; the database in use holds it, too."""
-    kept = sqlite3.connect(":memory:")
-    if shared and Path(shared).exists():
-        with closing(sqlite3.connect(shared)) as theirs:
-            theirs.backup(kept)
-        kept.backup(connection.connection)
-        return kept
-    build()
-    connection.connection.backup(kept)
-    if shared:
-        mine = Path(f"{shared}.{os.getpid()}")
-        with closing(sqlite3.connect(mine)) as file:
-            kept.backup(file)
-        mine.replace(shared)
-    return kept
 
 
 def _gone(page: WebElement) -> bool:

@@ -6,8 +6,6 @@ import time
 from collections.abc import Callable
 from typing import Any
 
-from django.conf import settings
-
 from aestiva.frame.tests.garden import garden, user
 from aestiva.gardens.models import Garden, Member
 from e2e.browser import BrowserCase
@@ -67,10 +65,7 @@ class Journey(BrowserCase):
         if role != "owner":
             me = user("moss")
             Member.objects.create(garden=where, user=me, role=role)
-        self.client.force_login(me, backend="django.contrib.auth.backends.ModelBackend")
-        cookie = self.client.cookies[settings.SESSION_COOKIE_NAME]
-        self.open("/account/log-in/")
-        self.driver.add_cookie({"name": cookie.key, "value": cookie.value, "path": "/"})
+        self.log_in(me)
         return where
 
     def when(self, what: Callable[[], Any]) -> None:

@@ -7,7 +7,6 @@ import io
 import pypdfium2
 import requests
 import zxingcpp
-from django.test import Client
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -129,10 +128,8 @@ class Bench(DemoCase):
 
         second = User.objects.create_user("finch@garden.example", "Finch", "a long pass phrase")
         Member.objects.create(garden=self.garden, user=second, role="grower")
-        client = Client()
-        client.force_login(second, backend="django.contrib.auth.backends.ModelBackend")
         self.driver.delete_all_cookies()
-        self.driver.add_cookie({"name": "sessionid", "value": client.cookies["sessionid"].value, "path": "/"})
+        self.log_in(second)
         self.go("bench/days/")
         self.press(".dayahead a.btn")
         self.assertEqual(self.text("#act"), "Fill", "where the first stopped")

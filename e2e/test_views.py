@@ -112,7 +112,15 @@ class Doors(BrowserCase):
 
 
 class Keys(DemoCase):
+    def test_the_demo_is_entered_by_its_button(self) -> None:
+        self.driver.delete_all_cookies()
+        self.open("/")
+        self.press("form[action='/demo/'] button")
+        self.assertTrue(self.driver.current_url.endswith(f"/g/{self.garden.pk}/today/"), self.driver.current_url)
+        self.assertIn("Quarry Lane", self.text("body"))
+
     def test_help_opens_and_closes_by_key(self) -> None:
+        self.go("today/")
         self.one("body").send_keys("5")  # Plan, the fifth view in the order of work
         self.until(lambda: self.driver.current_url.endswith(f"/g/{self.garden.pk}/plan/"))
         self.until(lambda: self.driver.execute_script("return document.readyState") == "complete")

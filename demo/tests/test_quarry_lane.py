@@ -24,6 +24,7 @@ from demo import kanuka
 from demo.hands import do_tasks
 from demo.scenario import build
 from demo.tests.imperial import ImperialPages
+from demo.tests.lived import quarry_lane
 from demo.walk import faults
 from growing.hardening.ahead import Limits
 from growing.hardening.harm import harm
@@ -39,7 +40,7 @@ def round_trip(case: TestCase, garden: Garden) -> None:
 class QuarryLane(ImperialPages, TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
-        cls.garden = build()
+        cls.garden = quarry_lane()
 
     def test_every_stage_is_there_on_the_twelfth_of_april(self) -> None:
         garden = Garden.objects.get(pk=self.garden.pk)

@@ -23,9 +23,9 @@ from demo.hands import do_tasks, live_day, notice, truth_of
 from demo.history import DARK_DAYS, History, histories
 from demo.nature import plants
 from demo.nature.kinds import kind
-from demo.scenario import build
 from demo.station import NatureStation, simulate
 from demo.story import NOWHERE, last_day, name_of, world, world_of
+from demo.tests.lived import quarry_lane
 from demo.truth import Truth
 
 BEGINS = date(2025, 12, 20)
@@ -131,7 +131,7 @@ class FromRows(TestCase):
 class InTheGarden(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
-        cls.garden = build(until=date(2026, 3, 28))
+        cls.garden = quarry_lane()
         cls.owner = cls.garden.members.get(role="owner").user
 
     def fresh(self) -> Garden:
@@ -162,8 +162,8 @@ class InTheGarden(TestCase):
             notice(garden, self.owner, truth_of(garden))  # never more than anybody knew of
         self.assertEqual(accounts_of(tomb).indoors, 0)
         with journal.change(garden, self.owner, "moved") as write:
-            stand(write, write.touch(tomb), porch, date(2026, 3, 28))
-        self.assertEqual(next(o for o in histories(garden) if o.ref == tomb.pk).at(date(2026, 3, 28)), "Porch")
+            stand(write, write.touch(tomb), porch, date(2026, 4, 12))
+        self.assertEqual(next(o for o in histories(garden) if o.ref == tomb.pk).at(date(2026, 4, 12)), "Porch")
 
     def test_no_more_is_counted_than_was_not_written_off(self) -> None:
         garden = self.fresh()
@@ -184,11 +184,11 @@ class InTheGarden(TestCase):
         garden, kale = self.fresh(), self.batch("kale")
         with journal.change(garden, self.owner, "moved a few") as write:
             mine = write.touch(kale)
-            child = split(write, mine, 3, date(2026, 3, 28), date(2026, 3, 28))
-            add_event(write, mine, "given", date(2026, 3, 28), date(2026, 3, 28), count=1)
+            child = split(write, mine, 3, date(2026, 4, 12), date(2026, 4, 12))
+            add_event(write, mine, "given", date(2026, 4, 12), date(2026, 4, 12), count=1)
         found = {one.ref: one for one in histories(garden)}
-        self.assertEqual(found[child.pk].parent, (kale.pk, 3, date(2026, 3, 28)))
-        self.assertEqual((found[kale.pk].gone[date(2026, 3, 28)], found[kale.pk].kind.key), (1, "kale"))
+        self.assertEqual(found[child.pk].parent, (kale.pk, 3, date(2026, 4, 12)))
+        self.assertEqual((found[kale.pk].gone[date(2026, 4, 12)], found[kale.pk].kind.key), (1, "kale"))
         self.assertEqual(found[self.batch("leek").pk].age_years, 3)
         self.assertTrue(found[kale.pk].at(date(2026, 3, 20)).startswith("R"))
 

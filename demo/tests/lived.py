@@ -1,0 +1,39 @@
+"""Quarry Lane as it was lived until its day: once for all tests of a run.
+
+AESTIVA_LIVED names a file that holds it; `python -m demo.tests.lived` lives it in the database of the settings.
+"""
+
+from __future__ import annotations
+
+import os
+import sqlite3
+from contextlib import closing
+from pathlib import Path
+
+from django.db import connection, transaction
+
+from aestiva.gardens.models import Garden
+from demo.scenario import build
+
+
+def quarry_lane() -> Garden:
+    """The garden in the database in use: copied where a file holds it, lived through otherwise."""
+    file = os.environ.get("AESTIVA_LIVED", "")
+    if not file or not Path(file).exists():
+        return build()
+    with closing(sqlite3.connect(file)) as theirs, transaction.atomic(), connection.cursor() as here:
+        for table in connection.introspection.table_names(here):
+            rows = theirs.execute(f'SELECT * FROM "{table}"').fetchall()
+            if rows:  # what migrations wrote is there already
+                here.cursor.executemany(
+                    f'INSERT OR IGNORE INTO "{table}" VALUES ({", ".join("?" * len(rows[0]))})',
+                    rows,
+                )
+    return Garden.objects.get(name="Quarry Lane")
+
+
+if __name__ == "__main__":
+    import django
+
+    django.setup()
+    build()
