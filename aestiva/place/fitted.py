@@ -14,7 +14,6 @@ from datetime import date
 from functools import cached_property
 from hashlib import sha256
 from typing import Any, TypeVar
-from weakref import WeakSet
 
 import numpy as np
 from django.core.cache import cache
@@ -49,7 +48,9 @@ class Answers:
             self._found[question] = work_out()
             if not self.grown:
                 self.grown = True
-                _grown().add(self)
+                _grown().append(self)
+                if len(_grown()) > MOST_GROWN:
+                    keep_answers()
         found: T = self._found[question]
         return found
 
@@ -60,17 +61,19 @@ class Answers:
 
 
 _local = threading.local()
+MOST_GROWN = 64  # of a thread that serves no request, and so never ends one
 
 
-def _grown() -> WeakSet[Answers]:
+def _grown() -> list[Answers]:
+    """What this thread found and has not kept yet."""
     if not hasattr(_local, "grown"):
-        _local.grown = WeakSet()
-    found: WeakSet[Answers] = _local.grown
+        _local.grown = []
+    found: list[Answers] = _local.grown
     return found
 
 
 def keep_answers(**signal: object) -> None:
-    """Keep every answer that this thread found and that somebody still holds."""
+    """Keep every answer that this thread found, whoever asked for it."""
     grown = list(_grown())
     _grown().clear()  # first: what cannot be kept now is worked out anew, and troubles no later request
     for answers in grown:

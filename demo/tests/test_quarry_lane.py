@@ -6,6 +6,7 @@ import json
 from datetime import date, timedelta
 from unittest import mock
 
+from django.core.cache import cache
 from django.test import Client, TestCase, override_settings
 
 from aestiva.accounts.models import User
@@ -28,6 +29,7 @@ from demo.tests.lived import quarry_lane
 from demo.walk import faults
 from growing.hardening.ahead import Limits
 from growing.hardening.harm import harm
+from growing.place.minima import DailySeries
 
 
 def round_trip(case: TestCase, garden: Garden) -> None:
@@ -68,6 +70,15 @@ class QuarryLane(ImperialPages, TestCase):
 
     def test_quarry_lane_for_four_days(self) -> None:
         self.walk(Garden.objects.get(pk=self.garden.pk), 4)
+
+    def test_what_a_page_worked_out_of_the_record_is_there_for_the_next(self) -> None:
+        cache.clear()
+        garden = Garden.objects.get(pk=self.garden.pk)
+        client = client_for(garden.members.get(role="owner").user)
+        for page in ("today/", "plan/", "bench/"):
+            client.get(f"/g/{garden.pk}/{page}")
+            with mock.patch.object(DailySeries, "grid", side_effect=AssertionError("the record was counted again")):
+                self.assertEqual(client.get(f"/g/{garden.pk}/{page}").status_code, 200)
 
     def test_it_speaks_when_a_rule_is_silenced(self) -> None:
         garden = Garden.objects.get(pk=self.garden.pk)

@@ -60,8 +60,8 @@ class ComputedWarmth:
     """Warmth from a station's daily minima and maxima, moved to the garden.
 
     shift_c: garden minus station on minima [°C] (the mean moves by half of it).  cover: a key of `soil.COVERS`.
-    readings: the garden's own probe, in the garden's usual bed; calibrated: what it says of the model there, where that
-    is known already.
+    readings: the garden's own probe, in the garden's usual bed.  usual: the same place in that bed, whose record, ground
+    and probe it shares; None: it is that.
     """
 
     southern: bool
@@ -70,17 +70,14 @@ class ComputedWarmth:
     shift_c: float = 0.0
     cover: str = "bare"
     readings: tuple[ProbeReading, ...] = ()
-    calibrated: Calibration | None = None
+    usual: ComputedWarmth | None = None
 
     def under(self, cover: str) -> ComputedWarmth:
         """The same place with another bed or cover; the probe is taken to have been in the garden's usual bed."""
         if cover == self.cover:
             return self
         if cover not in self._covered:
-            other = replace(self, cover=cover, calibrated=self.calibration)
-            for shared in ("_open_ground", "_open_summers"):  # a cover does not change them
-                other.__dict__[shared] = getattr(self, shared)
-            self._covered[cover] = other
+            self._covered[cover] = replace(self, cover=cover, usual=self.usual or self)
         return self._covered[cover]
 
     @cached_property
@@ -94,13 +91,15 @@ class ComputedWarmth:
 
     @cached_property
     def _open_ground(self) -> NDArray[np.float64]:
+        if self.usual is not None:
+            return self.usual._open_ground
         maxima = self.maxima.between(self.minima.start, self.minima.end)
         return soil_mean((self.minima.values + self.shift_c + maxima) / 2)
 
     @cached_property
     def calibration(self) -> Calibration:
         """What the probe adds to the model: found where it was read, and the same under every cover."""
-        return self.calibrated or calibrate(self.uncalibrated, self.readings)
+        return calibrate(self.uncalibrated, self.readings) if self.usual is None else self.usual.calibration
 
     @cached_property
     def morning_soil(self) -> DailySeries:
@@ -122,6 +121,8 @@ class ComputedWarmth:
     @cached_property
     def _open_summers(self) -> Summers:
         """The same years as the station has them."""
+        if self.usual is not None:
+            return self.usual._open_summers
         first, last = (cold_season_of(d, self.southern) for d in (self.minima.start, self.minima.end))
         years = list(range(first, last))
         starts = [span_start(year, self.southern) for year in years]

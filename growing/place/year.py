@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any, NamedTuple, TypeVar
 
 import numpy as np
@@ -236,19 +236,8 @@ class PlaceYear:
 
     @cached_property
     def sowing_tables(self) -> tuple[list[int], list[int]]:
-        """Days to the next sowing day and back to the last, by an ordinal's remainder by the tables' length.
-
-        A week is enough where somebody is always there; with days away the tables are longer than any two seasons.
-        """
-        free = [(k - 1) % 7 in self.sowing_days for k in range(7)]
-        if not any(free):
-            return [7] * 7, [7] * 7
-        if self.away:
-            free = free * AWAY_WEEKS
-            for gone in self.away:
-                for day in range(gone.start.toordinal(), gone.end.toordinal() + 1):
-                    free[day % len(free)] = False
-        return _distances(free), _distances(free[::-1])[::-1]
+        """Days to the next sowing day and back to the last, by an ordinal's remainder by the tables' length."""
+        return _sowing_tables(self.sowing_days, self.away)
 
     @cached_property
     def away_days(self) -> tuple[tuple[int, int], ...]:
@@ -268,6 +257,20 @@ class PlaceYear:
         """Chance of frost still to come (spring) or already come (autumn), the larger, for each day."""
         autumn = self.autumn
         return [max(self.spring.risk(d), autumn.risk(d) if autumn else 0.0) for d in days]
+
+
+@lru_cache(maxsize=64)
+def _sowing_tables(weekdays: frozenset[int], away: tuple[Window, ...]) -> tuple[list[int], list[int]]:
+    """A week is enough where somebody is always there; with days away the tables are longer than any two seasons."""
+    free = [(k - 1) % 7 in weekdays for k in range(7)]
+    if not any(free):
+        return [7] * 7, [7] * 7
+    if away:
+        free = free * AWAY_WEEKS
+        for gone in away:
+            for day in range(gone.start.toordinal(), gone.end.toordinal() + 1):
+                free[day % len(free)] = False
+    return _distances(free), _distances(free[::-1])[::-1]
 
 
 def _distances(free: list[bool]) -> list[int]:

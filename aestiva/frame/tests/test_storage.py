@@ -51,7 +51,7 @@ class NoRoom(GardenCase):
     def test_what_cannot_be_kept_troubles_no_later_request(self) -> None:
         broken = mock.Mock(spec=fitted.Answers)
         broken.keep.side_effect = OSError(errno.ENOSPC, "No space left on device")
-        fitted._grown().add(broken)
+        fitted._grown().append(broken)
         with self.assertRaises(OSError):
             fitted.keep_answers()
         fitted.keep_answers()
