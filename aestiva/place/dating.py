@@ -177,6 +177,7 @@ class Dating:
             sow,
             out,
             self.packet(planting),
+            not_before=None if sow is not None else planting.planned_on,
             room=room,
             sown=sown,
             carries_days=self.carries_days(planting),

@@ -51,7 +51,10 @@ def keep(
     key: str = "",
     seen: str | None = None,
 ) -> Planting:
-    """Write a new or changed planting with the dates proposed for it; raises Stale when it is another by now."""
+    """Write a new or changed planting with the dates proposed for it; raises Stale when it is another by now.
+
+    The day is kept where somebody chose it; a proposal follows from the place again, and from the day it was made on.
+    """
     planting.chosen_sow = dates.sow_on if dates.sow_because == "chosen" else None
     name = f"{crop.name} {planting.variety}".strip()
     new = planting.pk is None
@@ -59,7 +62,9 @@ def keep(
     with journal.change(garden, user, summary, key) as write:
         if new:
             planting.season = season_of(garden)
-            planting.made, planting.planned_on = made(dates), clock.today(garden)
+            planting.made = made(dates)
+        if new or (planting.chosen_sow is None and not planting.batches.exists()):
+            planting.planned_on = clock.today(garden)
         write.save(planting, seen)
     return planting
 

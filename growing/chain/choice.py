@@ -21,6 +21,7 @@ class PacketTiming(NamedTuple):
 class Choice(NamedTuple):
     """What the grower has settled for a planting; None where the rules choose.
 
+    not_before: the day on which it was planned: what had to be done before that is for then.
     bed_free: the day from which its ground is free of what stands there before it.  room: where it is raised
     (`growing.chain.roomwarmth.Room`), None: nobody said, and the book's warmth is taken.
     """

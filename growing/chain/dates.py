@@ -47,7 +47,7 @@ class PlantingDates:
     problems: tuple[Problem, ...]
     workings: Mapping[str, Working]
     out_because: str = ""
-    sow_because: str = "proposed"  # "chosen" by the grower, or for the day that is left of a window that is past
+    sow_because: str = "proposed"  # or "chosen" by the grower
     last_known: bool = True
     useful_out: date | None = None
     chance: float | None = None
@@ -99,17 +99,13 @@ def date_planting(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> Pl
 
 
 def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Problem]) -> tuple[date, str, Working]:
-    """The day in the sowing window and whose it is: pinned, else the free day nearest to the ideal, not before `not_before`.
-
-    A day that only `not_before` made is "chosen" like one that is pinned: it does not move with the frost.
-    """
+    """The day in the sowing window and whose it is: pinned, else the free day nearest to the ideal, not before `not_before`."""
     out = chain.Span(at.out.start.toordinal(), at.out.end.toordinal())
     ideal = chain.ideal_sow(out, at.raising.middle)
     useful = None if at.useful is None else at.useful - at.raising.shortest
     window = chain.Span(at.sow.start.toordinal(), at.sow.end.toordinal())
     first = chain.ordinal(choice.not_before)
     wish, because = ideal.sow, "chosen" if choice.sow_on is not None else "proposed"
-    whole = window
     if first > window.start:
         late = first > window.end and useful is not None and useful >= first
         window, wish = chain.Span(first, useful if late and useful is not None else window.end), max(wish, first)
@@ -123,8 +119,6 @@ def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Pr
             if not free:
                 problems.append(_no_day(place, window, day))
     sow_on = date.fromordinal(day)
-    if whole is not window and day != chain.on_sowing_day(ideal.sow, whole, *place.sowing_tables).day:
-        because = "chosen"
     if sow_on > at.sow.end:
         problems.append(_late(at, sow_on, useful, choice.term))
     elif sow_on < at.sow.start:

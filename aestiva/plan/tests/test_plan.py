@@ -52,6 +52,22 @@ class Adding(GardenCase):
         self.client.post(self.url("plan/add/"), FORM | {"key": "k"})
         self.assertEqual(Planting.objects.count(), 1)
 
+    def test_a_proposal_past_its_best_day_is_no_choice_either(self) -> None:
+        late = FORM | {"crop": "Leek", "variety": "Long Field"}  # the best day to sow it was weeks ago
+        self.client.post(self.url("plan/add/"), late | {"key": "k"})
+        planting = Planting.objects.get()
+        dates = self.now().items[0].raised.dates
+        self.assertGreaterEqual(dates.sow_on, TODAY)
+        self.assertIsNone(planting.chosen_sow)
+        for page in (f"plan/{planting.pk}/", "plan/"):
+            self.assertNotContains(self.client.get(self.url(page)), "Your day")
+        self.assertNotContains(self.client.get(self.url(f"plan/{planting.pk}/")), f'value="{dates.sow_on.isoformat()}"')
+        self.day(TODAY + timedelta(days=3))  # the day that was shown stands, though it was not sown
+        self.assertEqual(self.now().items[0].raised.dates.sow_on, dates.sow_on)
+        self.client.post(self.url(f"plan/{planting.pk}/"), late | {"wanted": "12", "key": "again"})
+        self.assertIsNone(Planting.objects.get().chosen_sow)
+        self.assertGreaterEqual(self.now().items[0].raised.dates.sow_on, TODAY + timedelta(days=3))
+
     def test_synonyms_and_unknown_crops(self) -> None:
         self.client.post(self.url("plan/add/"), FORM | {"crop": "courgette"})
         self.assertEqual(Planting.objects.get().crop_key, "squash")
