@@ -19,6 +19,7 @@ from aestiva.course.outlook import look_over
 from aestiva.course.state import Item, SeasonState, Todo, load
 from aestiva.gardens.models import Garden
 from aestiva.place.models import ForecastNight
+from aestiva.season.models import BatchStand, CellRun, TrayStand
 from growing.emergence.steps import LATE_DAYS
 from growing.hardening.harm import harm
 from growing.hardening.steps import Outdoors, night_limit_c
@@ -59,6 +60,7 @@ def faults(garden: Garden, client: Client, evening: bool) -> list[str]:
     found += _left_out(garden, now, todos, today, evening)
     found += _silent(now, todos, today)
     found += _set_back(now, todos, today)
+    found += _ghosts(garden, now)
     if evening:
         found += [f"{s.code or s.key} {s.who}: not seen on the round" for s in the_round(now).due]
     for page in (*PAGES, *EVENING) if evening else PAGES:
@@ -207,6 +209,29 @@ def _set_back(now: SeasonState, todos: list[Todo], today: date) -> list[str]:
         if len(asked) > 1:
             found.append(f"{item.raised.ref} {item.name}: {' and '.join(sorted(asked))} on one day")
     return found
+
+
+def _ghosts(garden: Garden, now: SeasonState) -> list[str]:
+    """Cells, trays and places that nothing alive is in, and batches that were all lost and go on."""
+    here = {i.batch.pk: i for i in now.items if i.batch is not None}
+    runs = CellRun.objects.filter(tray__garden=garden, until=None).values_list("batch_id", "tray__code")
+    stands = BatchStand.objects.filter(spot__garden=garden, until=None).values_list("batch_id", "spot__code")
+    found = []
+    for batch, where in [*runs, *stands]:
+        if batch not in here or ((accounts := here[batch].raised.accounts) is not None and accounts.spent):
+            outdoors = batch in here and accounts is not None and accounts.outdoors
+            found += [] if outdoors else [f"b{batch} in {where}: nothing of it is alive"]
+    empty = TrayStand.objects.filter(tray__garden=garden, until=None).exclude(tray__runs__until=None)
+    found += [
+        f"{stand.tray.code} stands, and holds nothing" for stand in empty.filter(tray__runs__isnull=False).distinct()
+    ]
+    found += [f"b{pk} {i.name}: all of it was lost, and it goes on" for pk, i in here.items() if _lost_and_not_over(i)]
+    return found
+
+
+def _lost_and_not_over(item: Item) -> bool:
+    accounts = item.raised.accounts
+    return accounts is not None and accounts.lost
 
 
 def _answered(now: SeasonState, ref: str, today: date) -> bool:

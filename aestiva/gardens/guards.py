@@ -1,6 +1,7 @@
 """What must hold of a garden's rows after every change, and after every undo and redo.
 
-A stage registers a guard for a model; it is asked once per entry, inside the transaction, about the rows touched.
+A stage registers a guard for a model; it is asked once per entry, inside the transaction, about the rows touched.  What a
+change brings about by itself is registered as closing it: it writes into the same entry, before the guards look.
 """
 
 from __future__ import annotations
@@ -43,6 +44,21 @@ def register_guard(
 ) -> None:
     """Ask `check` after every entry that touches `model`, or another model that leads to it by columns."""
     _guards[name] = Guard(model._meta.label, check, via or {})
+
+
+_closings: list[Callable[[Any], None]] = []
+
+
+def register_closing(close: Callable[[Any], None]) -> None:
+    """Have `close(write)` write what follows from every change, at its end."""
+    if close not in _closings:
+        _closings.append(close)
+
+
+def close(write: Any) -> None:
+    """Write what follows from a change."""
+    for one in _closings:
+        one(write)
 
 
 def wrong(garden: Garden, changes: Iterable[Mapping[str, Any]]) -> list[Wrong]:

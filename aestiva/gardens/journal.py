@@ -337,6 +337,7 @@ def change(
         yield write
         if not write.changes:
             return
+        guards.close(write)
         if found := guards.wrong(garden, write.changes):
             raise Refused("", found[0].words)
         enter(garden, user, write.summary, kept, write.changes, by=by, kind=kind)

@@ -6,7 +6,7 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import Finished, split
 from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch
-from aestiva.season.places import stand
+from aestiva.season.places import end_stands, leave_trays, stand
 from growing.plantingout.steps import Clumps
 
 
@@ -28,8 +28,13 @@ def _plant(done: Finished) -> None:
     if all_wanted and left:
         cells = clumps.there - count if isinstance(clumps, Clumps) else None
         split(done.write, done.batch, left, done.on, done.today, cells=cells)
-    if done.planting.spot is not None and (all_wanted or left == 0):
+    if not (all_wanted or left == 0):
+        return
+    if done.planting.spot is not None:
         stand(done.write, done.batch, done.planting.spot, done.on)
+    else:  # in a bed that nobody named: in its tray they are no more
+        leave_trays(done.write, done.batch, done.on)
+        end_stands(done.write, done.batch, done.on)
 
 
 def in_clumps(count: int, clumps: Clumps, indoors: int | None) -> int:

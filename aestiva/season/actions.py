@@ -11,14 +11,12 @@ from aestiva.frame.forms import EARLIEST, LATEST
 from aestiva.gardens.journal import Write
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import event_kinds
-from aestiva.season.contents import marks_in
 from aestiva.season.ledgers import Counted, accounts_of, counted, in_order, ledger_words
 from aestiva.season.models import Batch, BatchEvent, BatchLink, Planting, Spot
 from aestiva.season.packets import lot_of
 from aestiva.season.places import in_pots, stand, where
 from growing.batch.history import COUNTED
 from growing.batch.ledger import LedgerError, accounts
-from growing.bench.cells import DIED, GROWS, NEVER, SPENT
 from growing.steps import Task
 
 MANY = 20_000
@@ -203,6 +201,3 @@ def fail(write: Write, batch: Batch, on: date, today: date, note: str = "") -> N
         add_event(write, batch, "lost_outside", on, today, count=now.outdoors, note=note)
     batch.failed_on = on
     write.save(batch)
-    for run in batch.runs.filter(until=None):  # its cells are spent, until somebody empties them
-        run.marks = "".join(DIED if m in GROWS else m if m in SPENT else NEVER for m in marks_in(run))
-        write.save(run)

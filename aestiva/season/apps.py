@@ -9,8 +9,10 @@ class SeasonConfig(AppConfig):
 
     def ready(self) -> None:
         from aestiva.gardens import journal
+        from aestiva.gardens.guards import register_closing
         from aestiva.gardens.portable import register_part, register_upgrade
         from aestiva.season import guards
+        from aestiva.season.ending import end_what_is_over
         from aestiva.season.models import TaskNote
         from aestiva.season.portable import PARTS, into_trays
 
@@ -18,4 +20,5 @@ class SeasonConfig(AppConfig):
             register_part(part)
         register_upgrade(4, into_trays)
         guards.register()
+        register_closing(end_what_is_over)
         journal.open_to_readers(TaskNote)

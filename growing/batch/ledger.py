@@ -46,6 +46,16 @@ class Accounts(NamedTuple):
         """Plants here, and those that left whole: a clump goes as it is, and only what died makes it thinner."""
         return (self.indoors or 0) + self.planted + self.moved + self.given
 
+    @property
+    def spent(self) -> bool:
+        """Is nothing of it left indoors?  Seed still waiting may come, unless the plants have gone out or away without it."""
+        return self.indoors == 0 and not (self.waiting and not self.planted + self.given)
+
+    @property
+    def lost(self) -> bool:
+        """Was all of it lost: nothing left anywhere, and nobody has any of it?"""
+        return self.spent and not self.outdoors and not self.given + self.moved
+
 
 class LedgerError(ValueError):
     """An event that the accounts cannot hold; names the count, what there is, and the mend.

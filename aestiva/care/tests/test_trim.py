@@ -7,6 +7,7 @@ from datetime import timedelta
 from aestiva.frame.tests.garden import TODAY, GardenCase, plant
 from aestiva.gardens.models import JournalEntry
 from aestiva.season.models import Batch, BatchEvent
+from growing.care.steps import TRIM_AFTER_DAYS
 
 
 class Trim(GardenCase):
@@ -14,7 +15,7 @@ class Trim(GardenCase):
         planting = plant(self.garden, self.owner, "onion", 90, sow_on=TODAY - timedelta(days=70))
         batch = Batch.objects.create(planting=planting, sown_on=TODAY - timedelta(days=70), cells=100)
         BatchEvent.objects.create(batch=batch, kind="sown", on=batch.sown_on, count=100)
-        BatchEvent.objects.create(batch=batch, kind="up", on=TODAY - timedelta(days=55), count=95)
+        BatchEvent.objects.create(batch=batch, kind="up", on=TODAY - timedelta(days=TRIM_AFTER_DAYS + 2), count=95)
         task = f"b{batch.pk}.trim.0"
         page = self.client.get(self.url("today/")).content.decode()
         self.assertIn("plants to trim", page)

@@ -1,0 +1,51 @@
+"""What holds no plant any more stands nowhere: cells, tray and place end with a batch's last plant, and so does the batch.
+
+Asked once at the end of every change that took plants away, inside its entry: whoever takes it back has them where they stood.
+"""
+
+from __future__ import annotations
+
+from django.db.models import Q
+
+from aestiva.gardens.journal import Write
+from aestiva.season.ledgers import balance_of, counted, in_ledgers
+from aestiva.season.models import GROWING, Batch, BatchEvent, BatchLink
+from aestiva.season.places import end_stands, leave_trays
+from growing.batch.history import COUNTED
+from growing.batch.ledger import Accounts
+
+TAKES = COUNTED - {"sown", "received"}
+
+
+def end_what_is_over(write: Write) -> None:
+    """End the placements of those batches of which this change took the last plant; of which all died, the batch too."""
+    over = Q(failed_on=None) | Q(runs__until=None) | Q(stands__until=None)
+    here = Batch.objects.filter(over, pk__in=_fewer(write)).distinct()
+    for batch in in_ledgers(here).order_by("pk"):
+        found = balance_of(batch)[0]
+        if found.spent:
+            end(write, batch, found)
+
+
+def end(write: Write, batch: Batch, found: Accounts) -> None:
+    """A batch with nothing left indoors leaves its trays and its place, but for a bed in which some stand."""
+    on = counted(batch)[-1].on
+    leave_trays(write, batch, on)
+    if not (found.outdoors and batch.stands.filter(until=None, spot__kind__in=GROWING).exists()):
+        end_stands(write, batch, on)
+    if found.lost and batch.failed_on is None:
+        row = write.fresh(batch)
+        row.failed_on = on
+        write.save(row)
+
+
+def _fewer(write: Write) -> set[int]:
+    """Batches of which this change may have left none."""
+    found: set[int] = set()
+    for change in write.changes:
+        row = change["after"] or change["before"]
+        if change["model"] == BatchEvent._meta.label and row["kind"] in TAKES:
+            found.add(row["batch_id"])
+        elif change["model"] == BatchLink._meta.label:
+            found.add(row["parent_id"])
+    return found
