@@ -6,9 +6,7 @@ from datetime import datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from django import forms
 from django.contrib import messages
-from django.core.exceptions import ValidationError
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, render
 from django.urls import reverse
@@ -18,8 +16,9 @@ from aestiva.bench.forms import Degrees
 from aestiva.course.state import load
 from aestiva.course.warmth import MOST_C, NOON
 from aestiva.emergence.views import back_to, batch_of
+from aestiva.frame import say
 from aestiva.frame.files import csv_response
-from aestiva.frame.forms import whole_number
+from aestiva.frame.forms import clock_hour, clock_said, whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens import reading as files
 from aestiva.gardens.access import garden_view
@@ -31,6 +30,7 @@ from growing.emergence.clock import SOURCES
 from growing.place.soilsheet import soil_unpacked
 
 LOG = "mix"
+USUAL_HOUR = 8.0  # at which a thermometer is read
 JUST_AFTER_MIDNIGHT = 0.5  # at 0 stands what a dial says of the whole day
 
 
@@ -78,7 +78,7 @@ def probe_log(request: Any) -> HttpResponse:
     ]
     summary = f"Brought in {len(rows)} readings of the mix on {spot.code}"
     keep_readings(garden, request.user, rows, summary, post.get("key", ""))
-    when = f", all taken as read at {hour:g} o’clock" if found.no_hour else ""
+    when = f", all taken as read at {say.time_of_day(clock_said(hour), request.units)}" if found.no_hour else ""
     messages.success(request, f"{len(rows)} readings of {spot.code} are in{when}.")
     return back_to(garden, whole_number(post.get("batch")))
 
@@ -123,10 +123,9 @@ def warmth_csv(request: Any, batch_id: int) -> HttpResponse:
 
 def _hour(text: str) -> float:
     try:
-        hour: float | None = forms.FloatField(min_value=0, max_value=24, required=False, localize=True).clean(text)
-    except ValidationError as error:
-        raise Refused("hour", "at which hour were they read, where the file says none? Give 0 to 24") from error
-    return 8.0 if hour is None else hour
+        return clock_hour(text) if text.strip() else USUAL_HOUR
+    except ValueError as error:
+        raise Refused("hour", f"at which hour were they read, where the file says none? {error}") from error
 
 
 def _degrees(text: str, units: str) -> float | None:

@@ -45,6 +45,44 @@ def one_line(text: str) -> str:
     return _BREAKS.sub(" ", text).strip() if _BREAKS.search(text) else text
 
 
+CLOCK = re.compile(r"^([0-9]{1,2})(?:[:.]([0-9]{2}))?\s*(am|pm)?$", re.IGNORECASE)
+
+
+def clock_hour(text: str) -> float:
+    """An hour of the day as typed, “7”, “7:30”, “7.30” (half past seven too), “9 pm”, as a number from 0 to 24; raises ValueError."""
+    found = CLOCK.match(text.strip())
+    if found is None:
+        raise ValueError(f"“{text[:20]}” is no time of day: give it as 7:30, 17:30 or 5:30 pm")
+    hour, minute = int(found[1]), int(found[2] or 0)
+    if found[3]:
+        if not 1 <= hour <= 12:
+            raise ValueError(f"“{text[:20]}” is no time of day: before am or pm stands 1 to 12")
+        hour = hour % 12 + (12 if found[3].lower() == "pm" else 0)
+    if minute > 59 or hour + minute / 60 > 24:
+        raise ValueError(f"“{text[:20]}” is no time of day: it goes from 0:00 to 24:00")
+    return hour + minute / 60
+
+
+def clock_said(hour: float) -> str:
+    """The same hour as it is typed: “7:30”."""
+    minutes = round(hour * 60)
+    return f"{minutes // 60}:{minutes % 60:02d}"
+
+
+class HourField(forms.CharField):
+    """An hour of the day, typed as people do."""
+
+    def to_python(self, value: Any) -> Any:
+        text = super().to_python(value)
+        try:
+            return clock_hour(text) if text else None
+        except ValueError as error:
+            raise forms.ValidationError(f"{error}.") from error
+
+    def prepare_value(self, value: Any) -> Any:
+        return clock_said(value) if isinstance(value, int | float) else value
+
+
 MOST_DIGITS = 18  # what a row's key can have
 
 

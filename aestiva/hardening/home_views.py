@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping
 from typing import Any
 
@@ -16,7 +15,7 @@ from aestiva.course.door import known_ladders
 from aestiva.course.state import Item, SeasonState, load
 from aestiva.emergence.views import batch_of
 from aestiva.frame import say
-from aestiva.frame.forms import decimal, whole_number
+from aestiva.frame.forms import clock_hour, clock_said, decimal, whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import SHELTERS, Member
@@ -26,7 +25,6 @@ from aestiva.season.models import Batch, OwnLadder
 from growing.hardening.ladder import Ladder, ladders, own_ladder
 
 DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
-TIME = re.compile(r"^(\d{1,2})(?:[:.](\d{2}))?\s*(am|pm)?$", re.IGNORECASE)
 MOST_LADDERS, MOST_ROWS, MOST_NAME, MOST_SPARE = 99, 21, 40, 14
 SUNS = ((0.0, "shade"), (0.25, "morning sun"), (0.5, "half sun"), (1.0, "open"))
 
@@ -69,11 +67,7 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
 
 def _shown(member: Member, day: int) -> tuple[str, str]:
     one = None if member.at_home is None else member.at_home[day]
-    return ("", "") if one is None else (_clock(one[0]), _clock(one[1]))
-
-
-def _clock(hour: float) -> str:
-    return f"{int(hour)}:{round(hour % 1 * 60):02d}"
+    return ("", "") if one is None else (clock_said(one[0]), clock_said(one[1]))
 
 
 def rung_rows(edited: OwnLadder | None, typed: Any) -> list[tuple[int, str, float, bool]]:
@@ -140,17 +134,10 @@ def _day(post: Any, n: int) -> list[float] | None:
 
 
 def _hour(text: str, day: str, field: str) -> float:
-    found = TIME.match(text)
-    if found is None:
-        raise Refused(field, f"{day}: “{text[:12]}” is no time of day: give it as 7:30 or 7:30 pm")
-    hour, minute, half = int(found[1]), int(found[2] or 0), (found[3] or "").lower()
-    if half == "pm" and hour < 12:
-        hour += 12
-    elif half == "am" and hour == 12:
-        hour = 0
-    if hour > 24 or minute > 59 or hour + minute / 60 > 24:
-        raise Refused(field, f"{day}: “{text[:12]}” is no time of day: it ends at 24:00")
-    return round(hour + minute / 60, 2)
+    try:
+        return round(clock_hour(text), 2)
+    except ValueError as error:
+        raise Refused(field, f"{day}: {error}") from error
 
 
 @garden_view("grower", back="home_hours", page=page)

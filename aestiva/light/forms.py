@@ -8,29 +8,21 @@ from typing import Any
 from django import forms
 
 from aestiva.beds.forms import Length
-from aestiva.frame.forms import DayInput
+from aestiva.frame.forms import DayInput, clock_hour
 from aestiva.season.models import Lamp, Spot, Tariff
 from aestiva.season.models.lamps import READ
 from growing.light import lamps as core
 from growing.light.hours import wrong_spans
 
-TIME = re.compile(r"^(\d{1,2})(?:[:.](\d{2}))?\s*(am|pm)?$", re.I)
 LONGER_CM = 5.0  # that a lamp may reach over the ends of its shelf
 
 
 def typed_time(text: str) -> float:
-    """An hour of the day as typed, “4”, “4:30”, “9 pm”, as a number; raises ValidationError."""
-    found = TIME.match(text.strip())
-    if found is None:
-        raise forms.ValidationError(f"“{text[:20]}” is not an hour: give it as 5:00 or 17:30.")
-    hour, minute = int(found[1]), int(found[2] or 0)
-    if found[3]:
-        if not 1 <= hour <= 12:
-            raise forms.ValidationError(f"“{text[:20]}” is not an hour: give 1 to 12 before am or pm.")
-        hour = hour % 12 + (12 if found[3].lower() == "pm" else 0)
-    if hour > 24 or minute > 59 or hour + minute / 60 > 24:
-        raise forms.ValidationError(f"“{text[:20]}” is not of a day: give 0:00 to 24:00.")
-    return hour + minute / 60
+    """An hour of the day as typed; raises ValidationError."""
+    try:
+        return clock_hour(text)
+    except ValueError as error:
+        raise forms.ValidationError(f"{error}.") from error
 
 
 class LampForm(forms.ModelForm):

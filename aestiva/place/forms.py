@@ -8,7 +8,7 @@ from typing import Any
 from django import forms
 
 from aestiva.frame import say
-from aestiva.frame.forms import DayField, DayInput
+from aestiva.frame.forms import DayField, DayInput, HourField
 from aestiva.gardens.models import Garden
 from aestiva.place.models import BASES, GUESSED, MEANINGS, Frost, Station, Warmth
 from growing.place.guess import usual_first_frost
@@ -330,7 +330,7 @@ class SoilForm(forms.Form):
     """One reading of the garden's soil probe."""
 
     day = DayField(label="Day")
-    hour = forms.FloatField(min_value=0, max_value=24, initial=8, label="Hour of the day")
+    hour = HourField(initial=8, label="Hour of the day")
 
     def __init__(self, *args: Any, units: str, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)

@@ -177,7 +177,7 @@ class WhatIsSet(LightCase):
         for data, word in (
             ({"left": "0"}, "cannot be"), ({"left": "x"}, "not a number"), ({"left": "90"}, "higher than it can hang"),
             ({"hours": "25"}, "not of one day"),
-            ({"per_cent": "0"}, "give 1 to 100"), ({"on": "26:00"}, "not of a day"), ({"option": "fly"}, "any more"),
+            ({"per_cent": "0"}, "give 1 to 100"), ({"on": "26:00"}, "it goes from 0:00 to 24:00"), ({"option": "fly"}, "any more"),
             ({"left": "nan"}, "cannot be"), ({"left": "1e309"}, "cannot be"), ({"since": "2026-05-01", "left": "30"}, "still to come"),
         ):  # fmt: skip
             answer = self.set_to(**data)

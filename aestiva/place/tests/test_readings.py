@@ -176,7 +176,7 @@ class Own(StationCase):
         for data, said in (
             ({"which": "night", "day": "2026-05-01", "celsius": "1"}, "has not come yet"),
             ({"which": "night", "day": "2026-04-01", "celsius": "80"}, "cannot be"),
-            ({"which": "soil", "day": "2026-04-01", "celsius": "8", "hour": "31"}, "less than or equal to 24"),
+            ({"which": "soil", "day": "2026-04-01", "celsius": "8", "hour": "31"}, "it goes from 0:00 to 24:00"),
         ):
             self.assertContains(self.post("place/readings/", **data), said, status_code=422)
         self.assertFalse(GardenNight.objects.exists() or SoilReading.objects.exists())
@@ -296,7 +296,7 @@ class SoilSheets(GardenCase):
 
     def test_a_sheet_of_soil_readings_comes_in_and_goes_back_whole(self) -> None:
         page = self.send('our probe\nDate,Soil\n10 April,9.5\n11 April,"10,5"\n11 April,10.6\n')
-        self.assertContains(page, "2 readings are in, all taken as read at 8 o’clock.")
+        self.assertContains(page, "2 readings are in, all taken as read at 8:00.")
         self.assertEqual(list(SoilReading.objects.order_by("day").values_list("celsius", flat=True)), [9.5, 10.6])
         self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
         self.assertFalse(SoilReading.objects.exists())
