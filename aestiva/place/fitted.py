@@ -17,7 +17,8 @@ from typing import Any, TypeVar
 
 import numpy as np
 from django.core.cache import cache
-from django.core.signals import request_finished
+from django.core.signals import request_finished, request_started
+from django.db import connection
 from numpy.typing import NDArray
 
 from aestiva.frame.version import code_version
@@ -37,7 +38,7 @@ class Answers:
     """Answers of one kind, by question; grown while a request asks."""
 
     def __init__(self, key: str) -> None:
-        self.key, self.grown = key, False
+        self.key, self.grown, self.unsure = key, False, False
         self._found: dict[Hashable, Any] | None = None
 
     def of(self, question: Hashable, work_out: Callable[[], T]) -> T:
@@ -46,40 +47,47 @@ class Answers:
             self._found = dict(cache.get(self.key) or {})
         if question not in self._found:
             self._found[question] = work_out()
-            if not self.grown:
-                self.grown = True
-                _grown().append(self)
-                if len(_grown()) > MOST_GROWN:
-                    keep_answers()
+            self._grow()
         found: T = self._found[question]
         return found
+
+    def _grow(self) -> None:
+        """Have what was found be kept when the request ends; never what was found amid a change that may be taken back."""
+        grown = getattr(_local, "grown", None)
+        self.unsure = self.unsure or _writing()
+        if grown is not None and not self.grown:
+            self.grown = True
+            grown.append(self)
 
     def keep(self) -> None:
         """Keep what was found; what another request found meanwhile is worked out again when it is asked for."""
         self.grown = False
+        if self.unsure:
+            return
         cache.set(self.key, self._found, KEPT_S)
 
 
-_local = threading.local()
-MOST_GROWN = 64  # of a thread that serves no request, and so never ends one
+_local = threading.local()  # grown: what the request that this thread serves has found; None where it serves none
 
 
-def _grown() -> list[Answers]:
-    """What this thread found and has not kept yet."""
-    if not hasattr(_local, "grown"):
-        _local.grown = []
-    found: list[Answers] = _local.grown
-    return found
+def begin_answers(**signal: object) -> None:
+    """A request begins: what it finds is kept when it ends, whoever asked for it and whether or not he still holds it."""
+    _local.grown = []
 
 
 def keep_answers(**signal: object) -> None:
-    """Keep every answer that this thread found, whoever asked for it."""
-    grown = list(_grown())
-    _grown().clear()  # first: what cannot be kept now is worked out anew, and troubles no later request
-    for answers in grown:
+    """Keep every answer that this request found."""
+    grown, _local.grown = getattr(_local, "grown", None) or [], None
+    for answers in grown:  # what cannot be kept now is worked out anew, and troubles no later request
         answers.keep()
 
 
+def _writing() -> bool:
+    """Is a change open, which may still be taken back?"""
+    return any(not getattr(block, "_from_testcase", False) for block in connection.atomic_blocks)
+
+
+request_started.connect(begin_answers, dispatch_uid="fitted climates begin")
 request_finished.connect(keep_answers, dispatch_uid="fitted climates")
 
 

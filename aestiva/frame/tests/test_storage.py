@@ -51,7 +51,8 @@ class NoRoom(GardenCase):
     def test_what_cannot_be_kept_troubles_no_later_request(self) -> None:
         broken = mock.Mock(spec=fitted.Answers)
         broken.keep.side_effect = OSError(errno.ENOSPC, "No space left on device")
-        fitted._grown().append(broken)
+        fitted.begin_answers()
+        fitted._local.grown.append(broken)
         with self.assertRaises(OSError):
             fitted.keep_answers()
         fitted.keep_answers()
