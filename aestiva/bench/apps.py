@@ -10,12 +10,13 @@ class BenchConfig(AppConfig):
 
     def ready(self) -> None:
         from aestiva.bench import bestdays_views
-        from aestiva.bench.portable import PARTS
+        from aestiva.bench.portable import PARTS, rings_for
         from aestiva.bench.stage import STAGE
-        from aestiva.gardens.portable import register_part
+        from aestiva.gardens.portable import register_part, register_upgrade
         from aestiva.gardens.providers import offer_link, register
 
         register(STAGE)
+        register_upgrade(14, rings_for)
         bestdays_views.register()
         offer_link("paths", lambda garden_id, pk: reverse("paths", args=[garden_id, pk]))
         offer_link("germinate", lambda garden_id, pk: reverse("germinate", args=[garden_id, pk]))

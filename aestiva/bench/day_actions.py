@@ -6,7 +6,7 @@ from datetime import date, timedelta
 
 from aestiva.accounts.models import User
 from aestiva.bench.days import recipe_for, recipes_of
-from aestiva.bench.models import BenchDay, DayLine, Filled, StageDone, Store, Timer
+from aestiva.bench.models import SOAK, BenchDay, DayLine, Filled, StageDone, Store, Timer
 from aestiva.bench.placing import spot_for
 from aestiva.bench.things import grid, load_bench
 from aestiva.course.finishing import write_done
@@ -254,7 +254,14 @@ def start_timer(garden: Garden, user: User, day: BenchDay, planting: Planting, m
         if Timer.objects.filter(garden=garden, planting=planting, done_at=None).exists():
             raise Refused("", "it soaks already")
         return write.save(
-            Timer(garden=garden, what="soak", planting=planting, started=at, due=at + timedelta(minutes=minutes))
+            Timer(
+                garden=garden,
+                kind=SOAK,
+                what="soak",
+                planting=planting,
+                started=at,
+                due=at + timedelta(minutes=minutes),
+            )
         )
 
 

@@ -145,10 +145,15 @@ class StageDone(models.Model):
         return self.stage
 
 
+BRING_IN, SOAK, POUR = "in", "soak", "pour"
+RINGS_FOR = (("", "something else"), (BRING_IN, "what is out"), (SOAK, "seed that soaks"), (POUR, "water under trays"))
+
+
 class Timer(models.Model):
     """Something that must end at an hour: it rings whoever is there, and in the calendar."""
 
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="timers")
+    kind = models.CharField("rings for", max_length=6, choices=RINGS_FOR, blank=True, default="")
     what = models.CharField(max_length=60)
     planting = models.ForeignKey(Planting, null=True, blank=True, on_delete=models.RESTRICT, related_name="timers")
     started = models.DateTimeField()

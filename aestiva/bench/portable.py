@@ -1,7 +1,20 @@
 """The bench in the garden's document: mixes, stores, days at the bench, timers."""
 
+from typing import Any
+
 from aestiva.bench import models as m
 from aestiva.gardens.portable import Part
+
+BEGAN = {m.BRING_IN: "carry in what is out", m.SOAK: "soak", m.POUR: "pour off"}
+
+
+def rings_for(document: dict[str, Any]) -> None:
+    """Bring a document of before version 14 up: what a timer rings for stood at the beginning of its words."""
+    for timer in document.get("timers", ()):
+        if isinstance(timer, dict):
+            what = str(timer.get("what", "")).lower()
+            timer["kind"] = next((kind for kind, began in BEGAN.items() if what.startswith(began)), "")
+
 
 PARTS = (
     Part("stores", m.Store, "garden", ("thing", "owned", "to_wash", "revision")),
@@ -41,7 +54,8 @@ PARTS = (
         "timers",
         m.Timer,
         "garden",
-        ("what", "started", "due", "done_at", "revision"),
+        ("kind", "what", "started", "due", "done_at", "revision"),
         {"planting": "plantings"},
+        added={"kind": (14, "")},
     ),
 )

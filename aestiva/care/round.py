@@ -9,7 +9,6 @@ from math import ceil, sqrt
 from statistics import median
 from types import MappingProxyType
 from typing import NamedTuple
-from zoneinfo import ZoneInfo
 
 from django.core.cache import cache
 
@@ -202,13 +201,7 @@ def line(now: SeasonState) -> str:
 
 def moment(garden: Garden) -> float:
     """Now, in days as looks count them."""
-    return clock.today(garden).toordinal() + hour_now(garden) / 24
-
-
-def hour_now(garden: Garden) -> float:
-    """The hour on the garden's clock."""
-    here = clock.instant().astimezone(ZoneInfo(garden.timezone))
-    return here.hour + here.minute / 60
+    return clock.today(garden).toordinal() + clock.hour(garden) / 24
 
 
 def the_round(now: SeasonState, bench: Bench | None = None) -> Round:

@@ -11,7 +11,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.care.models import AIR, AirLook, Sprayer, TrayLook, TrayWeight
-from aestiva.care.round import hour_now, the_round
+from aestiva.care.round import the_round
 from aestiva.care.views import page as round_page
 from aestiva.care.weigh import keep_weights
 from aestiva.course.state import load
@@ -130,7 +130,7 @@ def weigh(request: Any) -> HttpResponse:
     if tray is None:
         raise Refused("stop", "weights are of trays: choose one that is here")
     grams = stored(number(post.get("grams", ""), "weight"), "g", request.units)
-    at = (clock.today(garden), round(hour_now(garden), 2))
+    at = (clock.today(garden), round(clock.hour(garden), 2))
     with journal.change(garden, request.user, f"{tray.code} weighed", post.get("key", "")) as write:
         for row in keep_weights(write, tray, [(*at, grams)]):
             write.summary = f"{tray.code} weighed: {row.found}"
@@ -187,6 +187,6 @@ def air(request: Any) -> HttpResponse:
     where = spots[0].code if len(spots) == 1 else say.plural(len(spots), "place")
     with journal.change(garden, request.user, f"{said}: {where}", post.get("key", "")) as write:
         for spot in spots:
-            write.save(AirLook(spot=spot, day=today, hour=round(hour_now(garden), 2), what=what, number=percent))
+            write.save(AirLook(spot=spot, day=today, hour=round(clock.hour(garden), 2), what=what, number=percent))
     messages.success(request, f"{said}: {where}.")
     return redirect(f"{reverse('care', args=[garden.pk])}#round") if post.get("next") == "care" else _back(request)

@@ -12,12 +12,12 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench.days import timers
-from aestiva.bench.models import Timer
+from aestiva.bench.models import POUR, Timer
 from aestiva.care.air import heats
 from aestiva.care.draw import FIGURES, figure, leaf_figure, strip_svg
 from aestiva.care.models import PotLook, Sprayer, TrayLook, TrayWeight, WaterLook
 from aestiva.care.moving import thirsty_daily
-from aestiva.care.round import Round, Stop, corner_lost, headline, hour_now, line, the_round
+from aestiva.care.round import Round, Stop, corner_lost, headline, line, the_round
 from aestiva.care.stages import Ask, asks, moved, moved_said
 from aestiva.course.state import load
 from aestiva.emergence.seedling_views import write_stage
@@ -179,7 +179,7 @@ def _write(request: Any, write: journal.Write, stop: Stop, key: str, found: str,
     else:
         assert batch is not None
         row = PotLook(batch=batch)
-    row.day, row.hour = clock.today(garden), round(hour_now(garden), 2)
+    row.day, row.hour = clock.today(garden), round(clock.hour(garden), 2)
     row.found, row.watered = found, watered
     if watered:
         row.given_ml = round(stop.tray.dose_ml(found) or stop.tray.dose_ml("pale"))
@@ -210,9 +210,9 @@ def look(request: Any) -> HttpResponse:
 def _pour_off(garden: Garden, write: journal.Write) -> None:
     """One timer for the round: it rings twenty minutes after the last that was watered from below."""
     now = clock.instant()
-    row = Timer.objects.filter(garden=garden, what=POURS, done_at=None).first()
+    row = Timer.objects.filter(garden=garden, kind=POUR, done_at=None).first()
     if row is None:
-        row = Timer(garden=garden, what=POURS, started=now, due=now)
+        row = Timer(garden=garden, kind=POUR, what=POURS, started=now, due=now)
     row.due = now + POUR_OFF
     write.save(row)
 

@@ -11,7 +11,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from aestiva.bench.models import Timer
+from aestiva.bench.models import SOAK, Timer
 from aestiva.course.finishing import write_done
 from aestiva.course.state import SeasonState, load
 from aestiva.emergence.around import WORDS, all_due, around, elsewhere, places, sows_anew, tray_mates, who_gains
@@ -154,8 +154,9 @@ def _with_soak(one: Coming) -> Coming:
     """Where it is late: was its seed soaked too long before it was sown?  By the timer of the soak, if there was one."""
     if not one.verdict.reasons:
         return one
-    soaks = Timer.objects.filter(planting=one.item.planting, what__icontains="soak", done_at__isnull=False)
-    soak = soaks.filter(started__date__lte=one.had.start).order_by("-started").first()
+    soaks = Timer.objects.filter(planting=one.item.planting, kind=SOAK, done_at__isnull=False)
+    garden = one.item.planting.season.garden
+    soak = next((s for s in soaks.order_by("-started") if clock.day_at(garden, s.started) <= one.had.start), None)
     if soak is None or soak.done_at is None:
         return one
     hours, most = (soak.done_at - soak.started).total_seconds() / 3600, one.item.crop.number("soak_h") or USUAL_SOAK_H

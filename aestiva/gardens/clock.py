@@ -13,6 +13,22 @@ def today(garden: Garden) -> date:
     return garden.simulated_on or instant().astimezone(ZoneInfo(garden.timezone)).date()
 
 
+def hour(garden: Garden) -> float:
+    """The hour on the garden's clock."""
+    return hour_at(garden, instant())
+
+
+def hour_at(garden: Garden, moment: datetime) -> float:
+    """The hour of a moment on the garden's clock."""
+    here = moment.astimezone(ZoneInfo(garden.timezone))
+    return here.hour + here.minute / 60 + here.second / 3600
+
+
+def day_at(garden: Garden, moment: datetime) -> date:
+    """The day of a moment where the garden lies."""
+    return moment.astimezone(ZoneInfo(garden.timezone)).date()
+
+
 def instant() -> datetime:
     """Now, for time stamps."""
     return datetime.now(UTC)  # noqa: TID251

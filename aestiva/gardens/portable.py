@@ -17,7 +17,7 @@ from django.db import models
 
 from aestiva.gardens.models import Garden, JournalEntry
 
-FORMAT, VERSION = "aestiva-garden", 13
+FORMAT, VERSION = "aestiva-garden", 14
 MOST_PROBLEMS = 20
 GARDEN = ("name", "town", "latitude", "longitude", "elevation_m", "timezone", "units", "week_starts", "clock", "currency",
            "sowing_days", "accepted_risk", "risk_scale", "follow_asked", "ladder", "shelter", "sells", "schools",

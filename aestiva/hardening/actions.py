@@ -2,22 +2,36 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import date
 
+from aestiva.gardens import clock
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import Finished
+from aestiva.season.models import BatchEvent
 from growing.hardening.ladder import LONGEST_DAY_HOURS, Outing
 from growing.hardening.steps import Out, Outdoors
 
 MOST_HOURS = 24
+AT = "at"  # of a batch carried out: the hour on the garden's clock
+
+
+def went_out_at(batches: Iterable[int]) -> dict[int, float]:
+    """The hour at which each of these batches went out the last time, where anybody wrote it down as it happened."""
+    rows = BatchEvent.objects.filter(batch__in=list(batches), kind="out").order_by("pk")
+    found = dict(rows.values_list("batch_id", "data"))
+    return {batch: float(data[AT]) for batch, data in found.items() if AT in data}
 
 
 def _out(done: Finished) -> None:
     """Carried out: for the day, until somebody says that they are in again; for the night as well, at once."""
     out = done.task.detail
     assert isinstance(out, Outdoors)
-    kind = "outing" if out.night or done.on < done.today else "out"  # written down afterwards, it has ended
-    done.event(kind, hours=out.hours, wanted_hours=out.wanted)
+    if out.night or done.on < done.today:  # written down afterwards, it has ended
+        done.event("outing", hours=out.hours, wanted_hours=out.wanted)
+    else:
+        at = round(clock.hour(done.planting.season.garden), 3)
+        done.event("out", hours=out.hours, wanted_hours=out.wanted, data={AT: at})
     if out.half:
         done.event("sheltered")
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from aestiva.gardens.providers import Stage
-from aestiva.hardening.actions import COMPLETE
+from aestiva.hardening.actions import AT, COMPLETE
 from aestiva.hardening.frames import places
 from aestiva.hardening.wording import WORDS
-from growing.batch.kinds import plain
+from growing.batch.kinds import EventKind, Fact, plain
 from growing.hardening.rules import RULES
 from growing.hardening.steps import STEPS
 
@@ -16,7 +16,7 @@ STAGE = Stage(
     WORDS,
     rules=RULES,
     steps=STEPS,
-    events=plain("out", "outing", "sheltered", *LOOKS),
+    events=(EventKind("out", {AT: Fact("went out at", "h", 0, 24)}), *plain("outing", "sheltered", *LOOKS)),
     complete=COMPLETE,
     places=places,
 )

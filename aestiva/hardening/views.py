@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime, timedelta
+from collections.abc import Mapping
+from datetime import datetime, timedelta
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from django.contrib import messages
 from django.http import HttpResponse
@@ -13,7 +13,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from aestiva.bench.hands_views import turns_on
-from aestiva.bench.models import Timer
+from aestiva.bench.models import BRING_IN, Timer
 from aestiva.course.finishing import mark_of, write_done
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.emergence.views import batch_of
@@ -26,7 +26,7 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import link
-from aestiva.hardening.actions import had_hours
+from aestiva.hardening.actions import had_hours, went_out_at
 from aestiva.hardening.door import BETWEEN, LOOKS, Door, door, rung_said
 from aestiva.hardening.draw import WORDS, ladders_svg
 from aestiva.hardening.draw_door import lanes_svg, strip_svg
@@ -41,6 +41,7 @@ GONE = "that is done already, or there is nothing of it any more: look at the do
 MOST_LINES = 10  # batches drawn and listed one by one; the rest go out and in with them
 REASONS = {"wilting": "wilting", "cold": "cold", "wind": "wind", "rain": "rain"}
 LOOK_WORDS = {"looked_fine": "fine", "looked_limp": "limp, recovered", "looked_bleached": "bleached"}
+SAME_H = 0.02  # two times of a day that are one
 CARRY_IN = "carry in what is out"
 
 
@@ -154,7 +155,7 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
     every = request.GET.get("all") == "1"
     lines = list(found.lines) if every else list(found.lines)[:MOST_LINES]
     limit = max((limits_for(line.item.raised).day_c for line in lines), default=None)
-    hour = None if garden.simulated_on else hour_now(garden)
+    hour = None if garden.simulated_on else clock.hour(garden)
     context = {
         "view": "door",
         "headline": door_headline(found, request.units),
@@ -170,7 +171,7 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
         "reasons": REASONS.values(),
         "looks": LOOK_WORDS.items(),
         "tonight": pots_tonight(now),
-        "timers": Timer.objects.filter(garden=garden, done_at=None, what__startswith=CARRY_IN),
+        "timers": Timer.objects.filter(garden=garden, done_at=None, kind=BRING_IN),
         "instant": clock.instant(),
         "early": found.out_now,
         "steps": STEPS,
@@ -181,12 +182,6 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
         **turns_on(garden, today),
     }
     return render(request, "hardening/door.html", context, status=422 if refused else 200)
-
-
-def hour_now(garden: Garden) -> float:
-    """The hour on the garden's clock."""
-    here = clock.instant().astimezone(ZoneInfo(garden.timezone))
-    return here.hour + here.minute / 60
 
 
 def door_headline(found: Door, units: str) -> str:
@@ -226,7 +221,7 @@ def carried_out(request: Any) -> HttpResponse:
         for due in sorted(set(ends)):
             started = clock.instant()
             what = f"{CARRY_IN}, {say.plural(sum(1 for e in ends if e == due), 'batch', 'batches')}"
-            write.save(Timer(garden=garden, what=what[:60], started=started, due=due))
+            write.save(Timer(garden=garden, kind=BRING_IN, what=what[:60], started=started, due=due))
     messages.success(request, f"Carried out: {names_of(todos)}.")
     return redirect("door", garden.pk)
 
@@ -248,29 +243,40 @@ def brought_in(request: Any) -> HttpResponse:
         todos = todos_of(now, post.getlist("task"), ("bring_in",), GONE)
         early = f" early, {reason}" if reason else ""
         write.summary = f"Brought in{early}: {names_of(todos)}"[:250]
-        timers = list(Timer.objects.filter(garden=garden, done_at=None, what__startswith=CARRY_IN).order_by("due"))
+        out_at = went_out_at(item.batch.pk for item in now.items if item.batch is not None and item.raised.facts.out)
         for todo in todos:
-            _one_in(request, write, now, todo, _hours(todo, hours, bool(reason), timers, today), reason)
-        left = [t for t in now.todos(today, ("bring_in",)) if t.task.key not in {d.task.key for d in todos}]
-        if not left:
-            for timer in timers:
-                timer.done_at = clock.instant()
-                write.save(timer)
+            had = _hours(garden, todo, hours, bool(reason), out_at.get(todo.item.batch_pk))
+            _one_in(request, write, now, todo, had, reason)
+        done = {todo.task.key for todo in todos}
+        _hush(write, garden, [t for t in now.todos(today, ("bring_in",)) if t.task.key not in done], out_at)
     asked = "" if reason == "wilting" else " How did they look?"
     messages.success(request, f"Brought in{early}: {names_of(todos)}.{asked}")
     return redirect(f"{reverse('door', args=[garden.pk])}#looks")
 
 
-def _hours(todo: Todo, typed: float | None, early: bool, timers: list[Timer], today: date) -> float:
-    """The hours they were out: as typed; early, those since the timer began, or half of those planned; otherwise as planned."""
+def _hush(write: journal.Write, garden: Garden, left: list[Todo], out_at: Mapping[int, float]) -> None:
+    """Timers that ring for nothing that is still out are done."""
+    out = [(t.item.batch_pk, t.item.raised.facts.out) for t in left]
+    rings = [out_at[pk] + had.hours for pk, had in out if had is not None and pk in out_at]
+    if left and not rings:
+        return  # nobody knows since when they are out: it rings for them
+    for timer in Timer.objects.filter(garden=garden, done_at=None, kind=BRING_IN).order_by("due"):
+        at = clock.hour_at(garden, timer.due)
+        if all(abs(at - ring) > SAME_H for ring in rings):
+            timer.done_at = clock.instant()
+            write.save(timer)
+
+
+def _hours(garden: Garden, todo: Todo, typed: float | None, early: bool, out_at: float | None) -> float:
+    """The hours that this batch was out: as typed; early, those since it went, or half of those planned; otherwise as planned."""
     out = todo.task.detail
     assert isinstance(out, Out)
     if typed is not None:
-        return round(had_hours(out.outing, typed, today), 2)
+        return round(had_hours(out.outing, typed, clock.today(garden)), 2)
+    if early and out_at is not None:
+        since = clock.hour(garden) - out_at + 24 * (clock.today(garden) - out.outing.day).days
+        return round(min(out.hours, max(0.0, since)), 2)
     if early:
-        if timers:
-            since = (clock.instant() - timers[0].started).total_seconds() / 3600
-            return round(min(out.hours, max(0.0, since)), 2)
         return round(out.hours / 2, 2)
     return out.hours
 

@@ -23,12 +23,13 @@ def quarry_lane() -> Garden:
         return build()
     with closing(sqlite3.connect(file)) as theirs, transaction.atomic(), connection.cursor() as here:
         for table in connection.introspection.table_names(here):
-            rows = theirs.execute(f'SELECT * FROM "{table}"').fetchall()
-            if rows:  # what migrations wrote is there already
-                here.cursor.executemany(
-                    f'INSERT OR IGNORE INTO "{table}" VALUES ({", ".join("?" * len(rows[0]))})',
-                    rows,
-                )
+            found = theirs.execute(f'SELECT * FROM "{table}"')
+            names = ", ".join(f'"{column[0]}"' for column in found.description)
+            marks = ", ".join("?" * len(found.description))
+            into = (
+                f'INSERT OR IGNORE INTO "{table}" ({names}) VALUES ({marks})'  # what migrations wrote is there already
+            )
+            here.cursor.executemany(into, found.fetchall())
     return Garden.objects.get(name="Quarry Lane")
 
 

@@ -189,7 +189,7 @@ class SowAgain(AroundCase):
         self.assertNotIn("soaked too long", self.page())
         start = datetime.combine(TODAY, time(0), tzinfo=UTC) - timedelta(days=2)
         Timer.objects.create(
-            garden=self.garden, what="soak", planting=self.batch.planting, started=start, due=start + timedelta(hours=12),
+            garden=self.garden, kind="soak", what="soak", planting=self.batch.planting, started=start, due=start + timedelta(hours=12),
             done_at=start + timedelta(hours=40),
         )  # fmt: skip
         self.assertIn("soaked too long", self.page())

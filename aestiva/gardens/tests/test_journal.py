@@ -181,7 +181,7 @@ class Many(TestCase):
     def test_many_rows_are_one_entry_and_one_undo(self) -> None:
         rows = list(Planting.objects.order_by("pk"))
         for row in rows:
-            row.chosen_sow += timedelta(days=7)
+            row.chosen_sow = TODAY + timedelta(days=7)
         with journal.change(self.garden, self.user, "moved three") as write:
             write.update_many(rows, ["chosen_sow"])
         entry = JournalEntry.objects.latest("pk")
@@ -194,7 +194,7 @@ class Many(TestCase):
     def test_what_changed_in_other_columns_since_is_in_the_way(self) -> None:
         rows = list(Planting.objects.order_by("pk"))
         for row in rows:
-            row.chosen_sow += timedelta(days=7)
+            row.chosen_sow = TODAY + timedelta(days=7)
         with journal.change(self.garden, self.user, "moved three") as write:
             write.update_many(rows, ["chosen_sow"])
         moved = JournalEntry.objects.latest("pk")
@@ -218,7 +218,7 @@ class Many(TestCase):
             plant_again.wanted = 9
             write.save(plant_again)
         for row in rows:
-            row.chosen_sow += timedelta(days=7)
+            row.chosen_sow = TODAY + timedelta(days=7)
         with self.assertRaises(journal.Stale), journal.change(self.garden, self.user, "moved") as write:
             write.update_many(rows, ["chosen_sow"])
         self.assertEqual(JournalEntry.objects.latest("pk").summary, "another was quicker")

@@ -116,7 +116,7 @@ class BadDocuments(GardenCase):
             (b"\xff\xfe\x00", "not text in UTF-8"),
             (b"[1, 2]", "This is not a garden"),
             (b"[" * 100_000, "not whole JSON"),
-            (whole.replace(b'"version": 13', b'"version": 14'), "Version 14 is not known"),
+            (whole.replace(b'"version": 14', b'"version": 15'), "Version 15 is not known"),
             (b"{}", "This is not a garden"),
         ):
             self.assertIn(said, self.refused(data))

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
+from unittest import mock
+from zoneinfo import ZoneInfo
 
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from aestiva.bench.models import Timer
 from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, user
+from aestiva.gardens import clock
 from aestiva.gardens.models import JournalEntry, Member
 from aestiva.hardening.door import door, ordinal
 from aestiva.hardening.ladders import ladders_ahead
@@ -85,6 +88,33 @@ class Door(DoorCase):
         item = self.now().item_of(self.kale.pk)
         assert item is not None and item.raised.hardened is not None
         self.assertEqual(item.raised.hardened.climbed, 0)
+
+    def at(self, hour: float) -> Any:
+        """At that hour of the garden's day."""
+        moment = datetime(2026, 4, 12, tzinfo=ZoneInfo(self.garden.timezone)) + timedelta(hours=hour)
+        return mock.patch.object(clock, "instant", lambda: moment)
+
+    def test_hours_belong_to_the_batch_that_had_them(self) -> None:
+        other = self.sown("kale", 8, TODAY - timedelta(days=45), spot=self.bed)
+        self.post(f"batch/{other.pk}/record/", kind="up", count="9", on=(TODAY - timedelta(days=38)).isoformat())
+        self.post(f"batch/{other.pk}/change/", what="move", spot=self.shelf.pk)
+        first, second = (f"b{pk}.harden" for pk in (self.kale.pk, other.pk))
+        with self.at(10.0):
+            self.post("door/out/keep/", task=[k for k in self.keys("harden") if k.startswith(first)])
+        with self.at(10.75):
+            self.post("door/out/keep/", task=[k for k in self.keys("harden") if k.startswith(second)])
+        self.assertEqual(Timer.objects.filter(kind="in", done_at=None).count(), 2)
+        with self.at(11.0):
+            self.post(
+                "door/in/keep/", task=[k for k in self.keys("bring_in") if k.startswith(f"b{other.pk}.")], reason="wind"
+            )
+        (rings,) = Timer.objects.filter(kind="in", done_at=None)  # for the first, which is still out
+        self.assertEqual(clock.hour_at(self.garden, rings.due), 12.0)
+        with self.at(11.5):
+            self.post("door/in/keep/", task=self.keys("bring_in"), reason="wind")
+        had = dict(BatchEvent.objects.filter(kind="outing").values_list("batch_id", "hours"))
+        self.assertEqual(had, {self.kale.pk: 1.5, other.pk: 0.25})
+        self.assertFalse(Timer.objects.filter(done_at=None).exists())
 
     def test_wilting_is_a_look_as_well_and_repeats_in_shade(self) -> None:
         self.out()
