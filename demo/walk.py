@@ -60,7 +60,7 @@ def faults(garden: Garden, client: Client, evening: bool) -> list[str]:
     found += _left_out(garden, now, todos, today, evening)
     found += _silent(now, todos, today)
     found += _set_back(now, todos, today)
-    found += _ghosts(garden, now)
+    found += ghosts(garden, now)
     if evening:
         found += [f"{s.code or s.key} {s.who}: not seen on the round" for s in the_round(now).due]
     for page in (*PAGES, *EVENING) if evening else PAGES:
@@ -211,7 +211,7 @@ def _set_back(now: SeasonState, todos: list[Todo], today: date) -> list[str]:
     return found
 
 
-def _ghosts(garden: Garden, now: SeasonState) -> list[str]:
+def ghosts(garden: Garden, now: SeasonState) -> list[str]:
     """Cells, trays and places that nothing alive is in, and batches that were all lost and go on."""
     here = {i.batch.pk: i for i in now.items if i.batch is not None}
     runs = CellRun.objects.filter(tray__garden=garden, until=None).values_list("batch_id", "tray__code")

@@ -8,14 +8,13 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any, NamedTuple
 
-import numpy as np
 from django.urls import reverse
 
 from aestiva.course.state import Item, SeasonState
 from aestiva.frame import say
 from aestiva.plan.picture import Row
 from aestiva.season.crops import Crops
-from growing.bench.room import trays_in_box, trays_in_cells, trays_in_pots
+from growing.bench.room import trays_in_cells, trays_in_pots
 from growing.calendar import Window
 from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates, date_planting
@@ -310,31 +309,6 @@ def bad_stretches(one: Line) -> tuple[Window, ...]:
         elif problem.code in ("too_early", "too_late", "away") and one.movable:
             found.append(Window(min(dates.sow_on, dates.sow.end), max(dates.sow_on, dates.sow.start)))
     return tuple(found)
-
-
-def bench_load(found: Iterable[Line]) -> list[tuple[date, float]]:
-    """Trays in use per day over the season, in boxes, cells and pots in turn; by steps of two days."""
-    spans = []
-    for one in found:
-        sow, up, out = one.days["sow"], one.days["up"], one.days["out"]
-        if sow is None or up is None or out is None:
-            continue
-        pot, prick = one.days["pot"] or out, one.days["prick"]
-        if prick is not None:
-            spans.append((sow, prick, trays_in_box(one.places)))
-        if (prick or sow) < pot:
-            spans.append((prick or sow, pot, trays_in_cells(one.item.crop, one.cells)))
-        if pot < out:
-            spans.append((pot, out, trays_in_pots(one.item.crop, one.plants)))
-    if not spans:
-        return []
-    start = min(s[0] for s in spans)
-    change = np.zeros((max(s[1] for s in spans) - start).days + 2)
-    for begin, end, trays in spans:
-        change[(begin - start).days] += trays
-        change[(end - start).days] -= trays
-    total = np.cumsum(change)
-    return [(start + timedelta(days=k), round(float(total[k]), 2)) for k in range(0, len(total), 2)]
 
 
 COLUMNS = (

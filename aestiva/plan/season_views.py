@@ -26,7 +26,6 @@ from aestiva.plan.picture import (
     Scale,
     axis_svg,
     close_scale,
-    load_svg,
     rows_svg,
     scale_for,
     season_svg,
@@ -78,10 +77,9 @@ class Seen(NamedTuple):
     def file(self) -> str:
         """All of it in one element that stands alone."""
         rows = self.rows()
-        place, load_ = self.now.place, overview.bench_load(self.lines)
         scale = self.scale(rows, WIDE)
         return season_svg(
-            rows, place, self.now.today, load_, export=True, scale=scale, system=self.system, until=self.until
+            rows, self.now.place, self.now.today, export=True, scale=scale, system=self.system, until=self.until
         )
 
     def parts(self) -> dict[str, Any]:
@@ -95,7 +93,6 @@ class Seen(NamedTuple):
         return {
             "axis": axis_svg(scale, place, today, self.system),
             "rows": rows_svg(rows, scale, place, today, self.until),
-            "load": load_svg(overview.bench_load(self.lines), scale),
             "small": beside_it,
             "scale": f"{scale.start}.{scale.end}.{'beside' if frame is BESIDE else 'wide'}",
         }
@@ -164,10 +161,7 @@ def season_phone(request: Any) -> HttpResponse:
     found = _seen_or_404(request)
     rows = found.rows()
     scale = found.scale(rows, PHONE)
-    load_ = overview.bench_load(found.lines)
-    drawn = season_svg(
-        rows, found.now.place, found.now.today, load_, scale=scale, system=found.system, until=found.until
-    )
+    drawn = season_svg(rows, found.now.place, found.now.today, scale=scale, system=found.system, until=found.until)
     return HttpResponse(f'<div class="drawing" data-scale="{scale.start}.{scale.end}.phone">{drawn}</div>')
 
 

@@ -33,7 +33,7 @@ class Case(NamedTuple):
     low_c, high_c: least and most that does well.  had_c: mean of the warmth had.
     light: what the crop needs.  lit: has a lamp been on since sowing, None: nobody said.  years: of the lot, None: not known.
     injured: warm seed that lay cold in its first days.  rotted: wet and too cold for a week.  rate: [1/day] from now on, None: that at
-    ahead_c.  more: what to sow for so many seedlings that are short, None: one by one at the share that comes.
+    ahead_c.  look: the day of the first look as its course has it, None: by the clock alone.  more: what to sow for so many seedlings that are short, None: one by one at the share that comes.
     """
 
     batch: Batch
@@ -58,6 +58,7 @@ class Case(NamedTuple):
     sister_up: bool = False
     rotted: bool = False
     rate: float | None = None
+    look: date | None = None
     more: Callable[[float], int] | None = None
 
     def sow(self, short: float) -> int:
@@ -145,7 +146,7 @@ def _kind(c: Case, up: int, further: float, enough: float) -> tuple[str, date | 
     if up >= c.need:
         return "enough", None, 0
     if not up and c.x < first:
-        day = _day(c, first)
+        day = _day(c, first) if c.look is None else max(c.look, c.today)
         late = (day - c.today).days > COLD_WAIT_DAYS or (open_ and day > c.closes)
         return ("warm" if late and c.ahead_c < c.low_c else "soon"), day, 0
     seen = c.batch.looks[-1].x if c.batch.looks else 0.0

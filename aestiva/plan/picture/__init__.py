@@ -1,7 +1,7 @@
 """The season as one picture: the page is ground.
 
-Sky: chance of frost; under it the soil as it warms and the length of the day.  A row a planting (`row.py`), and below them
-the room on the bench.  Plain strings from geometry; the parts that a page keeps in place, and the whole as one element.
+Sky: chance of frost; under it the soil as it warms and the length of the day.  A row a planting (`row.py`).
+Plain strings from geometry; the parts that a page keeps in place, and the whole as one element.
 """
 
 from __future__ import annotations
@@ -9,15 +9,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import date
 
-from aestiva.frame import say
 from aestiva.plan.picture import axis
 from aestiva.plan.picture.row import Row, drawn
 from aestiva.plan.picture.scale import BESIDE, PHONE, WIDE, Frame, Scale, close_scale, season_scale
 from growing.place.year import PlaceYear
 
 __all__ = ["BESIDE", "PHONE", "STYLE", "WIDE", "Frame", "Row", "Scale", "close_scale", "scale_for", "season_svg"]
-
-LOAD_PX = 66
 
 STYLE = """
 text{font-family:"Atkinson Next",system-ui,sans-serif;fill:#22302a}
@@ -29,7 +26,7 @@ text{font-family:"Atkinson Next",system-ui,sans-serif;fill:#22302a}
 .head{fill:#22302a}.garden{fill:#cfe0c0;stroke:#47783a;stroke-width:.9}
 .yield{stroke:#9c3f72;stroke-width:5;stroke-linecap:round;stroke-dasharray:.1 11}
 .line{stroke:#3f7ea6;stroke-width:1.6}.dash{stroke:#3f7ea6;stroke-dasharray:2 3}.today{stroke:#ad3f2a;stroke-width:1.6}
-.mark{fill:#fffdf8;stroke:#3f7ea6;stroke-width:2.4}.load{fill:#8fb377;opacity:.75}.stayback,.grip{fill:none}
+.mark{fill:#fffdf8;stroke:#3f7ea6;stroke-width:2.4}.stayback,.grip{fill:none}
 .bad{stroke:#9d3524;stroke-width:1.6;fill:none}.made{stroke:#56615a;stroke-width:1.3;fill:none;stroke-dasharray:4 3}
 .away{fill:#6a4c36;opacity:.13}.warm0{fill:#e9e2d2}.warm1{fill:#e3cfa9}.warm2{fill:#d9b57c}.warm3{fill:#cf9a4d}
 .warm4{fill:#8a5518}.warm-1{fill:#e3cfa9}.onwarm{font-size:12px;fill:#fff}
@@ -72,22 +69,10 @@ def rows_svg(rows: Sequence[Row], scale: Scale, place: PlaceYear, today: date, u
     )
 
 
-def load_svg(load: Sequence[tuple[date, float]], scale: Scale) -> str:
-    """Room on the bench on the same axis, as an element of its own; nothing where nothing stands there."""
-    shown = _load(scale, load, LOAD_PX - 8)
-    if not shown:
-        return ""
-    return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {scale.frame.width} {LOAD_PX}" width="{scale.frame.width}"'
-        f' height="{LOAD_PX}" class="season" aria-hidden="true">{shown}</svg>'
-    )
-
-
 def season_svg(
     rows: Sequence[Row],
     place: PlaceYear,
     today: date,
-    load: Sequence[tuple[date, float]],
     export: bool = False,
     frame: Frame = WIDE,
     scale: Scale | None = None,
@@ -100,32 +85,14 @@ def season_svg(
     frame = scale.frame
     top = axis.PHONE_HEIGHT if frame.names_above else axis.HEIGHT
     bottom = top + len(rows) * frame.row
-    shown = _load(scale, load, bottom + 74)
-    height = bottom + (86 if shown else 14)
+    height = bottom + 14
     parts = [ground(scale, until), axis.whole_axis(scale, place, today, system)]
     parts.append(axis.grid(scale, top, bottom))
     parts += [drawn(row, scale, top + k * frame.row, k % 2 == 0, export or plain) for k, row in enumerate(rows)]
-    parts += [axis.over(scale, place, today, top, bottom), shown]
+    parts.append(axis.over(scale, place, today, top, bottom))
     style = f"<style>{STYLE}</style>" if export else ""
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {frame.width} {height}" width="{frame.width}" height="{height}"'
         f' class="season{" narrow" if frame.names_above else ""}" role="group"'
         f' aria-label="The season in one picture; the same is in the list">{style}{"".join(parts)}</svg>'
-    )
-
-
-def _load(scale: Scale, load: Sequence[tuple[date, float]], base: int) -> str:
-    """Trays in use on the same axis, with its peak named."""
-    points = [(scale.x(d), v) for d, v in load if d in scale]
-    most = max((v for _, v in points), default=0.0)
-    if not most:
-        return ""
-    peak = max((p for p in load if p[0] in scale), key=lambda p: p[1])[0]
-    per, above = 40 / most, scale.frame.names_above
-    path = "".join(f"L{x:.1f} {base - v * per:.1f}" for x, v in points)
-    return (
-        f'<text class="n" x="4" y="{base - (46 if above else 24)}">Bench room</text>'
-        f'<text class="s" x="{86 if above else 4}" y="{base - (46 if above else 8)}">most {say.number(most)} trays, {say.short_day(peak)}</text>'
-        f'<path class="load" d="M{points[0][0]:.1f} {base}{path}L{points[-1][0]:.1f} {base}Z"/>'
-        f'<line class="soil" x1="{scale.frame.labels}" x2="{scale.right}" y1="{base}" y2="{base}"/>'
     )

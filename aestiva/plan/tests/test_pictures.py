@@ -33,15 +33,13 @@ def numbers(svg: str, css: str, attribute: str) -> list[float]:
 
 class Season(TestCase):
     def svg(self, *rows: Row, today: date = TODAY) -> str:
-        return season_svg(rows or (row(),), PLACE, today, [(TODAY, 1.0), (TODAY + timedelta(days=2), 3.0)])
+        return season_svg(rows or (row(),), PLACE, today)
 
     def test_as_narrow_as_a_phone_it_says_the_same(self) -> None:
         wide = self.svg(row(), row(name="Leek"))
-        narrow = season_svg(
-            (row(), row(name="Leek")), PLACE, TODAY, [(TODAY, 1.0), (TODAY + timedelta(days=2), 3.0)], frame=PHONE
-        )
+        narrow = season_svg((row(), row(name="Leek")), PLACE, TODAY, frame=PHONE)
         self.assertIn(f'viewBox="0 0 {PHONE.width} ', narrow)
-        for css in ("furrow", "out", "yield", "today", "load"):
+        for css in ("furrow", "out", "yield", "today"):
             self.assertEqual(narrow.count(f'class="{css}"'), wide.count(f'class="{css}"'), css)
         for picture, frame in ((wide, WIDE), (narrow, PHONE)):
             share = [
@@ -52,12 +50,12 @@ class Season(TestCase):
 
     def test_is_well_formed_whatever_the_names(self) -> None:
         for name in ("<script>", 'a"b', "a & b", "ok ‘x’", "x" * 90):
-            root = ElementTree.fromstring(season_svg([row(name=name)], PLACE, TODAY, [], export=True))
+            root = ElementTree.fromstring(season_svg([row(name=name)], PLACE, TODAY, export=True))
             self.assertNotIn("script", [e.tag for e in root.iter()])
 
     def test_shapes_are_seen_right_of_the_names_in_every_frame(self) -> None:
         for frame in (WIDE, PHONE):
-            svg = season_svg([row(), row(name="Leek")], PLACE, TODAY, [], frame=frame)
+            svg = season_svg([row(), row(name="Leek")], PLACE, TODAY, frame=frame)
             clip = re.search(
                 r'<clipPath id="ground[^>]*><rect x="(\d+)" y="(-?\d+)" width="([\d.]+)" height="(\d+)"', svg
             )
@@ -70,7 +68,7 @@ class Season(TestCase):
         month, week = close_scale("month", date(2026, 2, 14), 0), close_scale("week", date(2026, 4, 12), 6)
         self.assertEqual((month.start, month.end), (date(2026, 2, 1), date(2026, 3, 1)))
         self.assertEqual((week.start, week.end), (date(2026, 4, 12), date(2026, 4, 19)))
-        may = season_svg([row()], PLACE, TODAY, [], scale=close_scale("month", date(2026, 5, 2), 0))
+        may = season_svg([row()], PLACE, TODAY, scale=close_scale("month", date(2026, 5, 2), 0))
         self.assertIn("Mon 4", may)
         self.assertNotIn('class="today"', may)
         out = numbers(may, "out", "x1")[0]
@@ -126,7 +124,6 @@ class Season(TestCase):
             "first frost, 1 in 2",
             "4 Oct",
             "today, Sun 12 April",
-            "most 3 trays, 14 Apr",
         ):
             self.assertIn(said, svg)
         self.assertNotIn("today,", self.svg(today=date(2029, 1, 1)).split("Frost still")[0])

@@ -207,14 +207,6 @@ class Picture(GardenCase):
         self.assertEqual((rows[0]["crop"], rows[0]["variety"], rows[0]["wanted"]), ("Tomato", "'=1+1", "10"))
         self.assertEqual(set(rows[0]), set(overview.COLUMNS))
 
-    def test_bench_load_is_the_sum_of_its_rows(self) -> None:
-        plant(self.garden, self.owner, "lettuce", 60, sow_on=date(2026, 4, 20))
-        plant(self.garden, self.owner, "lettuce", 60, sow_on=date(2026, 4, 20))
-        lines = overview.lines(self.now())
-        load = dict(overview.bench_load(lines))
-        one = lines[0].cells / 72
-        self.assertAlmostEqual(load[date(2026, 4, 20) + timedelta(days=10)], 2 * one, places=2)
-
     def test_without_a_frost_date_every_view_leads_to_it(self) -> None:
         self.garden.frost.delete()
         for rest in ("today/", "plan/", "plan/add/", "place/"):
