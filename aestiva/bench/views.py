@@ -75,6 +75,11 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
         "typed": request.POST,
         "kinds": wording.EVENTS,
     }
+    if mine.failed_on is not None:
+        again = next((i for i in now.items if i.planting.pk == mine.planting_id and i.batch is None), None)
+        context["today"] = today
+        context["again"] = None if again is None else again.raised
+        context["too_late"] = again is not None and _too_late(again.raised, today)
     if item is not None:
         course = item.raised.course
         made = {k: date.fromisoformat(v) for k, v in mine.planting.made.items()}
@@ -92,6 +97,14 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
         todos = sorted((t for t in now.todos(now.horizon) if t.item is item), key=lambda t: t.due)
         context["coming"] = [(t, link("task", request.garden.pk, t.task.key)) for t in todos[:6]]
     return render(request, "bench/batch.html", context, status=422 if refused else 200)
+
+
+TOO_LATE = ("too_late", "late_unknown")
+
+
+def _too_late(one: Raised, today: date) -> bool:
+    """Is the last useful day to sow it past?"""
+    return today > one.dates.sow_closes or any(problem.code in TOO_LATE for problem in one.dates.problems)
 
 
 def _likely(raised: Raised | None) -> str:

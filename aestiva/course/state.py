@@ -78,6 +78,7 @@ class SeasonState:
     lit: dict[int, Lit] | None = None  # the light that each batch had, once somebody asked
     outlooks: dict[int, Outlook] | None = None  # of the same, once somebody asked
     whole: bool = True  # not only some plantings
+    derived: dict[date, list[Todo]] = field(default_factory=dict)  # all that is due by a day, once somebody asked
     places: list[PlaceWork] | None = None  # the work of places, once somebody asked
     paces: dict[tuple[str, bool], float] | None = (
         None  # log of the speed that the garden's own sowings had, by crop and measured
@@ -94,7 +95,15 @@ class SeasonState:
         return self.crops.plain(key).name if key in self.crops else key.replace("_", " ")
 
     def todos(self, until: date, kinds: Collection[str] | None = None) -> list[Todo]:
-        """Open tasks due by `until`, in the order of work and then of days.  kinds: only those; None: all."""
+        """Open tasks due by `until`, in the order of work and then of days.  kinds: only those; None: all.  Derived once."""
+        if until in self.derived:
+            return [t for t in self.derived[until] if kinds is None or t.task.kind in kinds]
+        found = self._derived(until, kinds)
+        if kinds is None:
+            self.derived[until] = found
+        return list(found)
+
+    def _derived(self, until: date, kinds: Collection[str] | None) -> list[Todo]:
         found = []
         specs = [spec for spec in steps() if kinds is None or spec.kind in kinds]
         if any(spec.judged for spec in specs):

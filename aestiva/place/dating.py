@@ -7,6 +7,7 @@ from collections.abc import Collection, Iterator, Mapping
 from contextlib import contextmanager
 from copy import copy
 from datetime import date
+from functools import cached_property
 from typing import Any
 
 from aestiva.gardens.models import Garden
@@ -15,7 +16,7 @@ from aestiva.gardens.providers import link
 from aestiva.place.ground import Free, free_from, shared_ground
 from aestiva.place.queries import place_year
 from aestiva.season.crops import Crops
-from aestiva.season.models import Lot, Planting, Spot
+from aestiva.season.models import Batch, Lot, Planting, Spot
 from aestiva.season.packets import lot_for
 from aestiva.season.things import vessels_of
 from aestiva.season.trouble import CANNOT, Trouble, words_of
@@ -170,18 +171,32 @@ class Dating:
     def choice_without_ground(self, planting: Planting, sown_on: date | None = None) -> Choice:
         """The same, whatever stands on its ground before it."""
         sow, out, room = sown_on or planting.chosen_sow, planting.chosen_out, self.room(planting)
-        sown = sown_on is not None
+        sown, begins = sown_on is not None, self.begins_on(planting)
+        if not sown and sow is not None and begins is not None and planting.pk in self.lost_on:
+            sow = sow if sow > begins else None  # the day given was that of the sowing that was lost
         return Choice(
             planting.method,
             planting.term,
             sow,
             out,
             self.packet(planting),
-            not_before=None if sow is not None else planting.planned_on,
+            not_before=None if sow is not None else begins,
             room=room,
             sown=sown,
             carries_days=self.carries_days(planting),
         )
+
+    def begins_on(self, planting: Planting) -> date | None:
+        """The day from which it is to be sown: that on which it was planned, or on which all that was sown was lost."""
+        return max((d for d in (planting.planned_on, self.lost_on.get(planting.pk)) if d is not None), default=None)
+
+    @cached_property
+    def lost_on(self) -> dict[int, date]:
+        """The last day on which a sowing was lost whole, by planting."""
+        if self._garden is None:
+            return {}
+        rows = Batch.objects.filter(planting__season__garden=self._garden).exclude(failed_on=None).order_by("failed_on")
+        return dict(rows.values_list("planting_id", "failed_on"))
 
     def room(self, planting: Planting) -> Room | None:
         """What the place where it is raised is taken to be like; None where nobody said."""
@@ -276,11 +291,20 @@ class Dating:
         return self.place.under(self.covers.get(planting.spot_id, "") if planting.spot_id is not None else "")
 
     def proposed(self, planting: Planting, today: date, sow_on: date | None = None) -> tuple[Crop, PlantingDates]:
-        """Dates for a planting not yet kept: the day given, or the rules' best one from today on."""
+        """Dates for a planting as typed: the day given, or the rules' best one from the day on which it was planned, new ones from today on."""
         crop = self.crop(planting)
         free, room = self.ground_free(planting), self.room(planting)
         packet = self.packet(planting)
-        choice = Choice(planting.method, planting.term, sow_on, planting.chosen_out, packet, today, free, room)
+        choice = Choice(
+            planting.method,
+            planting.term,
+            sow_on,
+            planting.chosen_out,
+            packet,
+            self.begins_on(planting) or today,
+            free,
+            room,
+        )
         choice = choice._replace(carries_days=self.carries_days(planting))
         return crop, self.dates(planting, crop, choice)
 

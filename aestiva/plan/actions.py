@@ -62,9 +62,7 @@ def keep(
     with journal.change(garden, user, summary, key) as write:
         if new:
             planting.season = season_of(garden)
-            planting.made = made(dates)
-        if new or (planting.chosen_sow is None and not planting.batches.exists()):
-            planting.planned_on = clock.today(garden)
+            planting.made, planting.planned_on = made(dates), clock.today(garden)
         write.save(planting, seen)
     return planting
 

@@ -61,6 +61,14 @@ class Ends(GardenCase):
         self.assertEqual(self.places(batch), [0, 0, 0])
         asked = {(t.item.batch, t.task.kind) for t in self.now().todos(TODAY + timedelta(days=60))}
         self.assertIn((None, "sow"), asked)
+        again = self.todo("sow")  # though a day was given for the sowing that was lost
+        self.assertGreaterEqual(again.due, TODAY)
+        self.assertContains(self.client.get(self.url(f"plan/{batch.planting_id}/")), f"Sow {again.due:%a %-d %B}")
+
+        page = self.client.get(self.url(f"batch/{batch.pk}/"))
+        self.assertContains(page, f"Sow again {again.due:%a %-d %B}")
+        self.day(TODAY + timedelta(days=200))
+        self.assertContains(self.client.get(self.url(f"batch/{batch.pk}/")), "too late to sow it for this season")
 
     def test_seed_that_may_still_come_keeps_its_tray(self) -> None:
         batch = self.up(up=2)
