@@ -209,17 +209,17 @@ def _loads(now: SeasonState, batches: list[int]) -> dict[int, Load]:
     for item in now.items:
         if item.batch is None or item.batch.pk not in batches:
             continue
-        found[item.batch.pk] = _load(item, len(trays[item.batch.pk]), now.today)
+        found[item.batch.pk] = load_of(item, len(trays[item.batch.pk]), now.today)
     return found
 
 
-def _load(item: Item, trays: int, today: date) -> Load:
+def load_of(item: Item, trays: int, today: date) -> Load:
     one, stays = item.raised, item.raised.course.stays
     here = next((s for s in stays if s.since <= today <= s.until), stays[-1] if stays else None)
-    vessel = usual_vessels(item.crop, one.how, False)[0].measures
-    plants, ml = max(one.plants or one.wanted, 1), here.ml if here is not None else vessel.cell_ml
-    kind = here.vessel if here is not None else None
-    together = kind is not None and kind.together
+    kind = (here.vessel if here is not None else None) or usual_vessels(item.crop, one.how, False)[0]
+    ml = here.ml if here is not None else kind.measures.cell_ml
+    together = kind.together
+    plants = max(one.clumps or one.plants or one.wanted, 1)  # those that stand in a clump share its mix
     carried = trays or (1 if together else max(1, ceil(plants / POTS_A_CARRIER)))
     grams = (ml if together else plants * ml / carried) * WET_G_ML + TRAY_G
     ways = ceil(carried / 2) if grams <= TWO_AT_ONCE_G else carried

@@ -14,7 +14,7 @@ from aestiva.bench.models import Timer
 from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, user
 from aestiva.gardens import clock
 from aestiva.gardens.models import JournalEntry, Member
-from aestiva.hardening.door import door, ordinal
+from aestiva.hardening.door import door, load_of, ordinal
 from aestiva.hardening.ladders import ladders_ahead
 from aestiva.hardening.tonight import pots_tonight
 from aestiva.place.models import ForecastNight
@@ -88,6 +88,17 @@ class Door(DoorCase):
         item = self.now().item_of(self.kale.pk)
         assert item is not None and item.raised.hardened is not None
         self.assertEqual(item.raised.hardened.climbed, 0)
+
+    def test_what_grows_together_in_a_box_weighs_a_box_and_not_one_a_plant(self) -> None:
+        onion = self.sown("onion", 108, TODAY - timedelta(days=70), spot=self.bed, sown_in="box", surplus="keep")
+        up = (TODAY - timedelta(days=55)).isoformat()
+        self.post(f"batch/{onion.pk}/record/", kind="up", count="108", on=up)
+        self.post(f"batch/{onion.pk}/change/", what="move", spot=self.shelf.pk)
+        item = self.now().item_of(onion.pk)
+        assert item is not None
+        load = load_of(item, 1, TODAY)
+        self.assertEqual(load.trays, 1)
+        self.assertTrue(1 < load.kilos < 15, load.kilos)
 
     def at(self, hour: float) -> Any:
         """At that hour of the garden's day."""
