@@ -108,6 +108,9 @@ class Task(NamedTuple):
         return round(self.spec.minutes + each * (self.count or 0))
 
 
+PLANTS = ("received", "thinned", "pricked", "potted", "pinched", "trimmed")  # what happens to plants, and to no seed
+
+
 class GoesTo(NamedTuple):
     """Plants are to stand in a place from a day on: its key, short name and kind."""
 
@@ -163,6 +166,16 @@ class Raised:
         if self.accounts is not None and self.accounts.indoors is not None:
             return self.accounts.indoors
         return None if self.cells is None else self.cells * self.how.clump
+
+    @property
+    def plants_seen(self) -> int:
+        """Plants indoors that somebody has seen, or fetched; none of what may still be seed, for all that anybody said."""
+        facts = self.facts
+        seen = (
+            facts.first_up is not None or bool(facts.outings) or any(facts.first(kind) is not None for kind in PLANTS)
+        )
+        counted = self.accounts is not None and self.accounts.indoors is not None
+        return (self.plants or 0) if counted or seen else 0
 
     @property
     def clumps(self) -> int | None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Mapping
 from datetime import date, timedelta
+from itertools import pairwise
 from math import ceil, sqrt
 from statistics import median
 from types import MappingProxyType
@@ -160,15 +161,23 @@ class Round(NamedTuple):
 
 
 def learned(looks: Mapping[str, list[Looked]]) -> float | None:
-    """Minutes a tray of the rounds of late, by the times of their looks; the middle one, None of fewer than two rounds."""
+    """Minutes a tray of the rounds of late, by the times from one look to the next; the middle one, None of fewer than two rounds.
+
+    What lies longer between two looks was no walk from one tray to the next: a round in two goes is two.
+    """
     hours: dict[date, list[float]] = defaultdict(list)
     for rows in looks.values():
         for row in rows:
             hours[row.day].append(row.hour)
     found = []
     for times in hours.values():
-        each = 60 * (max(times) - min(times)) / max(1, len(times) - 1)
-        if len(times) >= LEAST_TRAYS and LEAST_MINUTES <= each <= MOST_MINUTES:
+        times.sort()
+        steps = [60 * (b - a) for a, b in pairwise(times) if 60 * (b - a) <= MOST_MINUTES]
+        if (
+            len(times) >= LEAST_TRAYS
+            and 2 * len(steps) >= len(times) - 1
+            and (each := sum(steps) / len(steps)) >= LEAST_MINUTES
+        ):
             found.append(each)
     return float(median(found)) if len(found) >= LEAST_ROUNDS else None
 

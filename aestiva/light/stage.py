@@ -43,11 +43,10 @@ def _due(tasks: list[Task]) -> Callable[[date], Iterable[Task]]:
 def tasks_of(shelf: Shelf, until: date) -> Iterable[Task]:
     """What its light asks for by a day.  Nothing of a lamp of which nobody said anything, nor of a shelf on which nothing grows."""
     rig, today, ref = shelf.rig, shelf.today, ref_of(shelf.spot)
-    if not rig.known:
+    if not rig.known or not shelf.board.stands:
         return
-    if shelf.board.stands:
-        yield from steps.of_shelf(ref, shelf.advice, shelf.setting.timer.hours, last_set(shelf), today)
-        yield from steps.turning(ref, shelf.advice, shelf.turned_on, shelf.since, today, until)
+    yield from steps.of_shelf(ref, shelf.advice, shelf.setting.timer.hours, last_set(shelf), today)
+    yield from steps.turning(ref, shelf.advice, shelf.turned_on, shelf.since, today, until)
     hours = shelf.setting.timer.hours
     for row in rig.hanging(today):
         yield from steps.upkeep(f"{ref}", rig.of(row, today), row.wiped_on, hours, today, until, row.pk)

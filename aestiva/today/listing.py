@@ -96,7 +96,7 @@ def outside(raised: Raised) -> int:
     """Plants that stand outdoors: those planted out and not lost, and those in pots that stand there or were carried out."""
     planted = raised.accounts.outdoors if raised.accounts is not None else 0
     carried = raised.stands in OUTDOORS or raised.facts.out is not None
-    return planted + ((raised.plants or 0) if carried else 0)
+    return planted + (raised.plants_seen if carried else 0)
 
 
 class Coming(NamedTuple):

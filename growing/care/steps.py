@@ -128,8 +128,9 @@ def _pinch(one: Raised, today: date, until: date) -> Iterator[Task]:
     if step is None or step.happened is not None or step.due > until:
         return
     lately = one.facts.planted_on is not None and (today - max(step.due, one.facts.planted_on)).days <= PINCH_OUT_DAYS
-    if one.growing or lately:
-        yield from _stress(one, PINCH, step.kind, step.due, step.working, one.plants, today, until)
+    count = one.plants if one.growing else one.accounts.outdoors if one.accounts is not None else None
+    if (one.growing or lately) and count != 0:
+        yield from _stress(one, PINCH, step.kind, step.due, step.working, count, today, until)
 
 
 def _stress(

@@ -33,7 +33,8 @@ class Case(NamedTuple):
     low_c, high_c: least and most that does well.  had_c: mean of the warmth had.
     light: what the crop needs.  lit: has a lamp been on since sowing, None: nobody said.  years: of the lot, None: not known.
     injured: warm seed that lay cold in its first days.  rotted: wet and too cold for a week.  rate: [1/day] from now on, None: that at
-    ahead_c.  look: the day of the first look as its course has it, None: by the clock alone.  more: what to sow for so many seedlings that are short, None: one by one at the share that comes.
+    ahead_c.  look: the day of the first look as its course has it, None: by the clock alone.
+    more: what to sow for so many seedlings that are short, None: one by one at the share that comes.
     """
 
     batch: Batch

@@ -10,7 +10,7 @@ from django.test.utils import CaptureQueriesContext
 
 from aestiva.bench.models import Timer
 from aestiva.care.models import PotLook, TrayLook
-from aestiva.care.round import Round, the_round
+from aestiva.care.round import Looked, Round, learned, the_round
 from aestiva.course.state import load
 from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, user
 from aestiva.gardens.models import JournalEntry, Member
@@ -90,6 +90,15 @@ class Pages(RoundCase):
         self.assertFalse(TrayLook.objects.exists())
         self.assertFalse(Timer.objects.exists())
         self.assertTrue(self.found().stops[0].due)
+
+    def test_a_round_in_two_goes_is_no_long_walk(self) -> None:
+        def walked(day: int, *hours: float) -> list[Looked]:
+            return [Looked(TODAY - timedelta(days=day), hour, "pale", False, None, None) for hour in hours]
+
+        whole = [8.0 + n / 60 for n in range(6)]  # a tray a minute
+        parted = [*whole[:3], *(hour + 10 for hour in whole[3:])]  # half of them in the evening
+        for rows in ([*walked(1, *whole), *walked(2, *whole)], [*walked(1, *parted), *walked(2, *parted)]):
+            self.assertAlmostEqual(learned({"t1": rows}) or 0.0, 1.0, places=2)
 
     def test_the_same_tap_twice_is_one(self) -> None:
         self.look(key="k1")

@@ -280,6 +280,12 @@ class Lamps(LightCase):
             spot=self.shelf, kind="thin", number=2, watts=54, new_on=date(2022, 1, 1), wiped_on=date(2026, 1, 1)
         )
         self.assertLessEqual({"clean", "tubes"}, set(self.kinds()))
+        empty = Spot.objects.create(garden=self.garden, kind="shelf", code="R9·9", lit="lamp")
+        Lamp.objects.create(
+            spot=empty, kind="thin", number=2, watts=54, new_on=date(2022, 1, 1), wiped_on=date(2026, 1, 1)
+        )
+        self.assertFalse([k for k in (t.task.key for t in self.now().todos(TODAY)) if k.startswith(f"s{empty.pk}.")])
+        Lamp.objects.filter(spot=empty).delete()
         umol = sum(h.umol for h in self.one().board.lamps)
         self.post(f"task/{self.todo('clean', TODAY).task.key}/")
         self.assertGreater(sum(h.umol for h in self.one().board.lamps), umol)

@@ -186,6 +186,13 @@ class Tasks(GardenCase):
         self.post(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/")
         self.assertEqual(BatchEvent.objects.filter(kind="out").count(), 0)
 
+    def test_seed_in_the_frame_is_no_plant_outdoors(self) -> None:
+        seed = self.sown("kale", 12)
+        self.post(f"batch/{seed.pk}/change/", what="move", spot=self.frame.pk)
+        self.assertContains(self.client.get(self.url("today/")), "0 plants outdoors")
+        self.post(f"batch/{seed.pk}/record/", kind="up", count="9")
+        self.assertContains(self.client.get(self.url("today/")), "9 plants outdoors")
+
     def test_what_is_carried_out_is_brought_in_with_the_hours_it_really_had(self) -> None:
         batch = self.sown("kale", 8, date(2026, 3, 1))
         self.post(f"batch/{batch.pk}/record/", kind="up", count="10")
