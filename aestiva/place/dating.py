@@ -196,7 +196,7 @@ class Dating:
         if self._garden is None:
             return {}
         rows = Batch.objects.filter(planting__season__garden=self._garden).exclude(failed_on=None).order_by("failed_on")
-        return dict(rows.values_list("planting_id", "failed_on"))
+        return {pk: on for pk, on in rows.values_list("planting_id", "failed_on") if on is not None}
 
     def room(self, planting: Planting) -> Room | None:
         """What the place where it is raised is taken to be like; None where nobody said."""
