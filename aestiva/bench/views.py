@@ -130,7 +130,10 @@ class Ages(NamedTuple):
 
 
 def _ages(mine: Batch, item: Item | None, today: date) -> Ages:
-    up = None if item is None else item.raised.facts.first_up
+    if item is None:  # given up, or of another season: as it was written down
+        up = mine.events.filter(kind="up", count__gt=0).order_by("on").values_list("on", flat=True).first()
+    else:
+        up = item.raised.facts.first_up
     return Ages(
         None if mine.sown_on is None else (today - mine.sown_on).days, None if up is None else (today - up).days
     )

@@ -87,7 +87,7 @@ def outdoors_kind(item: Item, today: date) -> str:
 
 def _line(now: SeasonState, item: Item, night: Night | None) -> PotLine:
     one, kind = item.raised, outdoors_kind(item, now.today)
-    limit, count = harm(one), one.plants or 0
+    limit, count = harm(one), one.plants_seen
     if night is None:
         why = Working("hardening.tonight_unknown", (Value("plants", count, "plants"),), (), Value("night", now.today))
         return PotLine(item, count, item.spot_code, kind, float("nan"), limit.told_c, limit.harm_c, STAY, "", 0.0, why)

@@ -170,21 +170,25 @@ class Dating:
 
     def choice_without_ground(self, planting: Planting, sown_on: date | None = None) -> Choice:
         """The same, whatever stands on its ground before it."""
-        sow, out, room = sown_on or planting.chosen_sow, planting.chosen_out, self.room(planting)
-        sown, begins = sown_on is not None, self.begins_on(planting)
-        if not sown and sow is not None and begins is not None and planting.pk in self.lost_on:
-            sow = sow if sow > begins else None  # the day given was that of the sowing that was lost
+        out, room, sown = planting.chosen_out, self.room(planting), sown_on is not None
+        sow, because = (sown_on, "chosen") if sown else self.day_given(planting, planting.chosen_sow)
         return Choice(
             planting.method,
             planting.term,
             sow,
             out,
             self.packet(planting),
-            not_before=None if sow is not None else begins,
+            not_before=None if sow is not None else self.begins_on(planting),
             room=room,
             sown=sown,
             carries_days=self.carries_days(planting),
+            sow_because=because,
         )
+
+    def day_given(self, planting: Planting, day: date | None) -> tuple[date | None, str]:
+        """The sowing day that somebody gave, and why it stands: what was sown on it and lost is sown again as soon as can be."""
+        lost = self.lost_on.get(planting.pk)
+        return (day, "chosen") if day is None or lost is None or day > lost else (lost, "again")
 
     def begins_on(self, planting: Planting) -> date | None:
         """The day from which it is to be sown: that on which it was planned, or on which all that was sown was lost."""
@@ -295,6 +299,7 @@ class Dating:
         crop = self.crop(planting)
         free, room = self.ground_free(planting), self.room(planting)
         packet = self.packet(planting)
+        sow_on, because = self.day_given(planting, sow_on)
         choice = Choice(
             planting.method,
             planting.term,
@@ -305,7 +310,7 @@ class Dating:
             free,
             room,
         )
-        choice = choice._replace(carries_days=self.carries_days(planting))
+        choice = choice._replace(carries_days=self.carries_days(planting), sow_because=because)
         return crop, self.dates(planting, crop, choice)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 
 from django.test import TestCase
 
@@ -12,6 +13,8 @@ from aestiva.course.state import SeasonState, load
 from aestiva.frame.tests.garden import client_for
 from aestiva.gardens.models import Garden
 from aestiva.hardening.tonight import pots_tonight
+from aestiva.plantingout.tonight import tonight
+from aestiva.today.listing import outside
 from demo import kanuka
 from demo.tests.lived import quarry_lane
 from demo.walk import ghosts
@@ -47,12 +50,30 @@ def nothing_dead_is_tended(now: SeasonState) -> list[str]:
     return found + ghosts(now.garden, now)
 
 
+def plants_outdoors(now: SeasonState) -> list[str]:
+    """Today's headline and the lines of Tonight: the same plants, batch by batch."""
+    lines: Counter[int] = Counter()
+    for bed in tonight(now).lines:
+        lines[bed.item.batch_pk] += bed.plants
+    for pot in pots_tonight(now).lines:
+        lines[pot.item.batch_pk] += pot.plants
+    found = []
+    for item in now.items:
+        if item.batch is None or item.raised.facts.out is not None:  # out for the day: it comes in before the night
+            continue
+        here = outside(item.raised)
+        if now.nights and here != lines[item.batch.pk]:
+            found.append(f"{item.full_name}: {here} outdoors on Today, {lines[item.batch.pk]} on Tonight")
+    return found
+
+
 class Agree(TestCase):
     def look(self, garden: Garden) -> None:
         assert garden.simulated_on is not None
         now = load(garden, garden.simulated_on)
         self.assertEqual(first_looks(now), [])
         self.assertEqual(nothing_dead_is_tended(now), [])
+        self.assertEqual(plants_outdoors(now), [])
         self.one_room(garden)
 
     def one_room(self, garden: Garden) -> None:

@@ -47,7 +47,7 @@ class PlantingDates:
     problems: tuple[Problem, ...]
     workings: Mapping[str, Working]
     out_because: str = ""
-    sow_because: str = "proposed"  # or "chosen" by the grower
+    sow_because: str = "proposed"  # or as the choice has it
     last_known: bool = True
     useful_out: date | None = None
     chance: float | None = None
@@ -105,7 +105,7 @@ def _sowing_day(at: Windows, place: PlaceYear, choice: Choice, problems: list[Pr
     useful = None if at.useful is None else at.useful - at.raising.shortest
     window = chain.Span(at.sow.start.toordinal(), at.sow.end.toordinal())
     first = chain.ordinal(choice.not_before)
-    wish, because = ideal.sow, "chosen" if choice.sow_on is not None else "proposed"
+    wish, because = ideal.sow, choice.sow_because if choice.sow_on is not None else "proposed"
     if first > window.start:
         late = first > window.end and useful is not None and useful >= first
         window, wish = chain.Span(first, useful if late and useful is not None else window.end), max(wish, first)

@@ -67,6 +67,7 @@ class Ends(GardenCase):
 
         page = self.client.get(self.url(f"batch/{batch.pk}/"))
         self.assertContains(page, f"Sow again {again.due:%a %-d %B}")
+        self.assertNotContains(page, "nothing up yet")  # they were up, and counted
         self.day(TODAY + timedelta(days=200))
         self.assertContains(self.client.get(self.url(f"batch/{batch.pk}/")), "too late to sow it for this season")
 
