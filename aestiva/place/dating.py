@@ -294,8 +294,13 @@ class Dating:
         """The place as it is where the planting will grow, under its cover."""
         return self.place.under(self.covers.get(planting.spot_id, "") if planting.spot_id is not None else "")
 
-    def proposed(self, planting: Planting, today: date, sow_on: date | None = None) -> tuple[Crop, PlantingDates]:
-        """Dates for a planting as typed: the day given, or the rules' best one from the day on which it was planned, new ones from today on."""
+    def proposed(
+        self, planting: Planting, today: date, sow_on: date | None = None, anew: bool = False
+    ) -> tuple[Crop, PlantingDates]:
+        """Dates for a planting as typed: the day given, or the rules' best one from the day on which it was planned.
+
+        What is new, or is to be planned anew, is dated from today on.
+        """
         crop = self.crop(planting)
         free, room = self.ground_free(planting), self.room(planting)
         packet = self.packet(planting)
@@ -306,7 +311,7 @@ class Dating:
             sow_on,
             planting.chosen_out,
             packet,
-            self.begins_on(planting) or today,
+            today if anew else self.begins_on(planting) or today,
             free,
             room,
         )

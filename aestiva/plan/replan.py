@@ -82,7 +82,7 @@ def _open(now: SeasonState, item: Item) -> Proposal | None:
     if not (past or (pinned and (gone or "too_early" in codes or "too_late" in codes))):
         return None
     kind = "failed" if raised.attempt and past else "overdue" if past else "away" if gone else "outside"
-    _, best = dating.proposed(planting, now.today)
+    _, best = dating.proposed(planting, now.today, anew=True)
     stop = next((p for p in best.problems if p.code in PAST), None)
     if stop is not None:
         return Proposal("late", item, "sow", dates.sow_on, None, None, stop)

@@ -16,6 +16,7 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.models import Frost
 from aestiva.plan import overview
+from aestiva.plan.replan import proposals
 from aestiva.season.models import CropValue, GardenCrop, Lot, Planting
 from growing.chain.choice import Choice
 from growing.chain.dates import date_planting
@@ -65,6 +66,8 @@ class Adding(GardenCase):
         self.day(TODAY + timedelta(days=3))  # the day that was shown stands, though it was not sown
         self.assertEqual(self.now().items[0].raised.dates.sow_on, dates.sow_on)
         self.assertContains(self.client.get(self.url(f"plan/{planting.pk}/")), f"Sow {dates.sow_on:%a %-d %B}")
+        (proposal,) = proposals(self.now())  # to plan it anew is offered from today on
+        self.assertGreaterEqual(proposal.after or dates.sow_on, TODAY + timedelta(days=3))
         self.client.post(self.url(f"plan/{planting.pk}/"), late | {"wanted": "12", "key": "again"})
         self.assertIsNone(Planting.objects.get().chosen_sow)
         self.assertEqual(self.now().items[0].raised.dates.sow_on, dates.sow_on)
