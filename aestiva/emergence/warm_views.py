@@ -18,7 +18,7 @@ from aestiva.course.warmth import MOST_C, NOON
 from aestiva.emergence.views import back_to, batch_of
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
-from aestiva.frame.forms import clock_hour, clock_said, whole_number
+from aestiva.frame.forms import clock_hour, whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens import reading as files
 from aestiva.gardens.access import garden_view
@@ -78,7 +78,7 @@ def probe_log(request: Any) -> HttpResponse:
     ]
     summary = f"Brought in {len(rows)} readings of the mix on {spot.code}"
     keep_readings(garden, request.user, rows, summary, post.get("key", ""))
-    when = f", all taken as read at {say.time_of_day(clock_said(hour), request.units)}" if found.no_hour else ""
+    when = f", all taken as read at {say.hour_of_day(hour, request.units)}" if found.no_hour else ""
     messages.success(request, f"{len(rows)} readings of {spot.code} are in{when}.")
     return back_to(garden, whole_number(post.get("batch")))
 

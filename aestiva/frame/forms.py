@@ -9,6 +9,8 @@ from typing import Any
 from django import forms
 from django.utils.http import url_has_allowed_host_and_scheme
 
+from aestiva.frame.say import clock_said
+
 NOT_WHOLE = "Give a whole number, without comma, point or word, such as 12."
 NOT_A_NUMBER = "This is no number: give it in figures, such as 12 or 2.5."
 
@@ -61,12 +63,6 @@ def clock_hour(text: str) -> float:
     if minute > 59 or hour + minute / 60 > 24:
         raise ValueError(f"“{text[:20]}” is no time of day: it goes from 0:00 to 24:00")
     return hour + minute / 60
-
-
-def clock_said(hour: float) -> str:
-    """The same hour as it is typed: “7:30”."""
-    minutes = round(hour * 60)
-    return f"{minutes // 60}:{minutes % 60:02d}"
 
 
 class HourField(forms.CharField):

@@ -50,6 +50,17 @@ def time_of_day(text: str, system: str) -> str:
     return f"{(hour - 1) % 12 + 1}{f':{minute:02d}' if minute else ''} {half}"
 
 
+def clock_said(hour: float) -> str:
+    """An hour of the day as it is typed: “7:30”."""
+    minutes = round(hour * 60)
+    return f"{minutes // 60}:{minutes % 60:02d}"
+
+
+def hour_of_day(hour: float, system: str) -> str:
+    """An hour of the day by the reader's clock: 7.5 is “7:30”."""
+    return time_of_day(clock_said(hour), system)
+
+
 def money(value: float, system: str) -> str:
     """“£3.20”, “3.20 CHF”, “3.20” where nobody said in what."""
     text = f"{value:,.2f}" if value < 1000 else f"{value:,.0f}"

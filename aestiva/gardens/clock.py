@@ -10,7 +10,7 @@ from aestiva.gardens.models import Garden
 
 def today(garden: Garden) -> date:
     """The garden's day: its simulated one, or today where it lies."""
-    return garden.simulated_on or instant().astimezone(ZoneInfo(garden.timezone)).date()
+    return garden.simulated_on or day_at(garden, instant())
 
 
 def hour(garden: Garden) -> float:

@@ -15,7 +15,7 @@ from aestiva.course.door import known_ladders
 from aestiva.course.state import Item, SeasonState, load
 from aestiva.emergence.views import batch_of
 from aestiva.frame import say
-from aestiva.frame.forms import clock_hour, clock_said, decimal, whole_number
+from aestiva.frame.forms import clock_hour, decimal, whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import SHELTERS, Member
@@ -67,7 +67,7 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
 
 def _shown(member: Member, day: int) -> tuple[str, str]:
     one = None if member.at_home is None else member.at_home[day]
-    return ("", "") if one is None else (clock_said(one[0]), clock_said(one[1]))
+    return ("", "") if one is None else (say.clock_said(one[0]), say.clock_said(one[1]))
 
 
 def rung_rows(edited: OwnLadder | None, typed: Any) -> list[tuple[int, str, float, bool]]:

@@ -34,6 +34,11 @@ class PotLine(NamedTuple):
     working: Working
 
     @property
+    def who(self) -> str:
+        """“31 Strawflower”; the name alone where nobody has seen any of them up."""
+        return f"{self.plants or ''} {self.item.full_name}".strip()
+
+    @property
     def saved(self) -> int:
         """Plants that carrying in, or a cover, is expected to save."""
         return round(self.lost)

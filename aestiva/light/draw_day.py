@@ -47,8 +47,7 @@ def ring_svg(timer: Timer, tariff: Tariff, system: str) -> str:
 
 def clock_of(hour: float, system: str) -> str:
     """“4:00”, “4:30 pm”."""
-    whole = round((hour % 24) * 60)
-    return say.time_of_day(f"{whole // 60 % 24}:{whole % 60:02d}", system)
+    return say.hour_of_day(round((hour % 24) * 60) % (24 * 60) / 60, system)
 
 
 def _on(cx: float, cy: float, r: float, hour: float) -> tuple[float, float]:

@@ -16,7 +16,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.accounts import limits
 from aestiva.frame import say
-from aestiva.frame.forms import clock_said, whole_number
+from aestiva.frame.forms import whole_number
 from aestiva.frame.links import outside
 from aestiva.gardens import clock, journal, reading
 from aestiva.gardens.access import garden_view
@@ -146,7 +146,7 @@ def _soil_file(request: Any, today: date) -> str:
     ]
     summary = f"Brought in {len(rows)} readings of the soil"
     actions.keep_readings(request.garden, request.user, rows, summary, request.POST.get("key", ""))
-    when = f", all taken as read at {say.time_of_day(clock_said(hour), request.units)}" if found.no_hour else ""
+    when = f", all taken as read at {say.hour_of_day(hour, request.units)}" if found.no_hour else ""
     messages.success(request, f"{len(rows)} readings are in{when}.")
     return ""
 

@@ -12,7 +12,6 @@ from django.utils.html import format_html, format_html_join
 from django.utils.safestring import SafeString, mark_safe
 
 from aestiva.frame import say, wording
-from aestiva.frame.forms import clock_said
 from growing.calendar import cold_season_start
 from growing.working import Working
 
@@ -172,7 +171,7 @@ def _system(context: Any) -> str:
 @register.simple_tag(takes_context=True)
 def at_hour(context: Any, hour: float) -> str:
     """An hour of the day by the reader's clock: “7:30”."""
-    return say.time_of_day(clock_said(hour), _system(context))
+    return say.hour_of_day(hour, _system(context))
 
 
 @register.simple_tag(takes_context=True)

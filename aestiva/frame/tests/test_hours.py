@@ -5,7 +5,8 @@ from __future__ import annotations
 from datetime import timedelta
 from unittest import TestCase
 
-from aestiva.frame.forms import clock_hour, clock_said
+from aestiva.frame.forms import clock_hour
+from aestiva.frame.say import clock_said
 from aestiva.frame.tests.garden import TODAY, GardenCase
 from aestiva.gardens.models import Member
 from aestiva.place.models import SoilReading
