@@ -10,7 +10,7 @@ from django.db import transaction
 
 from aestiva.accounts.models import User
 from aestiva.beds.models import Plot, Use
-from aestiva.beds.queries import dates_of, free_in, happened, laid_out
+from aestiva.beds.queries import free_in, laid_out, standing
 from aestiva.bench.models import Recipe, Store
 from aestiva.gardens.models import Garden, Member
 from aestiva.place.actions import merge
@@ -202,19 +202,18 @@ def _ground(garden: Garden, data: dict[str, Any], spots: dict[str, Spot]) -> Non
         Use.objects.create(garden=garden, crop_key=key, **used)
     Price.objects.bulk_create(Price(garden=garden, kind=kind, amount=n) for kind, n in data["prices"].items())
     Absence.objects.bulk_create(Absence(garden=garden, **gone) for gone in data["away"])
-    dating, so_far = dating_of(garden), happened(garden)
+    on = standing(garden)
     plantings = [
         p
         for p in Planting.objects.filter(season__garden=garden, term="spring")
         if p.crop_key not in ("brussels_sprouts", "strawflower")
     ]
-    plantings.sort(key=lambda p: (-dating.crop(p).number("height_cm"), p.pk))
+    plantings.sort(key=lambda p: (-on.dating.crop(p).number("height_cm"), p.pk))
     for planting in plantings:
-        laid = laid_out(garden, dating).get(planting.spot_id or 0, [])
-        crop = dating.crop(planting)
+        laid = laid_out(garden, on).get(planting.spot_id or 0, [])
+        crop = on.dating.crop(planting)
         assert planting.spot is not None
-        dates = dates_of(planting, crop, dating, so_far)
-        here = free_in(crop, planting.wanted, planting, dates, planting.spot, laid, plot.grid_cm)
+        here = free_in(crop, planting.wanted, planting, on.dates[planting.pk], planting.spot, laid, plot.grid_cm)
         if here is not None:
             BedArea.objects.create(
                 planting=planting,

@@ -53,18 +53,21 @@ def migrated(data: str) -> Path | None:
     return files[0] if made.returncode == 0 and len(files) == 1 else None
 
 
-def lived(data: str, ready: Path) -> None:
-    """The demo as it was lived until its day, for all jobs to copy; where it cannot be made, they say so themselves."""
+def lived(data: str, ready: Path) -> bool:
+    """The demo as it was lived until its day, for all jobs to copy; was it made?"""
     begun, file = Path(f"{data}/living.sqlite3"), Path(f"{data}/lived.sqlite3")
     shutil.copy(ready, begun)
     env = {**os.environ, "AESTIVA_DATA": f"{data}/living", "DJANGO_SETTINGS_MODULE": "aestiva.settings"}
-    env["DATABASE_URL"] = f"sqlite:///{begun}"
+    env["DATABASE_URL"], env["AESTIVA_DEMO"] = f"sqlite:///{begun}", "1"
     Path(env["AESTIVA_DATA"]).mkdir()
     began = time.monotonic()
-    done = subprocess.run([str(BIN / "python"), "-m", "demo.tests.lived"], cwd=ROOT, env=env, capture_output=True)
+    live = [str(BIN / "python"), "-W", "ignore", "manage.py", "shell", "-c", "from demo.scenario import build; build()"]
+    done = subprocess.run(live, cwd=ROOT, env=env, text=True, capture_output=True)
     if done.returncode == 0:
         begun.replace(file)
-        print(f"the demo: lived ({time.monotonic() - began:.0f} s)", flush=True)
+    said = f"the demo: {'lived' if done.returncode == 0 else 'FAILED'} ({time.monotonic() - began:.0f} s)"
+    print(said if done.returncode == 0 else f"{said}\n{done.stderr}", flush=True)
+    return done.returncode == 0
 
 
 def job(name: str, command: list[object], data: str, ready: Path | None) -> tuple[int, int]:
@@ -101,8 +104,8 @@ def main(wanted: list[str]) -> int:
         ready = migrated(data) if tests else None
         living = pool.submit(lived, data, ready) if ready is not None else None
         checked = pool.map(lambda one: job(*one, data, ready), checks.items())
-        if living is not None:
-            living.result()  # while it is lived, the checks run beside it
+        if living is not None and not living.result():  # while it is lived, the checks run beside it
+            return 1
         tested = pool.map(lambda one: job(*one, data, ready), tests.items())
         counts = [*checked, *tested]
     passed, failed = (sum(column) for column in zip(*counts, strict=True))

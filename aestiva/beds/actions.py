@@ -13,7 +13,7 @@ from aestiva.frame import say
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
-from aestiva.place.dating import Dating, dating_of
+from aestiva.place.dating import dating_of
 from aestiva.season.models import BedArea, Planting, Spot
 from growing.beds.bedplan import Rect
 from growing.crops import Crop
@@ -72,7 +72,7 @@ def lay(garden: Garden, user: User, planting: Planting, spot: Spot, rect: Rect |
         if planting.cancelled_on is not None:
             raise Refused("planting", f"{planting} was cancelled in the meantime")
         crop = dating.crop(planting)
-        here = inside(rect or _free(garden, planting, crop, spot, dating), rect_of(spot))
+        here = inside(rect or _free(garden, planting, crop, spot), rect_of(spot))
         row = BedArea(
             planting=planting, spot=spot, x_cm=here.x, y_cm=here.y, length_cm=here.length, width_cm=here.width
         )
@@ -84,15 +84,18 @@ def lay(garden: Garden, user: User, planting: Planting, spot: Spot, rect: Rect |
         return follow(write, planting, crop)
 
 
-def _free(garden: Garden, planting: Planting, crop: Crop, spot: Spot, dating: Dating) -> Rect:
+def _free(garden: Garden, planting: Planting, crop: Crop, spot: Spot) -> Rect:
     """Free ground for the plants that have none yet; Refused where there is none, or none is wanted."""
-    laid = queries.laid_out(garden, dating)
+    on = queries.standing(garden)
+    if planting.pk not in on.dates:
+        raise Refused("area", "its dates are not known yet: say the garden's last frost first")
+    laid = queries.laid_out(garden, on)
     left = planting.wanted - queries.plants_placed(laid)[planting.pk]
     if left <= 0 and not planting.as_fits:
         raise Refused(
             "area", f"all {planting.wanted} {crop.name} have their place already: draw more where you want them"
         )
-    dates = queries.dates_of(planting, crop, dating, queries.happened(garden))
+    dates = on.dates[planting.pk]
     grid = queries.plot_of(garden).grid_cm
     found = queries.free_in(crop, max(1, left), planting, dates, spot, laid.get(spot.pk, []), grid)
     if found is None:

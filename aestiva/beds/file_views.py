@@ -11,17 +11,16 @@ from aestiva.beds import picture, queries
 from aestiva.beds.views import colours_of, week_of
 from aestiva.frame.files import csv_response
 from aestiva.gardens.access import garden_view
-from aestiva.place.dating import dating_of
 from aestiva.season.models import GROWING
 
 
 @garden_view(no_frost="beds")
 def plan_svg(request: Any) -> HttpResponse:
     """The plan as an SVG file that stands alone."""
-    dating, plot = dating_of(request.garden, waits=False), queries.plot_of(request.garden)
-    week = week_of(request, queries.weeks(dating))
+    on, plot = queries.standing(request.garden), queries.plot_of(request.garden)
+    week = week_of(request, queries.weeks(on.dating))
     svg = picture.plot_svg(
-        plot, queries.ground(request.garden), queries.laid_out(request.garden, dating), week, colours_of(request), {}
+        plot, queries.ground(request.garden), queries.laid_out(request.garden, on), week, colours_of(request), {}
     )
     style = (
         "<style>text{font-family:system-ui,sans-serif;fill:#22302a;font-size:13px}.grid{stroke:#ddd4c2;stroke-width:.7;fill:none}"
@@ -36,8 +35,8 @@ def plan_svg(request: Any) -> HttpResponse:
 
 @garden_view(no_frost="beds")
 def beds_csv(request: Any) -> HttpResponse:
-    dating = dating_of(request.garden, waits=False)
-    laid = queries.laid_out(request.garden, dating)
+    on = queries.standing(request.garden)
+    laid = queries.laid_out(request.garden, on)
     rows = [
         (
             spot.code, one.crop.name, one.planting.variety, one.rect.x, one.rect.y, one.rect.length, one.rect.width,
@@ -56,9 +55,9 @@ def beds_csv(request: Any) -> HttpResponse:
 @garden_view(no_frost="beds")
 def print_sheet(request: Any) -> HttpResponse:
     """The plan to scale on paper: 1 to 50 where that goes on a sheet, otherwise 1 to 100 or 200."""
-    dating, plot = dating_of(request.garden, waits=False), queries.plot_of(request.garden)
-    spots, laid = queries.ground(request.garden), queries.laid_out(request.garden, dating)
-    week = week_of(request, queries.weeks(dating))
+    on, plot = queries.standing(request.garden), queries.plot_of(request.garden)
+    spots, laid = queries.ground(request.garden), queries.laid_out(request.garden, on)
+    week = week_of(request, queries.weeks(on.dating))
     scale = next(
         (s for s in (20, 50, 100, 200) if plot.width_cm * 10 / s <= 270 and plot.height_cm * 10 / s <= 180), 500
     )

@@ -9,13 +9,15 @@ from datetime import date, timedelta
 from math import ceil
 from typing import NamedTuple
 
-from django.db.models import Min, Sum
-
 from aestiva.beds.models import Plot, Use
+from aestiva.course.state import SeasonState, load
+from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
-from aestiva.place.dating import Dating, packet_of
+from aestiva.gardens.outcomes import NoFrostDate
+from aestiva.place.dating import Dating, dating_of, packet_of
 from aestiva.season.crops import how_of
-from aestiva.season.models import GROWING, Batch, BatchEvent, BedArea, Lot, Planting, Spot
+from aestiva.season.models import GROWING, BedArea, Lot, Planting, Spot
+from aestiva.season.trouble import Trouble
 from growing.beds.bedplan import Area, Household, Rect, Slot, free_ground, household, slots, too_dark
 from growing.beds.packing import Fit, clump_cm, fit, places
 from growing.chain.dates import PlantingDates
@@ -126,55 +128,50 @@ def fit_of(row: BedArea, planting: Planting, crop: Crop) -> Fit:
     return fit(row.length_cm, row.width_cm, spacing_of(row, planting, crop), row.pattern, row.edge)
 
 
-class Happened(NamedTuple):
-    """First sown and first planted days by planting; and how many of those planted stand there now."""
+class Standing(NamedTuple):
+    """Plantings of the season as they stand today: their dates, and how many of those set out there are; None there: none were yet.
 
-    sown: dict[int, date]
-    planted: dict[int, date]
-    there: dict[int, int] = {}
+    Without a frost date nothing has dates.
+    """
 
+    dating: Dating
+    dates: Mapping[int, PlantingDates]
+    there: Mapping[int, int | None]
+    season: SeasonState | None
 
-def happened(garden: Garden) -> Happened:
-    sown = Batch.objects.filter(planting__season__garden=garden, failed_on=None, sown_on__isnull=False)
-    planted = BatchEvent.objects.filter(batch__planting__season__garden=garden, kind="planted")
-    lost = BatchEvent.objects.filter(batch__planting__season__garden=garden, kind="lost_outside")
-    there = dict(planted.values_list("batch__planting_id").annotate(Sum("count")).order_by())
-    for planting, count in lost.values_list("batch__planting_id").annotate(Sum("count")).order_by():
-        there[planting] = there.get(planting, 0) - (count or 0)
-    return Happened(
-        dict(sown.values_list("planting_id").annotate(Min("sown_on")).order_by()),
-        dict(planted.values_list("batch__planting_id").annotate(Min("on")).order_by()),
-        {planting: max(0, count or 0) for planting, count in there.items()},
-    )
+    def troubles(self, garden: Garden) -> list[Trouble]:
+        return self.dating.troubles(garden) if self.season is None else self.season.troubles
 
 
-def laid_out(garden: Garden, dating: Dating, year: int | None = None) -> dict[int, list[Laid]]:
+def standing(garden: Garden) -> Standing:
+    """What the season says of its plantings today."""
+    try:
+        now = load(garden, clock.today(garden))
+    except NoFrostDate:
+        return Standing(dating_of(garden, waits=False), {}, {}, None)
+    assert now.shared is not None
+    return Standing(now.shared.dating, now.dates(), now.set_out(), now)
+
+
+def laid_out(garden: Garden, on: Standing) -> dict[int, list[Laid]]:
     """What lies in each bed this season, by spot; a constant number of queries."""
     rows = BedArea.objects.filter(
-        planting__season__garden=garden, planting__season__year=year or garden.year, planting__cancelled_on=None
+        planting__season__garden=garden, planting__season__year=garden.year, planting__cancelled_on=None
     ).select_related("planting")
-    facts = happened(garden)
     found: dict[int, list[Laid]] = defaultdict(list)
     for row in rows.order_by("pk"):
-        with dating.noting(row.planting, garden):
-            found[row.spot_id].append(_laid(row, dating, facts))
+        with on.dating.noting(row.planting, garden):
+            if row.planting_id in on.dates:
+                found[row.spot_id].append(_laid(row, on))
     for laid in found.values():
         _letters(laid)
     return found
 
 
-def dates_of(planting: Planting, crop: Crop, dating: Dating, facts: Happened) -> PlantingDates:
-    """Its days, with what happened before what was chosen."""
-    choice = dating.choice(planting, facts.sown.get(planting.pk))
-    if planting.pk in facts.planted:
-        choice = choice._replace(out_on=facts.planted[planting.pk], out_because="happened")
-    return dating.dates(planting, crop, choice)
-
-
-def _laid(row: BedArea, dating: Dating, facts: Happened) -> Laid:
-    planting = row.planting
+def _laid(row: BedArea, on: Standing) -> Laid:
+    planting, dating = row.planting, on.dating
     crop = dating.crop(planting)
-    dates = dates_of(planting, crop, dating, facts)
+    dates = on.dates[planting.pk]
     rect = Rect(row.x_cm, row.y_cm, row.length_cm, row.width_cm)
     spacing, lot = spacing_of(row, planting, crop), dating.lot(planting)
     standing = Area(
@@ -194,7 +191,7 @@ def _laid(row: BedArea, dating: Dating, facts: Happened) -> Laid:
         standing,
         "",
         flower,
-        facts.there.get(planting.pk),
+        on.there.get(planting.pk),
     )
 
 
@@ -256,7 +253,7 @@ def plants_placed(laid: dict[int, list[Laid]]) -> Counter[int]:
 
 
 def looking(
-    garden: Garden, dating: Dating, laid: dict[int, list[Laid]], beds: Iterable[Spot], grid: float
+    garden: Garden, on: Standing, laid: dict[int, list[Laid]], beds: Iterable[Spot], grid: float
 ) -> list[Looking]:
     """This season's plantings with plants still to place, the largest ground first."""
     placed = plants_placed(laid)
@@ -267,19 +264,17 @@ def looking(
     own = {b.pk for b in beds}
     crops = []
     for planting in open_:
-        with dating.noting(planting, garden):
-            crops.append((planting, dating.crop(planting)))
+        with on.dating.noting(planting, garden):
+            crops.append((planting, on.dating.crop(planting)))
     ordered = sorted(
         crops,
         key=lambda pair: (pair[0].spot_id not in own, -_ground_of(pair[0].wanted - placed[pair[0].pk], *pair)),
     )
-    facts = happened(garden)
     found = []
     for k, (planting, crop) in enumerate(ordered):
         left, room = planting.wanted - placed[planting.pk], None
-        if k < MOST_SHOWN:
-            with dating.noting(planting, garden):
-                room = _room(crop, left, planting, dates_of(planting, crop, dating, facts), beds, laid, grid)
+        if k < MOST_SHOWN and planting.pk in on.dates:
+            room = _room(crop, left, planting, on.dates[planting.pk], beds, laid, grid)
         found.append(Looking(planting, crop, planting.wanted, placed[planting.pk], room))
     return found
 

@@ -50,9 +50,10 @@ def colours_of(request: Any) -> str:
 @garden_view(no_frost="beds", back="beds")
 def beds(request: Any) -> HttpResponse:
     """All the ground from above, what looks for a place, what a household uses."""
-    garden, dating, plot = request.garden, dating_of(request.garden, waits=False), queries.plot_of(request.garden)
+    garden, on, plot = request.garden, queries.standing(request.garden), queries.plot_of(request.garden)
+    dating = on.dating
     spots = queries.ground(garden)
-    laid = queries.laid_out(garden, dating)
+    laid = queries.laid_out(garden, on)
     weeks, by = queries.weeks(dating), colours_of(request)
     week = week_of(request, weeks)
     growing = [s for s in spots if s.kind in GROWING]
@@ -63,7 +64,7 @@ def beds(request: Any) -> HttpResponse:
         if laid.get(s.pk)
         for slot in slots([one.standing for one in laid[s.pk]], queries.season_end(dating))
     ]
-    looking = queries.looking(garden, dating, laid, growing, plot.grid_cm)
+    looking = queries.looking(garden, on, laid, growing, plot.grid_cm)
     context = {
         "view": "beds",
         "plot": plot,
@@ -80,7 +81,7 @@ def beds(request: Any) -> HttpResponse:
         "week_index": weeks.index(week) if week in weeks else 0,
         "slots": sorted(free, key=lambda f: f[1].since)[:6],
         "household": queries.household_of(garden, dating),
-        "troubles": dating.troubles(garden),
+        "troubles": on.troubles(garden),
         "form": BedForm(garden=garden, units=request.units, initial={"kind": "bed"}),
         "per_cm": shown(1.0, "cm", request.units)[0],
         "places": 0 if request.units == "metric" else 1,
@@ -162,8 +163,9 @@ def bed(request: Any, spot_id: int) -> HttpResponse:
 
 
 def _bed_context(request: Any, spot: Spot, note: str) -> dict[str, Any]:
-    garden, dating, plot = request.garden, dating_of(request.garden, waits=False), queries.plot_of(request.garden)
-    laid = queries.laid_out(garden, dating)
+    garden, on, plot = request.garden, queries.standing(request.garden), queries.plot_of(request.garden)
+    dating = on.dating
+    laid = queries.laid_out(garden, on)
     board = queries.board(garden, spot, dating, laid)
     weeks, by = queries.weeks(dating), colours_of(request)
     week = week_of(request, weeks)
@@ -187,7 +189,7 @@ def _bed_context(request: Any, spot: Spot, note: str) -> dict[str, Any]:
         "overlaps": overlaps(standing),
         "hidden": hidden(standing, plot.seen_from, week),
         "shades": shaded(standing, garden.latitude, plot.north_deg, week),
-        "looking": queries.looking(garden, dating, laid, [spot], plot.grid_cm),
+        "looking": queries.looking(garden, on, laid, [spot], plot.grid_cm),
         "weeks": weeks,
         "week": week,
         "week_index": weeks.index(week) if week in weeks else 0,
@@ -308,8 +310,9 @@ def following(request: Any, area_id: int) -> HttpResponse:
     row = get_object_or_404(
         BedArea.objects.select_related("spot"), pk=area_id, planting__season__garden=garden, planting__cancelled_on=None
     )
-    dating = dating_of(garden, waits=False)
-    board = queries.board(garden, row.spot, dating, queries.laid_out(garden, dating))
+    on = queries.standing(garden)
+    dating = on.dating
+    board = queries.board(garden, row.spot, dating, queries.laid_out(garden, on))
     slot = next((s for s in board.slots if s.after.ref == str(row.pk)), None)
     packets_only = "all" not in request.GET
     found = queries.followers(dating, row.spot, slot, today, packets_only) if slot is not None else []

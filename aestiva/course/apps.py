@@ -6,3 +6,9 @@ from django.apps import AppConfig
 class CourseConfig(AppConfig):
     name = "aestiva.course"
     label = "course"
+
+    def ready(self) -> None:
+        from aestiva.course.ground import ground_of
+        from aestiva.place.dating import ask_of_ground
+
+        ask_of_ground(ground_of)

@@ -15,14 +15,16 @@ from aestiva.season.rows import SeasonRows
 from aestiva.season.trouble import CANNOT
 from aestiva.seeds.queries import had, seed_of
 from growing.batch.history import BatchState, Sown, replay_planting
-from growing.chain.course import Facts, course, delayed_by_hardening
+from growing.chain.choice import Held
+from growing.chain.course import Course, Facts, course, delayed_by_gates, delayed_by_hardening
+from growing.chain.dates import PlantingDates
 from growing.chain.leaves import Stage, out_later
 from growing.crops import Crop
 from growing.emergence.clock import Advance
 from growing.emergence.outlook import share_by_warmth
 from growing.hardening.ahead import Case, Door, ahead, limits_of, nights_out
 from growing.hardening.ladder import Ladder, LadderProgress, ladders, progress
-from growing.hardening.steps import stressed
+from growing.hardening.steps import ladder_ahead, stressed
 from growing.place.nights import Night
 from growing.seeds.planned import InHand, sowing_of
 from growing.seeds.sowing import How, NoCount, Seed, how_for
@@ -80,6 +82,7 @@ class Shared(NamedTuple):
     hows: dict[tuple[int, str, str, int | None], How]  # by crop and what was said
     warmth: Warmth
     stages: Mapping[int, Stage] = MappingProxyType({})  # how far those are of which somebody saw the leaves, by batch
+    held: Mapping[int, Held] = MappingProxyType({})  # what holds those back today that are about to go out, by batch
     door: Door = Door()
     own: Mapping[str, Ladder] = MappingProxyType({})  # the garden's own ladders, by key
 
@@ -213,32 +216,25 @@ def _batch_item(
     hardened = None
     if climbs:
         hardened = progress(ladder, facts.outings, at.today, stressed(facts.days), facts.days.get("sheltered", ()))
-    choice = dating.choice(planting, batch.sown_on)
     kind, code = at.rows.stands.get(batch.pk, ("", ""))
-    if facts.planted_on is not None:
-        dates = dating.dates(planting, crop, choice._replace(out_on=facts.planted_on, out_because="happened"))
-    else:
-        dates = dating.dates(planting, crop, choice)
-        if choice.out_on is None and (small := out_later(stage, crop, dates.out_on)) is not None:
-            choice = choice._replace(out_on=small, out_because="small")
-            dates = dating.dates(planting, crop, choice)
-        ready = None
-        if hardened is not None and hardened.rung is not None and facts.outings:
-            ready = _ready(crop, ladder, facts, hardened, at, kind)
-        later = delayed_by_hardening(choice, dates, facts, hardened, at.today, ready)
-        dates = dates if later is choice else dating.dates(planting, crop, later)
+    dates = _as_they_stand(planting, batch, crop, facts, hardened, at)
     warmth, room = batch.temperature_c, dating.room(planting)
     if warmth is None and room is not None and batch.sown_on is not None:
         warmth = room.germinates_c(batch.sown_on)
     speed = dating.speed_of(planting, crop, batch.sown_on or dates.sow_on, warmth)
     how, clock = at.how(crop, batch), None if had is None else had.of
     normals = dating.place.normals
+
+    def walked(dates: PlantingDates, hardens_for: date | None = None) -> Course:
+        path = dating.path(planting)
+        return course(crop, dates, ladder, facts, how, speed, climbs, path, clock, stage, hardens_for)
+
     raised = Raised(
         ref=f"b{batch.pk}",
         crop=crop,
         wanted=state.wanted,
         dates=dates,
-        course=course(crop, dates, ladder, facts, how, speed, climbs, dating.path(planting), clock, stage),
+        course=walked(dates),
         stood=planting.stood,
         facts=facts,
         stage=stage,
@@ -260,7 +256,34 @@ def _batch_item(
         accepted_risk=dating.place.risk_for(crop.hardiness),
         seed=_seed(at, crop, batch, clock, warmth),
     )
+    if batch.pk in at.held and not facts.outings and (climb := ladder_ahead(raised, at.today)) is not None:
+        if climb.ready is not None and climb.ready > dates.out_on:  # it begins in time, and takes longer
+            later = dating.choice(planting, batch.sown_on)._replace(out_on=climb.ready, out_because="waits")
+            raised.dates = dating.dates(planting, crop, later)
+            raised.course = walked(raised.dates, dates.out_on)
     return Item(planting, batch, crop, raised, code, grows_at)
+
+
+def _as_they_stand(
+    planting: Planting, batch: Batch, crop: Crop, facts: Facts, hardened: LadderProgress | None, at: Shared
+) -> PlantingDates:
+    """The days of a batch on this day: chosen or by the rules; later where its leaves, its ladder or a gate hold it; as it happened."""
+    dating = at.dating
+    choice = dating.choice(planting, batch.sown_on)
+    if facts.planted_on is not None:
+        return dating.dates(planting, crop, choice._replace(out_on=facts.planted_on, out_because="happened"))
+    dates = dating.dates(planting, crop, choice)
+    if choice.out_on is None:
+        small = out_later(at.stages.get(batch.pk), crop, dates.out_on)
+        if small is not None:
+            choice = choice._replace(out_on=small, out_because="small")
+            dates = dating.dates(planting, crop, choice)
+    ready = None
+    if hardened is not None and hardened.rung is not None and facts.outings:
+        ready = _ready(crop, at.ladder(crop, batch), facts, hardened, at, at.rows.stands.get(batch.pk, ("", ""))[0])
+    choice = delayed_by_hardening(choice, dates, facts, hardened, at.today, ready)
+    choice = delayed_by_gates(choice, dating.dates(planting, crop, choice), at.held.get(batch.pk), at.today)
+    return dating.dates(planting, crop, choice)
 
 
 def _ready(crop: Crop, ladder: Ladder, facts: Facts, hardened: LadderProgress, at: Shared, stands: str) -> date | None:

@@ -10,6 +10,7 @@ from datetime import date, timedelta
 from typing import NamedTuple, cast
 
 from aestiva.course.door import door_of, own_ladders
+from aestiva.course.ground import free_ground
 from aestiva.course.items import Item as Item
 from aestiva.course.items import Shared, items_of
 from aestiva.course.light import Lit, stages_of
@@ -18,8 +19,9 @@ from aestiva.course.placework import PlaceWork, place_work
 from aestiva.course.warmth import Had, Warmth
 from aestiva.frame.wording import task_name
 from aestiva.gardens.models import Garden
-from aestiva.gardens.providers import link, steps, steps_of_key
+from aestiva.gardens.providers import link, stages, steps, steps_of_key
 from aestiva.place.dating import Dating, lots_of
+from aestiva.place.ground import beside, shared_ground
 from aestiva.place.queries import frost_of, nights, place_year
 from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, Lot, Planting
@@ -27,6 +29,8 @@ from aestiva.season.rows import SeasonRows, season_rows
 from aestiva.season.trouble import CANNOT, Trouble, words_of
 from aestiva.seeds.queries import seeds_known, sowings_of, tests_of
 from growing.batch.ledger import LedgerError
+from growing.chain.choice import Held
+from growing.chain.dates import PlantingDates
 from growing.place.nights import Night
 from growing.place.year import PlaceYear
 from growing.seeds.viability import Germination
@@ -74,6 +78,7 @@ class SeasonState:
     known: dict[int, Germination] = field(default_factory=dict)
     troubles: list[Trouble] = field(default_factory=list)
     shared: Shared | None = None
+    held: dict[int, Held] = field(default_factory=dict)  # of each batch at the gates, what holds it back today
     warm: dict[int, Had] = field(default_factory=dict)  # of each batch under the mix
     lit: dict[int, Lit] | None = None  # the light that each batch had, once somebody asked
     outlooks: dict[int, Outlook] | None = None  # of the same, once somebody asked
@@ -88,6 +93,25 @@ class SeasonState:
     def horizon(self) -> date:
         """The day until which every task of the season falls due."""
         return max(self.today, date(self.place.year, 1, 1)) + HORIZON
+
+    def dates(self) -> dict[int, PlantingDates]:
+        """The dates of each planting as they stand today, those of its first batch where it has several."""
+        found: dict[int, PlantingDates] = {}
+        for item in self.items:
+            found.setdefault(item.planting.pk, item.raised.dates)
+        return found
+
+    def set_out(self) -> dict[int, int | None]:
+        """Plants that were set out and stand, by planting; None: none were set out yet."""
+        found: dict[int, int | None] = {}
+        for pk, batches in self.rows.batches.items():
+            events = (e for b in batches for e in self.rows.events.get(b.pk, ()))
+            found[pk] = 0 if any(kind == "planted" for kind, *_ in events) else None
+        for item in self.items:
+            there = item.raised.accounts
+            if there is not None and there.outdoors:
+                found[item.planting.pk] = (found.get(item.planting.pk) or 0) + there.outdoors
+        return found
 
     def name_of(self, planting: Planting) -> str:
         """The crop's name; its key where nobody knows it any more."""
@@ -202,10 +226,11 @@ def load(
         frost = frost_of(garden)
         place, crops, lots = place or place_year(garden, frost=frost), Crops(garden), lots_of(garden)
         ahead, shift = nights(garden, today), frost.shift_c
-    rows = rows or season_rows(garden, plantings, None if like is None else like.rows.spots)
-    dating = Dating(place, crops, rows.covers, lots, garden)
-    if like is not None and like.shared is not None:
-        dating.on_ground_of(like.shared.dating)
+    spots = None if like is None else like.rows.spots
+    ground = shared_ground(garden) if like is None or like.shared is None else like.shared.dating.shared_ground
+    wanted = None if plantings is None else set(plantings)
+    rows = rows or season_rows(garden, None if wanted is None else wanted | beside(wanted, ground), spots)
+    dating = Dating(place, crops, rows.covers, lots, garden, lambda dating: free_ground(found, dating), ground)
     known = (
         like.known
         if like is not None
@@ -221,33 +246,60 @@ def load(
         else (door_of(garden, rows.spots, place.away), own_ladders(garden))
     )
     shared = Shared(dating, today, rows, ahead, shift, garden.ladder, known, {}, {}, warmth, door=door, own=own)
-    found.shared, found.whole = shared, plantings is None
+    found.shared, found.whole = shared, wanted is None
     found.paces = None if like is None else like.paces
     for planting in rows.plantings:
-        try:
-            found.items.extend(items_of(planting, dating.crop(planting), shared, found))
-        except CANNOT as error:
-            found.trouble(planting, None, error)
-    if rows.looks:
-        _go_by_leaves(found, dating)
+        if wanted is None or planting.pk in wanted:
+            try:
+                found.items.extend(items_of(planting, dating.crop(planting), shared, found))
+            except CANNOT as error:
+                found.trouble(planting, None, error)
+    _go_by_leaves(found)
+    _go_by_gates(found)
     found.troubles += dating.troubles(garden)
     return found
 
 
-def _go_by_leaves(found: SeasonState, dating: Dating) -> None:
+def _go_by_leaves(found: SeasonState) -> None:
     """Once it is known what each had, those of which somebody saw the leaves go by them and not by their days."""
     assert found.shared is not None
-    stages = stages_of(found, found.items)
-    if not stages:
-        return
+    stages = stages_of(found, found.items) if found.rows.looks else {}
     found.shared = found.shared._replace(stages=stages)
+    _again(found, {i.planting.pk for i in found.items if i.batch is not None and i.batch.pk in stages})
+
+
+def _go_by_gates(found: SeasonState) -> None:
+    """Once it is known when each would go out, those about to go wait for what holds them back today."""
+    assert found.shared is not None
+    for stage in stages():
+        if stage.holds is not None:
+            found.held |= stage.holds(found, found.items)
+    found.shared = found.shared._replace(held=found.held)
+    _again(found, {i.planting.pk for i in found.items if i.batch is not None and _held(found, i)})
+
+
+def _held(found: SeasonState, item: Item) -> bool:
+    held, out = found.held.get(item.batch_pk), item.raised.dates.out_on
+    if held is None:
+        return False
+    slow = held.ready is not None and not item.raised.facts.outings and held.ready > out
+    return slow or (bool(held.by) and (held.until is None or held.until > out))
+
+
+def _again(found: SeasonState, plantings: set[int]) -> None:
+    """Those plantings as they are by what is known of them now, and what follows on their ground."""
+    if not plantings:
+        return
+    assert found.shared is not None
+    dating = found.shared.dating.with_others({})
+    found.shared = found.shared._replace(dating=dating)
+    those = plantings | dating.beside(plantings)
     by_planting: dict[int, list[Item]] = {}
     for item in found.items:
         by_planting.setdefault(item.planting.pk, []).append(item)
     for pk, items in by_planting.items():
-        if any(item.batch is not None and item.batch.pk in stages for item in items):
-            planting = items[0].planting
-            by_planting[pk] = items_of(planting, dating.crop(planting), found.shared, found)
+        if pk in those:
+            by_planting[pk] = items_of(items[0].planting, dating.crop(items[0].planting), found.shared, found)
     found.items = [item for items in by_planting.values() for item in items]
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Collection, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterator, Mapping
 from contextlib import contextmanager
 from copy import copy
 from datetime import date
@@ -13,7 +13,7 @@ from typing import Any
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.gardens.providers import link
-from aestiva.place.ground import Free, free_from, shared_ground
+from aestiva.place.ground import Free, beside, shared_ground
 from aestiva.place.queries import place_year
 from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, Lot, Planting, Spot
@@ -30,11 +30,20 @@ from growing.crops import Crop
 from growing.place.warmth import COVER_AIR_C
 from growing.place.year import PlaceYear
 
+Ground = Callable[["Dating"], Mapping[int, Free]]
+_asked: list[Callable[[Garden], Ground]] = []
+
+
+def ask_of_ground(ask: Callable[[Garden], Ground]) -> None:
+    """Whoever knows the dates as they stand says from when ground is free."""
+    _asked.append(ask)
+
 
 class Dating:
     """Dates plantings of one place, each different case once.
 
-    garden: the garden whose beds say when ground is free; None: no bed is looked at.  place: None where there is no frost
+    garden: the garden whose beds say when ground is free; None: no bed is looked at.  ground: plantings on the same
+    ground, and says: who knows from when it is free, where the season is in hand.  place: None where there is no frost
     date yet.  covers: spots under a cover, by their key.  lots: seed lots by their key, for what
     their packets say.
     """
@@ -46,10 +55,12 @@ class Dating:
         covers: Mapping[int, str] | None = None,
         lots: Mapping[int, Lot] | None = None,
         garden: Garden | None = None,
+        says: Ground | None = None,
+        ground: Mapping[int, set[int]] | None = None,
     ) -> None:
-        self._garden = garden
-        self._free: dict[int, Free] | None = None if garden is not None else {}
-        self._ground: list[Mapping[int, set[int]]] = []
+        self._garden, self._says = garden, says
+        self._free: Mapping[int, Free] | None = None if garden is not None else {}
+        self._ground: list[Mapping[int, set[int]]] = [] if ground is None else [ground]
         self._instead: dict[int, Planting] = {}
         self._rooms: dict[int, Room | None] = {}
         self._spots: dict[int, Spot] = {}
@@ -64,24 +75,21 @@ class Dating:
         self._broken: dict[int, str] = {}  # lots whose packet says what cannot stand: left aside
         self._unsaid: dict[int, Trouble] = {}  # plantings that cannot be reckoned with, by their key
 
-    def on_ground_of(self, other: Dating) -> Dating:
-        """This one, with the ground that another has asked for already: nothing was laid out since."""
-        self._ground = other._ground
-        return self
-
     def with_others(self, instead: Mapping[int, Planting]) -> Dating:
         """The same, with some plantings as they might be; what was dated stays dated."""
         other = copy(self)
         other._instead, other._free = dict(instead), None if self._garden is not None else {}
         return other
 
+    def with_ground(self, free: Mapping[int, Free]) -> Dating:
+        """The same, with ground that is known to be free from then on."""
+        other = copy(self)
+        other._free = free
+        return other
+
     def beside(self, plantings: Collection[int]) -> set[int]:
         """Plantings on the same ground as these, and on that of those in turn."""
-        ground, found, open_ = self.shared_ground, set(plantings), set(plantings)
-        while open_:
-            open_ = {other for pk in open_ for other in ground.get(pk, ())} - found
-            found |= open_
-        return found - set(plantings)
+        return beside(plantings, self.shared_ground)
 
     @property
     def shared_ground(self) -> Mapping[int, set[int]]:
@@ -166,10 +174,6 @@ class Dating:
 
     def choice(self, planting: Planting, sown_on: date | None = None) -> Choice:
         """The grower's settled dates; what was really sown overrides what was chosen."""
-        return self.choice_without_ground(planting, sown_on)._replace(bed_free=self.ground_free(planting))
-
-    def choice_without_ground(self, planting: Planting, sown_on: date | None = None) -> Choice:
-        """The same, whatever stands on its ground before it."""
         out, room, sown = planting.chosen_out, self.room(planting), sown_on is not None
         sow, because = (sown_on, "chosen") if sown else self.day_given(planting, planting.chosen_sow)
         return Choice(
@@ -178,6 +182,7 @@ class Dating:
             sow,
             out,
             self.packet(planting),
+            bed_free=self.ground_free(planting),
             not_before=None if sow is not None else self.begins_on(planting),
             room=room,
             sown=sown,
@@ -268,7 +273,9 @@ class Dating:
         """What it follows on its ground, and until when that stands; None: nothing."""
         if self._free is None:
             self._free = {}  # what is asked while it is worked out looks at no bed
-            self._free = free_from(self)
+            if self.shared_ground and self._garden is not None:
+                says = self._says or next(ask(self._garden) for ask in _asked)
+                self._free = says(self)
         return self._free.get(planting.pk)
 
     def packet(self, planting: Planting) -> PacketTiming | None:

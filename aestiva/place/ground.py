@@ -3,19 +3,13 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Callable, Collection, Mapping
 from datetime import date, timedelta
-from typing import TYPE_CHECKING, NamedTuple
-
-from django.db.models import Min
+from typing import NamedTuple
 
 from aestiva.gardens.models import Garden
-from aestiva.season.models import Batch, BatchEvent, BedArea, Planting
-from aestiva.season.trouble import CANNOT
-from growing.chain.choice import Choice
+from aestiva.season.models import BedArea
 from growing.chain.dates import PlantingDates
-
-if TYPE_CHECKING:
-    from aestiva.place.dating import Dating
 
 
 def shared_ground(garden: Garden) -> dict[int, set[int]]:
@@ -41,6 +35,15 @@ def shared_ground(garden: Garden) -> dict[int, set[int]]:
     return dict(found)
 
 
+def beside(plantings: Collection[int], ground: Mapping[int, Collection[int]]) -> set[int]:
+    """Plantings on the same ground as these, and on that of those in turn."""
+    found, open_ = set(plantings), set(plantings)
+    while open_:
+        open_ = {other for pk in open_ for other in ground.get(pk, ())} - found
+        found |= open_
+    return found - set(plantings)
+
+
 class Free(NamedTuple):
     """From when ground is free, and the key of the planting that stands there until then."""
 
@@ -48,40 +51,24 @@ class Free(NamedTuple):
     after: int
 
 
-def free_from(dating: Dating) -> dict[int, Free]:
+def free_from(
+    shared: Mapping[int, Collection[int]], dated: Callable[[int, Free | None], PlantingDates | None]
+) -> dict[int, Free]:
     """For plantings that follow another on its ground, the day after the last harvest or bloom of what stands there first.
 
     What is set out first has the ground first, as its days would be without the other; of one day the one planned first.
+    shared: plantings on the same ground, both ways.  dated: the dates of one, as they stand with its ground free from then.
     """
-    shared = dating.shared_ground
-    if not shared:
-        return {}
-    plantings = {p.pk: dating.as_it_is(p) for p in Planting.objects.filter(pk__in=shared)}
-    begun = Batch.objects.filter(planting__in=shared, failed_on=None, sown_on__isnull=False)
-    sown = dict(begun.values_list("planting_id").annotate(Min("sown_on")).order_by())
-    events = BatchEvent.objects.filter(batch__planting__in=shared, kind="planted")
-    planted = dict(events.values_list("batch__planting_id").annotate(Min("on")).order_by())
-
-    def dated(planting: Planting, free: date | None) -> PlantingDates | None:
-        choice: Choice = dating.choice_without_ground(planting, sown.get(planting.pk))._replace(bed_free=free)
-        if planting.pk in planted:
-            choice = choice._replace(out_on=planted[planting.pk], out_because="happened")
-        try:
-            return dating.dates(planting, dating.crop(planting), choice)
-        except CANNOT:
-            return None
-
-    plain = {pk: dates for pk, one in plantings.items() if (dates := dated(one, None)) is not None}
-    order = sorted(plain, key=lambda pk: (plain[pk].out_on, pk))
+    plain = {pk: first for pk in shared if (first := dated(pk, None)) is not None}
     found: dict[int, Free] = {}
     until: dict[int, date] = {}
-    for pk in order:
+    for pk in sorted(plain, key=lambda pk: (plain[pk].out_on, pk)):
         before = [(until[other], other) for other in shared[pk] if other in until]
+        dates: PlantingDates | None = plain[pk]
         if before:
             last, other = max(before)
             found[pk] = Free(last + timedelta(days=1), other)
-        dates = dated(plantings[pk], found[pk].day if pk in found else None)
-        assert dates is not None
-        if dates.last_known:
+            dates = dated(pk, found[pk])
+        if dates is not None and dates.last_known:
             until[pk] = dates.last
     return found

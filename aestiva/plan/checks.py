@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from django.db.models import F
 
-from aestiva.beds.queries import laid_out
+from aestiva.beds.queries import laid_out, standing
 from aestiva.course.state import load
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
-from aestiva.place.dating import dating_of
 from aestiva.season.crops import Crops
 from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, Lot, Planting
@@ -65,7 +64,7 @@ def _dates(garden: Garden) -> list[str]:
         troubles = load(garden, today).troubles
         if troubles:
             return [f"plantings: {troubles[0].name} cannot be reckoned with ({troubles[0].words})."]
-        laid_out(garden, dating_of(garden))
+        laid_out(garden, standing(garden))
     except NoFrostDate:
         pass
     except (CropError, KeyError, TypeError, ValueError, AttributeError, OverflowError) as error:

@@ -11,6 +11,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
+from aestiva.course.state import load
 from aestiva.frame import say
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock
@@ -54,12 +55,6 @@ def _form_page(
     return render(request, "plan/planting.html", context, status=status)
 
 
-def _sown_on(planting: Planting) -> date | None:
-    """The day on which the first of its living batches was sown; None before that."""
-    days = planting.batches.filter(failed_on=None).exclude(sown_on=None).order_by("pk")
-    return days.values_list("sown_on", flat=True).first()
-
-
 def _first_planned(planting: Planting, dates: PlantingDates | None) -> date | None:
     """The sowing day when it was first kept, where it has moved since."""
     day = planting.made.get("sow_on")
@@ -88,11 +83,9 @@ def _answer(form: PlantingForm, dating: Dating, saved: Planting | None) -> dict[
         said |= answer.counted(planting, crop, dating, form.today, form.garden.year)
     said |= answer.before_sowing(planting, crop, dating, dates)
     if saved is not None:
-        try:
-            before = dating.dates(saved, dating.crop(saved))
-        except CANNOT:  # what is kept cannot be reckoned with: that is why it is changed
-            return said
-        said["differences"] = actions.differences(before, dates)
+        before = load(form.garden, form.today, [saved.pk]).dates().get(saved.pk)
+        if before is not None:  # otherwise what is kept cannot be reckoned with: that is why it is changed
+            said["differences"] = actions.differences(before, dates)
     return said
 
 
@@ -171,14 +164,9 @@ def _so_far(request: Any, dating: Dating, beginning: bool) -> list[Kept]:
     """What was planned in this go; in a garden that is being begun, all of it."""
     here = Planting.objects.filter(season__garden=request.garden, season__year=request.garden.year, cancelled_on=None)
     found = here if beginning else here.filter(pk__in=_kept(request))
-    kept = []
-    for planting in found.order_by("-pk")[:MOST_KEPT]:
-        try:
-            dates = dating.dates(planting, dating.crop(planting))
-        except CANNOT:
-            dates = None
-        kept.append(Kept(planting, f"{dating.name_of(planting)} {planting.variety}".strip(), dates))
-    return kept
+    shown = list(found.order_by("-pk")[:MOST_KEPT])
+    dates = load(request.garden, clock.today(request.garden), [p.pk for p in shown]).dates() if shown else {}
+    return [Kept(p, f"{dating.name_of(p)} {p.variety}".strip(), dates.get(p.pk)) for p in shown]
 
 
 @garden_view()
@@ -224,10 +212,13 @@ def planting(request: Any, planting_id: int) -> HttpResponse:
         return redirect("planting", request.garden.pk, planting_id)
     context: dict[str, Any] = {"view": "plan", "form": form, "planting": saved, "crop_name": dating.name_of(saved)}
     context["containers"] = link("paths", request.garden.pk, saved.pk)
+    now = load(request.garden, today, [saved.pk])
     try:
         crop = dating.crop(saved)
-        sown_on = _sown_on(saved)
-        dates = dating.dates(saved, crop, dating.choice(saved, sown_on))
+        if now.items:
+            dates, sown_on = now.items[0].raised.dates, now.items[0].raised.facts.sown_on
+        else:  # cancelled, or of another season: as the rules would date it
+            dates, sown_on = dating.dates(saved, crop), None
         context |= {"crop": crop, "dates": dates, "relevant": list(dates.problems), "sown_on": sown_on}
         context |= answer.ways_out_of(dating, saved, crop, dates)
         context["own"] = answer.own_values(dating, crop)

@@ -102,6 +102,11 @@ RULES = {
         "its plants are behind: about then they have the leaves to go out with; the window is {window start} to {window end}",
         short="They are behind, and too small before; window {window start} to {window end}.",
     ),
+    "plan.out_held": Said(
+        "Plant out on {result}",
+        "the first day on which nothing is likely to hold it: now it is {held by}; the window is {window start} to {window end}",
+        short="Held by {held by}; window {window start} to {window end}.",
+    ),
     "plan.out_happened": Said(
         "Planted out on {result}", "as it happened; the window was {window start} to {window end}"
     ),

@@ -10,6 +10,7 @@ from aestiva.course.light import Lit, growth_of, lights, up_since
 from aestiva.course.state import Item, SeasonState
 from aestiva.place.models import SoilReading
 from aestiva.plantingout.models import BedState, CoverAtHand
+from growing.chain.choice import Held
 from growing.chain.leaves import leaf_days
 from growing.chain.windows import needs_of, spring_out
 from growing.hardening.steps import ladder_ahead
@@ -17,7 +18,7 @@ from growing.place.soil import MORNING_HOUR
 from growing.place.year import Gate as PlaceGate
 from growing.place.year import PlaceYear
 from growing.plantingout.asking import age_limit, sort_of
-from growing.plantingout.gates import MORNINGS, Asked, Bed, Gate, Kept, gates
+from growing.plantingout.gates import MORNINGS, Asked, Bed, Gate, Kept, gates, held
 from growing.plantingout.springs import Springs, springs
 from growing.plantingout.verdict import Verdict, judged
 from growing.plantingout.worth import Sort
@@ -41,6 +42,16 @@ class Row(NamedTuple):
     @property
     def batch(self) -> int:
         return self.item.batch_pk
+
+    @property
+    def out_on(self) -> date:
+        """The day on which it is to be planted out, as it stands today: the same on every page."""
+        return self.item.raised.dates.out_on
+
+    @property
+    def may_go(self) -> bool:
+        """Does nothing hold it back that a cover, or the evening, would not help?"""
+        return self.verdict.kind != "wait"
 
     @property
     def plants(self) -> int:
@@ -73,46 +84,72 @@ def at_gate(item: Item, today: date) -> bool:
     return up and (near or bool(one.facts.outings)) and to_go(item) > 0
 
 
+def holds(now: SeasonState, items: list[Item]) -> dict[int, Held]:
+    """What holds back today each of these that stands at the gates, by batch; leaves that nobody saw hold nothing back."""
+    chosen = [i for i in items if at_gate(i, now.today)]
+    if not chosen:
+        return {}
+    garden, found = _garden(now), {}
+    for place, here in _by_place(now, chosen):
+        years = springs_at(now, place)
+        shared: Kept = {}
+        for item in here:
+            one = _asked(now, item, garden)
+            found[item.batch_pk] = held(gates(one, years, shared), one.ready)
+    return found
+
+
+def springs_at(now: SeasonState, place: PlaceYear) -> Springs | None:
+    """The years of a place from today on; found once a day."""
+    key = ("springs", now.today, now.nights, now.shift_c)
+    return place.memo(key, lambda: springs(place, now.today, now.nights, now.shift_c))
+
+
+def _by_place(now: SeasonState, items: list[Item]) -> list[tuple[PlaceYear, list[Item]]]:
+    """Items by the place where they will grow: the open garden, and each cover."""
+    assert now.shared is not None
+    found: dict[str, tuple[PlaceYear, list[Item]]] = {}
+    for item in items:
+        place = now.shared.dating.place_of(item.planting)
+        found.setdefault(place.cover, (place, []))[1].append(item)
+    return list(found.values())
+
+
 def at_the_gates(now: SeasonState, items: list[Item] | None = None) -> AtTheGates:
     """Everyone at the gates, judged together; items: only these."""
-    assert now.shared is not None
-    chosen = [i for i in (now.items if items is None else items) if at_gate(i, now.today)]
-    mornings, states = soil_mornings(now), bed_states(now)
-    hand = covers_at_hand(now)
-    lit = lights(now) if chosen else {}
-    asked = [_asked(now, i, mornings, states, hand, lit) for i in chosen]
-    open_springs = springs(now.place, now.today, now.nights, now.shift_c)
-    by_place: dict[str, list[int]] = {}
-    for n, item in enumerate(chosen):
-        by_place.setdefault(now.shared.dating.place_of(item.planting).cover, []).append(n)
+    chosen = [i for i in (now.items if items is None else items) if i.batch is not None and i.batch.pk in now.held]
+    garden, lit = _garden(now), lights(now) if chosen else {}
     rows: list[Row] = []
-    for numbers in by_place.values():
-        place = now.shared.dating.place_of(chosen[numbers[0]].planting)
-        here = open_springs if not place.cover else springs(place, now.today, now.nights, now.shift_c)
+    for place, there in _by_place(now, chosen):
+        here = springs_at(now, place)
         shared: Kept = {}
-        found = [gates(asked[n], here, shared) for n in numbers]
-        sorts = [
-            None if here is None else sort_of(chosen[n].raised, place, here, now.today, now.garden.sells)
-            for n in numbers
-        ]
-        verdicts = judged(found, sorts, here, now.today, [asked[n].covers for n in numbers])
+        asked = [_asked(now, i, garden, lit) for i in there]
+        found = [gates(one, here, shared) for one in asked]
+        sorts = [None if here is None else sort_of(i.raised, place, here, now.today, now.garden.sells) for i in there]
+        verdicts = judged(found, sorts, here, now.today, [one.covers for one in asked])
         rows += [
-            Row(chosen[n], asked[n], g, v, age_limit(chosen[n].raised), s)
-            for n, g, v, s in zip(numbers, found, verdicts, sorts, strict=True)
+            Row(i, one, g, v, age_limit(i.raised), s)
+            for i, one, g, v, s in zip(there, asked, found, verdicts, sorts, strict=True)
         ]
     order = {"go": 0, "evening": 1, "cover": 2, "wait": 3}
-    rows.sort(key=lambda r: (order[r.verdict.kind], r.verdict.until or date.max, r.item.raised.dates.out_on))
-    return AtTheGates(tuple(rows), open_springs)
+    rows.sort(key=lambda r: (r.may_go and r.out_on > now.today, order[r.verdict.kind], r.out_on, r.item.full_name))
+    return AtTheGates(tuple(rows), springs_at(now, now.place))
 
 
-def _asked(
-    now: SeasonState,
-    item: Item,
-    mornings: tuple[float, ...],
-    states: Mapping[int, str],
-    hand: tuple[str, ...],
-    lit: Mapping[int, Lit],
-) -> Asked:
+class Seen(NamedTuple):
+    """What was read and seen in the garden: soil of the last mornings, the state of beds, covers at hand."""
+
+    mornings: tuple[float, ...]
+    states: Mapping[int, str]
+    hand: tuple[str, ...]
+
+
+def _garden(now: SeasonState) -> Seen:
+    return Seen(soil_mornings(now), bed_states(now), covers_at_hand(now))
+
+
+def _asked(now: SeasonState, item: Item, seen: Seen, lit: Mapping[int, Lit] | None = None) -> Asked:
+    """One batch as its gates see it.  lit: the light it had; None: not asked, and leaves that nobody saw are not known."""
     assert now.shared is not None
     one, dating = item.raised, now.shared.dating
     place = dating.place_of(item.planting)
@@ -124,16 +161,16 @@ def _asked(
         now.rows.code(spot),
         free.day if free is not None and still else None,
         "" if after is None or not still else after.full_name,
-        states.get(spot, "") if spot is not None else "",
+        seen.states.get(spot, "") if spot is not None else "",
     )
     ahead = ladder_ahead(one, now.today)
     known = {g.kind: g for g in _gates_of(item, place)}
     leaves = None
     if one.stage is not None:
         leaves = one.stage.leaves
-    elif one.facts.sown_on is not None and up_since(item) is not None:
+    elif lit is not None and one.facts.sown_on is not None and up_since(item) is not None:
         leaves = growth_of(item, now.today, lit).leaves
-    place_soil = mornings if not place.cover else ()  # the probe lies in the garden's usual bed
+    place_soil = seen.mornings if not place.cover else ()  # the probe lies in the garden's usual bed
     return Asked(
         crop=item.crop,
         today=now.today,
@@ -150,7 +187,7 @@ def _asked(
         soil_opens=_day(known, "soil"),
         nights_opens=_day(known, "nights"),
         leaf_days=leaf_days(item.crop, None) if one.stage is None else 1 / max(1e-3, one.stage.a_day),
-        covers=hand,
+        covers=seen.hand,
         sheltered=place.cover in SHELTERED,
         by_cover=item.crop.word("out_way") == "cover",
     )

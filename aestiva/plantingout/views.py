@@ -19,7 +19,7 @@ from aestiva.frame.forms import decimal, whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
-from aestiva.plantingout.asked import AtTheGates, Row, at_gate, at_the_gates
+from aestiva.plantingout.asked import AtTheGates, Row, at_the_gates
 from aestiva.plantingout.draw import NAMES, SAID, gate_svg, marks_svg, ways, worth_svg
 from aestiva.plantingout.models import STATES, BedState
 from aestiva.plantingout.tonight import tonight
@@ -27,7 +27,7 @@ from aestiva.season.actions import add_event, typed_count
 from aestiva.season.models import BedArea, Spot
 from growing.plantingout.kit import Item, dip_l, kit
 from growing.plantingout.springs import Springs, springs
-from growing.plantingout.verdict import Verdict, working
+from growing.plantingout.verdict import working
 from growing.plantingout.worth import DAYS, NEAR_BEST, worth
 
 MOST = 24
@@ -66,25 +66,20 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
 
 
 def headline(rows: tuple[Row, ...], today: date) -> str:
-    """“Plant 24 Snapdragon today, and 16 Cosmos with a cover; 5 others wait”."""
+    """“Plant 24 Snapdragon today, and 16 Cosmos with a cover; 5 others wait”: of what is due and may go."""
     if not rows:
         return "Nobody stands at the gates yet"
-    parts = []
+    parts, due = [], [r for r in rows if r.may_go and r.out_on <= today]
     for kind, words in (("go", "today"), ("evening", "this evening"), ("cover", "with a cover")):
-        names = [f"{r.plants} {r.item.name}" for r in rows if r.verdict.kind == kind]
+        names = [f"{r.plants} {r.item.name}" for r in due if r.verdict.kind == kind]
         if names:
             parts.append(f"{say.listed(names, 3)} {words}")
-    wait = [r for r in rows if r.verdict.kind == "wait"]
+    wait = len(rows) - len(due)
     if not parts:
-        until = min((r.verdict.until for r in wait if r.verdict.until is not None), default=None)
-        first = [r.item.name for r in wait if r.verdict.until == until]
-        then = (
-            f"; {say.listed(list(dict.fromkeys(first)), 2)} may go first, likely {say.day(until)}"
-            if until is not None
-            else ""
-        )
-        return f"Plant nothing today{then}"
-    rest = f"; {say.plural(len(wait), 'other waits', 'others wait')}" if wait else ""
+        first = min(r.out_on for r in rows)
+        names = list(dict.fromkeys(r.item.name for r in rows if r.out_on == first))
+        return f"Plant nothing today; {say.listed(names, 2)} first, {say.day(first)}"
+    rest = f"; {say.plural(wait, 'other waits', 'others wait')}" if wait else ""
     return f"Plant {' and '.join(parts)}{rest}"
 
 
@@ -117,27 +112,31 @@ def drawn(row: Row, today: date) -> dict[str, Any]:
         "row": row,
         "cells": cells,
         "marks": marks_svg(row, today),
-        "verdict": verdict_said(row.verdict, row.plants),
+        "verdict": verdict_said(row, today),
         "why": why_said(row, today),
         "left": (row.limit - today).days,
     }
 
 
-def verdict_said(verdict: Verdict, plants: int) -> str:
-    """“Go: 24 today”, “Go, with a cover”, “Wait until Tue 12 May”."""
-    if verdict.kind == "go":
+def verdict_said(row: Row, today: date) -> str:
+    """“Go: 24 today”, “Go, with a cover”, “May go; planned for Tue 12 May”, “Wait until Tue 12 May”: its day is that of the plan."""
+    kind, plants, day = row.verdict.kind, row.plants, say.day(row.out_on)
+    if kind == "wait":
+        known = row.verdict.until is not None or row.out_on > today + timedelta(days=1)
+        return f"Wait until {day}" if known else "Wait; until when is not known"
+    if row.out_on > today:
+        return f"May go{', with a cover' if kind == 'cover' else ''}; planned for {day}"
+    if kind == "go":
         return f"Go: {plants} today"
-    if verdict.kind == "evening":
-        return f"Go this evening: {plants}"
-    if verdict.kind == "cover":
-        return f"Go, with a cover: {plants}"
-    return f"Wait until {say.day(verdict.until)}" if verdict.until is not None else "Wait; until when is not known"
+    return f"Go this evening: {plants}" if kind == "evening" else f"Go, with a cover: {plants}"
 
 
 def why_said(row: Row, today: date) -> str:
     """What waiting costs, and the cheapest way through."""
     left, v = (row.limit - today).days, row.verdict
     parts = []
+    if v.kind == "wait" and v.until is not None and v.until < row.out_on:
+        parts.append(f"nothing is likely to hold it from {say.day(v.until)}")
     if v.kind == "wait" and v.waiting is not None:
         days = v.waiting.days
         if v.waiting.over:
@@ -181,7 +180,7 @@ def gate_page(request: Any, refused: Refused | None = None, batch_id: int = 0) -
     item = now.item_of(batch.pk)
     if item is None:
         raise Http404("That batch was given up, or is of another season.")
-    if not at_gate(item, today):
+    if batch.pk not in now.held:
         before = {"view": "plantingout", "item": item, "outdoors": item.raised.facts.planted_on, "refused": refused}
         return render(request, "plantingout/not_yet.html", before, status=422 if refused else 200)
     found = at_the_gates(now, [item])
@@ -319,7 +318,18 @@ def gates_csv(request: Any) -> HttpResponse:
     """Every batch at the gates with its verdict."""
     now = load(request.garden, clock.today(request.garden))
     rows = [_row(r) for r in at_the_gates(now).rows]
-    columns = ["what", "plants", "bed", "verdict", "until", "pot_holds_until", "worth_today", "worth_best", *NAMES]
+    columns = [
+        "what",
+        "plants",
+        "bed",
+        "plant_out",
+        "verdict",
+        "until",
+        "pot_holds_until",
+        "worth_today",
+        "worth_best",
+        *NAMES,
+    ]
     return csv_response("gates.csv", columns, rows)
 
 
@@ -327,5 +337,5 @@ def _row(r: Row) -> list[Any]:
     v = r.verdict
     until = "" if v.until is None else v.until.isoformat()
     worths_ = ["" if w is None else round(w, 3) for w in (v.today, v.best)]
-    first = [r.item.full_name, r.plants, r.asked.bed.code, v.kind, until, r.limit.isoformat()]
+    first = [r.item.full_name, r.plants, r.asked.bed.code, r.out_on.isoformat(), v.kind, until, r.limit.isoformat()]
     return [*first, *worths_, *(g.state for g in r.gates)]

@@ -1,6 +1,6 @@
 """Quarry Lane as it was lived until its day: once for all tests of a run.
 
-AESTIVA_LIVED names a file that holds it; `python -m demo.tests.lived` lives it in the database of the settings.
+AESTIVA_LIVED names a file that holds it, if it was lived already.
 """
 
 from __future__ import annotations
@@ -31,10 +31,3 @@ def quarry_lane() -> Garden:
             )
             here.cursor.executemany(into, found.fetchall())
     return Garden.objects.get(name="Quarry Lane")
-
-
-if __name__ == "__main__":
-    import django
-
-    django.setup()
-    build()

@@ -18,6 +18,17 @@ class PacketTiming(NamedTuple):
     out_weeks: float | None = None
 
 
+class Held(NamedTuple):
+    """What holds plants back from the garden today beside their ladder, in words, and the day by which it likely does so no more.
+
+    by: empty: nothing does.  until: None: nobody knows.  ready: when their ladder is climbed; None: they climb none, or nobody knows.
+    """
+
+    by: tuple[str, ...] = ()
+    until: date | None = None
+    ready: date | None = None
+
+
 class Choice(NamedTuple):
     """What the grower has settled for a planting; None where the rules choose.
 
@@ -37,7 +48,10 @@ class Choice(NamedTuple):
     sown: bool = False  # sow_on is what happened, not what was chosen
     carries_days: int | None = None  # sowing age to which the last container of a chosen path carries it
     sow_because: str = "chosen"  # why sow_on stands: "chosen", or "again" where the sowing of a day given was lost
-    out_because: str = "pinned"  # why out_on stands: "pinned", "waits" for hardening, "small" plants, or "happened"
+    out_because: str = (
+        "pinned"  # why out_on stands: "pinned", "waits" for hardening, "small", "held" by gates, or "happened"
+    )
+    held_by: tuple[str, ...] = ()  # by what, in words
 
 
 class Problem(NamedTuple):

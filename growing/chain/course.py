@@ -9,7 +9,7 @@ from datetime import date, timedelta
 from types import MappingProxyType
 from typing import NamedTuple
 
-from growing.chain.choice import Choice
+from growing.chain.choice import Choice, Held
 from growing.chain.dates import PlantingDates
 from growing.chain.leaves import Stage, leaf_days
 from growing.chain.path import Standing, Vessel, walk
@@ -210,8 +210,8 @@ class Course:
             return (sown, wait, heat._replace(name="temperature"), *((share,) if kind == "look" else ()))
         out = steps["out"].day
         if kind == "harden":
-            ladder = self.ladder
-            return Value("plant out", out), Value("ladder", ladder.name), Value("ladder days", ladder.days, "days")
+            ladder, end = self.ladder, steps["harden"].due + timedelta(days=self.ladder.days)
+            return Value("plant out", end), Value("ladder", ladder.name), Value("ladder days", ladder.days, "days")
         half = Value("half up", steps["up"].day)
         if kind in ("lid", "paper", "ajar"):
             return half, wait
@@ -247,6 +247,7 @@ def course(
     path: tuple[Vessel, ...] = (),
     clock: Advance | None = None,
     stage: Stage | None = None,
+    hardens_for: date | None = None,
 ) -> Course:
     """Every step from sowing to planting out for one batch, each with its reason.
 
@@ -254,13 +255,15 @@ def course(
     how: in what it was sown and what happens to the surplus.  speed: `emergence_speed` where the caller has it at hand.
     hardening: bought plants that still climb the ladder.  path: the containers chosen for it, one after another; empty: as usual.
     clock: of what lies under the mix, by the warmth it had and has; None: as fast from first to last as at its warmth.
-    stage: how far it is, where somebody saw its leaves; None: its steps go by days alone.
+    stage: how far it is, where somebody saw its leaves; None: its steps go by days alone.  hardens_for: the day for which its ladder
+    begins, where weather or nobody at home makes it last longer; None: that of planting out.
     """
     steps: dict[str, Step] = {}
     days, source = (NEVER, "") if dates.method not in INDOORS else speed or emergence_speed(crop, facts.temperature_c)
     if clock is not None and dates.method in INDOORS:
         days = min(LONGEST_WAIT_DAYS, clock.days_at(1.0))
     found = Course(crop, dates, ladder, facts.temperature_c, days, source, steps, clock, stage=stage)
+    ladder_end = facts.planted_on or hardens_for or dates.out_on
 
     def put(kind: str, due: date, happened: date | None) -> date:
         steps[kind] = Step(kind, due, happened, found)
@@ -270,7 +273,7 @@ def course(
     if dates.method not in INDOORS:
         if dates.method == "bought" and hardening:
             began = facts.outings[0].day if facts.outings else None
-            put("harden", (facts.planted_on or dates.out_on) - timedelta(days=ladder.days), began)
+            put("harden", ladder_end - timedelta(days=ladder.days), began)
         put("out", dates.out_on, facts.planted_on)
         return found
     out = facts.planted_on or dates.out_on
@@ -307,7 +310,7 @@ def course(
     if pinch:
         day = found.leaves_on("pinch") or up + timedelta(days=math.ceil(pinch * leaf_days(crop, None)))
         put("pinch", day, facts.first("pinched"))
-    put("harden", out - timedelta(days=ladder.days), facts.outings[0].day if facts.outings else None)
+    put("harden", ladder_end - timedelta(days=ladder.days), facts.outings[0].day if facts.outings else None)
     put("out", dates.out_on, facts.planted_on)
     return found
 
@@ -335,6 +338,16 @@ def delayed_by_hardening(
     least = today + timedelta(days=hardened.rungs - hardened.climbed)
     free, begun = ready or least, bool(facts.outings) or dates.out_on < least
     return choice._replace(out_on=free, out_because="waits") if begun and free > dates.out_on else choice
+
+
+def delayed_by_gates(choice: Choice, dates: PlantingDates, held: Held | None, today: date) -> Choice:
+    """The choice moved to the first day on which no gate is likely to hold them; where nobody knows it, to tomorrow, if it is due."""
+    if held is None or not held.by:
+        return choice
+    until = held.until or today + timedelta(days=1)
+    if until <= dates.out_on:
+        return choice
+    return choice._replace(out_on=until, out_because="held", held_by=held.by)
 
 
 LID_X = {"third": -0.5244, "half": 0.0, "most": 0.6745, "all": 1.6449}  # normal quantiles of 30, 50, 75 and 95 %

@@ -212,6 +212,7 @@ def _planting_day(
         Value("hold", raising.hold, "days"),
         Value("window start", out.start),
         Value("window end", out.end),
+        *((Value("held by", ", ".join(choice.held_by)),) if choice.held_by else ()),
     )
     aged = min(number, found.limit) - found.wanted if choice.method == "raised" else 0
     return day, Working(rule, inputs, (), Value("plant out", day)), aged

@@ -34,6 +34,7 @@ RULES = {
     ),
     **dict.fromkeys((f"plan.{n}" for n in ("sowing_day", "no_sowing_day", "sow_pinned", "sow_too_late")), _SOWING),
     **dict.fromkeys((f"plan.out_{n}" for n in ("on", "home", "pinned", "waits", "small", "happened")), _PLANTING),
+    "plan.out_held": (*_PLANTING, "held by"),
     **{
         f"plan.first_{kind}{place}{warmth}{known}": _FIRST
         for kind in KINDS

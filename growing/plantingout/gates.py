@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import date, timedelta
 from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
+from growing.chain.choice import Held
 from growing.crops import Crop
 from growing.place.nightgate import CHILL_CHANCE
 from growing.place.nights import Night
@@ -84,6 +85,20 @@ class Asked(NamedTuple):
     covers: tuple[str, ...] = tuple(COVERS)
     sheltered: bool = False  # a tunnel or frame: its wind is behind glass
     by_cover: bool = False  # the grower plants at last frost with cover at hand
+
+
+HOLDS = {  # what a closed gate is called where it holds plants back; the ladder speaks for itself
+    "stage": "too few leaves", "soil": "cold soil", "nights": "cold nights", "frost": "frost to come",
+    "day": "wind", "bed": "its bed",
+}  # fmt: skip
+
+
+def held(gates: Sequence[Gate], ready: date | None) -> Held:
+    """What holds a batch back today beside its ladder, and until when."""
+    closed = [g for g in gates if g.holds and g.name in HOLDS]
+    days = [g.opens for g in closed if g.opens is not None]
+    until = max(days) if closed and len(days) == len(closed) else None
+    return Held(tuple(HOLDS[g.name] for g in closed), until, ready)
 
 
 Kept = dict[tuple[object, ...], Gate]  # answers that batches share, of one place and day

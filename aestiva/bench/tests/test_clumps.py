@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import Any
 
-from aestiva.beds.queries import apart_of, clump_of, laid_out
+from aestiva.beds.queries import apart_of, clump_of, laid_out, standing
 from aestiva.frame.tests.garden import TODAY, GardenCase, plant
 from aestiva.gardens.models import JournalEntry
 from aestiva.place.dating import dating_of
@@ -96,7 +96,7 @@ class Clumps(GardenCase):
     def test_the_ground_holds_clumps_further_apart(self) -> None:
         BedArea.objects.create(planting=self.planting, spot=self.bed, x_cm=0, y_cm=0, length_cm=360, width_cm=120)
         dating = dating_of(self.garden)
-        laid = laid_out(self.garden, dating)[self.bed.pk][0]
+        laid = laid_out(self.garden, standing(self.garden))[self.bed.pk][0]
         crop = dating.crop(self.planting)
         self.assertEqual(clump_of(self.planting, crop), 3)
         self.assertAlmostEqual(apart_of(self.planting, crop), 10 * 3**0.5)
