@@ -27,6 +27,7 @@ if TYPE_CHECKING:
     from growing.emergence.verdict import Verdict
     from growing.seeds.planned import InHand
 
+OUTDOORS = ("porch", "frame", "tunnel", "bed")  # kinds of place
 WHERE = ("door", "bench", "garden", "table")
 
 
@@ -176,6 +177,16 @@ class Raised:
         )
         counted = self.accounts is not None and self.accounts.indoors is not None
         return (self.plants or 0) if counted or seen else 0
+
+    @property
+    def in_box(self) -> bool:
+        """Does it stand outdoors in the box in which it was sown in winter?"""
+        return self.dates.method == "winter" and self.facts.sown_on is not None and self.growing
+
+    @property
+    def outdoors_in(self) -> str:
+        """The kind of place outdoors in which it stands in pots or a box; "" where it stands indoors, or nobody said."""
+        return self.stands if self.stands in OUTDOORS else "box" if self.in_box and not self.stands else ""
 
     @property
     def clumps(self) -> int | None:

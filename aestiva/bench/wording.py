@@ -351,10 +351,10 @@ STEPS = {
         a_look,
         "Looked",
         "Feel the mix: pale and light means water. Open on sunny days over 10 °C, shut before a frosty night.",
-        act="look into the box",
+        act="look into the box of",
     ),
     "box_air": StepWords(
-        a_step, "Opened", "A gap first, then ajar, then off; shut for a hard frost.", act="open the box"
+        a_step, "Opened", "A gap first, then ajar, then off; shut for a hard frost.", act="open the box of"
     ),
     "stand": StepWords(
         carried,

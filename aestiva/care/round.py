@@ -18,6 +18,7 @@ from aestiva.care.air import Air, airs
 from aestiva.care.models import PotLook, TrayLook
 from aestiva.course.light import Lit, lights, range_c
 from aestiva.course.state import Item, SeasonState
+from aestiva.emergence.boxes import boxes
 from aestiva.frame import say
 from aestiva.gardens import clock
 from aestiva.gardens.kept import kept_key
@@ -29,6 +30,7 @@ from growing.light.window import extraterrestrial
 
 MEMORY_DAYS = 30  # looks that speak of a tray's thirst
 OUTDOORS = ("porch", "frame", "tunnel")
+NOT_SAID = "place not said"
 MOIST = ("never dry", "even", "dry between")  # the one that wants it wettest speaks for a tray
 MINUTES_A_TRAY, MINUTES_TO_WATER = 0.3, 1.0  # of the round: estimates
 LEAST_TRAYS, LEAST_ROUNDS = 4, 2
@@ -39,10 +41,11 @@ MJ_A_MM = 0.408  # mm of water that a MJ m⁻² takes up
 
 
 class Stop(NamedTuple):
-    """One tray on the round, or pots by themselves: its key ("t7", "b3"), its place, its names, its water, and today's look if there was one."""
+    """One tray on the round, or pots by themselves: its key ("t7", "b3"), its place (None: nobody said where it stands), its names, its
+    water, and today's look if there was one."""
 
     key: str
-    spot: Spot
+    spot: Spot | None
     thing: Thing
     names: tuple[str, ...]
     tray: Tray
@@ -57,6 +60,11 @@ class Stop(NamedTuple):
     @property
     def code(self) -> str:
         return self.thing.tray.code if self.thing.tray is not None else ""
+
+    @property
+    def place(self) -> str:
+        """The code of its place, in words where nobody said it."""
+        return NOT_SAID if self.spot is None else self.spot.code
 
     @property
     def batches(self) -> set[int]:
@@ -214,7 +222,7 @@ def moment(garden: Garden) -> float:
 
 
 def the_round(now: SeasonState, bench: Bench | None = None) -> Round:
-    """Every tray that holds something alive, in the order of places and then from the left."""
+    """Every tray that holds something alive, in the order of places and then from the left; last what stands nobody said where."""
     bench = load_bench(now) if bench is None else bench
     looks, air = looks_of(now.garden, now.today), airs(now.garden, now.today)
     lit, at = lights(now), moment(now.garden)
@@ -228,12 +236,17 @@ def the_round(now: SeasonState, bench: Bench | None = None) -> Round:
             stop = _stop(now, one.spot, thing, looks, lit, at, air.get(one.spot.pk))
             if stop is not None:
                 found.append(stop)
+    boxed = {one.batch_pk for one in boxes(now)}  # they are left to the weather, and looked into by a task of their own
+    for thing in bench.nowhere:
+        stop = None if boxed & {p.batch for p in thing.parts} else _stop(now, None, thing, looks, lit, at)
+        if stop is not None:
+            found.append(stop)
     return Round(found, learned(looks), air)
 
 
 def _stop(
     now: SeasonState,
-    spot: Spot,
+    spot: Spot | None,
     thing: Thing,
     looks: Mapping[str, list[Looked]],
     lit: Mapping[int, Lit],
@@ -280,7 +293,7 @@ def hardens_now(item: Item, today: date) -> bool:
     return step is not None and step.day <= today
 
 
-def tray_of(now: SeasonState, spot: Spot, thing: Thing, lit: Mapping[int, Lit], air: Air | None = None) -> Tray:
+def tray_of(now: SeasonState, spot: Spot | None, thing: Thing, lit: Mapping[int, Lit], air: Air | None = None) -> Tray:
     """What the balance needs to know of it."""
     live = [p for p in thing.parts if p.item is not None]
     leading = max(live, key=lambda p: p.growth.leaves)
@@ -295,7 +308,9 @@ def tray_of(now: SeasonState, spot: Spot, thing: Thing, lit: Mapping[int, Lit], 
         ml = crop.number("cell_ml")
         ground = thing.length_cm * thing.width_cm / max(1, cells)
     filled = sum(len(p.cells) for p in live) or cells
-    room = None if now.shared is None else now.shared.dating.room_at(spot.pk)
+    assert now.shared is not None
+    dating = now.shared.dating
+    room = dating.room(leading.item.planting) if spot is None else dating.room_at(spot.pk)
     mean = None if room is None else room.air_c(now.today)
     given = lit.get(leading.batch)
     moist = min((p.item.crop.word("moisture") for p in live if p.item is not None), key=MOIST.index)
@@ -310,10 +325,10 @@ def tray_of(now: SeasonState, spot: Spot, thing: Thing, lit: Mapping[int, Lit], 
     )  # fmt: skip
 
 
-def _evaporation(now: SeasonState, spot: Spot, mean: float | None) -> float | None:
+def _evaporation(now: SeasonState, spot: Spot | None, mean: float | None) -> float | None:
     """What the air outdoors takes in a day [mm], by the usual range of temperatures (Hargreaves); None indoors, or where nobody knows."""
     wide = range_c(now, now.today)
-    if spot.kind not in OUTDOORS or wide is None or mean is None:
+    if spot is None or spot.kind not in OUTDOORS or wide is None or mean is None:
         return None
     above = extraterrestrial(now.garden.latitude, now.today)
     return max(0.2, 0.0023 * (mean + 17.8) * sqrt(wide) * above * MJ_A_MM)

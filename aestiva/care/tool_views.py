@@ -52,7 +52,7 @@ def page(request: Any, refused: Refused | None = None) -> HttpResponse:
     trays = [s.thing.tray for s in found.stops if s.thing.tray is not None]
     weights = {w.tray_id: w for w in TrayWeight.objects.filter(tray__garden=garden)}
     sprayer = Sprayer.objects.filter(garden=garden).first()
-    spots = {s.spot.pk: s.spot for s in found.stops}
+    spots = {s.spot.pk: s.spot for s in found.stops if s.spot is not None}
     context = {
         "view": "care",
         "refused": refused,
@@ -176,7 +176,8 @@ def air(request: Any) -> HttpResponse:
         if not 1 <= percent <= 100:
             raise Refused("number", f"{percent:g} % cannot be: a hygrometer shows 1 to 100")
     if post.get("spot") == "all":
-        spots = list({s.spot.pk: s.spot for s in the_round(load(garden, today)).stops}.values())
+        stops = the_round(load(garden, today)).stops
+        spots = list({s.spot.pk: s.spot for s in stops if s.spot is not None}.values())
     else:
         spots = list(Spot.objects.filter(pk=whole_number(post.get("spot")) or 0, garden=garden))
     if not spots:

@@ -20,6 +20,7 @@ from aestiva.care.moving import thirsty_daily
 from aestiva.care.round import Round, Stop, corner_lost, headline, line, the_round
 from aestiva.care.stages import Ask, asks, moved, moved_said
 from aestiva.course.state import load
+from aestiva.emergence.boxes import boxes
 from aestiva.emergence.seedling_views import write_stage
 from aestiva.emergence.views import batch_of
 from aestiva.frame import say
@@ -92,6 +93,7 @@ def page(request: Any, refused: Refused | None = None, batch_id: int | None = No
         "spray": _spray(garden, one) if one is not None else "",
         "heats": [(spot.code, name, why) for spot, _, name, why in heats(now)],
         "airs": airs_said(found),
+        "boxes": boxes(now),
         "timers": [t for t in timers(garden) if t.planting_id is None],
         "instant": clock.instant(),
         "refused": refused,
@@ -112,7 +114,7 @@ def _spray(garden: Garden, stop: Stop) -> str:
 def airs_said(found: Round) -> list[str]:
     """Places whose air is too damp or too dry."""
     here = found.air
-    spots = {s.spot.pk: s.spot.code for s in found.stops}
+    spots = {s.spot.pk: s.spot.code for s in found.stops if s.spot is not None}
     return [f"{code}: {here[pk].said}" for pk, code in spots.items() if pk in here and here[pk].said]
 
 
@@ -256,7 +258,7 @@ def water_csv(request: Any) -> HttpResponse:
     found = the_round(load(request.garden, clock.today(request.garden)))
     rows = [
         [
-            s.code, s.who, s.spot.code, "" if s.next.left is None else round(s.next.left, 2), s.next.look_on.isoformat(),
+            s.code, s.who, s.place, "" if s.next.left is None else round(s.next.left, 2), s.next.look_on.isoformat(),
             "" if s.next.dry_on is None else s.next.dry_on.isoformat(), round(s.litres, 2), round(s.next.thirst, 2), len(s.looks),
         ]
         for s in found.stops

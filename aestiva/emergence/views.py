@@ -15,6 +15,8 @@ from aestiva.bench.models import SOAK, Timer
 from aestiva.course.finishing import write_done
 from aestiva.course.state import SeasonState, load
 from aestiva.emergence.around import WORDS, all_due, around, elsewhere, places, sows_anew, tray_mates, who_gains
+from aestiva.emergence.boxes import boxes
+from aestiva.emergence.boxes import headline as box_headline
 from aestiva.emergence.coming import Coming, coming
 from aestiva.emergence.draw import curves_svg, one_svg, symbols
 from aestiva.emergence.heat import advice, heats, said
@@ -51,6 +53,7 @@ def _page(request: Any, refused: Refused | None = None, batch_id: int | None = N
     found = coming(now)
     asked = batch_id or whole_number(request.GET.get("batch"))
     one = next((c for c in found if c.batch == asked), found[0] if found else None)
+    outdoors = boxes(now)
     drawn = found[:MOST_DRAWN]
     listed = found if request.GET.get("list") == "all" else found[:MOST_LISTED]
     if one is not None and one not in drawn:
@@ -60,7 +63,8 @@ def _page(request: Any, refused: Refused | None = None, batch_id: int | None = N
     page = reverse("emergence", args=[garden.pk])
     context = {
         "view": "emergence",
-        "headline": headline(found, now.today),
+        "headline": headline(found, now.today) if found or not outdoors else box_headline(outdoors),
+        "boxes": outdoors,
         "found": [(c, verdict_lines(c, now.today), tone(c.verdict.kind)) for c in listed],
         "total": len(found),
         "up": sum(c.up for c in found),

@@ -10,11 +10,10 @@ from growing.hardening.harm import harm, share_lost
 from growing.hardening.ladder import NIGHT_HOURS
 from growing.place.nights import Night, at_plant
 from growing.plantingout.covers import COVERS, lightest
-from growing.plantingout.steps import OUTDOORS
 from growing.working import Value, Working
 
 STAY, COVER, IN = "stay", "cover", "in"
-FRAMES = ("frame", "tunnel")  # a fleece inside adds to them
+FRAMES = ("frame", "tunnel", "box")  # a fleece inside adds to them
 
 
 class PotLine(NamedTuple):
@@ -84,8 +83,8 @@ def outdoors_kind(item: Item, today: date) -> str:
     """The kind of place outdoors that it is in this evening; "" where it is indoors.  What is out on its ladder for the day is to come
     in by itself; what stays out for the night stands in the open, or where it stands outdoors anyway."""
     one = item.raised
-    if one.stands in OUTDOORS:
-        return one.stands
+    if one.outdoors_in:
+        return one.outdoors_in
     last = one.facts.outings[-1] if one.facts.outings else None
     return "open" if last is not None and last.day == today and last.hours >= NIGHT_HOURS else ""
 

@@ -14,7 +14,7 @@ from django.core.cache import cache
 from aestiva.course.state import SeasonState, Todo
 from aestiva.frame.version import code_version
 from aestiva.gardens.models import Garden, JournalEntry
-from growing.plantingout.steps import OUTDOORS, watch
+from growing.plantingout.steps import watch
 from growing.steps import Raised
 from growing.waiting import lost, waits
 
@@ -95,7 +95,7 @@ def listing(now: SeasonState, todos: Iterable[Todo]) -> Listing:
 def outside(raised: Raised) -> int:
     """Plants that stand outdoors: those planted out and not lost, and those in pots that stand there or were carried out."""
     planted = raised.accounts.outdoors if raised.accounts is not None else 0
-    carried = raised.stands in OUTDOORS or raised.facts.out is not None
+    carried = raised.outdoors_in or raised.facts.out is not None
     return planted + (raised.plants_seen if carried else 0)
 
 

@@ -17,7 +17,8 @@ SHELTER_C = {
     "frame": 2.0,
     "tunnel": 1.5,
     "porch": 3.0,
-}  # a closed frame, an unheated tunnel, against a house: estimates
+    "box": 2.0,
+}  # a closed frame, an unheated tunnel, against a house, a lidded box sown in winter: estimates
 SPEAKS_C = 1.0  # at the plant: from here on the frost watch says a word, whatever stands outdoors
 _NORMAL = NormalDist()
 

@@ -15,7 +15,6 @@ from growing.steps import Raised, StepSpec, Task
 from growing.waiting import cost, harvest_day, lost, of_age
 from growing.working import Value, Working
 
-OUTDOORS = ("porch", "frame", "tunnel", "bed")
 WATCH_NIGHTS = 7
 SPARE_DAYS = 7  # that plants over are kept to fill gaps: estimate
 
@@ -107,12 +106,12 @@ def _cover(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 
 def _carry_in(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """In pots outdoors: those still to be planted, and those over."""
-    if one.stands in OUTDOORS and one.plants:
-        yield from _watched(one, CARRY_IN, one.plants, one.stands, today, until)
+    """In pots outdoors: those still to be planted, and those over; without a number where nobody has seen any of them up."""
+    if one.outdoors_in and one.plants:
+        yield from _watched(one, CARRY_IN, one.plants_seen or None, one.outdoors_in, today, until)
 
 
-def _watched(one: Raised, spec: StepSpec, outside: int, shelter: str, today: date, until: date) -> Iterator[Task]:
+def _watched(one: Raised, spec: StepSpec, outside: int | None, shelter: str, today: date, until: date) -> Iterator[Task]:
     limit = harm(one)
     for night in one.nights:
         if not today <= night.day <= min(until, today + timedelta(days=WATCH_NIGHTS - 1)):
@@ -178,7 +177,7 @@ def _night_waits(one: Raised, task: Task, today: date) -> Working:
     limit, count = harm(one), task.count or 0
     if night is None:
         return cost("plantingout.waits_night", (Value("plants", count, "plants"),), 0.0)
-    shelter = one.stands if task.kind == CARRY_IN.kind else one.grows_in or "bed"
+    shelter = one.outdoors_in if task.kind == CARRY_IN.kind else one.grows_in or "bed"
     plant = at_plant(night, today, one.shift_c, shelter)
     share = share_lost(limit.harm_c, plant, one.crop.hardiness)
     inputs = (
