@@ -42,6 +42,7 @@ class StepSpec:
     done today means that the same is asked tomorrow.  corrects: what may be told otherwise than planned ("hours").  alarm: it
     harms when forgotten, so calendars ring.  key: the word for it in its tasks' keys, where that is not its kind.  waits: what
     a day's delay of a task costs, as a working whose result is in plants.  judged: it goes by the verdict on what is under the mix.
+    earlier_days: by which it may be done before its day without harm: estimates; None: not at all.
     """
 
     kind: str
@@ -60,6 +61,7 @@ class StepSpec:
     key: str = ""
     waits: Callable[[Raised, Task, date], Working] | None = None
     judged: bool = False
+    earlier_days: int | None = None
 
     @property
     def word(self) -> str:

@@ -103,7 +103,7 @@ def handover(ahead: Ahead, window: Window, system: str) -> Handover:
             continue  # done before leaving as every day; outings stand day by day on the sheet
         cost = _lost(todo, todo.due, back)
         one = _line(todo, cost, system)
-        when = away_from(todo.task.kind, spec.daily, spec.alarm, todo.due, cost, window.start)
+        when = away_from(spec, todo.due, cost, window.start)
         if when == "before":
             before.append(one)
         elif when == "after":

@@ -12,11 +12,12 @@ from aestiva.emergence.seedlings import Seedlings, leaves, seedlings, verdict
 from aestiva.frame import say
 from aestiva.frame.wording import COURSE
 from growing.bench.shelf import Growth
+from growing.chain.course import ON_PLANTS
 from growing.units import shown
 
 HEIGHTS = (0.5, 0.75, 1.0, 1.3, 1.7)  # times the height expected, to choose from
 LEAST_CHOICES = 5
-BY_STAGE = ("thin", "prick", "pot", "pot_again", "pinch", "harden", "out")
+BY_STAGE = tuple(kind for kind in ON_PLANTS if kind != "sow")
 
 
 class Ask(NamedTuple):

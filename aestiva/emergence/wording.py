@@ -274,7 +274,7 @@ WORDS = StageWords(
     RULES,
     STEPS,
     course={
-        "look": "First up",
+        "look": "First look",
         "lamp": "Lamp on",
         "up": "Half up",
         "paper": "Paper off",

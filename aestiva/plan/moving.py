@@ -7,27 +7,14 @@ from datetime import date
 from typing import NamedTuple
 
 from aestiva.course.state import Item, Moved, SeasonState, moved
+from aestiva.frame.wording import COURSE
 from aestiva.gardens.outcomes import Refused
 from growing.chain.choice import Problem
+from growing.chain.course import ORDER
 
 MOST_MOVES = 500
 FARTHEST_DAYS = 400
-STEPS = {
-    "sow": "Sow",
-    "look": "First look",
-    "lamp": "Lamp on",
-    "up": "Half up",
-    "paper": "Paper off",
-    "vents": "Vents open",
-    "ajar": "Lid ajar",
-    "lid": "Lid off",
-    "mat": "Mat off",
-    "thin": "Thin",
-    "prick": "Prick out",
-    "pot": "Pot up",
-    "harden": "Begin hardening",
-    "out": "Plant out",
-}
+MAIN = ("sow", "out")  # whose days stand first
 
 
 class Step(NamedTuple):
@@ -86,11 +73,11 @@ def changes(now: SeasonState, moves: Mapping[int, date | None]) -> list[Change]:
 
 def change(one: Moved, asked: bool = True) -> Change:
     before, after = one.before.raised, one.after.raised
-    main = [_step(before, after, kind) for kind in ("sow", "out")]
+    main = [_step(before, after, kind) for kind in MAIN]
     main.append(Step("First " + one.after.crop.word("yields"), before.dates.first.start, after.dates.first.start))
     if before.dates.last_known and after.dates.last_known:
         main.append(Step("Its end", before.dates.last, after.dates.last))
-    tasks = [_step(before, after, kind) for kind in STEPS if kind not in ("sow", "out")]
+    tasks = [_step(before, after, kind) for kind in ORDER if kind not in MAIN]
     old = {p.code for p in before.dates.problems}
     new = {p.code for p in after.dates.problems}
     name = one.after.full_name
@@ -111,4 +98,4 @@ def _days(problems: Iterable[Problem], code: str) -> int:
 
 def _step(before: object, after: object, kind: str) -> Step:
     old, new = (one.course.day(kind) for one in (before, after))  # type: ignore[attr-defined]
-    return Step(STEPS[kind], old, new)
+    return Step(COURSE[kind], old, new)

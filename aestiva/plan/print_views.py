@@ -10,15 +10,15 @@ from django.http import HttpResponse
 from django.shortcuts import render
 
 from aestiva.frame import say
+from aestiva.frame.wording import COURSE
 from aestiva.gardens.access import garden_view
 from aestiva.plan import overview
-from aestiva.plan.moving import STEPS
 from aestiva.plan.picture import WIDE, Row, close_scale, season_svg
 from aestiva.plan.season_views import Seen, seen
+from growing.chain.course import ON_PLANTS
 
 KINDS = {"months": "a page a month", "wall": "for the wall", "list": "a list"}
 ROWS_A_PAGE = 12
-SHOWN = ("sow", "prick", "pot", "harden", "out")
 MOST_MONTHS = 16
 
 
@@ -45,13 +45,13 @@ def work_by_day(found: Seen) -> dict[date, list[str]]:
     days: dict[date, list[str]] = {}
     for one in found.lines:
         course = one.item.raised.course
-        for kind in SHOWN:
+        for kind in ON_PLANTS:
             step = course.steps.get(kind)
             if step is None or (kind == "sow" and one.days["sow"] is None):
                 continue
             amount = f", {one.places} {one.unit}" if kind == "sow" and one.places else ""
             mark = "✓" if step.happened else "☐"
-            days.setdefault(step.day, []).append(f"{mark} {STEPS[kind].lower()} {one.name}{amount}")
+            days.setdefault(step.day, []).append(f"{mark} {COURSE[kind].lower()} {one.name}{amount}")
         first = one.days["first"]
         if first is not None:
             days.setdefault(first, []).append(f"· first {one.item.crop.word('yields')} of {one.name}")

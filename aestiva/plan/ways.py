@@ -7,9 +7,9 @@ from datetime import date
 from typing import NamedTuple
 
 from aestiva.course.state import Item, SeasonState
-from aestiva.plan.moving import STEPS
+from aestiva.frame.wording import COURSE
 from aestiva.season.crops import how_of
-from growing.chain.course import course
+from growing.chain.course import ORDER, course
 from growing.chain.dates import date_planting
 from growing.crops import Crop, CropError
 from growing.schools import Option, School
@@ -77,10 +77,10 @@ def _example(now: SeasonState, item: Item, field: str, way: str) -> Example | No
     how = how_of(planting, crop)
     after = course(crop, dates, ladder, how=how, hardening=hardens(planting.method, planting.stood))
     steps = []
-    for kind, name in STEPS.items():
+    for kind in ORDER:
         old, new = raised.course.day(kind), after.day(kind)
         if old is not None and new is not None and old != new:
-            steps.append((name, old, new))
+            steps.append((COURSE[kind], old, new))
     if raised.dates.first.start != dates.first.start:
         steps.append(("First " + crop.word("yields"), raised.dates.first.start, dates.first.start))
     counts = None

@@ -11,6 +11,7 @@ from typing import NamedTuple
 
 from aestiva.course.state import Item, SeasonState, Todo
 from aestiva.frame.wording import COURSE
+from growing.chain.course import ORDER
 from growing.chain.dates import PlantingDates
 from growing.working import Working
 
@@ -20,24 +21,6 @@ TASKS_OF = {
 }  # kinds of work by the step of the course that they are
 FIRST = "first"
 NOT_OF = {"direct": "out", "bought": "sow"}  # the step that is none of a method: what is sown in place goes nowhere
-ORDER = (
-    "sow",
-    "vents",
-    "look",
-    "lamp",
-    "up",
-    "paper",
-    "ajar",
-    "lid",
-    "mat",
-    "thin",
-    "prick",
-    "pot",
-    "pot_again",
-    "pinch",
-    "harden",
-    "out",
-)
 
 
 class Expected(NamedTuple):

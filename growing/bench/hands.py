@@ -7,14 +7,13 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from growing.steps import StepSpec
 from growing.waiting import best_set
 from growing.working import Value, Working
 
 CARE_MINUTES = 1.0  # a full flat a day: a look, water, turning: estimate
 CARRY_MINUTES = 3.0  # a full flat on the ladder a day, out and in: estimate
 WORTH_A_PLANT = 0.05  # of a plant: less is not worth a helper's way
-EARLIER = {"sow": 4, "pot": 5, "thin": 3, "prick": 3, "stand": 3, "lid": 0, "lamp": 1, "trim": 10, "feed": 3}
-# days by which a task may be done before its day without harm: estimates
 
 
 def minutes_there_are(said: Iterable[Sequence[float] | None]) -> dict[int, float] | None:
@@ -96,14 +95,15 @@ def to_drop(jobs: Sequence[Job], over: float) -> list[Job]:
     return [job for job, keep in zip(jobs, kept, strict=True) if not keep]
 
 
-def away_from(kind: str, daily: bool, alarm: bool, due: date, lost: float, leaves: date) -> str:
+def away_from(spec: StepSpec, due: date, lost: float, leaves: date) -> str:
     """What becomes of a task on a day away.
 
     leaves: the first day away.  lost: plants lost by waiting until the first day back.
     """
-    if not daily and not alarm and (due - leaves).days + 1 <= EARLIER.get(kind, -1):
+    now_or_never = spec.daily or spec.alarm
+    if not now_or_never and spec.earlier_days is not None and (due - leaves).days + 1 <= spec.earlier_days:
         return "before"
-    if daily or alarm or lost > WORTH_A_PLANT:
+    if now_or_never or lost > WORTH_A_PLANT:
         return "help"
     return "after"
 

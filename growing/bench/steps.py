@@ -294,12 +294,12 @@ def _buy_waits(one: Raised, task: Task, today: date) -> Working:
 
 BUY = StepSpec("buy", "table", _buy, minutes=15, waits=_buy_waits)
 SOW_DIRECT = StepSpec("sow_direct", "garden", _sow_direct, minutes=10, each=0.2, waits=_sow_waits)
-SOW = StepSpec("sow", "bench", _sow_raised, minutes=5, each=CELL_MINUTES, parts=True, waits=_sow_waits)
+SOW = StepSpec("sow", "bench", _sow_raised, minutes=5, each=CELL_MINUTES, parts=True, waits=_sow_waits, earlier_days=4)
 SOW_WINTER = StepSpec(
     "sow_winter", "bench", _sow_winter, minutes=15, each=SEED_MINUTES, key="sow", parts=True, waits=_sow_waits
 )
 BOX_LOOK = StepSpec("box", "garden", _box_look, minutes=2, daily=True)
 BOX_AIR = StepSpec("box_air", "garden", _box_air, minutes=2)
 AGAIN = StepSpec("again", "bench", _again, minutes=5, each=CELL_MINUTES, waits=_again_waits, judged=True)
-STAND = StepSpec("stand", "bench", _stand, minutes=3)
+STAND = StepSpec("stand", "bench", _stand, minutes=3, earlier_days=3)
 STEPS = (BUY, SOW_DIRECT, SOW, SOW_WINTER, BOX_LOOK, BOX_AIR, AGAIN, STAND)

@@ -220,10 +220,14 @@ def _move_waits(one: Raised, task: Task, today: date) -> Working:
     return of_age("care.waits_move", one, limit, today)
 
 
-THIN = StepSpec("thin", "bench", _thin, minutes=2, each=0.1, parts=True, at_once=True, waits=_thin_waits)
-PRICK = StepSpec("prick", "bench", _prick, minutes=10, each=0.25, parts=True, at_once=True, waits=_move_waits)
-POT = StepSpec("pot", "bench", _pot, minutes=5, each=0.75, parts=True, at_once=True, waits=_move_waits)
-TRIM = StepSpec("trim", "bench", _trim, minutes=2, each=0.02)
+THIN = StepSpec(
+    "thin", "bench", _thin, minutes=2, each=0.1, parts=True, at_once=True, waits=_thin_waits, earlier_days=3
+)
+PRICK = StepSpec(
+    "prick", "bench", _prick, minutes=10, each=0.25, parts=True, at_once=True, waits=_move_waits, earlier_days=3
+)
+POT = StepSpec("pot", "bench", _pot, minutes=5, each=0.75, parts=True, at_once=True, waits=_move_waits, earlier_days=5)
+TRIM = StepSpec("trim", "bench", _trim, minutes=2, each=0.02, earlier_days=10)
 FILL = StepSpec("fill", "bench", _fill, minutes=3, each=0.1)
-PINCH = StepSpec("pinch", "bench", _pinch, minutes=2, each=0.05, parts=True, at_once=True)
+PINCH = StepSpec("pinch", "bench", _pinch, minutes=2, each=0.05, parts=True, at_once=True, earlier_days=3)
 STEPS = (THIN, PRICK, POT, FILL, PINCH, TRIM, COOL)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from growing.chain.course import STRAINS
 from growing.steps import Raised
 from growing.working import Value, Working
 
@@ -16,7 +17,6 @@ DONE = {
     "pinched": "pinched",
     "trimmed": "cut back",
 }
-ORDER = ("prick", "pot", "pot_again", "pinch", "harden")  # of two that are due on one day the first goes first
 NAMES = {
     "prick": "pricking out",
     "pot": "potting up",
@@ -69,7 +69,7 @@ def _open(one: Raised, kind: str) -> list[OpenStep]:
     """What else is still to come, in its order."""
     found = [
         OpenStep(other, step.due)
-        for other in ORDER
+        for other in STRAINS
         if other != kind and (step := one.course.steps.get(other)) is not None and step.happened is None
     ]
     return sorted(found, key=lambda o: o.due)
@@ -77,8 +77,8 @@ def _open(one: Raised, kind: str) -> list[OpenStep]:
 
 def _before(one: Raised, kind: str, due: date) -> list[OpenStep]:
     """What else is open and goes before it."""
-    mine = (due, ORDER.index(kind) if kind in ORDER else len(ORDER))
-    return [other for other in _open(one, kind) if (other.due, ORDER.index(other.kind)) < mine]
+    mine = (due, STRAINS.index(kind) if kind in STRAINS else len(STRAINS))
+    return [other for other in _open(one, kind) if (other.due, STRAINS.index(other.kind)) < mine]
 
 
 def _not_held(one: Raised, kind: str, due: date, today: date) -> list[OpenStep]:

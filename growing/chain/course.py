@@ -34,21 +34,39 @@ PRICK_DAYS = 10  # from half up until a crop that is not thinned can be handled:
 LONGEST_WAIT_DAYS = 120
 INDOORS = ("raised", "winter")  # ways that begin with a sowing of which something must come before it is set out
 POTS = ("pot", "pot_again")
-RULES = {  # the rule that gives each step its expected day
-    "look": "emergence.look",
-    "lamp": "emergence.lamp",
-    "up": "emergence.up",
-    "lid": "emergence.lid",
-    "vents": "emergence.vents",
-    "ajar": "emergence.ajar",
-    "paper": "emergence.paper",
-    "thin": "care.thin",
-    "prick": "care.prick",
-    "pot": "care.pot",
-    "pot_again": "care.pot_path",
-    "harden": "hardening.from",
-    "pinch": "care.pinch",
-}
+
+
+class StepKind(NamedTuple):
+    """A kind of step: the rule that gives its expected day; is it work on the plants themselves, and does it strain them?"""
+
+    kind: str
+    rule: str = ""
+    on_plants: bool = False
+    strains: bool = False
+
+
+KINDS = (  # in the order of work: of two that are due on one day the first goes first
+    StepKind("sow", on_plants=True),
+    StepKind("vents", "emergence.vents"),
+    StepKind("look", "emergence.look"),
+    StepKind("lamp", "emergence.lamp"),
+    StepKind("up", "emergence.up"),
+    StepKind("paper", "emergence.paper"),
+    StepKind("ajar", "emergence.ajar"),
+    StepKind("lid", "emergence.lid"),
+    StepKind("mat", "emergence.mat"),
+    StepKind("thin", "care.thin", on_plants=True),
+    StepKind("prick", "care.prick", on_plants=True, strains=True),
+    StepKind("pot", "care.pot", on_plants=True, strains=True),
+    StepKind("pot_again", "care.pot_path", on_plants=True, strains=True),
+    StepKind("pinch", "care.pinch", on_plants=True, strains=True),
+    StepKind("harden", "hardening.from", on_plants=True, strains=True),
+    StepKind("out", on_plants=True),
+)
+ORDER = tuple(one.kind for one in KINDS)
+RULES = {one.kind: one.rule for one in KINDS if one.rule}
+ON_PLANTS = tuple(one.kind for one in KINDS if one.on_plants)
+STRAINS = tuple(one.kind for one in KINDS if one.strains)
 BY_LEAVES = {"thin": "thin_leaves", "prick": "prick_leaves", "pot": "pot_leaves", "pinch": "pinch_leaves"}
 
 

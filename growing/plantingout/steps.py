@@ -111,7 +111,9 @@ def _carry_in(one: Raised, today: date, until: date) -> Iterator[Task]:
         yield from _watched(one, CARRY_IN, one.plants_seen or None, one.outdoors_in, today, until)
 
 
-def _watched(one: Raised, spec: StepSpec, outside: int | None, shelter: str, today: date, until: date) -> Iterator[Task]:
+def _watched(
+    one: Raised, spec: StepSpec, outside: int | None, shelter: str, today: date, until: date
+) -> Iterator[Task]:
     limit = harm(one)
     for night in one.nights:
         if not today <= night.day <= min(until, today + timedelta(days=WATCH_NIGHTS - 1)):

@@ -9,6 +9,9 @@ from unittest import TestCase
 import numpy as np
 
 from growing.bench.hands import CARE_MINUTES, CARRY_MINUTES, Job, away_from, to_drop, weeks
+from growing.care.heat import COOL
+from growing.care.steps import PINCH, POT
+from growing.hardening.steps import HARDEN
 
 MONDAY = date(2026, 4, 13)
 
@@ -56,8 +59,9 @@ class Weeks(TestCase):
 class DaysAway(TestCase):
     def test_before_by_a_helper_or_after(self) -> None:
         leaves = MONDAY
-        self.assertEqual(away_from("pot", False, False, leaves + timedelta(days=2), 3.0, leaves), "before")
-        self.assertEqual(away_from("pot", False, False, leaves + timedelta(days=9), 3.0, leaves), "help")
-        self.assertEqual(away_from("pot", False, False, leaves + timedelta(days=9), 0.0, leaves), "after")
-        self.assertEqual(away_from("carry", True, False, leaves, 0.0, leaves), "help")
-        self.assertEqual(away_from("count", False, True, leaves, 0.0, leaves), "help")
+        for spec in (POT, PINCH):  # what may be done a little early is done before leaving, whatever kind it is
+            self.assertEqual(away_from(spec, leaves + timedelta(days=2), 3.0, leaves), "before")
+        self.assertEqual(away_from(POT, leaves + timedelta(days=9), 3.0, leaves), "help")
+        self.assertEqual(away_from(POT, leaves + timedelta(days=9), 0.0, leaves), "after")
+        self.assertEqual(away_from(HARDEN, leaves, 0.0, leaves), "help")
+        self.assertEqual(away_from(COOL, leaves, 0.0, leaves), "help")

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
+from aestiva.course.state import moved
 from aestiva.frame.tests.garden import TODAY, GardenCase, plant
+from aestiva.frame.wording import COURSE
 from aestiva.gardens.models import JournalEntry, Member
+from aestiva.plan.moving import changes
 from aestiva.season.models import Absence, BedArea, CropValue, Planting, Spot
 
 
@@ -21,11 +24,25 @@ class Tries(GardenCase):
         one = plant(self.garden, self.owner, "tomato", 6)
         before = self.now().items[0].raised.dates
         found = self.tried(f"{one.pk}.2026-04-23", draw=str(one.pk), scale="2026-03-01.2026-11-30.wide")
-        for said in ("Thu 23 April", "+7 days", "of its tasks move", "first look", "begin hardening", "Keep"):
+        for said in ("Thu 23 April", "+7 days", "of its tasks move", "first look", "harden from", "Keep"):
             self.assertIn(said, found["panel"])
         self.assertEqual(list(found["rows"]), [str(one.pk)])
         self.assertIn('data-sow="2026-04-23"', found["rows"][str(one.pk)])
         self.assertEqual(self.now().items[0].raised.dates, before)
+
+    def test_a_move_shows_every_step_of_its_course_that_moves(self) -> None:
+        for crop in ("snapdragon", "tomato", "sweet_pea", "onion"):
+            one = plant(self.garden, self.owner, crop, 6)
+            before = self.now().items[-1].raised
+            day = before.dates.sow_on + timedelta(days=7)
+            moved_ = changes(self.now(), {one.pk: day})[0]
+            shown = {step.name for step in (*moved_.main, *moved_.tasks)}
+            after = moved(self.now(), {one.pk: day})[0].after.raised
+            for kind, step in before.course.steps.items():
+                if kind in after.course.steps and after.course.steps[kind].due != step.due:
+                    self.assertIn(COURSE[kind], shown, crop)
+            if crop == "snapdragon":
+                self.assertIn("Pinch", shown)
 
     def test_what_cannot_be_is_said_and_hatched(self) -> None:
         one = plant(self.garden, self.owner, "tomato", 6)
