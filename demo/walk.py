@@ -20,7 +20,7 @@ from aestiva.course.state import Item, SeasonState, Todo, load
 from aestiva.gardens.models import Garden
 from aestiva.place.models import ForecastNight
 from aestiva.season.models import BatchStand, CellRun, TrayStand
-from growing.emergence.steps import LATE_DAYS
+from growing.emergence.verdict import LIFT_DAYS
 from growing.hardening.harm import harm
 from growing.hardening.steps import Outdoors, night_limit_c
 
@@ -181,7 +181,7 @@ def _silent(now: SeasonState, todos: list[Todo], today: date) -> list[str]:
             continue
         ahead = verdict.by is not None and verdict.by >= today and verdict.kind in ("soon", "wait", "warm")
         lifted = facts.days.get("lifted", (date.min,))[-1]
-        if not ahead and max(lifted, facts.last_count or date.min) < today - timedelta(days=LATE_DAYS):
+        if not ahead and max(lifted, facts.last_count or date.min) < today - timedelta(days=LIFT_DAYS):
             found.append(f"{ref} {outlook.item.name}: nothing up, {verdict.kind}, and nothing is asked")
     return found
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from aestiva.frame import say
-from aestiva.frame.wording import Said, StageWords, StepWords
+from aestiva.frame.wording import Counted, Said, StageWords, StepWords
 from growing.bench.how import laying
 from growing.bench.steps import Sowing
 from growing.crops import Crop
@@ -236,7 +236,7 @@ _IN_PLACE = {
 
 
 def sowing(task: Task, starts: str) -> str:
-    """cells to sow"""
+    """Cells, blocks, seeds together, tubers."""
     if task.count is None:
         return "seed that will hardly come"
     if task.unit == "seeds":
@@ -245,12 +245,12 @@ def sowing(task: Task, starts: str) -> str:
 
 
 def in_place(task: Task, starts: str) -> str:
-    """plants to sow in place"""
+    """Plants, or what they start from."""
     return _IN_PLACE.get(starts, "plants to set in place")
 
 
 def again(task: Task, starts: str) -> str:
-    """cells to sow again"""
+    """Cells, blocks or seeds."""
     return f"{'seeds' if task.unit == 'seeds' else task.unit} to sow again"
 
 
@@ -274,18 +274,8 @@ def _unseen(task: Task) -> str:
     )
 
 
-def a_look(task: Task, starts: str) -> str:
-    """a look into the box"""
-    return "a look into the box"
-
-
-def a_step(task: Task, starts: str) -> str:
-    """the box a step further open"""
-    return "the box a step further open"
-
-
 def carried(task: Task, starts: str) -> str:
-    """plants to Frame"""
+    """“plants to Frame”, where the task knows it."""
     return f"plants to {task.detail.code}" if isinstance(task.detail, GoesTo) else "plants to their next place"
 
 
@@ -320,7 +310,7 @@ SURFACE_CM = 0.15  # less is a dusting
 
 STEPS = {
     "again": StepWords(
-        again,
+        Counted("cells to sow again", again),
         "Sown",
         "The same seed, or better. Label it with today’s day: it is a batch of its own.",
         touches="sow",
@@ -328,7 +318,7 @@ STEPS = {
         act="sow more",
     ),
     "sow": StepWords(
-        sowing,
+        Counted("cells to sow", sowing),
         "Sown",
         "Moist mix, firmed lightly. Label every tray before the seed goes in: crop, variety, day.",
         caution=(
@@ -339,7 +329,7 @@ STEPS = {
         act="sow",
     ),
     "sow_winter": StepWords(
-        sowing,
+        Counted("cells to sow", sowing),
         "Sown",
         "A box with holes below and in the lid; moist mix a hand deep, label inside and out. Outdoors, where rain and snow reach it.",
         caution="Cutting or melting holes: away from your hand, in the open air.",
@@ -348,22 +338,25 @@ STEPS = {
         act="sow outdoors",
     ),
     "box": StepWords(
-        a_look,
+        "a look into the box",
         "Looked",
         "Feel the mix: pale and light means water. Open on sunny days over 10 °C, shut before a frosty night.",
         act="look into the box of",
     ),
     "box_air": StepWords(
-        a_step, "Opened", "A gap first, then ajar, then off; shut for a hard frost.", act="open the box of"
+        "the box a step further open",
+        "Opened",
+        "A gap first, then ajar, then off; shut for a hard frost.",
+        act="open the box of",
     ),
     "stand": StepWords(
-        carried,
+        Counted("plants to their next place", carried),
         "Carried",
         "Water before, not after; label on the tray. Look at the nights that are forecast first.",
         act="carry to its next place",
     ),
     "sow_direct": StepWords(
-        in_place,
+        Counted("plants to sow in place", in_place),
         "Sown",
         "Rake fine, water the row, sow, cover, firm, label both ends.",
         touches="sow",

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
-from aestiva.frame.wording import Said, StageWords, StepWords
+from aestiva.frame.wording import Counted, Said, StageWords, StepWords
 from growing.steps import Task
 
 _WHY = (
@@ -18,6 +16,7 @@ VERDICTS = {
     "count": "Count today",
     "wait": "On its way: wait until {result}",
     "check": "Lift one and look",
+    "looked": "One was lifted: look again {result}",
     "top_up": "Some stay away: sow more by {result}",
     "again": "Not coming: sow again by {result}",
     "keep_again": "Sow again by {result}, and keep the first",
@@ -197,21 +196,20 @@ RULES = {
 }
 
 
-def _of_cells(what: str) -> Callable[[Task, str], str]:
+def _of_cells(what: str) -> Counted:
     """“cells: lamp on”, of soil blocks and of a box by their own names."""
 
     def name(task: Task, starts: str) -> str:
         things = "box" if task.count is None else "blocks" if task.unit == "blocks" else "cells"
         return f"{things}: {what}"
 
-    name.__doc__ = f"cells: {what}"
-    return name
+    return Counted(f"cells: {what}", name)
 
 
 def _lid_name(task: Task, starts: str) -> str:
     """“cells: lid off”; “mat and lid off” where it stands on a mat that goes with it."""
     both = isinstance(task.detail, tuple) and "mat" in task.detail
-    return _of_cells("mat and lid off" if both else "lid off")(task, starts)
+    return _of_cells("mat and lid off" if both else "lid off").of(task, starts)
 
 
 STEPS = {
@@ -237,7 +235,7 @@ STEPS = {
         act="light",
     ),
     "lid": StepWords(
-        _lid_name,
+        Counted("cells: lid off", _lid_name),
         "Lid off",
         "Vents, then ajar, then off over a day. From mist to watering from below. What stands on a mat comes off it.",
         caution="Unplug a heat mat before moving wet trays.",

@@ -13,7 +13,8 @@ from growing.emergence.verdict import REASONS as WHY
 from growing.emergence.verdict import looks_a_day
 
 TONES = {
-    "again": "late", "keep_again": "late", "late": "late", "warm": "late", "top_up": "soonish", "check": "soonish", "count": "soonish",
+    "again": "late", "keep_again": "late", "late": "late", "warm": "late", "top_up": "soonish", "check": "soonish", "looked": "soonish",
+    "count": "soonish",
     "wait": "fine", "soon": "plain", "enough": "fine",
 }  # fmt: skip
 REASONS = {
@@ -41,6 +42,7 @@ def verdict_lines(one: Coming, today: date) -> list[str]:
         "check": ["Somewhat late:", "lift one and look:", "a root, or soft?"]
         if one.case.measured
         else ["Somewhat late:", "lift one and look,", "measure the mix"],
+        "looked": ["One was lifted,", "look again", by],
         "top_up": ["Some stay away:", f"sow {v.sow} more", f"by {by}"],
         "again": ["Not coming:", f"sow {v.sow} again", f"by {by}"],
         "keep_again": ["Do not wait:", f"sow {v.sow}, keep these,", f"by {by}"],
@@ -122,6 +124,7 @@ def headline(found: list[Coming], today: date) -> str:
         "warm": f"{name} lies too cold: in this mix the first look would be on {by}",
         "top_up": f"{name}: sow {v.sow} more by {by}",
         "check": f"{name} is late: lift one and look",
+        "looked": f"{name} is late, and one was lifted: look again {by}",
         "count": f"Count {name} today",
         "wait": f"All is on its way: next look {by}",
         "enough": "Enough are up of all of it",

@@ -30,14 +30,21 @@ class Said(NamedTuple):
     verdicts: Mapping[str, str] = {}
 
 
+class Counted(NamedTuple):
+    """What tasks of a kind count, where that differs from task to task: in general, and of a task and what its crop starts from."""
+
+    plain: str
+    of: Callable[[Task, str], str]
+
+
 class StepWords(NamedTuple):
-    """A kind of work in words: what its tasks count (of a task and what its crop starts from, where that differs), the verb
+    """A kind of work in words: what its tasks count, the verb
     on its button, an instruction for a helper, the caution that is shown with it, and what is touched: "sow", "pot", "plant"
     (where a crop is to be handled with care, it is said then).  how: the work in one line for this task and crop, in the
     reader's units, where it differs from crop to crop; otherwise the instruction is the line.  act: the work as a
     verb before a crop’s name, “pot up”."""
 
-    name: str | Callable[[Task, str], str]
+    name: str | Counted
     verb: str
     instruction: str
     caution: str = ""
@@ -46,12 +53,12 @@ class StepWords(NamedTuple):
     act: str = ""
 
     def counted(self, task: Task, starts: str = "seed") -> str:
-        return self.name if isinstance(self.name, str) else self.name(task, starts)
+        return self.name if isinstance(self.name, str) else self.name.of(task, starts)
 
     @property
     def plain(self) -> str:
         """What it counts where no single task is meant."""
-        return self.name if isinstance(self.name, str) else (self.name.__doc__ or "")
+        return self.name if isinstance(self.name, str) else self.name.plain
 
 
 @dataclass(frozen=True)

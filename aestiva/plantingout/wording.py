@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from aestiva.frame import say
-from aestiva.frame.wording import Said, StageWords, StepWords
+from aestiva.frame.wording import Counted, Said, StageWords, StepWords
 from growing.crops import Crop
 from growing.steps import Task
 
@@ -157,7 +157,7 @@ RULES = {
 
 
 def planting(task: Task, starts: str) -> str:
-    """plants to set out"""
+    """Plants, or clumps of them."""
     return "clumps to set out" if task.unit == "clumps" else "plants to set out"
 
 
@@ -170,7 +170,7 @@ def set_out(task: Task, crop: Crop, system: str) -> str:
 
 STEPS = {
     "plant": StepWords(
-        planting,
+        Counted("plants to set out", planting),
         "Planted",
         "In the evening or under cloud. Water the tray first, and each plant once it is in.",
         touches="plant",

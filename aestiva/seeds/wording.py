@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aestiva.frame.wording import Said, StageWords, StepWords
+from aestiva.frame.wording import Counted, Said, StageWords, StepWords
 from growing.steps import Task
 
 _LIKELY = "{emergence} are likely to come, four times in five {low} to {high}"
@@ -115,7 +115,7 @@ RULES = {
 
 
 def seed(task: Task, starts: str) -> str:
-    """plants’ worth of seed to find or order"""
+    """Plants’ worth of seed, or of tubers."""
     if task.unit != "seeds":
         return "plants’ worth of seed to find or order"
     return "other seed to order" if task.count is None else "seeds to order"
@@ -130,7 +130,7 @@ STEPS = {
         act="test the seed of",
     ),
     "seed": StepWords(
-        seed,
+        Counted("plants’ worth of seed to find or order", seed),
         "Have it",
         "Look in the seed box first. Write crop, variety and year on anything new.",
         act="find or order seed for",

@@ -28,9 +28,8 @@ from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop, library
 from growing.emergence.clock import curve, rates
 from growing.emergence.posterior import Batch, Lifted, Look, priors
-from growing.emergence.steps import LATE_DAYS
 from growing.emergence.thermal_time import relative_share
-from growing.emergence.verdict import Case, Verdict, verdicts
+from growing.emergence.verdict import LIFT_DAYS, Case, Verdict, verdicts
 from growing.seeds.viability import Packet, germination
 
 Numbers = NDArray[np.float64]
@@ -309,7 +308,7 @@ class Trial:
     def _do(self, g: int, verdict: Verdict, t: int) -> None:
         if verdict.kind == "warm" and self.policy.moves:
             self.place[g] = WARM
-        elif verdict.kind == "check" and t >= self.lifted_on[g] + LATE_DAYS:
+        elif verdict.kind == "check" and t >= self.lifted_on[g] + LIFT_DAYS:
             self._lift(g, t)
         elif verdict.sows:
             short = ceil(verdict.short)

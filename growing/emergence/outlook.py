@@ -103,7 +103,7 @@ def case_of(one: Raised, today: date, seen: Seen) -> Case:
         batch, clock.by_day[-1], needed(one, seeds), today, curve(crop), clock.ahead_c, clock.measured, one.dates.sow_closes, seed.mean,
         low_c=lay.low_c, high_c=crop.number("high_c"), had_c=clock.mean_c, light=crop.word("light"), lit=lit, years=seen.years,
         injured=is_warm_seed(crop) and clock.first_c is not None and clock.first_c < INJURY_C, rotted=clock.cold_days >= ROT_DAYS, rate=clock.rate,
-        look=one.course.steps["look"].due,
+        look=one.course.steps["look"].due, lifted=seen.lifted_on,
         more=lambda short: to_sow(one, short),
     )  # fmt: skip
 

@@ -11,7 +11,7 @@ import numpy as np
 from growing.chain.course import LID_SHARE, Facts
 from growing.emergence.outlook import clock_of, verdict_of
 from growing.emergence.thermal_time import share_coming
-from growing.emergence.verdict import CHECK_X, STALE_X, looks_a_day
+from growing.emergence.verdict import CHECK_X, LIFT_DAYS, STALE_X, looks_a_day
 from growing.seeds.sowing import place_chances, plants_odds
 from growing.steps import Raised, StepSpec, Task
 from growing.waiting import cost
@@ -19,8 +19,7 @@ from growing.working import Value, Working
 
 COUNTED_UNTIL_X = 2.0
 MOST_BETWEEN_DAYS = 7  # two looks
-LATE_DAYS = 5  # between two that are lifted: estimate
-DOUBTED = ("check", "again", "keep_again", "late")  # verdicts on which one is lifted
+DOUBTED = ("check", "looked", "again", "keep_again", "late")  # verdicts on which one is lifted
 ENDED = ("enough", "late")  # verdicts on which nobody counts any more
 DARK_LOST = (0.0, 0.25, 0.5, 0.8, 0.8)  # share of seedlings spoilt after so many days up in the dark: estimates
 RESCUED = 1 / 3  # of those, where deep planting rescues the rest
@@ -39,6 +38,9 @@ def _count(one: Raised, today: date, until: date) -> Iterator[Task]:
     if not _coming(one) or verdict is None or facts.last_count is None or facts.sown_on is None:
         return
     emerged, half = None if one.accounts is None else one.accounts.emerged, facts.half_up is not None
+    sown = None if one.accounts is None else one.accounts.sown
+    if emerged is not None and sown is not None and emerged >= sown:
+        return  # all are up
     if verdict.kind in ENDED or (half and verdict.x >= CHECK_X and verdict.looked >= CHECK_X - STALE_X):
         return
     due = facts.last_count + timedelta(days=_between_looks(one, today, bool(emerged)))
@@ -81,7 +83,7 @@ def _lift(one: Raised, today: date, until: date) -> Iterator[Task]:
     if verdict.kind not in DOUBTED:
         checked = facts.sown_on + timedelta(days=math.ceil(one.course.days_at(CHECK_X)))
         first = max(checked, verdict.by or today)
-    due = max([first, *(day + timedelta(days=LATE_DAYS) for day in looked[-1:])])
+    due = max([first, *(day + timedelta(days=LIFT_DAYS) for day in looked[-1:])])
     if due > until:
         return
     open_ = max(due, today) <= one.dates.sow_closes
@@ -99,8 +101,12 @@ def _lift(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 
 def _lamp(one: Raised, today: date, until: date) -> Iterator[Task]:
-    """Light by the crop's rule."""
-    return _once(one, LAMP, today, until, done=one.facts.first("lamp") is not None)
+    """Light by the crop's rule; of what comes in the dark, or waits for the first one up, once it is really up."""
+    waits = one.crop.word("light") == "dark" or (
+        one.crop.word("lamp_way") == "first" and one.crop.word("light") != "light"
+    )
+    if not waits or one.facts.first_up is not None or _far(one, "lamp", today):
+        yield from _once(one, LAMP, today, until, done=one.facts.first("lamp") is not None)
 
 
 def _vents(one: Raised, today: date, until: date) -> Iterator[Task]:

@@ -19,9 +19,10 @@ LAST_DAYS = 3  # before the last useful sowing day nobody waits for a thermomete
 LONGEST_WAIT_DAYS = 60
 STALE_X = 0.25  # of the clock since the last count, from which it says nothing of today
 COLD_WAIT_DAYS = 14  # to a first look in mix that is too cold, from which it is better moved
+LIFT_DAYS = 5  # between two that are lifted: estimate
 SHORT_WAIT_DAYS = 5.0  # a whole wait under which one looks twice a day
-KINDS = ("enough", "soon", "warm", "wait", "count", "check", "top_up", "again", "keep_again", "late")
-DOUBTED = ("check", "again", "keep_again", "late", "top_up", "warm")  # kinds of which it is said why
+KINDS = ("enough", "soon", "warm", "wait", "count", "check", "looked", "top_up", "again", "keep_again", "late")
+DOUBTED = ("check", "looked", "again", "keep_again", "late", "top_up", "warm")  # kinds of which it is said why
 REASONS = ("cold", "hot", "light", "dark", "old", "deep", "soaked", "dry", "chilled", "rotted")
 
 
@@ -34,7 +35,7 @@ class Case(NamedTuple):
     light: what the crop needs.  lit: has a lamp been on since sowing, None: nobody said.  years: of the lot, None: not known.
     injured: warm seed that lay cold in its first days.  rotted: wet and too cold for a week.  rate: [1/day] from now on, None: that at
     ahead_c.  look: the day of the first look as its course has it, None: by the clock alone.
-    more: what to sow for so many seedlings that are short, None: one by one at the share that comes.
+    lifted: the last day on which one was lifted.  more: what to sow for so many seedlings that are short, None: one by one at the share that comes.
     """
 
     batch: Batch
@@ -60,6 +61,7 @@ class Case(NamedTuple):
     rotted: bool = False
     rate: float | None = None
     look: date | None = None
+    lifted: date | None = None
     more: Callable[[float], int] | None = None
 
     def sow(self, short: float) -> int:
@@ -103,7 +105,7 @@ class Verdict(NamedTuple):
     @property
     def pressing(self) -> tuple[int, float]:
         """For the order: what must be done first, then by how little is hoped for."""
-        order = ("again", "keep_again", "top_up", "warm", "count", "check", "late", "wait", "enough", "soon")
+        order = ("again", "keep_again", "top_up", "warm", "count", "check", "late", "looked", "wait", "enough", "soon")
         return order.index(self.kind), self.enough
 
 
@@ -122,6 +124,8 @@ def _one(c: Case, further: float, enough: float, share: float, low: float, high:
     up = c.batch.looks[-1].up if c.batch.looks else 0
     seeds = c.batch.seeds
     kind, by, count = _kind(c, up, further, enough)
+    if kind == "check" and c.lifted is not None and c.today < (again := c.lifted + timedelta(days=LIFT_DAYS)):
+        kind, by = "looked", again  # what was found is in the odds; no day brings more of it
     inputs = (
         Value("up", up, "up"),
         Value("sown", seeds, "seeds"),

@@ -73,13 +73,18 @@ def case_of(one: Raised, today: date) -> Case | None:
     if facts.outings or step.due < today:
         since, begins = today, None  # type: ignore[assignment]
     up = one.course.steps.get("up")
-    if up is not None and not facts.outings and facts.first_up is None:
-        since = max(since, up.day)  # what is still under the mix goes nowhere
-        begins = None if begins is None else max(begins, since)
+    old_enough = today
+    if up is not None and not facts.outings:  # what is still under the mix, or came yesterday, goes nowhere
+        seen = facts.first_up or up.due
+        old_enough = (
+            max(up.due, seen) if facts.half_up is None else min(up.due, facts.half_up)
+        )  # a late count makes nobody younger
+        old_enough += timedelta(days=0 if one.ladder.key == JUST_EMERGED else BARE_DAYS)
+        since, begins = max(since, old_enough), None if begins is None else max(begins, old_enough)
     if not facts.outings:
         apart, _ = kept_apart(one, "harden", since, today, step.working)
         if apart == since and begins is not None:  # a grey day may come before the plan
-            early = max(today, begins - timedelta(days=AROUND_DAYS))
+            early = max(today, old_enough, begins - timedelta(days=AROUND_DAYS))
             free, _ = kept_apart(one, "harden", early, today, step.working)
             since = early if free == early and (up is None or facts.first_up is not None) else since
         else:
@@ -201,6 +206,8 @@ def _shade(one: Raised, day: DayAhead, night: Night | None) -> str:
     return ""
 
 
+JUST_EMERGED = "fresh"  # the ladder of what is carried out as soon as it is up
+BARE_DAYS = 7  # without a lid, from half up, before the first hours outdoors: estimate
 STRESS = ("looked_limp", "looked_bleached")
 
 
