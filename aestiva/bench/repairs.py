@@ -75,12 +75,14 @@ class Mending:
 
     @cached_property
     def offers(self) -> list[Offer]:
-        """All of them that free something, the cheapest for what it frees first."""
+        """All of them that free something, the cheapest for what it frees first; those that cost plants that are wanted last."""
         found: dict[str, Offer] = {}
         for one in self._all():
             if one.frees > SLACK and one.key not in found:
                 found[one.key] = one
-        return sorted(found.values(), key=lambda o: (o.repair.cost / o.frees, -o.frees, o.key))
+        return sorted(
+            found.values(), key=lambda o: (o.repair.plants > 0, o.repair.cost / o.frees, -o.frees, o.key)
+        )  # plants that are wanted go last
 
     @property
     def shown(self) -> list[Offer]:
@@ -105,9 +107,11 @@ class Mending:
     @cached_property
     def best(self) -> tuple[Mended, list[Offer]]:
         """The cheapest set of them, and how much even that leaves."""
-        some = self.searched
-        room = self.ahead.room
-        found = cheapest(room.used, room.holds, self.aim, [o.repair for o in some])
+        some, room = self.searched, self.ahead.room
+        spares = [o.repair for o in some if not o.repair.plants]
+        found = cheapest(room.used, room.holds, self.aim, spares)
+        if found.left > SLACK:  # without giving up plants that are wanted it cannot be mended
+            found = cheapest(room.used, room.holds, self.aim, [o.repair for o in some])
         by_key = {o.key: o for o in some}
         return found, [by_key[r.key] for r in found.repairs]
 

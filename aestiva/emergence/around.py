@@ -83,30 +83,46 @@ class Place(NamedTuple):
 LIGHT = {"lamp": "under a lamp", "window": "at a window"}
 
 
-def places(now: SeasonState, item: Item, one: Coming | None) -> list[Place]:
-    """Every place with room for it: for what is up the lit ones first, for what is not the soonest.  one: while it is under the mix."""
-    assert now.shared is not None and item.batch is not None
+class Ground(NamedTuple):
+    """A place that a batch may stand in: flats free there (None: its size is not known), and is there too little for it?"""
+
+    spot: Spot
+    free: float | None
+    full: bool
+
+
+def grounds(now: SeasonState, item: Item) -> list[Ground]:
+    """Every place that a batch may stand in, with the room that is left there: the same for whoever asks."""
+    assert item.batch is not None
     ahead = look_ahead(now, load_bench(now))
     held = {p.key: p for p in ahead.places}
-    at = now.today.toordinal()
+    at, last = now.today.toordinal(), now.today + timedelta(days=AHEAD_DAYS)
     flats = max((s.flats for s in ahead.stays if s.batch == item.batch.pk and s.since <= at < s.until), default=0.3)
-    spots = {s.pk: s for s in Spot.objects.filter(garden=now.garden, kind__in=GROWS).order_by("order", "code")}
-    found, last = [], now.today + timedelta(days=AHEAD_DAYS)
     own = {
         p.place: p.flats
         for p in ahead.pieces
         if (stay := ahead.stays[p.stay]).batch == item.batch.pk and stay.since <= last.toordinal()
     }  # it may have been given a place there already
-    for pk, spot in spots.items():
-        place = held.get(pk)
-        free = 0.0 if place is None else ahead.free(place, now.today, last) + own.get(pk, 0.0)
-        full = place is not None and free < flats - 1e-6
-        if spot.code == item.spot_code or not zone_of(spot) or full or not stands(now, item, spot):
+    found = []
+    for spot in Spot.objects.filter(garden=now.garden, kind__in=GROWS).order_by("order", "code"):
+        place = held.get(spot.pk)
+        free = None if place is None else ahead.free(place, now.today, last) + own.get(spot.pk, 0.0)
+        here = spot.code == item.spot_code
+        if here or (zone_of(spot) and stands(now, item, spot)):
+            found.append(Ground(spot, free, not here and free is not None and free < flats - 1e-6))
+    return found
+
+
+def places(now: SeasonState, item: Item, one: Coming | None) -> list[Place]:
+    """Every place with room for it: for what is up the lit ones first, for what is not the soonest.  one: while it is under the mix."""
+    found = []
+    for spot, free, full in grounds(now, item):
+        if spot.code == item.spot_code or full:
             continue
-        celsius, half = warmth_of(now, item, pk), None
+        celsius, half = warmth_of(now, item, spot.pk), None
         if celsius is not None and one is not None:
             half = until(one.case.of, one.case.x, 0.5, one.case.batch.sigma, celsius, now.today)
-        found.append(Place(spot, free, celsius, half, LIGHT.get(spot.lit, "no light")))
+        found.append(Place(spot, free or 0.0, celsius, half, LIGHT.get(spot.lit, "no light")))
     some_up = one is None or one.up > 0
     found.sort(
         key=lambda p: (
@@ -139,6 +155,7 @@ class Elsewhere(NamedTuple):
     half: date | None
     come: int
     set_so: bool = False  # the same place, its thermostat set to that
+    full: bool = False  # no room there
 
 
 def sows_anew(one: Coming) -> bool:
@@ -152,18 +169,25 @@ def elsewhere(now: SeasonState, one: Coming) -> list[Elsewhere]:
     if now.shared is None or (one.case.x >= 1 and not anew):
         return []
     found, alike = [], set()
-    for spot in Spot.objects.filter(garden=now.garden, kind__in=("mat", "shelf", "sill", "porch", "frame")):
+    for spot, _, full in sorted(grounds(now, one.item), key=lambda g: (g.spot.pk != one.had.spot, g.full)):
         celsius, here = warmth_of(now, one.item, spot.pk), spot.pk == one.had.spot
-        if celsius is None or (not here and (round(celsius) in alike or not stands(now, one.item, spot))):
+        if celsius is None or (not here and round(celsius) in alike):
             continue
         alike.add(round(celsius))
         half = until(one.case.of, 0.0 if anew else one.case.x, 0.5, one.case.batch.sigma, celsius, now.today)
         share = relative_share(one.item.crop, celsius)
         found.append(
-            Elsewhere(spot, here, celsius, half, round(one.seeds * one.item.crop.number("fresh_germination") * share))
+            Elsewhere(
+                spot,
+                here,
+                celsius,
+                half,
+                round(one.seeds * one.item.crop.number("fresh_germination") * share),
+                full=full,
+            )
         )
     found += _set_better(now, one, anew)
-    return sorted(found, key=lambda f: (f.half is None, f.half, -f.come))[:MOST_ELSEWHERE]
+    return sorted(found, key=lambda f: (f.full, f.half is None, f.half, -f.come))[:MOST_ELSEWHERE]
 
 
 def _set_better(now: SeasonState, one: Coming, anew: bool) -> list[Elsewhere]:
