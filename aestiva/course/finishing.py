@@ -29,6 +29,10 @@ def write_done(
         raise Refused("count", f"{count} cannot be: give 0 or more")
     if spec.parts and count == 0:
         raise Refused("count", "0 done: skip it or move it instead")
+    if spec.at_once and todo.part_done and count is not None and task.count is not None and count > task.count:
+        if count != todo.part_done + task.count:  # all of them, the ones done before counted in, is as good an answer
+            raise Refused("count", f"{count} cannot be: {todo.part_done} were done before, {task.count} are left")
+        count = task.count
     whole = not spec.parts or count is None or task.count is None or count >= task.count
     if whole and spec.at_once and todo.part_done:
         count = todo.part_done + ((task.count or 0) if count is None else count)

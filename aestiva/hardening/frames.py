@@ -9,8 +9,9 @@ from datetime import date
 from aestiva.course.placework import PlaceWork, ref_of
 from aestiva.course.state import SeasonState
 from growing.hardening.frames import SHUT, VENT, opens, shuts
+from growing.hardening.steps import HARDEN
 from growing.place.nights import at_plant
-from growing.steps import Task
+from growing.steps import Raised, Task
 
 CLOSED = ("frame", "tunnel")
 STAMP = "%Y%m%d"
@@ -19,29 +20,41 @@ STAMP = "%Y%m%d"
 def places(now: SeasonState) -> list[PlaceWork]:
     """What is to be opened today, and shut once it was opened."""
     inside: dict[int, int] = defaultdict(int)
+    stays: dict[int, int] = defaultdict(int)  # of those, the plants that are not carried out of it today
     kinds = {pk: kind for pk, (_, kind) in now.rows.spots.items() if kind in CLOSED}
     if not kinds or now.shared is None:
         return []
     for item in now.items:
         if item.batch is None:
             continue
-        here = now.rows.here(item.batch.pk)
+        here, one = now.rows.here(item.batch.pk), item.raised
         if here is not None and here.spot in kinds:
-            one = item.raised
             outdoors = one.accounts.outdoors if one.accounts is not None else 0
-            inside[here.spot] += (one.plants or 0) if one.growing else (outdoors or 0)
+            plants = (one.plants or 0) if one.growing else (outdoors or 0)
+            inside[here.spot] += plants
+            stays[here.spot] += 0 if _goes_out(now, one) else plants
     found = []
     for pk, plants in sorted(inside.items()):
         spot = now.shared.dating.spot_at(pk)
         if not plants or spot is None:
             continue
-        task = _task(now, ref_of(spot), kinds[pk], spot.code, plants)
+        task = _task(now, ref_of(spot), kinds[pk], spot.code, plants, stays[pk])
         if task is not None:
             found.append(PlaceWork(spot, plants, _from(task)))
     return found
 
 
-def _task(now: SeasonState, ref: str, kind: str, code: str, plants: int) -> Task | None:
+def _goes_out(now: SeasonState, one: Raised) -> bool:
+    """Is it carried out today, or out now?  Once it is in again, what is asked of the frame is asked for it too."""
+    if one.facts.out is not None:
+        return True
+    tasks = [t for t in HARDEN.due(one, now.today, now.today) if t.kind == HARDEN.kind]
+    return any(
+        (mark := now.rows.marks.get(t.key)) is None or (mark.skipped_on is None and mark.done_on is None) for t in tasks
+    )
+
+
+def _task(now: SeasonState, ref: str, kind: str, code: str, plants: int, stay: int) -> Task | None:
     night = next((n for n in now.nights if n.day == now.today), None)
     stamp = f"{now.today:{STAMP}}"
     opened = now.rows.marks.get(f"{ref}.vent.{stamp}")
@@ -50,8 +63,8 @@ def _task(now: SeasonState, ref: str, kind: str, code: str, plants: int) -> Task
         return Task(
             f"{ref}.shut.{stamp}", SHUT, now.today, plants, "plants", shuts(night, kind, plant_c), 1, detail=code
         )
-    why = opens(night, kind)
-    return None if why is None else Task(f"{ref}.vent.{stamp}", VENT, now.today, plants, "plants", why, 1, detail=code)
+    why = opens(night, kind) if stay else None
+    return None if why is None else Task(f"{ref}.vent.{stamp}", VENT, now.today, stay, "plants", why, 1, detail=code)
 
 
 def _from(task: Task) -> Callable[[date], Iterable[Task]]:

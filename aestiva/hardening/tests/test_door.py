@@ -210,6 +210,10 @@ class Door(DoorCase):
     def test_a_frame_is_opened_in_sun_and_shut_again(self) -> None:
         self.post(f"batch/{self.kale.pk}/change/", what="move", spot=self.frame.pk)
         self.week(cloud=0.1, tmax_c=19.0)
+        self.assertEqual(self.keys("vent"), [])  # it is not opened for what is carried out of it
+        self.out()
+        self.assertEqual(self.keys("vent"), [])
+        self.post("door/in/keep/", task=self.keys("bring_in"))
         opened = self.keys("vent")
         self.assertEqual(len(opened), 1)
         self.assertContains(self.client.get(self.url("door/")), "Open the frame")
