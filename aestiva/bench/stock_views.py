@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Sequence
 from datetime import date
 from typing import Any
 
@@ -12,8 +14,9 @@ from django.shortcuts import get_object_or_404, redirect, render
 
 from aestiva.bench.forms import ContainerForm, RecipeForm, parts_text
 from aestiva.bench.models import THINGS, Recipe, Store
-from aestiva.bench.supplies import needs, preparing
+from aestiva.bench.supplies import Need, needs, preparing
 from aestiva.course.state import load
+from aestiva.frame import say
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
@@ -48,6 +51,7 @@ def _stock(request: Any, refused: Refused | None = None) -> HttpResponse:
     context = {
         "view": "bench",
         "needs": found,
+        "headline": headline(found, request.units),
         "short": min(short, key=lambda n: n.supply.short_from or date.max) if short else None,
         "preparing": preparing(now, found, request.units),
         "stores": {s.thing: s for s in Store.objects.filter(garden=garden)},
@@ -57,6 +61,27 @@ def _stock(request: Any, refused: Refused | None = None) -> HttpResponse:
         "today": now.today,
     }
     return render(request, "bench/stock.html", context, status=422 if refused else 200)
+
+
+def headline(found: Sequence[Need], system: str) -> str:
+    """What is short first, and from when; otherwise what was counted, and how much of what is needed was not."""
+    short = [n for n in found if n.supply.short_from is not None]
+    if short:
+        one = min(short, key=lambda n: n.supply.short_from or date.max)
+        lacks = one.supply.short or 0.0
+        amount = say.amount(lacks, one.unit, system) if one.unit else f"{math.ceil(lacks)}"
+        when = "" if one.supply.short_from is None else say.day(one.supply.short_from)
+        return f"{say.thing(one.name, system)}: {amount} short from {when}"
+    wanted = [n for n in found if n.supply.most]
+    unknown = [n for n in wanted if n.supply.owned is None]
+    if not wanted:
+        return "Nothing planned takes anything from here"
+    if not unknown:
+        return "What was counted is enough for the season"
+    if len(unknown) == len(wanted):
+        return f"Nobody has counted yet: {say.plural(len(unknown), 'thing')} will be needed"
+    rest = "one that is needed was" if len(unknown) == 1 else f"{len(unknown)} that are needed were"
+    return f"What was counted is enough; {rest} not counted"
 
 
 def _count(request: Any) -> None:

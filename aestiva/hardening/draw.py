@@ -174,6 +174,8 @@ def _bar(row: Row, day: DayAhead, x: float, base: float) -> list[str]:
 
 def _planted(row: Row, x: float, base: float, y: float) -> list[str]:
     words = f"hardened {say.short_day(row.ready)}"
+    if row.ready is not None and row.planned > row.ready:
+        words += f", out {say.short_day(row.planned)}"  # as the plan has it
     right = x + 190 > WIDE
     at, anchor = (x - 8, "end") if right else (x + 8, "start")
     out = [

@@ -54,6 +54,16 @@ class Line:
         return min(open_, default=self.dates.first.start)
 
     @property
+    def waits(self) -> str:
+        """What moved its planting out from the day it was planned for, in words; empty where nothing did."""
+        dates = self.dates
+        return {
+            "waits": "waits for hardening",
+            "small": "waits for its leaves",
+            "held": f"held by {say.listed(list(dates.held_by))}",
+        }.get(dates.out_because, "")
+
+    @property
     def movable(self) -> bool:
         """Can its sowing day still be chosen?"""
         return self.state == "planned" and self.days["sow"] is not None
@@ -265,7 +275,8 @@ def row(one: Line, today: date, may_write: bool = True) -> Row:
         name=one.name,
         note=f"{one.plants} plants"
         + (f" · {one.item.grows_at}" if one.item.grows_at else "")
-        + (f" after {one.follows}" if one.follows else ""),
+        + (f" after {one.follows}" if one.follows else "")
+        + (f" · {one.waits}" if one.waits else ""),
         window=Window(days["sow_from"] or sow, days["sow_to"] or sow),
         sow=sow,
         up=days["up"],

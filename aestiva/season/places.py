@@ -57,12 +57,25 @@ def move_on(write: Write, batch: Batch, on: date) -> None:
 
 
 def leave_trays(write: Write, batch: Batch, on: date) -> None:
-    """The batch is in no tray from that day on; a tray that holds nothing more stands nowhere."""
-    for run in CellRun.objects.filter(batch=batch, until=None).select_related("tray"):
+    """The batch is in no tray from that day on; a tray that holds nothing more stands nowhere, and is to be washed."""
+    for run in CellRun.objects.filter(batch=batch, until=None).select_related("tray__container"):
         _end(write, run, on)
         if not run.tray.runs.filter(until=None).exists():
             for old in run.tray.stands.filter(until=None):
                 _end(write, old, on)
+            _to_wash(write, run.tray)
+
+
+def _to_wash(write: Write, tray: Tray) -> None:
+    """One more of its kind to be washed, of kinds that somebody counted; pots by their number."""
+    if tray.container is None or tray.container.owned is None:
+        return
+    kind = write.fresh(tray.container)
+    pieces = tray.cells if kind.cells == 1 else 1
+    washed = min(kind.owned or 0, kind.to_wash + pieces)
+    if washed != kind.to_wash:
+        kind.to_wash = washed
+        write.save(kind)
 
 
 def end_stands(write: Write, batch: Batch, on: date) -> None:

@@ -32,6 +32,7 @@ class PlantingDates:
     bloom, last its end, as far as `last_known` says; hold_until the day the sowing age limit is reached.  useful_out: the last
     planting out that still gives enough, None where nobody knows or nothing ends it.  chance: share of years in which it
     gives enough.  workings: arithmetic by step name.  out_because: why out_on stands where the rules did not choose it.
+    held_by: by what, in words, where gates hold it.
     """
 
     term: str
@@ -51,6 +52,7 @@ class PlantingDates:
     last_known: bool = True
     useful_out: date | None = None
     chance: float | None = None
+    held_by: tuple[str, ...] = ()
 
     @property
     def sow_closes(self) -> date:
@@ -95,6 +97,7 @@ def date_planting(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> Pl
         given.last_known,
         None if at.useful is None or at.useful < at.out.start.toordinal() else date.fromordinal(at.useful),
         given.chance,
+        choice.held_by,
     )
 
 

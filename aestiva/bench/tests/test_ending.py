@@ -10,7 +10,7 @@ from aestiva.frame.tests.garden import TODAY, GardenCase
 from aestiva.gardens import journal
 from aestiva.gardens.models import JournalEntry
 from aestiva.season.ledgers import accounts_of
-from aestiva.season.models import Batch, BatchStand, CellRun, TrayStand
+from aestiva.season.models import Batch, BatchStand, CellRun, Container, Tray, TrayStand
 from aestiva.season.places import stand
 from growing.batch.ledger import accounts
 
@@ -51,6 +51,25 @@ class Ends(GardenCase):
         self.client.post(self.url(f"journal/{entry.pk}/undo/"))
         self.assertEqual(self.places(batch), [1, 1, 0])
         self.assertEqual(len(the_round(self.now()).stops), 1)
+
+    def test_an_emptied_tray_is_to_be_washed_until_it_is_taken_back(self) -> None:
+        batch = self.up()
+        kind = Container.objects.create(
+            garden=self.garden,
+            name="Tray",
+            kind="cells",
+            cells=40,
+            cell_ml=40,
+            length_cm=54,
+            width_cm=28,
+            depth_cm=5,
+            owned=4,
+        )
+        Tray.objects.filter(runs__batch=batch).update(container=kind)
+        self.record(batch, "given", accounts_of(batch).indoors or 0)
+        self.assertEqual(Container.objects.get(pk=kind.pk).to_wash, 1)
+        self.client.post(self.url(f"journal/{JournalEntry.objects.latest('pk').pk}/undo/"))
+        self.assertEqual(Container.objects.get(pk=kind.pk).to_wash, 0)
 
     def test_where_all_died_the_batch_is_over_and_sowing_again_is_asked_for(self) -> None:
         batch = self.up()

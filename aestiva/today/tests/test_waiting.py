@@ -30,7 +30,7 @@ class Dark(GardenCase):
         costs = [row.cost for row in bench.rows]
         self.assertEqual(costs, sorted(costs, reverse=True))
         page = self.client.get(self.url("today/"))
-        self.assertContains(page, "Cabbage cannot wait")
+        self.assertContains(page, "cannot wait: light Cabbage")
         self.assertContains(page, "A day’s delay:")
         why = self.client.get(self.url(f"task/{first.todos[0].task.key}/why/"))
         self.assertContains(why, "What waiting costs")
