@@ -111,6 +111,19 @@ class Task(NamedTuple):
         return round(self.spec.minutes + each * (self.count or 0))
 
 
+def minutes_together(parts: Iterable[tuple[object, float, int]]) -> int:
+    """Minutes that tasks take together: those of one errand are one walk, which is begun once.
+
+    parts: of each task the errand it belongs to, the minutes to begin with, and all its minutes.
+    """
+    begun: dict[object, float] = {}
+    total = 0.0
+    for errand, begins, whole in parts:
+        total += whole if errand not in begun else whole - begins
+        begun[errand] = begins
+    return round(total)
+
+
 PLANTS = ("received", "thinned", "pricked", "potted", "pinched", "trimmed")  # what happens to plants, and to no seed
 
 

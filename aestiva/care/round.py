@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import date, timedelta
 from itertools import pairwise
 from math import ceil, sqrt
@@ -37,6 +37,7 @@ LEAST_TRAYS, LEAST_ROUNDS = 4, 2
 LEAST_MINUTES, MOST_MINUTES = 0.05, 6.0  # a tray, of a round that was walked in one go
 LEAST_LOOKS, WORTH_SAYING = 4, 0.1
 KEPT_S = 3600
+DAYS_AHEAD = 14
 MJ_A_MM = 0.408  # mm of water that a MJ m⁻² takes up
 
 
@@ -163,9 +164,18 @@ class Round(NamedTuple):
 
     @property
     def minutes(self) -> int:
+        """Of today's."""
+        return self._minutes([(s, s.thirsty or s.unseen) for s in self.due])
+
+    def minutes_on(self, day: date) -> int:
+        """Of a day: today's, or of those that are to be looked at on a day ahead, as if all wanted water then."""
+        today = self.stops[0].at if self.stops else day
+        return self.minutes if day <= today else self._minutes([(s, True) for s in self.stops if s.again_on == day])
+
+    def _minutes(self, stops: Sequence[tuple[Stop, bool]]) -> int:
         if self.a_tray is not None:
-            return ceil(self.a_tray * len(self.due))
-        return ceil(sum(MINUTES_A_TRAY + MINUTES_TO_WATER * (s.thirsty or s.unseen) for s in self.due))
+            return ceil(self.a_tray * len(stops))
+        return ceil(sum(MINUTES_A_TRAY + MINUTES_TO_WATER * waters for _, waters in stops))
 
 
 def learned(looks: Mapping[str, list[Looked]]) -> float | None:
@@ -205,15 +215,37 @@ def headline(found: Round) -> str:
     return f"{say.plural(due, 'tray')}, {say.plural(found.minutes, 'minute')}: {wants}"
 
 
-def line(now: SeasonState) -> str:
-    """The round in a line for Today, reckoned once an hour and revision."""
-    garden = now.garden
-    key = kept_key("round", garden, now.today, int(moment(garden) * 24))
-    found: str | None = cache.get(key)
+class Kept(NamedTuple):
+    """The round in short, as Today shows it: its line, and its minutes today and on the days ahead."""
+
+    said: str
+    minutes: Mapping[date, int]
+
+
+def in_short(now: SeasonState) -> Kept:
+    """The round in short, reckoned once an hour and revision."""
+    found = kept(now)
     if found is None:
-        found = headline(the_round(now))
-        cache.set(key, found, KEPT_S)
+        here = the_round(now)
+        days = (now.today + timedelta(days=k) for k in range(DAYS_AHEAD))
+        found = Kept(headline(here), {day: here.minutes_on(day) for day in days})
+        cache.set(_key(now), found, KEPT_S)
     return found
+
+
+def kept(now: SeasonState) -> Kept | None:
+    """The same where it was reckoned within the hour."""
+    found = cache.get(_key(now))
+    return found if isinstance(found, Kept) else None
+
+
+def _key(now: SeasonState) -> str:
+    return kept_key("round", now.garden, now.today, int(moment(now.garden) * 24))
+
+
+def upkeep(now: SeasonState, day: date) -> int:
+    """Minutes of the round on a day."""
+    return in_short(now).minutes.get(day, 0) if now.whole else 0
 
 
 def moment(garden: Garden) -> float:

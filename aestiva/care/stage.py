@@ -7,6 +7,7 @@ from datetime import date
 
 from aestiva.care.actions import COMPLETE
 from aestiva.care.air import heats
+from aestiva.care.round import upkeep
 from aestiva.care.wording import WORDS
 from aestiva.course.placework import PlaceWork, ref_of
 from aestiva.course.state import SeasonState
@@ -61,6 +62,7 @@ STAGE = Stage(
     ),
     complete=COMPLETE,
     places=places,
+    upkeep=upkeep,
     records=(
         Record("died", "died", "M12 21V12M12 12C12 8 17 7 18 11M4 21H20"),
         Record("given", "given away", "M4 21H20M5 14H17M13 9L18 14L13 19"),

@@ -4,7 +4,6 @@ from aestiva.care import feed_views, moving_views, tool_views, trouble_views, vi
 
 urlpatterns = [
     path("care/", views.care, name="care"),
-    path("care/line/", views.line_of_today, name="care_line"),
     path("care/look/keep/", views.look, name="care_look"),
     path("care/stage/<int:batch_id>/keep/", views.stage, name="care_stage"),
     path("care/moving/", moving_views.moving, name="care_moving"),

@@ -17,7 +17,7 @@ from aestiva.care.air import heats
 from aestiva.care.draw import FIGURES, figure, leaf_figure, strip_svg
 from aestiva.care.models import PotLook, Sprayer, TrayLook, TrayWeight, WaterLook
 from aestiva.care.moving import thirsty_daily
-from aestiva.care.round import Round, Stop, corner_lost, headline, line, the_round
+from aestiva.care.round import Round, Stop, corner_lost, headline, the_round
 from aestiva.care.stages import Ask, asks, moved, moved_said
 from aestiva.course.state import load
 from aestiva.emergence.boxes import boxes
@@ -45,13 +45,6 @@ MOST_ASKED = 6  # batches whose leaves are asked for on the round; the rest stan
 @garden_view(no_frost="care")
 def care(request: Any) -> HttpResponse:
     return page(request)
-
-
-@garden_view(no_frost="care")
-def line_of_today(request: Any) -> HttpResponse:
-    """What Today says of it, fetched when the rest is there."""
-    said = line(load(request.garden, clock.today(request.garden)))
-    return render(request, "care/_line.html", {"said": said})
 
 
 def page(request: Any, refused: Refused | None = None, batch_id: int | None = None) -> HttpResponse:

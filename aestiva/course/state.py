@@ -34,7 +34,7 @@ from growing.chain.dates import PlantingDates
 from growing.place.nights import Night
 from growing.place.year import PlaceYear
 from growing.seeds.viability import Germination
-from growing.steps import StepSpec, Task, derive
+from growing.steps import StepSpec, Task, derive, minutes_together
 
 log = logging.getLogger("aestiva.season")
 HORIZON = timedelta(days=1200)  # no task lies further from its season's beginning, or from today
@@ -57,9 +57,21 @@ class Todo(NamedTuple):
         return task_name(self.task, self.item.crop.word("starts"))
 
     @property
+    def together(self) -> object:
+        """What is the same for tasks that are one errand, and so one walk and one row."""
+        return (
+            (self.task.kind, self.task.errand, self.due) if self.task.spec.errand and not self.moved else self.task.key
+        )
+
+    @property
     def anchor(self) -> str:
         """The task's key as a page anchor."""
         return self.task.key.replace(".", "-")
+
+
+def minutes_of(todos: Iterable[Todo]) -> int:
+    """Minutes that these take together, one walk for one errand."""
+    return minutes_together((t.together, t.task.spec.minutes, t.task.minutes) for t in todos)
 
 
 @dataclass(slots=True)
@@ -126,6 +138,11 @@ class SeasonState:
         if kinds is None:
             self.derived[until] = found
         return list(found)
+
+    def minutes_on(self, day: date) -> int:
+        """Minutes that a day takes: its tasks, what is overdue counted today, and what stages do beside them, as the round of water."""
+        todos = [t for t in self.todos(day) if max(t.due, self.today) == day]
+        return minutes_of(todos) + sum(stage.upkeep(self, day) for stage in stages() if stage.upkeep is not None)
 
     def _derived(self, until: date, kinds: Collection[str] | None) -> list[Todo]:
         found = []

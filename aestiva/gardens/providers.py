@@ -40,7 +40,8 @@ class Stage:
     rules: the inputs of each rule of its core.  steps: its kinds of work.  events: what happens to batches in it.
     complete: kind of work -> function of a `Finished` (season.actions) that writes what finishing it means; kinds without
     one are only ticked off.  records: what the batch page offers to write down.  places: season -> work of its places, each a
-    `PlaceWork` (course.placework), for what is done to a shelf and not to a batch.  holds: season, some of its items -> what holds
+    `PlaceWork` (course.placework), for what is done to a shelf and not to a batch.  upkeep: season, day -> minutes of what is done
+    every day beside tasks.  holds: season, some of its items -> what holds
     each back from planting out today, by batch.
     """
 
@@ -52,6 +53,7 @@ class Stage:
     complete: Mapping[str, Complete] = field(default_factory=dict)
     records: tuple[Record, ...] = ()
     places: Callable[[Any], Sequence[Any]] | None = None
+    upkeep: Callable[[Any, date], int] | None = None
     holds: Callable[[Any, list[Any]], Mapping[int, Held]] | None = None
 
 

@@ -8,7 +8,7 @@ from datetime import date
 from math import ceil
 from typing import NamedTuple
 
-from aestiva.course.state import Item, SeasonState, Todo
+from aestiva.course.state import Item, SeasonState, Todo, minutes_of
 from aestiva.season.models import CellRun
 from growing.chain.path import usual_vessels
 from growing.hardening.ladder import Rung
@@ -19,11 +19,10 @@ WET_G_ML = 0.85  # of wet mix with what grows in it: estimate
 TRAY_G = 300.0  # a tray or carrier itself: estimate
 TWO_AT_ONCE_G = 6000.0  # lighter trays are carried two at a time: estimate
 POTS_A_CARRIER = 18  # pots without a tray: estimate
-WALK_MINUTES = 1.0  # a way to the door and back: estimate
 
 
 class Load(NamedTuple):
-    """What is carried of a batch: trays, grams of one, ways for one person and minutes; 0 grams where nobody knows its pots."""
+    """What is carried of a batch: trays, grams of one, and ways for one person; 0 grams where nobody knows its pots."""
 
     trays: int
     grams: float
@@ -32,10 +31,6 @@ class Load(NamedTuple):
     @property
     def kilos(self) -> float:
         return self.trays * self.grams / 1000
-
-    @property
-    def minutes(self) -> float:
-        return self.ways * WALK_MINUTES
 
 
 class Line(NamedTuple):
@@ -106,7 +101,7 @@ class Group(NamedTuple):
 
     @property
     def minutes(self) -> int:
-        return max(1, ceil(sum(one.load.minutes for one in self.lines)))
+        return minutes_of(one.todo for one in self.lines)
 
 
 class Door(NamedTuple):

@@ -15,7 +15,7 @@ from aestiva.course.state import SeasonState, Todo
 from aestiva.frame.version import code_version
 from aestiva.gardens.models import Garden, JournalEntry
 from growing.plantingout.steps import watch
-from growing.steps import Raised
+from growing.steps import Raised, minutes_together
 from growing.waiting import lost, waits
 
 KEPT_S = 2 * 24 * 3600
@@ -38,11 +38,17 @@ class Line(NamedTuple):
     spot_code: str
     together: object
     cost: float  # plants that waiting until tomorrow costs
+    begins: float = 0.0  # minutes of it that the first of one errand takes for all
 
     @property
     def anchor(self) -> str:
         """The task's key as a page anchor."""
         return self.key.replace(".", "-")
+
+
+def minutes_of(lines: Iterable[Line]) -> int:
+    """Minutes that these take together, one walk for one errand."""
+    return minutes_together((one.together, one.begins, one.minutes) for one in lines)
 
 
 class Outdoors(NamedTuple):
@@ -68,10 +74,9 @@ class Listing(NamedTuple):
 
 def line(todo: Todo, today: date) -> Line:
     task, item = todo.task, todo.item
-    together = (task.kind, task.errand, todo.due) if task.spec.errand and not todo.moved else task.key
     return Line(
         item.planting.pk, task.key, task.kind, task.where, task.urgent, todo.due, task.minutes, task.count, todo.name,
-        item.name, item.variety, item.spot_code, together, lost(waits(task, item.raised, today)),
+        item.name, item.variety, item.spot_code, todo.together, lost(waits(task, item.raised, today)), task.spec.minutes,
     )  # fmt: skip
 
 

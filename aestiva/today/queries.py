@@ -8,9 +8,11 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from aestiva.care.round import kept
 from aestiva.course.state import SeasonState, Todo
+from aestiva.course.state import minutes_of as todo_minutes
 from aestiva.frame import say, wording
-from aestiva.today.listing import Line, Listing, line, listing
+from aestiva.today.listing import Line, Listing, line, listing, minutes_of
 from aestiva.today.order import TONIGHT, Fold, Rows, cost_of, fold, rows_of
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
 from growing.plantingout.steps import WATCH_NIGHTS
@@ -52,7 +54,7 @@ class Bundle:
 
     @property
     def minutes(self) -> int:
-        return sum(t.task.minutes for t in self.todos)
+        return todo_minutes(self.todos)
 
     @property
     def cannot_wait(self) -> bool:
@@ -86,7 +88,7 @@ class Folded:
 
     @property
     def minutes(self) -> int:
-        return sum(one.minutes for one in self.lines)
+        return minutes_of(self.lines)
 
     @property
     def cost(self) -> float:
@@ -148,7 +150,7 @@ def day(now: SeasonState) -> Day:
     following = None if todos else first_task(now)
     return Day(
         headline(short.lines, now.today, following),
-        sub(now, short),
+        sub(now, short, round_minutes(now)),
         groups(todos, short.lines),
         nights,
         outside_of(short),
@@ -157,6 +159,12 @@ def day(now: SeasonState) -> Day:
         next((n for n in nights if n.at_risk and n.night.day > now.today), None),
         short,
     )
+
+
+def round_minutes(now: SeasonState) -> int | None:
+    """Minutes of today's round of water where it was reckoned of late; None: not yet."""
+    found = kept(now)
+    return None if found is None else found.minutes.get(now.today, 0)
 
 
 def next_tasks(now: SeasonState) -> list[Todo]:
@@ -217,7 +225,7 @@ def bundle_of(todo: Todo, today: date) -> Bundle:
 
 def note(where: str, lines: Iterable[Line]) -> str:
     """What stands beside the title of a place: its own note, or the minutes."""
-    return PLACES[where][1] or f"about {say.minutes(sum(one.minutes for one in lines), short=True)}"
+    return PLACES[where][1] or f"about {say.minutes(minutes_of(lines), short=True)}"
 
 
 def bundles(todos: Iterable[Todo], today: date) -> list[Bundle]:
@@ -244,7 +252,7 @@ def in_minutes(now: SeasonState, budget: int) -> InMinutes:
     lines = [line(todo, now.today) for todo in todos]
     rows = [row for here in rows_of(lines).values() for row in here]
     costs = [cost_of(row) + (TONIGHT_COST if max(one.urgent for one in row) == TONIGHT else 0.0) for row in rows]
-    minutes = [sum(one.minutes for one in row) for row in rows]
+    minutes = [minutes_of(row) for row in rows]
     chosen = best_set(minutes, costs, budget)
     taken = [row for row, does in zip(rows, chosen, strict=True) if does]
     rest = [row for row, does in zip(rows, chosen, strict=True) if not does]
@@ -294,12 +302,16 @@ def _names(lines: Iterable[Line]) -> str:
     return say.listed(list(dict.fromkeys(one.crop for one in lines)), 3)
 
 
-def sub(now: SeasonState, short: Listing) -> str:
-    """The day, how far the frost line is, what stands outdoors, how long it all takes."""
+def sub(now: SeasonState, short: Listing, upkeep: int | None = None) -> str:
+    """The day, how far the frost line is, what stands outdoors, how long it all takes.
+
+    upkeep: minutes of what is done beside the tasks, as the round of water; None: not reckoned yet.
+    """
     parts = [say.day(now.today, year=True)]
     gate = now.place.spring.date_for(now.place.accepted_risk).day
     if gate is not None and 0 < (gate - now.today).days < 200:
         parts.append(f"{(gate - now.today).days} days to your frost line")
     parts.append(f"{say.plural(outside_of(short), 'plant')} outdoors")
-    minutes = sum(one.minutes for one in short.lines)
-    return " · ".join([*parts, *([f"about {say.minutes(minutes)} of work"] if minutes else [])])
+    minutes = minutes_of(short.lines) + (upkeep or 0)
+    work = f"about {say.minutes(minutes)} of work" + (" and the round" if upkeep is None and minutes else "")
+    return " · ".join([*parts, *([work] if minutes else [])])

@@ -5,6 +5,7 @@ from aestiva.today import calendar_views, demo_views, views
 urlpatterns = [
     path("today/", views.today, name="today"),
     path("today/clock/", demo_views.clock_step, name="clock_step"),
+    path("today/round/", views.round_line, name="round_line"),
     path("today/minutes/", views.minutes, name="minutes"),
     path("today/put-off/", views.put_off, name="put_off"),
     path("today/fold/", views.fold_rows, name="fold"),

@@ -13,6 +13,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.bench import days
 from aestiva.bench.hands_views import turns_on
+from aestiva.care.round import in_short
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.emergence.coming import coming
 from aestiva.emergence.heat import heats
@@ -76,6 +77,15 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         **tap.beside_rows(garden, now.today),
     }
     return render(request, "today/today.html", context, status=422 if refused else 200)
+
+
+@garden_view(no_frost="today")
+def round_line(request: Any) -> HttpResponse:
+    """The round of water in a line, and the minutes of the day with it: fetched when the rest is there."""
+    now = load(request.garden, clock.today(request.garden))
+    found = in_short(now)
+    said = queries.sub(now, listing(now, now.todos(now.today)), found.minutes.get(now.today, 0))
+    return render(request, "today/_round_line.html", {"said": found.said, "sub": said})
 
 
 @garden_view()

@@ -13,7 +13,7 @@ from aestiva.course.state import SeasonState, Todo
 from aestiva.frame import say, wording
 from aestiva.season.models import BatchEvent
 from aestiva.today.expected import Expected, expected
-from aestiva.today.listing import Line
+from aestiva.today.listing import Line, minutes_of
 from aestiva.today.queries import Bundle, bundles
 
 LONG_DAY_MINUTES = 120
@@ -32,15 +32,12 @@ class DayAhead:
     expected: list[Expected] = field(default_factory=list)
     done: list[str] = field(default_factory=list)
     share: int = 0  # per cent of the longest day of the week
+    minutes: int = 0
 
     @property
     def bundles(self) -> list[Bundle]:
         """The day's errands, like ones together."""
         return bundles(self.todos, self.day)
-
-    @property
-    def minutes(self) -> int:
-        return sum(t.task.minutes for t in self.todos)
 
     @property
     def is_long(self) -> bool:
@@ -61,7 +58,10 @@ def week(now: SeasonState, start: date) -> list[DayAhead]:
     found = now.todos(end)
     todos, later = _by_day(now, found), _expected_by_day(now, end, found)
     dates = [start + timedelta(days=k) for k in range(7)]
-    days = [DayAhead(day, todos.get(day, []), later.get(day, [])) for day in dates]
+    days = [
+        DayAhead(day, todos.get(day, []), later.get(day, []), minutes=now.minutes_on(day) if day >= now.today else 0)
+        for day in dates
+    ]
     most = max((d.minutes for d in days), default=0) or 1
     for one in days:
         one.share = round(100 * one.minutes / most)
@@ -129,6 +129,6 @@ def weeks(lines: Iterable[Line], today: date, begins: int = 0) -> list[WeekAhead
     for start, here in sorted(by_week.items()):
         near = here[:left]
         left -= len(near)
-        minutes = sum(one.minutes for one in here)
+        minutes = minutes_of(here)
         found.append(WeekAhead(start, start + timedelta(days=6), minutes, near, len(here) - len(near), here))
     return found

@@ -54,7 +54,7 @@ KINDS = (  # in the order of work: of two that are due on one day the first goes
     StepKind("paper", "emergence.paper"),
     StepKind("ajar", "emergence.ajar"),
     StepKind("lid", "emergence.lid"),
-    StepKind("mat", "emergence.mat"),
+    StepKind("mat"),
     StepKind("thin", "care.thin", on_plants=True),
     StepKind("prick", "care.prick", on_plants=True, strains=True),
     StepKind("pot", "care.pot", on_plants=True, strains=True),

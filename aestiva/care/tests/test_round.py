@@ -55,7 +55,7 @@ class Pages(RoundCase):
         self.assertIn("nobody has looked", page)
         self.assertIn("1 tray, 2 minutes", page)
         self.assertIn("The round</a>", self.page("today/"))
-        self.assertIn("1 tray, 2 minutes: nobody has looked at them yet.", self.page("care/line/"))
+        self.assertIn("1 tray, 2 minutes: nobody has looked at them yet.", self.page("today/round/"))
 
     def test_one_tap_and_it_is_done_until_its_next_look(self) -> None:
         self.assertEqual(self.look().status_code, 302)
@@ -68,7 +68,7 @@ class Pages(RoundCase):
         page = self.page()
         self.assertIn("The round is done; next", page)
         self.assertIn("watered", page)
-        self.assertIn("The round is done; next", self.page("care/line/"))
+        self.assertIn("The round is done; next", self.page("today/round/"))
 
     def test_watered_from_below_rings_once_for_the_whole_round(self) -> None:
         self.look()
