@@ -10,6 +10,7 @@ from growing.hardening.harm import harm, share_lost
 from growing.hardening.ladder import NIGHT_HOURS
 from growing.place.nights import Night, at_plant
 from growing.plantingout.covers import COVERS, lightest
+from growing.steps import Raised
 from growing.working import Value, Working
 
 STAY, COVER, IN = "stay", "cover", "in"
@@ -73,10 +74,15 @@ def pots_tonight(now: SeasonState) -> PotsTonight:
     lines = [
         _line(now, item, night)
         for item in now.items
-        if item.batch is not None and item.raised.growing and item.raised.plants and outdoors_kind(item, now.today)
+        if item.batch is not None and _in_pots(item.raised) and outdoors_kind(item, now.today)
     ]
     order = {IN: 0, COVER: 1, STAY: 2}
     return PotsTonight(night, open_air, tuple(sorted(lines, key=lambda one: (order[one.verdict], -one.lost))))
+
+
+def _in_pots(one: Raised) -> bool:
+    """Is there anything of it in pots: seed or plants still to go out, or plants over once those wanted are out?"""
+    return bool(one.plants_seen) or (one.growing and bool(one.plants))
 
 
 def outdoors_kind(item: Item, today: date) -> str:

@@ -131,7 +131,7 @@ def _before_it(now: SeasonState, item: Item) -> str:
     free = None if now.shared is None else now.shared.dating.on_ground(item.planting)
     if free is None:
         return ""
-    return next((other.name for other in now.items if other.planting.pk == free.after), "")
+    return next((now.name_of(other) for other in now.rows.plantings if other.pk == free.after), "")
 
 
 def _counts_of(items: Iterable[Item]) -> dict[str, SowingCount | None]:

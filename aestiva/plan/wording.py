@@ -181,6 +181,7 @@ PROBLEMS = {
     "autumn_unknown": "No first autumn frost is known here: when this must be over is a guess. Type it under Place.",
     "no_autumn": "Too short an autumn: it would have to go out {days} before its spring gates open on {day}.",
     "winter_kills": "The winter kills it here in {share}: under cover, or sown in spring.",
+    "winter_tender": "A box outdoors freezes through, and it bears no frost: raise it indoors.",
     "winter_unknown": "How cold the winter gets is not known here: it needs a station’s daily weather. The days are a guess.",
 }
 

@@ -154,13 +154,13 @@ def _asked(now: SeasonState, item: Item, seen: Seen, lit: Mapping[int, Lit] | No
     one, dating = item.raised, now.shared.dating
     place = dating.place_of(item.planting)
     free = dating.on_ground(item.planting)
-    after = next((i for i in now.items if free is not None and i.planting.pk == free.after), None)
-    still = free is not None and free.day > now.today and (after is None or after.raised.facts.planted_on is not None)
+    after = next((p for p in now.rows.plantings if free is not None and p.pk == free.after), None)
+    still = free is not None and free.day > now.today and (after is None or now.set_out().get(after.pk) is not None)
     spot = item.planting.spot_id
     bed = Bed(
         now.rows.code(spot),
         free.day if free is not None and still else None,
-        "" if after is None or not still else after.full_name,
+        "" if after is None or not still else f"{now.name_of(after)} {after.variety}".strip(),
         seen.states.get(spot, "") if spot is not None else "",
     )
     ahead = ladder_ahead(one, now.today)

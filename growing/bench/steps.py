@@ -163,10 +163,11 @@ def _again(one: Raised, today: date, until: date) -> Iterator[Task]:
         return
     if verdict is not None:
         short = plants_short(one, verdict.short) if verdict.sows else 0
-        due = facts.last_count or today
+        due = today  # it goes by the clock: nobody was asked before today
     else:
         short = _too_few(one)
         due = facts.sown_on + timedelta(days=math.ceil(one.course.days_at(CHECK_X)))
+        due = due if facts.last_count is None else max(due, facts.last_count)
     if short <= 0 or due > until or max(due, today) > one.dates.sow_closes:
         return
     try:

@@ -33,6 +33,14 @@ class Wording(TestCase):
         self.assertGreater(len(rules), 40)
         self.assertEqual(rules - set(wording.RULES), set())
 
+    def test_every_problem_of_the_core_has_words(self) -> None:
+        codes: set[str] = set()
+        for path in (ROOT / "growing").rglob("*.py"):
+            if "tests" not in path.parts:
+                codes |= set(re.findall(r'\bProblem\(\s*"([a-z_]+)"', path.read_text(encoding="utf-8")))
+        self.assertGreater(len(codes), 15)
+        self.assertEqual(codes - set(wording.PROBLEMS), set())
+
     def test_words_that_do_not_fit_are_refused_at_start(self) -> None:
         said = Said("From {result}", "{plain} and {other}")
         for words, rules, kinds, wrong in (
