@@ -147,6 +147,7 @@ def addresses() -> bool:
 
 
 def main(wanted: list[str]) -> int:
+    from soak.agreement import ATTACKS as AGREEMENT
     from soak.elsewhere import on_postgres
     from soak.evil import PARTS, evil
     from soak.forms import forms, odd
@@ -164,6 +165,7 @@ def main(wanted: list[str]) -> int:
         "days": sixty_days,
         "south": southern_fortnight,
         "walks": walks,
+        **AGREEMENT,
     }
     with tempfile.TemporaryDirectory() as data:
         prepare(data)
