@@ -275,8 +275,8 @@ class Mending:
             goes = [to if to is not going else to._replace(since=end) for to in self._goes(item)]
             stays = stays_of(self.now, item, self.ground, goes=goes)
             yield self._offer(
-                "wait", item, ref, str(item.planting.pk), stays, "Carry later", f"Carry {self._name(item)} to {going.code} on {say.day(end)}",
-                f"Until then it stays where it stands, instead of going on {say.day(going.since)}.", planting=item.planting.pk,
+                "wait", item, ref, str(item.planting.pk), stays, "Carry later", f"Leave {self._name(item)} where it stands until {say.day(end)}",
+                f"It was to go to {going.code} on {say.day(going.since)}.", planting=item.planting.pk,
                 day=end, spot=going.spot, instead=going.since,
             )  # fmt: skip
         for spot in places_for(self.ahead, self.over, item, since, going is not None):

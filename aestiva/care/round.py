@@ -258,6 +258,7 @@ def the_round(now: SeasonState, bench: Bench | None = None) -> Round:
     bench = load_bench(now) if bench is None else bench
     looks, air = looks_of(now.garden, now.today), airs(now.garden, now.today)
     lit, at = lights(now), moment(now.garden)
+    boxed = {one.batch_pk for one in boxes(now)}  # they are left to the weather, and looked into by a task of their own
     found = []
     for pk in bench.order:
         one = bench.places[pk]
@@ -265,15 +266,20 @@ def the_round(now: SeasonState, bench: Bench | None = None) -> Round:
             one.things, key=lambda t: (t.rect is None, t.rect.x if t.rect else 0.0, t.rect.y if t.rect else 0.0)
         )
         for thing in here:
-            stop = _stop(now, one.spot, thing, looks, lit, at, air.get(one.spot.pk))
+            stop = None if _all_in(boxed, thing) else _stop(now, one.spot, thing, looks, lit, at, air.get(one.spot.pk))
             if stop is not None:
                 found.append(stop)
-    boxed = {one.batch_pk for one in boxes(now)}  # they are left to the weather, and looked into by a task of their own
     for thing in bench.nowhere:
-        stop = None if boxed & {p.batch for p in thing.parts} else _stop(now, None, thing, looks, lit, at)
+        stop = None if _all_in(boxed, thing) else _stop(now, None, thing, looks, lit, at)
         if stop is not None:
             found.append(stop)
     return Round(found, learned(looks), air)
+
+
+def _all_in(boxed: set[int], thing: Thing) -> bool:
+    """Is all that lives in it in boxes outdoors?"""
+    live = {p.batch for p in thing.parts if p.item is not None}
+    return bool(live) and live <= boxed
 
 
 def _stop(

@@ -60,7 +60,7 @@ class Line:
         return {
             "waits": "waits for hardening",
             "small": "waits for its leaves",
-            "held": f"held by {say.listed(list(dates.held_by))}",
+            "held": f"held by {next(iter(dates.held_by), '')}",
         }.get(dates.out_because, "")
 
     @property
@@ -274,9 +274,8 @@ def row(one: Line, today: date, may_write: bool = True) -> Row:
     return Row(
         name=one.name,
         note=f"{one.plants} plants"
-        + (f" · {one.item.grows_at}" if one.item.grows_at else "")
-        + (f" after {one.follows}" if one.follows else "")
-        + (f" · {one.waits}" if one.waits else ""),
+        + (f" · {one.waits}" if one.waits else f" · {one.item.grows_at}" if one.item.grows_at else "")
+        + (f" after {one.follows}" if one.follows and not one.waits else ""),
         window=Window(days["sow_from"] or sow, days["sow_to"] or sow),
         sow=sow,
         up=days["up"],

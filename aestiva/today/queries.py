@@ -279,8 +279,11 @@ def headline(lines: Sequence[Line], today: date, following: Todo | None = None) 
         return f"Too cold for some tonight: {verb} {_names(tonight)} ({say.plural(plants, 'plant')})."
     pressing = [one for one in sorted(lines, key=lambda one: -one.cost) if one.cost >= CANNOT_WAIT]
     if pressing:
-        acts = list(dict.fromkeys(f"{wording.STEPS[one.kind].act} {one.crop}" for one in pressing))
-        return f"{say.plural(len(lines), 'thing')} to do today; cannot wait: {say.listed(acts, 3)}."
+        acts: dict[str, list[Line]] = {}
+        for one in pressing:
+            acts.setdefault(wording.STEPS[one.kind].act, []).append(one)
+        first = [f"{act} {_names(of)}" for act, of in acts.items()]
+        return f"{say.plural(len(lines), 'thing')} to do today; cannot wait: {say.listed(first, 2)}."
     late = [one for one in lines if (today - one.due).days > LATE_AFTER_DAYS and one.planting > 0]  # not of places
     if late:
         have = "has" if len(late) == 1 else "have"
