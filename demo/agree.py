@@ -138,7 +138,7 @@ def first_looks(now: SeasonState) -> list[str]:
 
 def _alive(item: Item) -> bool:
     one = item.raised
-    return item.batch is not None and one.growing and not (one.accounts is not None and one.accounts.spent)
+    return item.batch is not None and one.alive and not (one.accounts is not None and one.accounts.spent)
 
 
 def nothing_dead_is_tended(now: SeasonState) -> list[str]:

@@ -196,12 +196,12 @@ class Raised:
     @property
     def in_box(self) -> bool:
         """Does it stand outdoors in the box in which it was sown in winter?"""
-        return self.dates.method == "winter" and self.facts.sown_on is not None and self.growing
+        return self.dates.method == "winter" and self.facts.sown_on is not None and self.alive
 
     @property
     def outdoors_in(self) -> str:
         """The kind of place outdoors in which it stands in pots or a box; "" where it stands indoors, or nobody said."""
-        return self.stands if self.stands in OUTDOORS else "box" if self.in_box and not self.stands else ""
+        return self.stands if self.stands in OUTDOORS else "box" if self.in_box and self.stands in ("", "path") else ""
 
     @property
     def clumps(self) -> int | None:
@@ -220,9 +220,19 @@ class Raised:
 
     @property
     def growing(self) -> bool:
-        """Sown or fetched, and neither planted out nor all gone."""
+        """Sown or fetched, and neither planted out nor all gone, as far as anybody counted."""
+        return self._begun and self.plants != 0
+
+    @property
+    def alive(self) -> bool:
+        """The same, or seed that may still come, though nothing of it is up."""
+        waits = self.accounts is not None and bool(self.accounts.waiting) and not self.accounts.spent
+        return self._begun and (self.plants != 0 or waits)
+
+    @property
+    def _begun(self) -> bool:
         there = self.facts.sown_on is not None or self.facts.first("received") is not None
-        return there and self.facts.planted_on is None and self.plants != 0
+        return there and self.facts.planted_on is None
 
 
 def hardens(method: str, stood: str) -> bool:

@@ -82,7 +82,7 @@ def stays_of(
     here = at.here.get(item.batch.pk, []) if item.batch is not None else []
     if raised.facts.planted_on is not None and not here:
         return []
-    if item.batch is not None and not raised.growing and not here:
+    if item.batch is not None and not raised.alive and not here:
         return []
     if item.batch is None and dates.method != "raised":
         return []
@@ -134,8 +134,8 @@ def _grounds(
     spans = [s for s in spans if s[0] < s[1]]
     if here:
         flats = sum(f for _, f in here)
-        move = spans[0][1] if spans and item.raised.growing else until
-        if not item.raised.growing:
+        move = spans[0][1] if spans and item.raised.alive else until
+        if not item.raised.alive:
             move = until = max(today + SPARE_DAYS, until)  # what is over fills gaps for some days yet
         stage = "potted" if item.raised.facts.first("potted") else "grown"
         depth = spans[0][4] if spans else DEPTH_CM

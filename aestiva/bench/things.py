@@ -295,7 +295,7 @@ def load_bench(now: SeasonState) -> Bench:
             _into(places, nowhere, _loose(items[batch], day, lit), spot)
     held = {run.batch_id for own in runs.values() for run in own} | set(stood)
     for pk, item in items.items():  # growing indoors, and nobody ever said where
-        if pk not in held and item.raised.growing and item.raised.dates.method != "direct":
+        if pk not in held and item.raised.alive and item.raised.dates.method != "direct":
             nowhere.append(_loose(item, day, lit))
     _call(now, [t for one in places.values() for t in one.things] + nowhere)
     lay_out(places)

@@ -55,7 +55,7 @@ def heats(now: SeasonState) -> Iterable[tuple[Spot, int, str, Working]]:
     """Places where something stands that minds the heat of the last days: the place, plants, the name of the worst, why."""
     if now.shared is None:
         return
-    minding = [i for i in now.items if i.batch is not None and i.raised.growing and minds(i.crop) is not None]
+    minding = [i for i in now.items if i.batch is not None and i.raised.alive and minds(i.crop) is not None]
     by_spot: dict[int, list[Item]] = defaultdict(list)
     for item in minding:
         here = now.rows.here(item.batch_pk)

@@ -71,7 +71,7 @@ def page(request: Any, refused: Refused | None = None, ailment_id: int | None = 
     garden, today = request.garden, clock.today(request.garden)
     now = load(garden, today)
     data = request.POST if refused else request.GET
-    items = [i for i in now.items if i.batch is not None and i.raised.growing]
+    items = [i for i in now.items if i.batch is not None and i.raised.alive]
     pk = whole_number(data.get("batch"))
     item = next((i for i in items if i.batch_pk == pk), None)
     context: dict[str, Any] = {

@@ -140,7 +140,7 @@ def _row(row: Row, n: int, y: float, today: date, links: dict[int, str]) -> list
     if row.ready is not None and end < DAYS:
         out += _planted(row, LEFT + end * STEP, base, y)
     elif row.ready is not None:
-        out.append(label(LEFT + DAYS * STEP + 4, base - 4, f"out {say.short_day(row.ready)}"))
+        out.append(label(LEFT + DAYS * STEP + 4, base - 4, f"out {say.short_day(row.planned)}"))
     return out
 
 
@@ -201,5 +201,9 @@ def row_said(row: Row, today: date) -> str:
             parts.append(f"{when} {say.number(min(day.hours, 24))} h{' and the night' if day.night else ''}")
         else:
             parts.append(f"{when} in, {WORDS.get(day.code, 'in')}")
-    ready = f"may go out {say.day(row.ready)}" if row.ready is not None else "not climbed in the days looked at"
+    ready = (
+        f"hardened {say.day(row.ready)}, out {say.day(row.planned)}"
+        if row.ready is not None
+        else "not climbed in the days looked at"
+    )
     return f"{row.item.full_name}: {', '.join(parts)}; {ready}"

@@ -71,7 +71,7 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         "timers": days.timers(garden),
         "instant": clock.instant(),
         "bench": days.at_bench(now),
-        "alive": any(i.batch is not None and i.raised.growing for i in now.items),
+        "alive": any(i.batch is not None and i.raised.alive for i in now.items),
         "silent": silent(under := coming(now), heats(now, under), now.today, request.units),
         **turns_on(garden, now.today),
         **tap.beside_rows(garden, now.today),

@@ -159,7 +159,7 @@ def _again(one: Raised, today: date, until: date) -> Iterator[Task]:
     if facts.sown_on is None or facts.planted_on is not None or facts.outings or facts.split_on is not None:
         return
     verdict = verdict_of(one, today)
-    if verdict is None and not one.growing:
+    if verdict is None and not one.alive:
         return
     if verdict is not None:
         short = plants_short(one, verdict.short) if verdict.sows else 0
@@ -216,7 +216,7 @@ AIR_DAYS = (14, 18, 22)  # after half are up: a gap, ajar, off
 def _box_look(one: Raised, today: date, until: date) -> Iterator[Task]:
     """Is it dry, is something up?  Open on sunny days, shut on frosty nights."""
     facts = one.facts
-    if one.dates.method != "winter" or not one.growing or facts.sown_on is None:
+    if not one.in_box or facts.sown_on is None:
         return
     up = facts.first_up is not None
     last = max(filter(None, (facts.sown_on, facts.last_count, *facts.days.get("boxed", ())[-1:])))
@@ -249,7 +249,7 @@ def _box_air(one: Raised, today: date, until: date) -> Iterator[Task]:
 def _stand(one: Raised, today: date, until: date) -> Iterator[Task]:
     """Carried to the place that was named for it, on its day."""
     due = [to for to in one.goes if to.since <= max(today, until)]
-    if not due or not one.growing:
+    if not due or not one.alive:
         return
     there = [to for to in due if to.since <= today][-1:] or due[:1]
     for to in there:
