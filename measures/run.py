@@ -39,6 +39,7 @@ from measures.seasons import (
     import_2000,
     line_let_go_400,
     redating_400,
+    season_loaded_400,
     tap_400,
 )
 from measures.timing import LANDED, found, landed, loop_ms
@@ -56,6 +57,7 @@ MEASURES = (
     today_400,
     plan_400,
     ical_400,
+    season_loaded_400,
     tap_400,
     calendar_page_400,
     line_let_go_400,

@@ -24,6 +24,8 @@ def places(now: SeasonState) -> list[PlaceWork]:
     kinds = {pk: kind for pk, (_, kind) in now.rows.spots.items() if kind in CLOSED}
     if not kinds or now.shared is None:
         return []
+    night = next((n for n in now.nights if n.day == now.today), None)
+    sunny = {kind: opens(night, kind) is not None for kind in CLOSED}
     for item in now.items:
         if item.batch is None:
             continue
@@ -32,7 +34,8 @@ def places(now: SeasonState) -> list[PlaceWork]:
             outdoors = one.accounts.outdoors if one.accounts is not None else 0
             plants = (one.plants or 0) if one.growing else (outdoors or 0)
             inside[here.spot] += plants
-            stays[here.spot] += 0 if _goes_out(now, one) else plants
+            if sunny[kinds[here.spot]] and not _goes_out(now, one):
+                stays[here.spot] += plants
     found = []
     for pk, plants in sorted(inside.items()):
         spot = now.shared.dating.spot_at(pk)

@@ -94,7 +94,7 @@ def holds(now: SeasonState, items: list[Item]) -> dict[int, Held]:
         years = springs_at(now, place)
         shared: Kept = {}
         for item in here:
-            one = _asked(now, item, garden)
+            one = _asked(now, item, garden, climb=not item.raised.facts.outings)  # those begun have their day already
             found[item.batch_pk] = held(gates(one, years, shared), one.ready)
     return found
 
@@ -148,13 +148,13 @@ def _garden(now: SeasonState) -> Seen:
     return Seen(soil_mornings(now), bed_states(now), covers_at_hand(now))
 
 
-def _asked(now: SeasonState, item: Item, seen: Seen, lit: Mapping[int, Lit] | None = None) -> Asked:
+def _asked(now: SeasonState, item: Item, seen: Seen, lit: Mapping[int, Lit] | None = None, climb: bool = True) -> Asked:
     """One batch as its gates see it.  lit: the light it had; None: not asked, and leaves that nobody saw are not known."""
     assert now.shared is not None
     one, dating = item.raised, now.shared.dating
     place = dating.place_of(item.planting)
     free = dating.on_ground(item.planting)
-    after = next((p for p in now.rows.plantings if free is not None and p.pk == free.after), None)
+    after = None if free is None else next((p for p in now.rows.plantings if p.pk == free.after), None)
     still = free is not None and free.day > now.today and (after is None or now.set_out().get(after.pk) is not None)
     spot = item.planting.spot_id
     bed = Bed(
@@ -163,7 +163,7 @@ def _asked(now: SeasonState, item: Item, seen: Seen, lit: Mapping[int, Lit] | No
         "" if after is None or not still else f"{now.name_of(after)} {after.variety}".strip(),
         seen.states.get(spot, "") if spot is not None else "",
     )
-    ahead = ladder_ahead(one, now.today)
+    ahead = ladder_ahead(one, now.today) if climb else None
     known = {g.kind: g for g in _gates_of(item, place)}
     leaves = None
     if one.stage is not None:

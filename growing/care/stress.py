@@ -47,6 +47,15 @@ def last_stress(one: Raised) -> tuple[str, date] | None:
 
 def kept_apart(one: Raised, kind: str, due: date, today: date, working: Working) -> tuple[date, Working]:
     """The day on which a stress that is due may be laid on them, with its working: as it was, or with what it waits for."""
+    day, after = apart_from_others(one, kind, due, today)
+    if day == due:
+        return due, working
+    inputs = (Value("was due", due), Value("after", after), Value("apart", APART_DAYS, "days", "estimate"))
+    return day, Working("care.apart", inputs, (working,), Value("day", day))
+
+
+def apart_from_others(one: Raised, kind: str, due: date, today: date) -> tuple[date, str]:
+    """The day on which a stress that is due may be laid on them, and the other that it waits for; "" where it waits for none."""
     day, after = due, ""
     last = last_stress(one)
     if last is not None and last[1] + timedelta(days=APART_DAYS) > day:
@@ -59,10 +68,7 @@ def kept_apart(one: Raised, kind: str, due: date, today: date, working: Working)
         begins = max(other.due, today)
         if abs((max(day, today) - begins).days) < APART_DAYS:
             day, after = begins + timedelta(days=APART_DAYS), NAMES[other.kind]
-    if day == due:
-        return due, working
-    inputs = (Value("was due", due), Value("after", after), Value("apart", APART_DAYS, "days", "estimate"))
-    return day, Working("care.apart", inputs, (working,), Value("day", day))
+    return day, after
 
 
 def _open(one: Raised, kind: str) -> list[OpenStep]:

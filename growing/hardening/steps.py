@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from growing.care.stress import kept_apart
+from growing.care.stress import apart_from_others
 from growing.hardening.ahead import Case, DayAhead, LadderAhead, Limits, ahead, limits_of, nights_out
 from growing.hardening.climbing import (
     AROUND_DAYS,
@@ -82,10 +82,10 @@ def case_of(one: Raised, today: date) -> Case | None:
         old_enough += timedelta(days=0 if one.ladder.key == JUST_EMERGED else BARE_DAYS)
         since, begins = max(since, old_enough), None if begins is None else max(begins, old_enough)
     if not facts.outings:
-        apart, _ = kept_apart(one, "harden", since, today, step.working)
+        apart, _ = apart_from_others(one, "harden", since, today)
         if apart == since and begins is not None:  # a grey day may come before the plan
             early = max(today, old_enough, begins - timedelta(days=AROUND_DAYS))
-            free, _ = kept_apart(one, "harden", early, today, step.working)
+            free, _ = apart_from_others(one, "harden", early, today)
             since = early if free == early and (up is None or facts.first_up is not None) else since
         else:
             since, begins = apart, None if begins is None else apart
