@@ -10,7 +10,7 @@ from django.db import DataError, IntegrityError, transaction
 from aestiva.accounts.models import User
 from aestiva.frame.forms import one_line
 from aestiva.gardens.models import Garden, JournalEntry, Member
-from aestiva.gardens.portable import KEYED, BadDocument, Part, checks, column, parts, renumber
+from aestiva.gardens.portable import KEYED, BadDocument, Part, checks, column, parts, renumber, settlings
 
 
 @transaction.atomic
@@ -35,6 +35,8 @@ def bring_in(document: dict[str, Any], owner: User, begun_with: str | None = Non
         for n, e in enumerate(document["journal"])
     ]  # fmt: skip
     JournalEntry.objects.bulk_create(entries, batch_size=500)
+    for settle in settlings():
+        settle(garden)
     problems = [problem for check in checks() for problem in check(garden)]
     if problems:
         raise BadDocument(problems)  # and nothing stays

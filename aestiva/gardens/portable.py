@@ -77,6 +77,18 @@ def register_check(check: Callable[[Garden], list[str]]) -> None:
     _checks.append(check)
 
 
+_settle: list[Callable[[Garden], None]] = []
+
+
+def register_settling(settle: Callable[[Garden], None]) -> None:
+    """What a garden from an older document is put right by, once its rows are in."""
+    _settle.append(settle)
+
+
+def settlings() -> list[Callable[[Garden], None]]:
+    return _settle
+
+
 def checks() -> list[Callable[[Garden], list[str]]]:
     return _checks
 

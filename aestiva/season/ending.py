@@ -8,9 +8,11 @@ from __future__ import annotations
 from django.db.models import Q
 
 from aestiva.gardens.journal import Write
+from aestiva.gardens.models import Garden
 from aestiva.season.ledgers import balance_of, counted, in_ledgers
 from aestiva.season.models import GROWING, Batch, BatchEvent, BatchLink
 from aestiva.season.places import end_stands, leave_trays
+from aestiva.season.trouble import CANNOT
 from growing.batch.history import COUNTED
 from growing.batch.ledger import Accounts
 
@@ -25,6 +27,20 @@ def end_what_is_over(write: Write) -> None:
         found = balance_of(batch)[0]
         if found.spent:
             end(write, batch, found)
+
+
+def end_ghosts(garden: Garden) -> None:
+    """Placements of batches that are over, as documents from before brought them: ended on the day on which the last plant left."""
+    write = Write(garden, "")
+    theirs = Batch.objects.filter(planting__season__garden=garden)
+    here = theirs.filter(Q(runs__until=None, runs__isnull=False) | Q(stands__until=None, stands__isnull=False))
+    for batch in in_ledgers(here.distinct()).order_by("pk"):
+        try:
+            found = balance_of(batch)[0]
+            if found.spent and counted(batch):
+                end(write, batch, found)
+        except CANNOT:  # what does not hold together is said by the checks that come after
+            continue
 
 
 def end(write: Write, batch: Batch, found: Accounts) -> None:

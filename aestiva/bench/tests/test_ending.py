@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import json
 from datetime import timedelta
 from unittest import TestCase
 
 from aestiva.care.round import the_round
 from aestiva.frame.tests.garden import TODAY, GardenCase
 from aestiva.gardens import journal
+from aestiva.gardens.bring_in import bring_in
+from aestiva.gardens.document import read_document
 from aestiva.gardens.models import JournalEntry
 from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, BatchStand, CellRun, Container, Tray, TrayStand
@@ -51,6 +54,16 @@ class Ends(GardenCase):
         self.client.post(self.url(f"journal/{entry.pk}/undo/"))
         self.assertEqual(self.places(batch), [1, 1, 0])
         self.assertEqual(len(the_round(self.now()).stops), 1)
+
+    def test_a_document_from_before_brings_no_ghosts(self) -> None:
+        batch = self.up()
+        document = json.loads(self.client.get(self.url("garden.json")).content)
+        self.record(batch, "given", accounts_of(batch).indoors or 0)
+        after = json.loads(self.client.get(self.url("garden.json")).content)
+        ghosts = after | {name: document[name] for name in ("cell_runs", "tray_stands", "stands")}
+        again = bring_in(read_document(json.dumps(ghosts).encode()), self.owner)
+        self.assertEqual(CellRun.objects.filter(tray__garden=again, until=None).count(), 0)
+        self.assertEqual(TrayStand.objects.filter(tray__garden=again, until=None).count(), 0)
 
     def test_an_emptied_tray_is_to_be_washed_until_it_is_taken_back(self) -> None:
         batch = self.up()
