@@ -45,7 +45,7 @@ def main() -> None:
             if one.item.crop.key in ("leek", "snapdragon", "celery", "tomato", "cosmos", "strawflower")
         ]
         rows = overview.rows([overview.Fold("", [one]) for one in chosen[:6]], now.today)
-        WELCOME.write_text(season_svg(rows, now.place, now.today, [], export=True), encoding="utf-8")
+        WELCOME.write_text(season_svg(rows, now.place, now.today, export=True), encoding="utf-8")
         from aestiva.wsgi import application  # only now: it looks at its files once
 
         server = create_server(application, host="127.0.0.1", port=0)
