@@ -28,7 +28,7 @@ from aestiva.today.listing import outside
 from aestiva.today.week import week
 from demo.walk import ghosts
 
-REASONS = ("waits", "small", "held", "happened")  # why a planting out may stand elsewhere than yesterday
+REASONS = ("waits", "small", "held", "due", "happened")  # why a planting out may stand elsewhere than yesterday
 Sees = Callable[[str], str]  # an address of the garden, and what is read there
 
 

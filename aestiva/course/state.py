@@ -217,7 +217,7 @@ class SeasonState:
             return Todo(task, item, task.due, False, None)
         if mark.done_on is not None or mark.skipped_on is not None:
             return None
-        due = mark.moved_to or task.due
+        due = task.due if mark.moved_to is None else max(mark.moved_to, task.due)  # put off: not before that day
         if mark.count_done and task.spec.at_once and task.count is not None:
             task = task._replace(count=max(0, task.count - mark.count_done), total=task.count)
         return Todo(task, item, due, mark.moved_to is not None, mark.count_done)
@@ -300,7 +300,7 @@ def _held(found: SeasonState, item: Item) -> bool:
     if held is None:
         return False
     slow = held.ready is not None and not item.raised.facts.outings and held.ready > out
-    return slow or (bool(held.by) and (held.until is None or held.until > out))
+    return slow or (held.until is None or held.until > out if held.by else out < found.today)
 
 
 def _again(found: SeasonState, plantings: set[int]) -> None:

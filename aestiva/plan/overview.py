@@ -60,6 +60,7 @@ class Line:
         return {
             "waits": "waits for hardening",
             "small": "waits for its leaves",
+            "due": "its day has passed",
             "held": f"held by {next(iter(dates.held_by), '')}",
         }.get(dates.out_because, "")
 

@@ -100,7 +100,7 @@ def _growing(now: SeasonState, item: Item) -> Proposal | None:
         free = dating.dates(planting, item.crop, dating.choice(planting, item.batch.sown_on)._replace(out_on=None))
         pinned = dating.dates(planting, item.crop, dating.choice(planting, item.batch.sown_on))
         codes = {p.code: p for p in pinned.problems}
-        if (dates.out_because != "held" and dates.out_on > planting.chosen_out) or "short" in codes:
+        if (dates.out_because not in ("held", "due") and dates.out_on > planting.chosen_out) or "short" in codes:
             later = max(dates.out_on, free.out_on)
             return Proposal("slow", item, "out", planting.chosen_out, later, free, codes.get("short"))
         if "over_hold" in codes and free.out_on < planting.chosen_out:

@@ -107,6 +107,11 @@ RULES = {
         "the first day on which nothing is likely to hold it: now it is {held by}; the window is {window start} to {window end}",
         short="Held by {held by}; window {window start} to {window end}.",
     ),
+    "plan.out_due": Said(
+        "Plant out on {result}",
+        "its day has passed, and nothing holds it today; the window is {window start} to {window end}",
+        short="Its day has passed; window {window start} to {window end}.",
+    ),
     "plan.out_happened": Said(
         "Planted out on {result}", "as it happened; the window was {window start} to {window end}"
     ),

@@ -48,9 +48,7 @@ class Choice(NamedTuple):
     sown: bool = False  # sow_on is what happened, not what was chosen
     carries_days: int | None = None  # sowing age to which the last container of a chosen path carries it
     sow_because: str = "chosen"  # why sow_on stands: "chosen", or "again" where the sowing of a day given was lost
-    out_because: str = (
-        "pinned"  # why out_on stands: "pinned", "waits" for hardening, "small", "held" by gates, or "happened"
-    )
+    out_because: str = "pinned"  # why out_on stands: "pinned", "waits" for hardening, "small", "held" by gates, "due" since, or "happened"
     held_by: tuple[str, ...] = ()  # by what, in words
 
 

@@ -359,9 +359,12 @@ def delayed_by_hardening(
 
 
 def delayed_by_gates(choice: Choice, dates: PlantingDates, held: Held | None, today: date) -> Choice:
-    """The choice moved to the first day on which no gate is likely to hold them; where nobody knows it, to tomorrow, if it is due."""
-    if held is None or not held.by:
+    """The choice moved to the first day on which no gate is likely to hold them; where nobody knows it, to tomorrow, if it is due.
+    What nothing holds and is overdue goes today."""
+    if held is None:
         return choice
+    if not held.by:  # a day that has passed is no day to plant on: it goes today, or may
+        return choice._replace(out_on=today, out_because="due") if dates.out_on < today else choice
     until = held.until or today + timedelta(days=1)
     if until <= dates.out_on:
         return choice

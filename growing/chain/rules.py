@@ -33,7 +33,9 @@ RULES = {
         *("weeks min", "weeks max", "base", "planting offset", "raise min", "raise max", "same before last frost"),
     ),
     **dict.fromkeys((f"plan.{n}" for n in ("sowing_day", "no_sowing_day", "sow_pinned", "sow_too_late")), _SOWING),
-    **dict.fromkeys((f"plan.out_{n}" for n in ("on", "home", "pinned", "waits", "small", "happened")), _PLANTING),
+    **dict.fromkeys(
+        (f"plan.out_{n}" for n in ("on", "home", "pinned", "waits", "small", "due", "happened")), _PLANTING
+    ),
     "plan.out_held": (*_PLANTING, "held by"),
     **{
         f"plan.first_{kind}{place}{warmth}{known}": _FIRST

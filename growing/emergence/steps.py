@@ -43,7 +43,7 @@ def _count(one: Raised, today: date, until: date) -> Iterator[Task]:
         return  # all are up
     if verdict.kind in ENDED or (half and verdict.x >= CHECK_X and verdict.looked >= CHECK_X - STALE_X):
         return
-    due = facts.last_count + timedelta(days=_between_looks(one, today, bool(emerged)))
+    due = max(today, facts.last_count + timedelta(days=_between_looks(one, today, bool(emerged))))  # by today's clock
     if due > until:
         return
     days = one.course.emergence_days

@@ -129,7 +129,7 @@ class Gates(GateCase):
 
     def test_csv_and_readers(self) -> None:
         text = self.client.get(self.url("plantingout/gates.csv")).content.decode()
-        self.assertIn("Kale,8,Bed A,2026-04-09,go", text)
+        self.assertIn("Kale,8,Bed A,2026-04-12,go", text)
         reader = user("reed")
         Member.objects.create(garden=self.garden, user=reader, role="reader")
         for rest in ("plantingout/", f"plantingout/{self.kale.pk}/", "tonight/"):
