@@ -131,7 +131,7 @@ def fit_of(row: BedArea, planting: Planting, crop: Crop) -> Fit:
 class Standing(NamedTuple):
     """Plantings of the season as they stand today: their dates, and how many of those set out there are; None there: none were yet.
 
-    Without a frost date nothing has dates.
+    In a garden with nothing planned and no frost date nothing has dates.
     """
 
     dating: Dating
@@ -144,10 +144,12 @@ class Standing(NamedTuple):
 
 
 def standing(garden: Garden) -> Standing:
-    """What the season says of its plantings today."""
+    """What the season says of its plantings today.  Raises NoFrostDate where plantings wait for one; ground can be drawn without."""
     try:
         now = load(garden, clock.today(garden))
     except NoFrostDate:
+        if Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None).exists():
+            raise
         return Standing(dating_of(garden, waits=False), {}, {}, None)
     assert now.shared is not None
     return Standing(now.shared.dating, now.dates(), now.set_out(), now)

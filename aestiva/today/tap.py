@@ -21,7 +21,7 @@ from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.today.listing import Line, Listing, keep, kept, listing, states
 from aestiva.today.notes import notes_of
 from aestiva.today.order import Fold, Rows, fold, rows_of
-from aestiva.today.queries import bundle, folded, headline, note, round_minutes, sub
+from aestiva.today.queries import bundle, folded, headline, note, sub
 
 MOST_DONE = 8
 
@@ -94,7 +94,7 @@ def _render(
         "folds": [one for inside, one in folded(are, folds).items() if inside in touched],
         "notes": [(where, note(where, _flat(rows))) for where, rows in are.items() if rows != was[where]],
         "headline": headline(after.lines, now.today),
-        "sub": sub(now, after, round_minutes(now)),
+        "sub": sub(now, after),  # the round as it is now was not reckoned
         "said": "Written down.",
         "done": done_today(request.garden, now.today),
         **beside_rows(request.garden, now.today),
