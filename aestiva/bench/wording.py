@@ -93,7 +93,7 @@ RULES = {
     "bench.box_look_up": Said(
         "Look into the box {result}",
         "last look {last look}, again after {wait} once something is up; lowest forecast for that night: {night}",
-        short="They are up: open it on a sunny day over 10 °C, shut it before a frosty night ({night} forecast).",
+        short="They are up: open it on a mild sunny day, shut it before a frosty night ({night} forecast).",
     ),
     "bench.box_air_0": Said(
         "A gap from {result}",
@@ -340,7 +340,7 @@ STEPS = {
     "box": StepWords(
         "a look into the box",
         "Looked",
-        "Feel the mix: pale and light means water. Open on sunny days over 10 °C, shut before a frosty night.",
+        "Feel the mix: pale and light means water. Open on mild sunny days, shut before a frosty night.",
         act="look into the box of",
     ),
     "box_air": StepWords(
