@@ -266,6 +266,12 @@ def parts_of(contents: Contents, items: Mapping[int, Item], day: date, lit: Mapp
     return found
 
 
+def _spent(item: Item) -> bool:
+    """Is nothing of it in pots or trays any more?"""
+    accounts = item.raised.accounts
+    return accounts is not None and accounts.spent
+
+
 def load_bench(now: SeasonState) -> Bench:
     """The bench of a garden on the day of its season."""
     garden, day = now.garden, now.today
@@ -291,7 +297,9 @@ def load_bench(now: SeasonState) -> Bench:
     loose = BatchStand.objects.filter(batch__planting__season__garden=garden, until=None)
     stood = dict(loose.values_list("batch_id", "spot_id").order_by("pk"))
     for batch, spot in stood.items():
-        if batch in items and spot in places:
+        if (
+            batch in items and spot in places and not _spent(items[batch])
+        ):  # planted in the tunnel, it stands in its ground
             _into(places, nowhere, _loose(items[batch], day, lit), spot)
     held = {run.batch_id for own in runs.values() for run in own} | set(stood)
     for pk, item in items.items():  # growing indoors, and nobody ever said where
