@@ -297,9 +297,8 @@ def load_bench(now: SeasonState) -> Bench:
     loose = BatchStand.objects.filter(batch__planting__season__garden=garden, until=None)
     stood = dict(loose.values_list("batch_id", "spot_id").order_by("pk"))
     for batch, spot in stood.items():
-        if (
-            batch in items and spot in places and not _spent(items[batch])
-        ):  # planted in the tunnel, it stands in its ground
+        # what was planted in the tunnel stands in its ground, and in no pot
+        if batch in items and spot in places and not _spent(items[batch]):
             _into(places, nowhere, _loose(items[batch], day, lit), spot)
     held = {run.batch_id for own in runs.values() for run in own} | set(stood)
     for pk, item in items.items():  # growing indoors, and nobody ever said where

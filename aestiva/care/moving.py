@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from aestiva.bench.things import Thing, load_bench
 from aestiva.care.round import Round, the_round
-from aestiva.care.stages import BY_STAGE, Ask, asks
+from aestiva.care.stages import Ask, asks
 from aestiva.course.light import lights
 from aestiva.course.state import Item, SeasonState, Todo
 from aestiva.frame.wording import COURSE
@@ -16,6 +16,7 @@ from aestiva.light.had_views import judged
 from growing.care.moving import Potting, Rescue, Signs, Surplus, rescue, surplus
 from growing.care.steps import carries_until, potting_of, root_signs
 from growing.care.water import LOOK_AT
+from growing.chain.course import AFTER_SOWING
 
 KINDS = ("thin", "prick", "pot", "fill", "pinch", "trim")
 AFTER_CROWD = ("pricked", "thinned", "potted")  # from which the number kept is no accident of sowing
@@ -104,7 +105,7 @@ def thirsty_daily(found: Round) -> set[int]:
 
 def _coming(item: Item) -> tuple[Coming, ...]:
     steps = item.raised.course.steps
-    open_ = [steps[k] for k in BY_STAGE if k in steps and steps[k].happened is None]
+    open_ = [steps[k] for k in AFTER_SOWING if k in steps and steps[k].happened is None]
     return tuple(Coming(s.kind, COURSE[s.kind], s.due) for s in sorted(open_, key=lambda s: s.due))
 
 

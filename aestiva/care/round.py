@@ -18,7 +18,6 @@ from aestiva.care.air import Air, airs
 from aestiva.care.models import PotLook, TrayLook
 from aestiva.course.light import Lit, lights, range_c
 from aestiva.course.state import Item, SeasonState
-from aestiva.emergence.boxes import boxes
 from aestiva.frame import say
 from aestiva.gardens import clock
 from aestiva.gardens.kept import kept_key
@@ -258,7 +257,9 @@ def the_round(now: SeasonState, bench: Bench | None = None) -> Round:
     bench = load_bench(now) if bench is None else bench
     looks, air = looks_of(now.garden, now.today), airs(now.garden, now.today)
     lit, at = lights(now), moment(now.garden)
-    boxed = {one.batch_pk for one in boxes(now)}  # they are left to the weather, and looked into by a task of their own
+    boxed = {
+        i.batch.pk for i in now.items if i.batch is not None and i.raised.in_box
+    }  # they are left to the weather, and looked into by a task of their own
     found = []
     for pk in bench.order:
         one = bench.places[pk]

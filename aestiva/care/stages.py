@@ -12,12 +12,11 @@ from aestiva.emergence.seedlings import Seedlings, leaves, seedlings, verdict
 from aestiva.frame import say
 from aestiva.frame.wording import COURSE
 from growing.bench.shelf import Growth
-from growing.chain.course import ON_PLANTS
+from growing.chain.course import AFTER_SOWING
 from growing.units import shown
 
 HEIGHTS = (0.5, 0.75, 1.0, 1.3, 1.7)  # times the height expected, to choose from
 LEAST_CHOICES = 5
-BY_STAGE = tuple(kind for kind in ON_PLANTS if kind != "sow")
 
 
 class Ask(NamedTuple):
@@ -81,7 +80,7 @@ def moved(before: Item, after: Item) -> list[Moved]:
     """Which of its days are others than before."""
     had, has = before.raised.course.steps, after.raised.course.steps
     found = []
-    for kind in BY_STAGE:
+    for kind in AFTER_SOWING:
         old, new = had.get(kind), has.get(kind)
         if new is not None and new.happened is None and old is not None and old.due != new.due:
             found.append(Moved(COURSE[kind], old.due, new.due))

@@ -142,7 +142,11 @@ class SeasonState:
     def minutes_on(self, day: date) -> int:
         """Minutes that a day takes: its tasks, what is overdue counted today, and what stages do beside them, as the round of water."""
         todos = [t for t in self.todos(day) if max(t.due, self.today) == day]
-        return minutes_of(todos) + sum(stage.upkeep(self, day) for stage in stages() if stage.upkeep is not None)
+        return minutes_of(todos) + self.upkeep_on(day)
+
+    def upkeep_on(self, day: date) -> int:
+        """Minutes of what stages do on a day beside its tasks, as the round of water."""
+        return sum(stage.upkeep(self, day) for stage in stages() if stage.upkeep is not None)
 
     def _derived(self, until: date, kinds: Collection[str] | None) -> list[Todo]:
         found = []

@@ -31,12 +31,15 @@ class Box(NamedTuple):
 
 def boxes(now: SeasonState) -> list[Box]:
     """Every batch sown in a box outdoors and not planted out yet, the next to be looked at first."""
+    here = [i for i in now.items if i.batch is not None and i.raised.in_box]
+    if not here:
+        return []
     first: dict[int, Todo] = {}
     for todo in now.todos(now.horizon, (BOX_LOOK.kind, BOX_AIR.kind, LOOK.kind)):
         pk = None if todo.item.batch is None else todo.item.batch.pk
         if pk is not None and (pk not in first or todo.due < first[pk].due):
             first[pk] = todo
-    found = [_box(i, first.get(i.batch_pk), now.today) for i in now.items if i.batch is not None and i.raised.in_box]
+    found = [_box(i, first.get(i.batch_pk), now.today) for i in here]
     return sorted(found, key=lambda b: (b.next_on or date.max, b.item.full_name))
 
 

@@ -17,7 +17,7 @@ from aestiva.season.crops import Crops
 from growing.bench.room import trays_in_cells, trays_in_pots
 from growing.calendar import Window
 from growing.chain.choice import Choice
-from growing.chain.course import ON_PLANTS
+from growing.chain.course import AFTER_SOWING
 from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop
 from growing.place.year import PlaceYear
@@ -92,7 +92,7 @@ class Fold(NamedTuple):
 NEXT_WORK = {
     "planned": ("sow", "out"),
     "sown": ("look", "up"),
-    "up": tuple(kind for kind in ON_PLANTS if kind != "sow"),
+    "up": AFTER_SOWING,
     "hardening": ("out",),
     "out": (),
 }

@@ -10,6 +10,7 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from aestiva.course.state import SeasonState, Todo
+from aestiva.course.state import minutes_of as todo_minutes
 from aestiva.frame import say, wording
 from aestiva.season.models import BatchEvent
 from aestiva.today.expected import Expected, expected
@@ -52,6 +53,11 @@ def _by_day(now: SeasonState, todos: Iterable[Todo]) -> dict[date, list[Todo]]:
     return found
 
 
+def _minutes(now: SeasonState, day: date, todos: list[Todo]) -> int:
+    """Minutes of a day to come, of its tasks in hand and of what is done beside them; of a day that is over nothing is left."""
+    return todo_minutes(todos) + now.upkeep_on(day) if day >= now.today else 0
+
+
 def week(now: SeasonState, start: date) -> list[DayAhead]:
     """Seven days from `start`."""
     end = start + timedelta(days=6)
@@ -59,7 +65,7 @@ def week(now: SeasonState, start: date) -> list[DayAhead]:
     todos, later = _by_day(now, found), _expected_by_day(now, end, found)
     dates = [start + timedelta(days=k) for k in range(7)]
     days = [
-        DayAhead(day, todos.get(day, []), later.get(day, []), minutes=now.minutes_on(day) if day >= now.today else 0)
+        DayAhead(day, todos.get(day, []), later.get(day, []), minutes=_minutes(now, day, todos.get(day, [])))
         for day in dates
     ]
     most = max((d.minutes for d in days), default=0) or 1

@@ -66,6 +66,7 @@ KINDS = (  # in the order of work: of two that are due on one day the first goes
 ORDER = tuple(one.kind for one in KINDS)
 RULES = {one.kind: one.rule for one in KINDS if one.rule}
 ON_PLANTS = tuple(one.kind for one in KINDS if one.on_plants)
+AFTER_SOWING = tuple(kind for kind in ON_PLANTS if kind != "sow")
 STRAINS = tuple(one.kind for one in KINDS if one.strains)
 BY_LEAVES = {"thin": "thin_leaves", "prick": "prick_leaves", "pot": "pot_leaves", "pinch": "pinch_leaves"}
 
