@@ -221,6 +221,7 @@ LOGGING = {
 }
 
 if TESTING:  # quick hashes, and nothing kept from one process for another
+    TEST_RUNNER = "tools.runner.Runner"
     PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     CACHES["default"] = {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"}
     TASKS["default"]["BACKEND"] = "django_tasks.backends.immediate.ImmediateBackend"

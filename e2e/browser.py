@@ -18,6 +18,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
 from aestiva.accounts.models import User
+from aestiva.course.kept import forget
 from aestiva.frame.views import REPORTS
 from aestiva.gardens.models import Garden
 from demo.tests.lived import quarry_lane
@@ -69,6 +70,7 @@ class BrowserCase(StaticLiveServerTestCase):
         if BrowserCase.empty is not None:
             connection.ensure_connection()
             BrowserCase.empty.backup(connection.connection)
+            forget()
 
     def log_in(self, who: User) -> None:
         """The browser as that of somebody who has logged in before."""
@@ -165,6 +167,7 @@ class DemoCase(BrowserCase):
             connection.connection.backup(DemoCase.lived)
         else:
             DemoCase.lived.backup(connection.connection)
+        forget()
         self.garden = Garden.objects.get(name="Quarry Lane")
         self.log_in(self.garden.members.get().user)
 

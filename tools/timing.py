@@ -15,6 +15,8 @@ from typing import Any
 
 from django.test import runner
 
+from tools.runner import Runner as OurRunner
+
 MOST = 25
 _NOTES = "AESTIVA_TIMING"
 
@@ -48,7 +50,7 @@ class Suite(runner.ParallelTestSuite):
     runner_class = RemoteRunner
 
 
-class Runner(runner.DiscoverRunner):
+class Runner(OurRunner):
     parallel_test_suite = Suite
 
 

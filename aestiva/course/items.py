@@ -78,8 +78,8 @@ class Shared(NamedTuple):
     shift_c: float
     garden_ladder: str
     known: dict[int, Germination]
-    seeds: dict[tuple[int, int, int], Seed]  # by crop, lot and warmth, as far as they were asked for
-    hows: dict[tuple[int, str, str, int | None], How]  # by crop and what was said
+    seeds: dict[tuple[Crop, int, int], Seed]  # by crop, lot and warmth, as far as they were asked for
+    hows: dict[tuple[Crop, str, str, int | None], How]  # by crop and what was said
     warmth: Warmth
     stages: Mapping[int, Stage] = MappingProxyType({})  # how far those are of which somebody saw the leaves, by batch
     held: Mapping[int, Held] = MappingProxyType({})  # what holds those back today that are about to go out, by batch
@@ -94,7 +94,7 @@ class Shared(NamedTuple):
 
     def how(self, crop: Crop, batch: Batch) -> How:
         """The way a batch was sown; what was not said then was as usual for the crop, whatever is chosen by now."""
-        key = (id(crop), batch.sown_in, batch.surplus, batch.per_cell)
+        key = (crop, batch.sown_in, batch.surplus, batch.per_cell)
         if key not in self.hows:
             self.hows[key] = how_for(crop, batch.sown_in, batch.surplus or "usual", batch.per_cell)
         return self.hows[key]
@@ -104,7 +104,7 @@ class Shared(NamedTuple):
         known = None if lot_id is None else self.known.get(lot_id)
         if known is None and temperature_c is None:
             return None
-        key = (id(crop), lot_id or 0, -1 if temperature_c is None else round(temperature_c * 2))
+        key = (crop, lot_id or 0, -1 if temperature_c is None else round(temperature_c * 2))
         if key not in self.seeds:
             self.seeds[key] = seed_of(crop, known, temperature_c)
         return self.seeds[key]

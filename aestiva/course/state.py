@@ -13,6 +13,7 @@ from aestiva.course.door import door_of, own_ladders
 from aestiva.course.ground import free_ground
 from aestiva.course.items import Item as Item
 from aestiva.course.items import Shared, items_of
+from aestiva.course.kept import at_hand, kept
 from aestiva.course.light import Lit, stages_of
 from aestiva.course.outlook import Outlook, look_over
 from aestiva.course.placework import PlaceWork, place_work
@@ -235,12 +236,27 @@ def load(
     like: SeasonState | None = None,
     rows: SeasonRows | None = None,
 ) -> SeasonState:
-    """Everything of the garden's season in hand.  Raises NoFrostDate.
+    """Everything of the garden's season in hand, as another page read it where nothing has changed.  Raises NoFrostDate.
 
     plantings: limits it to some.  place: another place than the garden's, for a look ahead.  like: the season as this
     request saw it before it wrote about batches: its place, crops, packets and nights are still true.  rows: where
     they are in hand.
     """
+    if place is None and like is None and rows is None:
+        if plantings is None:
+            return kept(garden, today, lambda: _read(garden, today))
+        like = at_hand(garden, today)
+    return _read(garden, today, plantings, place, like, rows)
+
+
+def _read(
+    garden: Garden,
+    today: date,
+    plantings: Iterable[int] | None = None,
+    place: PlaceYear | None = None,
+    like: SeasonState | None = None,
+    rows: SeasonRows | None = None,
+) -> SeasonState:
     if like is not None:
         place, crops, lots, ahead, shift = place or like.place, like.crops, like.lots, like.nights, like.shift_c
     else:

@@ -99,11 +99,12 @@ class Warmth:
     ) -> None:
         """like: of the same season as this request saw it before it wrote about batches: what was read is still true."""
         self._garden, self._today, self._dating, self._rows = garden, today, dating, rows
-        self._read: dict[tuple[int, date], Points] | None = None if like is None else like._read
+        self._read: tuple[date, dict[tuple[int, date], Points]] | None = None if like is None else like._read
         self._days: dict[tuple[int, date], Day | None] = {} if like is None else like._days
         self._assumed: dict[tuple[int, int, int], float | None] = {}
-        self._halves: dict[tuple[int, int | float], Halves] = {}
+        self._halves: dict[tuple[Crop, int | float], Halves] = {}
         self._carried: dict[int, Day] = {}
+        self._places: tuple[dict[tuple[int, date], Points], frozenset[int]] | None = None
         self._alike: dict[tuple[object, ...], tuple[list[float], Advance]] = {}
         self._had: dict[tuple[object, ...], Had] = {}
         self._first = today - timedelta(days=LONGEST_WAIT_DAYS)
@@ -120,7 +121,7 @@ class Warmth:
         if planting.method != "raised" or sown is None or not self._first <= sown <= last:
             return None
         stood = self._rows.stood.get(batch.pk, ())
-        alike = id(crop), sown, last, batch.temperature_c, tuple(stood)
+        alike = crop, sown, last, batch.temperature_c, tuple(stood)
         if alike not in self._had:  # what was sown together stands together
             self._had[alike] = self._of(batch, crop, sown, last, stood)
         return self._had[alike]
@@ -129,7 +130,8 @@ class Warmth:
         here = next((s.spot for s in reversed(stood) if s.until is None), None)
         taken = self._taken(batch, crop, here, self._today)
         count = (last - sown).days + 1
-        read = any(s.spot in self._places_read for s in stood)
+        places = self._places_read(sown)
+        read = any(s.spot in places for s in stood)
         if not read and len(stood) < 2 and self._taken(batch, crop, here, sown) == taken and _one_month(sown, last):
             return Had(sown, [taken] * count, here, self._steady(crop, taken, count - 1))
         if not read and len(stood) < 2:
@@ -143,7 +145,7 @@ class Warmth:
         """What lay in one place of which nobody read anything: its months are alike wherever they are taken to be as warm."""
         months = {(d.year, d.month): d for k in range(count) for d in [sown + timedelta(days=k)]}
         by_month = {month: self._taken(batch, crop, here, day) for month, day in months.items()}
-        key = id(crop), sown, count, tuple(by_month.values()), taken
+        key = crop, sown, count, tuple(by_month.values()), taken
         if key not in self._alike:
             days = [by_month[d.year, d.month] for k in range(count) for d in [sown + timedelta(days=k)]]
             self._alike[key] = days, self._advance(crop, days, taken)
@@ -176,7 +178,7 @@ class Warmth:
 
     def range_on(self, spot: int, day: date) -> tuple[float, float, float] | None:
         """Least, most and mean of what was read in a place on a day [°C]; None where nobody did."""
-        points = self._points.get((spot, day))
+        points = self._points(day).get((spot, day))
         if not points:
             return None
         values = [c for _, low, high in points for c in (low, high) if c is not None]
@@ -184,13 +186,13 @@ class Warmth:
 
     def read_on(self, spot: int) -> date | None:
         """The last day on which somebody read mix in a place; None: never."""
-        return max((day for place, day in self._points if place == spot), default=None)
+        return max((day for place, day in self._points(self._first) if place == spot), default=None)
 
     def _day(self, batch: Batch, crop: Crop, stood: Sequence[Stood], here: int | None, day: date) -> Day | float:
         spot = here
         if len(stood) > 1:
             spot = next((s.spot for s in reversed(stood) if s.on(day)), here)
-        read = None if spot is None or spot not in self._places_read else self._read_or_carried(spot, day)
+        read = None if spot is None or spot not in self._places_read(day) else self._read_or_carried(spot, day)
         return self._taken(batch, crop, spot, day) if read is None else read
 
     def _read_or_carried(self, spot: int, day: date) -> Day | None:
@@ -227,7 +229,7 @@ class Warmth:
 
     def _half(self, crop: Crop, day: Day | float) -> Halves:
         """A day as the clock of a crop counts it."""
-        key = id(crop), id(day) if isinstance(day, Day) else day
+        key = crop, id(day) if isinstance(day, Day) else day
         if key not in self._halves:
             hours = day.hourly_c if isinstance(day, Day) else np.full(HOURS, day)
             x = rates(curve(crop), hours) / HOURS
@@ -250,28 +252,44 @@ class Warmth:
             self._assumed[key] = None if room is None else room.germinates_c(day)
         return self._assumed[key]
 
-    @cached_property
-    def _places_read(self) -> frozenset[int]:
-        """Places of which anything was read."""
-        return frozenset(spot for spot, _ in self._points)
+    def _places_read(self, since: date) -> frozenset[int]:
+        """Places of which anything was read since a day, or that much before it that it still counts."""
+        points = self._points(since - timedelta(days=LATELY_DAYS))
+        if self._places is None or self._places[0] is not points:
+            self._places = points, frozenset(spot for spot, _ in points)
+        return self._places[1]
 
-    @property
-    def _points(self) -> dict[tuple[int, date], Points]:
-        """What was read, by place and day."""
-        if self._read is None:
-            self._read = defaultdict(list)
-            rows = WarmReading.objects.filter(garden=self._garden, day__gte=self._first, day__lte=self._today)
+    def _points(self, since: date) -> dict[tuple[int, date], Points]:
+        """What was read, by place and day, since a day or longer ago: at once since the first sowing of what still lies there."""
+        since = max(self._first, since)
+        if self._read is None or since < self._read[0]:
+            since = since if self._read is not None else min(since, self._longest_there)
+            found: dict[tuple[int, date], Points] = defaultdict(list)
+            rows = WarmReading.objects.filter(garden=self._garden, day__gte=since, day__lte=self._today)
             for spot, day, hour, celsius, most in rows.order_by("day", "hour").values_list(
                 "spot_id", "day", "hour", "celsius", "most_c"
             ):
-                self._read[spot, day].append((hour, celsius, most))
-        return self._read
+                found[spot, day].append((hour, celsius, most))
+            self._read = since, found
+        return self._read[1]
+
+    @cached_property
+    def _longest_there(self) -> date:
+        """The first day of which a reading still counts for something that lies under the mix."""
+        sown = (
+            batch.sown_on
+            for batches in self._rows.batches.values()
+            for batch in batches
+            if batch.sown_on is not None and not any(e[0] in GONE for e in self._rows.events.get(batch.pk, ()))
+        )
+        there = min((day for day in sown if day >= self._first), default=self._today)
+        return max(self._first, there - timedelta(days=LATELY_DAYS))
 
     def _read_day(self, spot: int, day: date) -> Day | None:
         """A day in a place as it was read; None where nothing was, or nothing that can be of a mix."""
         key = spot, day
         if key not in self._days:
-            points = self._points.get(key)
+            points = self._points(day).get(key)
             self._days[key] = None if points is None else _day(points)
         return self._days[key]
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from typing import Any
+from uuid import uuid4
 
+from django.core.cache import cache
 from django.core.cache.backends.filebased import FileBasedCache
 
 
@@ -21,3 +23,12 @@ class FolderCache(FileBasedCache):
             super().set(*args, **kwargs)
         except OSError:
             pass
+
+
+def emptied() -> str:
+    """A mark that is another one whenever the cache was emptied: what a process remembers by itself goes with it."""
+    found: str | None = cache.get("emptied")
+    if found is None:
+        cache.add("emptied", uuid4().hex, None)
+        found = cache.get("emptied")
+    return found or ""

@@ -69,6 +69,7 @@ def _change(request: Any) -> HttpResponse:
             if wanted in {"", *(u for u, _ in UNITS)}:
                 mine.units = wanted
                 mine.save(update_fields=["units"])
+                journal.raise_revision(garden, moves=False)
         elif mine.role != "owner":
             messages.error(request, "Only an owner can change members: ask one.")
         elif what == "invite" and request.POST.get("role") in ROLES:
@@ -204,6 +205,8 @@ def delete_account(request: Any) -> HttpResponse:
                 if not stuck:
                     for membership in alone:
                         remove_garden(membership.garden)
+                    for membership in Member.objects.filter(user=user).select_related("garden"):
+                        journal.raise_revision(membership.garden)  # nobody is at home there at their hours any more
                     journal.forget(user)
                     logout(request)
                     user.delete()

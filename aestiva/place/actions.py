@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from hashlib import sha256
 from typing import Any, NamedTuple
+from zlib import crc32
 
 import numpy as np
 from django.db.models import F
@@ -38,10 +39,19 @@ def merge(station: Station, days: Sequence[date], tmin: NDArray[np.float64], tma
     StationYear.objects.bulk_create(fresh)
     StationYear.objects.bulk_update(changed, ["tenths"])
     if merged.added:
-        Station.objects.filter(pk=station.pk).update(series_revision=F("series_revision") + 1)
-        station.refresh_from_db(fields=["series_revision"])
+        station.series_revision = _fingerprint(station.series_revision, [*fresh, *changed])
+        station.save(update_fields=["series_revision"])
         Garden.objects.filter(frost__station=station).update(revision=F("revision") + 1)
     return merged
+
+
+def _fingerprint(before: int, rows: Sequence[StationYear]) -> int:
+    """Of a record, by what it was and what is changed in it: the same number means the same days, also where a change is taken
+    back and another one made."""
+    found = before
+    for row in rows:
+        found = crc32(f"{row.variable}{row.year}".encode() + bytes(row.tenths), found)
+    return found & 0x7FFFFFFF
 
 
 def compared(station: Station, parsed: WeatherFile) -> Merged:

@@ -66,7 +66,6 @@ class Dating:
         self._spots: dict[int, Spot] = {}
         self._vessels: dict[str, Vessel] | None = None
         self._place, self.crops, self.covers, self.lots = place, crops, covers or {}, lots or {}
-        self._done: dict[Any, PlantingDates] = {}
         self._open: dict[str, list[Lot]] = defaultdict(list)  # packets that are not empty, by crop
         for lot in self.lots.values():
             self._open[lot.crop_key].append(lot)
@@ -284,18 +283,14 @@ class Dating:
 
     def speed(self, crop: Crop, temperature_c: float | None) -> tuple[float, str]:
         """Days to half up at that warmth (None: the crop's own), and the source of the figure."""
-        key = (id(crop), temperature_c)
+        key = (crop, temperature_c)
         if key not in self._speeds:
             self._speeds[key] = emergence_speed(crop, temperature_c)
         return self._speeds[key]
 
     def dates(self, planting: Planting, crop: Crop, choice: Choice | None = None) -> PlantingDates:
-        choice = choice or self.choice(planting)
-        place = self.place_of(planting)
-        key = (id(crop), choice, place.cover)
-        if key not in self._done:
-            self._done[key] = date_planting(crop, place, choice)
-        return self._done[key]
+        choice, place = choice or self.choice(planting), self.place_of(planting)
+        return place.memo((crop, choice), lambda: date_planting(crop, place, choice))
 
     def place_of(self, planting: Planting) -> PlaceYear:
         """The place as it is where the planting will grow, under its cover."""

@@ -1,6 +1,6 @@
 """What a station's record says of a garden, worked out once and kept: frost dates, warmth and how sure they are.
 
-Kept in Django's cache by what it follows from: the station and the revision of its series, the garden's shift and basis,
+Kept in Django's cache by what it follows from: the station and the fingerprint of its series, the garden's shift and basis,
 its probe where soil is asked, and the code.  A day of weather makes the answers of its station old and no other's; the
 record itself is read only where an answer is missing.  Answers found during a request are kept when it ends.
 """
@@ -18,7 +18,6 @@ from typing import Any, TypeVar
 import numpy as np
 from django.core.cache import cache
 from django.core.signals import request_finished, request_started
-from django.db import connection
 from numpy.typing import NDArray
 
 from aestiva.frame.version import code_version
@@ -38,7 +37,7 @@ class Answers:
     """Answers of one kind, by question; grown while a request asks."""
 
     def __init__(self, key: str) -> None:
-        self.key, self.grown, self.unsure = key, False, False
+        self.key, self.grown = key, False
         self._found: dict[Hashable, Any] | None = None
 
     def of(self, question: Hashable, work_out: Callable[[], T]) -> T:
@@ -52,9 +51,8 @@ class Answers:
         return found
 
     def _grow(self) -> None:
-        """Have what was found be kept when the request ends; never what was found amid a change that may be taken back."""
+        """Have what was found be kept when the request ends."""
         grown = getattr(_local, "grown", None)
-        self.unsure = self.unsure or _writing()
         if grown is not None and not self.grown:
             self.grown = True
             grown.append(self)
@@ -62,8 +60,6 @@ class Answers:
     def keep(self) -> None:
         """Keep what was found; what another request found meanwhile is worked out again when it is asked for."""
         self.grown = False
-        if self.unsure:
-            return
         cache.set(self.key, self._found, KEPT_S)
 
 
@@ -80,11 +76,6 @@ def keep_answers(**signal: object) -> None:
     grown, _local.grown = getattr(_local, "grown", None) or [], None
     for answers in grown:  # what cannot be kept now is worked out anew, and troubles no later request
         answers.keep()
-
-
-def _writing() -> bool:
-    """Is a change open, which may still be taken back?"""
-    return any(not getattr(block, "_from_testcase", False) for block in connection.atomic_blocks)
 
 
 request_started.connect(begin_answers, dispatch_uid="fitted climates begin")
@@ -123,6 +114,12 @@ class FittedFrost(ComputedFrost):
 
     answers: Answers = field(default_factory=lambda: Answers(""))
 
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, FittedFrost) and self.answers.key == other.answers.key
+
+    def __hash__(self) -> int:
+        return hash(self.answers.key)
+
     def kept(self, question: Hashable, work_out: Callable[[], T]) -> T:
         return self.answers.of(question, work_out)
 
@@ -148,6 +145,12 @@ class FittedWarmth(ComputedWarmth):
     """Soil and nights of a record that keep their answers."""
 
     answers: Answers = field(default_factory=lambda: Answers(""))
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, FittedWarmth) and (self.answers.key, self.cover) == (other.answers.key, other.cover)
+
+    def __hash__(self) -> int:
+        return hash(self.answers.key)
 
     def soil_from(self, year: int, celsius: float, share: float = USUAL) -> WarmFrom:
         made = super().soil_from

@@ -44,7 +44,7 @@ class Station(models.Model):
     elevation_m = models.FloatField(
         null=True, blank=True, validators=[MinValueValidator(-430), MaxValueValidator(6000)]
     )
-    series_revision = models.IntegerField(default=1, help_text="how often days were added to its record")
+    series_revision = models.IntegerField(default=1, help_text="a fingerprint of the days of its record")
 
     def __str__(self) -> str:
         return self.name

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import date, timedelta
-from functools import cache
+from functools import cache, lru_cache
 from typing import NamedTuple
 
 import numpy as np
 
+from aestiva.frame.cache import emptied
 from aestiva.frame.forms import EARLIEST
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
@@ -27,6 +28,7 @@ from growing.place.warmth import TypedWarmth, WarmDate
 from growing.place.year import RISK_SCALE, PlaceYear
 
 MISSING = -32768
+MOST_PLACES = 32  # that a process remembers
 
 
 class Record(NamedTuple):
@@ -126,7 +128,7 @@ def place_year(garden: Garden, year: int | None = None, frost: Frost | None = No
     warmth = _typed_warmth(garden, year) if frost.warmth_typed else None
     if warmth is None and record is not None and frost.station is not None:
         warmth = _computed_warmth(garden, frost, frost.station, record)
-    return PlaceYear(
+    place = PlaceYear(
         year=year,
         climate=climate(garden, frost, record),
         accepted_risk=garden.accepted_risk,
@@ -136,6 +138,13 @@ def place_year(garden: Garden, year: int | None = None, frost: Frost | None = No
         latitude=garden.latitude,
         away=joined(one.window for one in Absence.objects.filter(garden=garden)),
     )
+    return _known(place, emptied())
+
+
+@lru_cache(maxsize=MOST_PLACES)
+def _known(place: PlaceYear, emptied: str) -> PlaceYear:
+    """The place as it was asked before, with all that was worked out of it: whatever it follows from is the same."""
+    return place
 
 
 def _computed_warmth(garden: Garden, frost: Frost, station: Station, record: Record) -> FittedWarmth | None:

@@ -43,7 +43,7 @@ class Shift(NamedTuple):
 
 def shifts(now: SeasonState, gone: Window) -> list[Shift]:
     """What would move if nobody were there on those days."""
-    ahead = replace(now.place, away=joined([*now.place.away, gone]), **now.place.forgotten())
+    ahead = replace(now.place, away=joined([*now.place.away, gone]))
     after = {i.raised.ref: i for i in load(now.garden, now.today, place=ahead, like=now, rows=now.rows).items}
     found = []
     for item in now.items:

@@ -21,6 +21,7 @@ from growing.place.warmth import COVER_AIR_C
 from growing.steps import GoesTo
 
 MANY = 5000  # rows taken from the database at a time
+FEW = 100  # plantings that are named one by one
 
 
 class Mark(NamedTuple):
@@ -95,42 +96,47 @@ def season_rows(
     if plantings is not None:
         wanted = wanted.filter(pk__in=list(plantings))
     found = list(wanted.defer("made", "note", "not_again").order_by("pk"))
-    some = plantings is not None
     batches: dict[int, list[Batch]] = defaultdict(list)
-    season = {"planting__season__garden": garden, "planting__season__year": garden.year, "planting__cancelled_on": None}
-    theirs_all = {"planting__in": [p.pk for p in found]} if some else season
-    for batch in Batch.objects.filter(**theirs_all).order_by("pk"):
+    some = plantings is not None or len(found) <= FEW
+    season = {"season__garden": garden, "season__year": garden.year, "cancelled_on": None}
+    of_plantings = {"planting__in": [p.pk for p in found]} if some else _under("planting", season)
+    for batch in Batch.objects.filter(**of_plantings).order_by("pk"):
         batches[batch.planting_id].append(batch)
-    of: dict[str, Any] = season  # their batches, without naming hundreds
-    if some:
-        of = {"in": [b.pk for here in batches.values() for b in here]}
+    keys = [b.pk for here in batches.values() for b in here]
+    of_batches = {"in": keys} if some else _under("planting", season)  # without naming hundreds
 
     def theirs(rows: Any, batch: str = "batch", **more: Any) -> Any:
-        return rows.objects.filter(**{f"{batch}__{name}": value for name, value in of.items()}, **more)
+        return rows.objects.filter(**_under(batch, of_batches), **more) if keys else rows.objects.none()
 
     stood = _stood(theirs(BatchStand), theirs(TrayStand, "tray__runs__batch"))
-    links = theirs(BatchLink, "child").order_by("pk")
+    events = _events(theirs(BatchEvent))
+    seen = any(event[0] == "stage" for own in events.values() for event in own)
+    links = theirs(BatchLink, "child").order_by("pk").values_list("parent_id", "child_id", "on", "count")
     marks = TaskMark.objects.filter(garden=garden)
-    if some:
-        marks = marks.filter(_about([*(f"p{p.pk}." for p in found), *(f"b{pk}." for pk in of["in"])]))
+    if plantings is not None:
+        marks = marks.filter(_about([*(f"p{p.pk}." for p in found), *(f"b{pk}." for pk in keys)]))
+    goes = Goes.objects.filter(**of_plantings) if found else Goes.objects.none()
     return SeasonRows(
         found,
         batches,
-        _events(theirs(BatchEvent)),
+        events,
         stood,
         {
             batch: spots.get(last.spot, ("", ""))[::-1]
             for batch, places in stood.items()
             if (last := next((place for place in reversed(places) if place.until is None), None)) is not None
         },
-        []
-        if some and len(of["in"]) < 2
-        else [Link(*row) for row in links.values_list("parent_id", "child_id", "on", "count")],
+        [Link(*row) for row in links] if len(keys) > 1 else [],
         {row[0]: Mark(*row[1:]) for row in marks.values_list("key", "done_on", "skipped_on", "moved_to", "count_done")},
-        _goes(found, some, season, spots),
+        _goes(goes, spots),
         spots,
-        _looks(theirs(BatchEvent, kind="stage")),
+        _looks(theirs(BatchEvent, kind="stage")) if seen else {},
     )
+
+
+def _under(name: str, conditions: Mapping[str, Any]) -> dict[str, Any]:
+    """The conditions on what that relation leads to."""
+    return {f"{name}__{condition}": value for condition, value in conditions.items()}
 
 
 def _stood(stands: Any, trays: Any) -> dict[int, list[Stood]]:
@@ -150,11 +156,8 @@ def _stood(stands: Any, trays: Any) -> dict[int, list[Stood]]:
     return found
 
 
-def _goes(
-    found: list[Planting], some: bool, season: Mapping[str, Any], spots: Mapping[int, tuple[str, str]]
-) -> dict[int, list[GoesTo]]:
+def _goes(rows: Any, spots: Mapping[int, tuple[str, str]]) -> dict[int, list[GoesTo]]:
     """Where they are to stand from which day on."""
-    rows = Goes.objects.filter(planting__in=[p.pk for p in found]) if some else Goes.objects.filter(**season)
     goes: dict[int, list[GoesTo]] = defaultdict(list)
     for planting, since, spot in rows.order_by("since", "pk").values_list("planting_id", "since", "spot_id"):
         goes[planting].append(GoesTo(since, spot, *spots.get(spot, ("", ""))))

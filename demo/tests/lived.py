@@ -12,6 +12,7 @@ from pathlib import Path
 
 from django.db import connection, transaction
 
+from aestiva.course.kept import forget
 from aestiva.gardens.models import Garden
 from demo.scenario import build
 
@@ -30,4 +31,5 @@ def quarry_lane() -> Garden:
                 f'INSERT OR IGNORE INTO "{table}" ({names}) VALUES ({marks})'  # what migrations wrote is there already
             )
             here.cursor.executemany(into, found.fetchall())
+    forget()
     return Garden.objects.get(name="Quarry Lane")

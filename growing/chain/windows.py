@@ -83,7 +83,7 @@ def needs_of(crop: Crop, method: str = "raised") -> Needs:
 
 def windows(crop: Crop, place: PlaceYear, choice: Choice = Choice()) -> Windows:
     """A crop's windows at a place, worked out once for each method, term and packet."""
-    key = (id(crop), choice.method, choice.term, choice.packet, choice.bed_free, choice.room, choice.carries_days)
+    key = (crop, choice.method, choice.term, choice.packet, choice.bed_free, choice.room, choice.carries_days)
     return place.memo(key, lambda: _windows(crop, place, choice))
 
 

@@ -26,11 +26,12 @@ class CropError(ValueError):
     """A crop or value that cannot stand; the message names the crop, the field, the value and the mend."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Crop:
     """One crop with every field resolved.
 
     values: field -> Value(field, number, unit, source); source is "<kind>" or "<kind>:<where inherited>".
+    made_of: the key in the library, or what was laid on what: two that are made of the same are the same crop.
     """
 
     key: str
@@ -38,12 +39,19 @@ class Crop:
     family: str
     hardiness: str
     values: Mapping[str, Value]
+    made_of: tuple[object, ...]
     synonyms: tuple[str, ...] = ()
     table_row: str = ""
     latin: str = ""
     poison: str = ""
     caution_at: tuple[str, ...] = ()
     note: str = ""
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Crop) and self.made_of == other.made_of
+
+    def __hash__(self) -> int:
+        return hash(self.made_of)
 
     def number(self, field: str) -> float:
         """The field's number; raises CropError when the field is a word or missing."""
@@ -81,7 +89,8 @@ class Crop:
         for field, (number, reason) in values.items():
             merged[field] = _value(self.key, field, number, f"{layer}: {reason}" if reason else layer)
         _raise_together(merged, values)
-        return checked(replace(self, values=merged))
+        laid = tuple(sorted((field, number, reason) for field, (number, reason) in values.items()))
+        return checked(replace(self, values=merged, made_of=(self.made_of, layer, laid)))
 
 
 RAISING = ("raise_min", "raise_max", "hold")
@@ -166,6 +175,7 @@ def _read(key: str, table: Mapping[str, Any], family: Mapping[str, Any]) -> Crop
             family=family["name"],
             hardiness=hardiness,
             values=values,
+            made_of=(key, table["name"], hardiness, speed),
             synonyms=tuple(table.get("synonyms", ())),
             table_row=table.get("row", ""),
             latin=table.get("latin", ""),
@@ -230,7 +240,8 @@ def _families() -> dict[str, dict[str, Any]]:
 def from_relative(key: str, name: str, relative: Crop) -> Crop:
     """A garden's own crop that behaves as its relative until told otherwise."""
     values = {f: v._replace(source=f"{v.source.split(':')[0]}:as {relative.name}") for f, v in relative.values.items()}
-    return replace(relative, key=key, name=name, values=values, synonyms=(), latin="")
+    made_of = (key, name, relative.made_of)
+    return replace(relative, key=key, name=name, values=values, made_of=made_of, synonyms=(), latin="")
 
 
 def from_class(key: str, name: str, hardiness: str, speed: str) -> Crop:

@@ -4,7 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import date
+from functools import lru_cache
 from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
 
 from growing.bench.company import hours_wanted
 from growing.crops import Crop
@@ -182,10 +186,6 @@ class Timer(NamedTuple):
     def dark(self) -> float:
         return DAY_H - self.hours
 
-    def lit(self, hour: float) -> bool:
-        """Does it burn at that hour of the day?"""
-        return 0 <= (hour - self.on_h) % DAY_H < self.hours
-
 
 class Cost(NamedTuple):
     """Of a week: kilowatt hours, money (None: nobody said the price), and of the daily hours those that are cheap."""
@@ -195,15 +195,22 @@ class Cost(NamedTuple):
     cheap_h: float
 
 
+TENTHS = np.arange(240) / 10  # of an hour, over a day
+
+
 def cost(timer: Timer, watts: float, tariff: Tariff) -> Cost:
     """What a lamp of so many watts costs in a week, by parts of an hour as fine as six minutes."""
-    fine = [k / 10 for k in range(240) if timer.lit(k / 10 + 0.05)]
-    cheap = sum(tariff.cheap(h) for h in fine) / 10
+    lit = (TENTHS + 0.05 - timer.on_h) % DAY_H < timer.hours
+    cheap, price = (float(part[lit].sum()) / 10 for part in _by_tenths(tariff))
     kwh = watts / 1000 * timer.hours * 7
-    if tariff.price is None:
-        return Cost(kwh, None, cheap)
-    money = sum(tariff.price_at(h) for h in fine) / 10 * watts / 1000 * 7
-    return Cost(kwh, money, cheap)
+    return Cost(kwh, None if tariff.price is None else price * watts / 1000 * 7, cheap)
+
+
+@lru_cache(maxsize=64)
+def _by_tenths(tariff: Tariff) -> tuple[NDArray[np.bool_], NDArray[np.float64]]:
+    """Whether each tenth of an hour is cheap, and the price of a kilowatt hour in it."""
+    hours = TENTHS.tolist()
+    return np.array([tariff.cheap(h) for h in hours]), np.array([tariff.price_at(h) for h in hours])
 
 
 def cheapest(hours: float, watts: float, tariff: Tariff, now: Timer | None = None) -> Timer:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from functools import cached_property, lru_cache
-from typing import Any, NamedTuple, TypeVar
+from typing import NamedTuple, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -25,6 +25,7 @@ BASE_RISK = 0.5  # last frost, in every offset, is the date of even odds
 RISK_SCALE = {"hardy": 2.5, "half-hardy": 1.5, "tender": 1.0, "very tender": 1.0}
 MOST_RISK = 0.5
 AWAY_WEEKS = 260  # five years: days away of one season are not taken for those of another
+MOST_KEPT = 8192  # answers of one place
 MOST_COLDER_STEPS = 8  # 2⁸ tenths of a degree: where frost never comes near, nothing is found
 
 NOTHING_TYPED = TypedWarmth()
@@ -81,29 +82,29 @@ class PlaceYear:
     cover: str = ""
     risk_scale: Mapping[str, float] = field(default_factory=lambda: RISK_SCALE)
     away: tuple[Window, ...] = ()
-    _frost_gates: dict[tuple[float, float], Gate] = field(default_factory=dict, compare=False, repr=False)
-    _warm_gates: dict[tuple[str, float], Gate] = field(default_factory=dict, compare=False, repr=False)
-    _autumns: dict[float, EventDates | None] = field(default_factory=dict, compare=False, repr=False)
-    _ends: dict[float, RiskDate | None] = field(default_factory=dict, compare=False, repr=False)
-    _kept: dict[object, object] = field(default_factory=dict, compare=False, repr=False)
+    _kept: dict[object, object] = field(default_factory=dict, init=False, compare=False, repr=False)
 
     def memo(self, key: object, make: Callable[[], Answer]) -> Answer:
         """The answer to a question that depends on this place alone, worked out the first time it is asked."""
-        if key not in self._kept:
-            self._kept[key] = make()
-        return self._kept[key]  # type: ignore[return-value]
+        found = self._kept.get(key, self)
+        if found is self:  # nobody asked before
+            if len(self._kept) >= MOST_KEPT:
+                self._kept.clear()
+            found = self._kept[key] = make()
+        return found  # type: ignore[return-value]
+
+    def __hash__(self) -> int:
+        return hash((self.year, self.climate, self.warmth, self.accepted_risk, self.latitude, self.cover))
 
     def accepting(self, risk: float) -> PlaceYear:
         """The same place for somebody who accepts another risk."""
-        return replace(self, accepted_risk=risk, **_nothing_kept())
+        return replace(self, accepted_risk=risk)
 
     def under(self, cover: str) -> PlaceYear:
         """The same place for what grows under that cover: warmer soil and nights, later and earlier frosts."""
         if not cover:
             return self
-        return self.memo(
-            ("under", cover), lambda: replace(self, warmth=self.warmth.under(cover), cover=cover, **_nothing_kept())
-        )
+        return self.memo(("under", cover), lambda: replace(self, warmth=self.warmth.under(cover), cover=cover))
 
     def at_screen(self, plant_c: float) -> float:
         """The minimum of a weather screen at which it is `plant_c` at the plant here, cloud unknown and shelter counted."""
@@ -158,9 +159,7 @@ class PlaceYear:
 
     def autumn_at(self, threshold_c: float) -> EventDates | None:
         """First frosts of the autumn that ends this growing season, of that depth."""
-        if threshold_c not in self._autumns:
-            self._autumns[threshold_c] = self.climate.first(self.year, threshold_c)
-        return self._autumns[threshold_c]
+        return self.memo(("autumn", threshold_c), lambda: self.climate.first(self.year, threshold_c))
 
     @cached_property
     def ten_hour_day(self) -> date | None:
@@ -172,27 +171,23 @@ class PlaceYear:
 
     def frost_gate(self, damage_c: float, risk: float) -> Gate:
         """The day from which the chance of ≤ damage_c at the plant still to come is at most `risk`."""
-        key = (damage_c, risk)
-        if key not in self._frost_gates:
-            screen = self.at_screen(damage_c)
-            found = self.climate.last(self.year, screen).date_for(risk)
-            inputs = (Value("damages at", damage_c, "°C"), *found.working.inputs)
-            self._frost_gates[key] = Gate(
-                "frost", found.day, found.working._replace(rule="place.frost_gate", inputs=inputs)
-            )
-        return self._frost_gates[key]
+
+        def found() -> Gate:
+            last = self.climate.last(self.year, self.at_screen(damage_c)).date_for(risk)
+            inputs = (Value("damages at", damage_c, "°C"), *last.working.inputs)
+            return Gate("frost", last.day, last.working._replace(rule="place.frost_gate", inputs=inputs))
+
+        return self.memo(("frost", damage_c, risk), found)
 
     def warm_gate(self, kind: str, celsius: float) -> Gate:
         """The day from which soil or nights are warm enough in half of the springs, or single cold nights seldom ("chill")."""
-        key = (kind, celsius)
-        if key not in self._warm_gates:
-            warm = self.warmth
-            if kind == "chill":
-                found = warm.chill_from(self.year, celsius)
-            else:
-                found = (warm.soil_from if kind == "soil" else warm.nights_from)(self.year, celsius)
-            self._warm_gates[key] = Gate(kind, found.day, found.working, found.verdict == "never")
-        return self._warm_gates[key]
+
+        def found() -> Gate:
+            asked = {"soil": self.warmth.soil_from, "nights": self.warmth.nights_from, "chill": self.warmth.chill_from}
+            warm = asked[kind](self.year, celsius)  # type: ignore[operator]
+            return Gate(kind, warm.day, warm.working, warm.verdict == "never")
+
+        return self.memo((kind, celsius), found)
 
     def gates(self, needs: Needs) -> tuple[Gate, ...]:
         """Everything planting out waits for: frost, soil and nights, as far as it has such a limit."""
@@ -211,10 +206,12 @@ class PlaceYear:
 
     def end_for(self, end_c: float) -> RiskDate | None:
         """The day until which ≤ end_c at the plant comes first in no more than the accepted share of autumns; None: unknown."""
-        if end_c not in self._ends:
+
+        def found() -> RiskDate | None:
             autumn = self.autumn_at(self.at_screen(end_c))
-            self._ends[end_c] = None if autumn is None else autumn.date_for(self.accepted_risk)
-        return self._ends[end_c]
+            return None if autumn is None else autumn.date_for(self.accepted_risk)
+
+        return self.memo(("end", end_c), found)
 
     def growth(self, base_c: float, std_c: float) -> Growth | None:
         """Growth in standard days over the years on record; None where no daily weather is known."""
@@ -224,15 +221,10 @@ class PlaceYear:
         """Per year on record, the first autumn night at ≤ end_c at the plant; None where no daily weather is known."""
         return self.memo(("ends", end_c), lambda: self.warmth.ends(self.at_screen(end_c)))
 
-    @staticmethod
-    def forgotten() -> dict[str, Any]:
-        """What a place that differs in something begins without: nothing worked out yet."""
-        return _nothing_kept()
-
     @cached_property
     def next_year(self) -> PlaceYear:
         """The same place in the growing season after this one."""
-        return replace(self, year=self.year + 1, **_nothing_kept())
+        return replace(self, year=self.year + 1)
 
     @cached_property
     def sowing_tables(self) -> tuple[list[int], list[int]]:
@@ -279,11 +271,6 @@ def _distances(free: list[bool]) -> list[int]:
     for k in range(2 * length - 1, -1, -1):
         found[k % length] = 0 if free[k % length] else min(length, found[(k + 1) % length] + 1)
     return found
-
-
-def _nothing_kept() -> dict[str, Any]:
-    """What a place has worked out belongs to it alone."""
-    return {name: {} for name in ("_frost_gates", "_warm_gates", "_autumns", "_ends", "_kept")}
 
 
 def _spared(gate: Gate, day: date, days: int) -> Gate:

@@ -93,8 +93,7 @@ class Hours(TestCase):
 
     def test_across_midnight_is_fine_and_what_overlaps_is_not(self) -> None:
         self.assertEqual((Timer(20.0, 8.0).off_h, Timer(20.0, 8.0).over_midnight), (4.0, True))
-        self.assertTrue(Timer(20.0, 8.0).lit(3.5))
-        self.assertFalse(Timer(20.0, 8.0).lit(4.0))
+        self.assertEqual(h.cost(Timer(20.0, 8.0), 100.0, h.Tariff(0.3, 0.1, ((3.5, 4.5),))).cheap_h, 0.5)
         self.assertEqual(h.wrong_spans(((22.0, 6.0), (13.0, 16.0))), "")
         for spans, word in (
             (((22.0, 6.0), (5.0, 7.0)), "overlaps"),

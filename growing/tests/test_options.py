@@ -36,9 +36,9 @@ class Holds(TestCase):
         sundays = tuple(
             Window(day, day) for day in (tomato.sow.start + timedelta(days=k) for k in range(40)) if day.weekday() == 6
         )
-        only_sundays = replace(PLACE, sowing_days=frozenset({6}), away=sundays, **PLACE.forgotten())
-        gone = replace(PLACE, away=(tomato.sow,), **PLACE.forgotten())
-        home_late = replace(PLACE, away=(Window(tomato.out.start, tomato.out.end),), **PLACE.forgotten())
+        only_sundays = replace(PLACE, sowing_days=frozenset({6}), away=sundays)
+        gone = replace(PLACE, away=(tomato.sow,))
+        home_late = replace(PLACE, away=(Window(tomato.out.start, tomato.out.end),))
         hold = tomato.hold_until - tomato.sow_on
         early = tomato.out.start - hold - timedelta(days=5)
         day = timedelta(days=1)
@@ -118,7 +118,7 @@ class Intersections(TestCase):
     def test_a_proposed_day_is_outside_no_constraint_it_can_keep(
         self, key: str, away: tuple[Window, ...], days: frozenset[int], free: int | None
     ) -> None:
-        place = replace(PLACE, away=away, sowing_days=days, **PLACE.forgotten())
+        place = replace(PLACE, away=away, sowing_days=days)
         alone = date_planting(CROPS[key], PLACE, Choice())
         bed = None if free is None else alone.out.start + timedelta(days=free)
         found = date_planting(CROPS[key], place, Choice(bed_free=bed))

@@ -17,8 +17,8 @@ from growing.beds.packing import fit
 
 
 class Ground(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         Spot.objects.filter(pk=self.bed.pk).update(x_cm=60, y_cm=60, length_cm=360, width_cm=120)
         self.planting = plant(self.garden, self.owner, "tomato", 10, spot=self.bed)
 

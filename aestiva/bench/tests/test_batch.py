@@ -12,8 +12,8 @@ from aestiva.season.places import where
 
 
 class Records(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.batch = self.sown("tomato", 10, date(2026, 4, 1))
 
     def record(self, kind: str, count: object, **more: str) -> int:

@@ -15,8 +15,8 @@ from aestiva.season.places import where
 
 
 class Clumps(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         Spot.objects.filter(pk=self.bed.pk).update(length_cm=360, width_cm=120)
         self.bed.refresh_from_db()
         self.planting = plant(

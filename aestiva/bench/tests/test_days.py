@@ -37,8 +37,8 @@ class DayCase(TrayCase):
 
 
 class Sowing(DayCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.tomato = plant(self.garden, self.owner, "tomato", 6, sow_on=TODAY, per_cell=1)
         self.basil = plant(self.garden, self.owner, "basil", 4, sow_on=TODAY, per_cell=2)
 

@@ -317,8 +317,8 @@ class Labels(TrayCase):
 
 
 class Paths(TrayCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         for name, kind, cells, side, ml in (
             ("Flat of 128 cells", "flat_128", 128, 28.0, 18),
             ("Pot 9 cm", "pot_9_square", 1, 9.0, 400),

@@ -21,8 +21,8 @@ from growing.bench.bestdays import Worth
 
 
 class RoomCase(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         Spot.objects.filter(pk=self.shelf.pk).update(
             length_cm=58, width_cm=56, clear_cm=45, lit="lamp", lamp_cm=40, heated="room"
         )
@@ -172,8 +172,8 @@ class Named(RoomCase):
 
 
 class ComesUp(RoomCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.planting = plant(self.garden, self.owner, "tomato", 12, sow_on=TODAY + timedelta(days=5))
 
     def at(self) -> str:
@@ -267,8 +267,8 @@ class HandsThereAre(RoomCase):
 
 
 class DaysAwaySheet(RoomCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.absence = Absence.objects.create(
             garden=self.garden, since=TODAY + timedelta(days=2), until=TODAY + timedelta(days=9)
         )

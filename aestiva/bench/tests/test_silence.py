@@ -9,8 +9,8 @@ from aestiva.season.models import Batch
 
 
 class NothingComes(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.batch = self.sown("tomato", 10)
 
     def open_kinds(self, on: date) -> set[str]:

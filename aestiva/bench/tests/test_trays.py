@@ -16,8 +16,8 @@ SOWN = date(2026, 4, 1)
 
 
 class TrayCase(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         for name, value in (("length_cm", 120), ("width_cm", 56), ("clear_cm", 45)):
             setattr(self.shelf, name, value)
         self.shelf.save()

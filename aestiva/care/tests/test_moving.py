@@ -24,8 +24,8 @@ from growing.care.stress import APART_DAYS
 class MovingCase(RoundCase):
     """The tray of lettuce, a tray of cabbage three weeks up, and tomatoes that are to be potted up."""
 
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.tomato = self.up("tomato", 14)
 
     def now(self) -> SeasonState:

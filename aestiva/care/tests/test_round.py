@@ -20,8 +20,8 @@ from aestiva.season.models import Batch, BatchEvent, CellRun, Tray, TrayStand
 class RoundCase(GardenCase):
     """A tray of lettuce on a shelf that came up twelve days ago."""
 
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.batch = self.up("lettuce", 12)
         self.tray = Tray.objects.get(runs__batch=self.batch)
         self.key = f"t{self.tray.pk}"

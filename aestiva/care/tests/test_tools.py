@@ -83,8 +83,8 @@ class Scale(RoundCase):
 class Chatty(RoundCase):
     """What order messages come in, and how many, is nothing to anybody."""
 
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         TrayWeight.objects.create(tray=self.tray, drained_g=3000, dry_g=2000)
         self.token = make_feed(self.garden, self.owner, "Scale")
 
@@ -228,8 +228,8 @@ class Heat(RoundCase):
 
 
 class InOneCan(RoundCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.salts = Feed.objects.create(
             garden=self.garden, name="Salts", n=20, p=20, k=20, g_per_ml=1.0, not_with="lime"
         )

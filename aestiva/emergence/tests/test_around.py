@@ -87,8 +87,8 @@ class WhatIsDone(AroundCase):
 
 
 class WhereItGoes(AroundCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         make = Spot.objects.create
         self.mat = make(
             garden=self.garden, kind="mat", code="M9", heated="thermostat", set_c=25, length_cm=60, width_cm=40

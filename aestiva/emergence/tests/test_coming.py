@@ -19,8 +19,8 @@ from aestiva.season.models import Batch, BatchEvent, Spot, WarmReading
 
 
 class ComingCase(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         Spot.objects.filter(pk=self.shelf.pk).update(heated="room", lit="lamp")
         self.batch = self.sown("tomato", 20)
         self.post(f"batch/{self.batch.pk}/change/", what="move", spot=str(self.shelf.pk))

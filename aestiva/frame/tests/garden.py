@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from copy import deepcopy
 from datetime import date
+from http.cookies import SimpleCookie
 from typing import Any
 
 from django.core.cache import cache
@@ -61,12 +63,31 @@ def plant(where: Garden, who: User, crop: str = "tomato", wanted: int = 10, **mo
 
 
 class GardenCase(TestCase):
-    """One garden with an owner logged in; `self.post` sends what a page would."""
+    """One garden with an owner logged in; `self.post` sends what a page would.
+
+    What `lay_out` makes is made once for all tests of a class: each begins with copies of it, and what it writes is taken back.
+    """
 
     garden_values: dict[str, Any] = {}
+    cookies: SimpleCookie
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cache.clear()
+        maker = cls("lay_out")
+        plain = set(vars(maker))
+        maker.lay_out()
+        for name, value in vars(maker).items():
+            if name not in plain and name != "client":
+                setattr(cls, name, value)
+        cls.cookies = maker.client.cookies
 
     def setUp(self) -> None:
         cache.clear()
+        self.client = Client()
+        self.client.cookies = deepcopy(self.cookies)
+
+    def lay_out(self) -> None:
         self.owner = user("wren")
         self.garden = garden(self.owner, **self.garden_values)
         self.bed = Spot.objects.create(garden=self.garden, kind="bed", code="Bed A")

@@ -39,8 +39,8 @@ ODD = (
 class Fields(GardenCase):
     """Every field of the forms named, one at a time, with every third of what is odd (`make soak` takes all)."""
 
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.batch = self.sown("tomato", 10)
         self.planting = self.batch.planting
         self.lot = Lot.objects.create(garden=self.garden, crop_key="tomato", variety="Old Ferry", packed_year=2025)

@@ -32,8 +32,8 @@ from aestiva.season.models import Spot
 class NoRoom(GardenCase):
     """Nothing can be written: reading, logging in and taking the garden along go on."""
 
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.sown("tomato", 10)
 
     def test_a_cache_that_cannot_be_written_or_is_cut_off_is_no_cache(self) -> None:

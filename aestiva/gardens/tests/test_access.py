@@ -47,8 +47,8 @@ READERS_POST = ("members/", "leave/", "note/")
 class Addresses(GardenCase):
     """A garden with a row of everything, and every address of it."""
 
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.batch = self.sown("tomato")
         self.planting = self.batch.planting
         self.task = self.todo("look").task.key

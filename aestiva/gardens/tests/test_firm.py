@@ -40,8 +40,8 @@ class Case(GardenCase):
 
 
 class Ledgers(Case):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.batch = self.sown("tomato", 10)
         for kind, count in (("up", 5), ("up", 12), ("died", 10)):
             self.post(f"batch/{self.batch.pk}/record/", kind=kind, count=str(count))

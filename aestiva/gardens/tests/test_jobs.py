@@ -78,8 +78,8 @@ class Rows(GardenCase):
 class LargeGarden(GardenCase):
     """A document over the size that is looked at at once goes to the worker."""
 
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.sown("tomato", 10)
         whole = json.loads(self.client.get(self.url("garden.json")).content)
         whole["events"] += [

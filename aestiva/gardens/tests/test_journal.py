@@ -98,19 +98,17 @@ class Undo(TestCase):
             raise ZeroDivisionError
         self.assertFalse(Spot.objects.exists() or JournalEntry.objects.exists())
 
-    def test_what_later_hangs_on_it_refuses(self) -> None:
-        case = GardenCase()
-        case.setUp()
-        batch = case.sown()
-        entry = JournalEntry.objects.filter(garden=case.garden).first()
-        assert entry is not None
-        case.post(f"batch/{batch.pk}/record/", kind="up", count="5")
-        with self.assertRaises(journal.CannotUndo):
-            undo(entry, case.owner)
-        self.assertTrue(Batch.objects.filter(pk=batch.pk).exists())
-
 
 class Backwards(GardenCase):
+    def test_what_later_hangs_on_it_refuses(self) -> None:
+        batch = self.sown()
+        entry = JournalEntry.objects.filter(garden=self.garden).first()
+        assert entry is not None
+        self.post(f"batch/{batch.pk}/record/", kind="up", count="5")
+        with self.assertRaises(journal.CannotUndo):
+            undo(entry, self.owner)
+        self.assertTrue(Batch.objects.filter(pk=batch.pk).exists())
+
     def test_simulated_days_only_go_forward(self) -> None:
         with journal.change(self.garden, None, "1 day went by") as write:
             row = Garden.objects.get(pk=self.garden.pk)

@@ -20,8 +20,8 @@ def client_of(who: User) -> Client:
 
 
 class People(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.moss = user("moss")
 
     def invite(self, role: str = "grower") -> Invitation:

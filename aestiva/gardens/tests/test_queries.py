@@ -105,8 +105,8 @@ class Growth(Addresses):
                 found[address] = len(seen)
         return found
 
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         Tray.objects.filter(pk=self.tray.pk).update(cells=200)
 
     def test_feeding_many_asks_no_more_than_feeding_few(self) -> None:

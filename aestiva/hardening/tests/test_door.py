@@ -24,8 +24,8 @@ from aestiva.season.models import Batch, BatchEvent, OwnLadder
 class DoorCase(GardenCase):
     """Kale that is up and due on its ladder, in trays on the shelf, and a mild week."""
 
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.kale = self.sown("kale", 8, TODAY - timedelta(days=45), spot=self.bed)
         self.post(f"batch/{self.kale.pk}/record/", kind="up", count="9", on=(TODAY - timedelta(days=38)).isoformat())
         self.post(f"batch/{self.kale.pk}/change/", what="move", spot=self.shelf.pk)

@@ -36,8 +36,8 @@ class LightCase(GardenCase):
 
     crop = "lettuce"
 
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         Spot.objects.filter(pk=self.shelf.pk).update(
             length_cm=122, width_cm=56, clear_cm=52, lit="lamp", lamp_cm=24, hangs_by="chain", heated="room"
         )

@@ -84,8 +84,8 @@ class StationCase(GardenCase):
     climate = Climate(9.0, 9.5, 2.6, range_c=12.0)
     garden_values = {"longitude": -3.0, "elevation_m": 200}
 
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.station = self.made("The Weir", 9, self.climate)
         Frost.objects.filter(garden=self.garden).update(station=self.station)
 

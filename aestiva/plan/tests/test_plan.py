@@ -120,8 +120,8 @@ class Adding(GardenCase):
 
 
 class Changing(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.planting = plant(self.garden, self.owner, "cosmos", 16, variety="Paper Kite", sow_on=date(2026, 4, 20))
         self.form = FORM | {"crop": "Cosmos", "wanted": "16", "variety": "Paper Kite", "sow_on": "2026-04-27"}
 

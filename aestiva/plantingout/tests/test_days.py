@@ -19,8 +19,8 @@ TODAY = date(2026, 5, 4)  # past every date of frost and soil that holds kale he
 class OneDay(GardenCase):
     garden_values = {"simulated_on": TODAY}
 
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.batch = self.ready("kale")
 
     def ready(self, crop: str) -> Batch:

@@ -24,8 +24,8 @@ from growing.place.station import Climate, generate
 class GateCase(GardenCase):
     """Hardened kale that is up, thirty years of weather, a mild week, warm soil."""
 
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.weather()
         self.kale = self.sown("kale", 8, TODAY - timedelta(days=45), spot=self.bed)
         self.record(self.kale, kind="up", count="9", on=(TODAY - timedelta(days=38)).isoformat())
@@ -186,8 +186,8 @@ class Planting(GateCase):
 
 
 class Tonight(GateCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.post(f"plantingout/{self.kale.pk}/planted/keep/", revision=Batch.objects.get(pk=self.kale.pk).revision)
 
     def act(self, kind: str) -> Any:

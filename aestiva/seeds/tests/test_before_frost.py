@@ -8,8 +8,8 @@ from aestiva.season.models import Lot, Spot
 
 
 class BeforeFrost(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         Frost.objects.filter(garden=self.garden).update(last_on=None, first_on=None)
 
     def test_packets_go_in_the_box(self) -> None:

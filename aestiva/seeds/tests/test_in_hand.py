@@ -53,8 +53,8 @@ class InHand(GardenCase):
 
 
 class Asked(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.planting = plant(self.garden, self.owner, "kale", 12, sow_on=TODAY, per_cell=None, surplus="")
         self.address = self.url(f"seeds/count/{self.planting.pk}/")
 

@@ -97,8 +97,8 @@ class Box(GardenCase):
 
 
 class Tests(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.lot = Lot.objects.create(garden=self.garden, crop_key="leek", variety="Weir", packed_year=2023, seeds=400)
 
     def test_a_test_changes_what_will_come_and_what_is_sown(self) -> None:
@@ -130,8 +130,8 @@ class Tests(GardenCase):
 
 
 class Count(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.lot = Lot.objects.create(
             garden=self.garden, crop_key="tomato", variety="Old Ferry", packed_year=2024, seeds=40
         )
@@ -210,8 +210,8 @@ class Count(GardenCase):
 
 
 class PacketText(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.lot = Lot.objects.create(garden=self.garden, crop_key="cosmos", variety="Paper Kite", packed_year=2025)
         self.planting = plant(self.garden, self.owner, "cosmos", 12, lot=self.lot)
 

@@ -13,8 +13,8 @@ from aestiva.today.queries import day
 
 
 class Nights(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.batch = self.sown("broccoli", 8, date(2026, 2, 20), spot=self.bed)
         self.post(f"batch/{self.batch.pk}/record/", kind="up", count="9", on="2026-03-02")
 

@@ -9,8 +9,8 @@ from aestiva.season.models import TaskNote
 
 
 class Notes(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         self.moss = user("moss")
         Member.objects.create(garden=self.garden, user=self.moss, role="reader")
         plant(self.garden, self.owner, "tomato", 10, sow_on=TODAY)

@@ -16,8 +16,8 @@ HTMX = {"HX-Request": "true"}
 
 
 class Taps(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         for crop, days in (("tomato", 5), ("tomato", 9), ("onion", 70), ("lettuce", 30), ("kale", 12), ("leek", 3)):
             self.begun(crop, days)
         plant(self.garden, self.owner, "basil", 10, sow_on=TODAY)

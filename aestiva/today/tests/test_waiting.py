@@ -16,8 +16,8 @@ from aestiva.today.queries import Bundle, Folded, day, in_minutes
 class Dark(GardenCase):
     """Seedlings that came up in the dark, between a kale and a leek that can wait."""
 
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         plant(self.garden, self.owner, "calendula", 12, sow_on=TODAY)
         self.batch = self.sown("cabbage", 30, TODAY - timedelta(days=7))
         self.post(f"batch/{self.batch.pk}/record/", kind="up", count="20", on=(TODAY - timedelta(days=1)).isoformat())
@@ -59,8 +59,8 @@ class Dark(GardenCase):
 
 
 class ManyRows(GardenCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def lay_out(self) -> None:
+        super().lay_out()
         crops = ("tomato", "kale", "lettuce", "cabbage", "broccoli", "leek", "basil", "calendula", "zinnia")
         for crop in crops:
             for n in range(4):
