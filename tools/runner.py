@@ -3,6 +3,7 @@ keep; and what a request writes must raise a revision of its garden, or pages wo
 
 from __future__ import annotations
 
+import gc
 import re
 import threading
 from collections.abc import Callable
@@ -65,6 +66,8 @@ def end(**signal: object) -> None:
 
 class Runner(DiscoverRunner):
     def setup_databases(self, **kwargs: Any) -> Any:
+        gc.freeze()  # as a server does: what was imported is no garbage
+        gc.set_threshold(200_000, 20, 50)
         connection_created.connect(watch, dispatch_uid="look at statements")
         request_started.connect(begin, dispatch_uid="statements of a request begin")
         request_finished.connect(end, dispatch_uid="statements of a request")

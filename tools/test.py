@@ -33,13 +33,19 @@ UNIT = {
     "unit": [*DJANGO, "--parallel", "2", "--exclude-tag", "several", "growing", "aestiva", "demo"],
     "several": [*DJANGO, "--tag", "several", "aestiva"],  # writers at once, on a database file
 }
-BROWSER = {path.stem: [*DJANGO, f"e2e.{path.stem}"] for path in sorted((ROOT / "e2e").glob("test_*.py"))}
-# the longest first
-PARTS = {
-    "unit": UNIT,
-    "browser": dict(sorted(BROWSER.items(), key=lambda one: one[0] != "test_views")),
-    "check": CHECKS,
-}
+BROWSERS = 3  # as many jobs; each takes the next file, the longest first
+
+
+def browsers() -> dict[str, list[object]]:
+    """The browser's tests in a few jobs of about the same length."""
+    shares: list[tuple[int, list[str]]] = [(0, []) for _ in range(BROWSERS)]
+    for size, name in sorted(((f.stat().st_size, f.stem) for f in (ROOT / "e2e").glob("test_*.py")), reverse=True):
+        least = shares.index(min(shares))
+        shares[least] = shares[least][0] + size, [*shares[least][1], f"e2e.{name}"]
+    return {f"browser {n}": [*DJANGO, *names] for n, (_, names) in enumerate(shares, 1)}
+
+
+PARTS = {"unit": UNIT, "browser": browsers(), "check": CHECKS}
 
 
 def migrated(data: str) -> Path | None:

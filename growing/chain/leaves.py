@@ -42,7 +42,8 @@ class Stage(NamedTuple):
     behind_days: float = 0.0
 
     def on(self, leaves: float) -> date:
-        """The day on which it has so many true leaves: that of the look where it had them, otherwise by its pace."""
+        """The day on which it has so many true leaves: that of the look where it had them, otherwise by its pace, and no day that has
+        gone by: for leaves that nobody saw nothing is late."""
         if self.seen.leaves >= leaves:
             return self.seen.on
         return self._ahead((leaves - self.leaves) / max(1e-3, self.a_day))
@@ -54,7 +55,7 @@ class Stage(NamedTuple):
         return self.seen.on if self.seen.cm >= cm else self._ahead((cm - self.cm) / max(1e-3, self.cm_a_day))
 
     def _ahead(self, days: float) -> date:
-        return max(self.seen.on, self.today + timedelta(days=min(FURTHEST_DAYS, ceil(days))))
+        return self.today + timedelta(days=min(FURTHEST_DAYS, max(0, ceil(days))))
 
     def inputs(self, wanted: Value) -> tuple[Value, ...]:
         """What a step that goes by its leaves shows."""
