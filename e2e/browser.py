@@ -98,7 +98,8 @@ class BrowserCase(StaticLiveServerTestCase):
         return self.driver.find_elements(By.CSS_SELECTOR, css)
 
     def text(self, css: str = "main") -> str:
-        return self.one(css).text
+        found: tuple[str] = self.until(lambda: (self.driver.find_element(By.CSS_SELECTOR, css).text,))
+        return found[0]
 
     def until(self, what: Any) -> Any:
         """What `what` gives once it gives something; an element replaced while it is read is asked for again."""

@@ -172,6 +172,10 @@ class Raised:
     verdict: Verdict | None = None  # of what lies under the mix, once it was looked at
     stage: Stage | None = None  # where somebody saw its leaves
 
+    def night(self, day: date) -> Night | None:
+        """The night of that day; None where no forecast reaches it."""
+        return next((night for night in self.nights if night.day == day), None)
+
     def not_before(self, day: date) -> date:
         """That day, or the one on which it was planned, where that is later."""
         return day if self.planned_on is None else max(day, self.planned_on)

@@ -81,13 +81,13 @@ def forget() -> None:
     for kept in (
         daylight.reaches,
         sowing.counted,
-        ahead.kept_ahead,
         watch.at_plant,
         daylight.day_length_h,
         daylight.ten_hour_autumn,
     ):
         kept.cache_clear()
     answers.clear()
+    ahead._found.clear()
 
 
 def page_of_many(name: str, what: str, many: tuple[Any, str], one: tuple[Any, str]) -> bool:

@@ -107,6 +107,11 @@ class SeasonState:
         """The day until which every task of the season falls due."""
         return max(self.today, date(self.place.year, 1, 1)) + HORIZON
 
+    @property
+    def night(self) -> Night | None:
+        """The coming night; None where no forecast reaches it."""
+        return next((night for night in self.nights if night.day == self.today), None)
+
     def dates(self) -> dict[int, PlantingDates]:
         """The dates of each planting as they stand today, those of its first batch where it has several."""
         found: dict[int, PlantingDates] = {}

@@ -24,7 +24,7 @@ def places(now: SeasonState) -> list[PlaceWork]:
     kinds = {pk: kind for pk, (_, kind) in now.rows.spots.items() if kind in CLOSED}
     if not kinds or now.shared is None:
         return []
-    night = next((n for n in now.nights if n.day == now.today), None)
+    night = now.night
     sunny = {kind: opens(night, kind) is not None for kind in CLOSED}
     for item in now.items:
         if item.batch is None:
@@ -58,7 +58,7 @@ def _goes_out(now: SeasonState, one: Raised) -> bool:
 
 
 def _task(now: SeasonState, ref: str, kind: str, code: str, plants: int, stay: int) -> Task | None:
-    night = next((n for n in now.nights if n.day == now.today), None)
+    night = now.night
     stamp = f"{now.today:{STAMP}}"
     opened = now.rows.marks.get(f"{ref}.vent.{stamp}")
     if opened is not None and opened.done_on is not None:

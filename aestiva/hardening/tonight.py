@@ -6,7 +6,7 @@ from datetime import date
 from typing import NamedTuple
 
 from aestiva.course.state import Item, SeasonState
-from growing.hardening.harm import harm, share_lost
+from growing.hardening.harm import harm, struck
 from growing.hardening.ladder import NIGHT_HOURS
 from growing.place.nights import Night, at_plant
 from growing.plantingout.covers import COVERS, lightest
@@ -69,7 +69,7 @@ class PotsTonight(NamedTuple):
 
 def pots_tonight(now: SeasonState) -> PotsTonight:
     """Every batch in pots that is outdoors this evening: it stands there, or stays out on its ladder."""
-    night = next((n for n in now.nights if n.day == now.today), None)
+    night = now.night
     open_air = None if night is None else at_plant(night, now.today, now.shift_c).celsius
     lines = [
         _line(now, item, night)
@@ -97,24 +97,22 @@ def outdoors_kind(item: Item, today: date) -> str:
 
 def _line(now: SeasonState, item: Item, night: Night | None) -> PotLine:
     one, kind = item.raised, outdoors_kind(item, now.today)
-    limit, count = harm(one), one.plants_seen
+    count = one.plants_seen
     if night is None:
+        limit = harm(one)
         why = Working("hardening.tonight_unknown", (Value("plants", count, "plants"),), (), Value("night", now.today))
         return PotLine(item, count, item.spot_code, kind, float("nan"), limit.told_c, limit.harm_c, STAY, "", 0.0, why)
-    plant = at_plant(night, now.today, now.shift_c, kind)
-    lost = count * share_lost(limit.harm_c, plant, one.crop.hardiness)
-    cover = ""
-    if plant.celsius > limit.told_c:
-        verdict = STAY
-    else:
+    found = struck(one, night, now.today, kind)
+    plant, limit, lost = found.plant, found.harm, count * found.share
+    cover, verdict = "", STAY
+    if found.cold:
         cover = lightest(plant.celsius, limit.told_c) or ""
         verdict = COVER if cover and kind in FRAMES else IN
     rule = f"hardening.tonight_{verdict}"
     inputs = (
         Value("plants", count, "plants"),
-        Value("at the plant", plant.celsius, "°C"),
+        *found.inputs,
         Value("warned from", limit.told_c, "°C", "working"),
-        Value("harm", limit.harm_c, "°C", "working"),
         Value("cover", "" if not cover else COVERS[cover].name),
         Value("adds", None if not cover else COVERS[cover].adds_c, "Δ°C", "estimate"),
         Value("lost", lost, "plants", "estimate"),

@@ -150,7 +150,7 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
     garden, today = request.garden, clock.today(request.garden)
     now = load(garden, today)
     found = door(now)
-    night = next((n for n in now.nights if n.day == today), None)
+    night = now.night
     sky = next((d for d in skies(now, 1) if d.forecast), None)
     every = request.GET.get("all") == "1"
     lines = list(found.lines) if every else list(found.lines)[:MOST_LINES]

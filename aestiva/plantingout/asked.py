@@ -13,7 +13,8 @@ from aestiva.plantingout.models import BedState, CoverAtHand
 from growing.chain.choice import Held
 from growing.chain.leaves import leaf_days
 from growing.chain.windows import needs_of, spring_out
-from growing.hardening.steps import ladder_ahead
+from growing.hardening.ahead import ahead_of
+from growing.hardening.steps import case_of, ladder_ahead
 from growing.place.soil import MORNING_HOUR
 from growing.place.year import Gate as PlaceGate
 from growing.place.year import PlaceYear
@@ -90,6 +91,9 @@ def holds(now: SeasonState, items: list[Item]) -> dict[int, Held]:
     if not chosen:
         return {}
     garden, found = _garden(now), {}
+    ahead_of(
+        [case for i in chosen if not i.raised.facts.outings and (case := case_of(i.raised, now.today)) is not None]
+    )
     for place, here in _by_place(now, chosen):
         years = springs_at(now, place)
         shared: Kept = {}
@@ -180,7 +184,7 @@ def _asked(now: SeasonState, item: Item, seen: Seen, lit: Mapping[int, Lit] | No
         leaves=leaves,
         seen=one.stage is not None,
         mornings=place_soil,
-        night=next((n for n in now.nights if n.day == now.today), None),
+        night=now.night,
         bed=bed,
         risk=one.accepted_risk,
         frost_opens=_day(known, "frost"),

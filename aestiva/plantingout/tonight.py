@@ -8,7 +8,7 @@ from typing import NamedTuple
 from aestiva.course.state import Item, SeasonState
 from aestiva.plantingout.models import CoverAtHand
 from aestiva.season.models import BedArea
-from growing.hardening.harm import harm, share_lost
+from growing.hardening.harm import struck
 from growing.place.nights import Night, at_plant
 from growing.plantingout.covers import COVERS, lightest, needed
 from growing.plantingout.kit import row_cm
@@ -99,7 +99,7 @@ class Tonight(NamedTuple):
 
 def tonight(now: SeasonState) -> Tonight:
     """Every planting outdoors against this night."""
-    night = next((n for n in now.nights if n.day == now.today), None)
+    night = now.night
     open_air = None if night is None else at_plant(night, now.today, now.shift_c).celsius
     out = [i for i in now.items if i.raised.accounts is not None and i.raised.accounts.outdoors]
     rows = list(CoverAtHand.objects.filter(garden=now.garden)) if out else []
@@ -120,24 +120,22 @@ def tonight(now: SeasonState) -> Tonight:
 def _line(now: SeasonState, item: Item, night: Night, length: float | None, kinds: tuple[str, ...]) -> BedLine:
     one = item.raised
     assert one.accounts is not None
-    limit, count = harm(one), one.accounts.outdoors or 0
-    plant = at_plant(night, now.today, now.shift_c, one.grows_in or "bed")
-    lost = count * share_lost(limit.harm_c, plant, one.crop.hardiness)
+    count, found = one.accounts.outdoors or 0, struck(one, night, now.today, one.grows_in or "bed")
+    plant, limit, lost = found.plant, found.harm, count * found.share
     cover, cm, pegs = "", 0.0, 0
-    if plant.celsius <= limit.told_c:
+    if found.cold:
         cover = lightest(plant.celsius, limit.told_c, kinds) or lightest(plant.celsius, limit.told_c) or ""
         if cover != CLOCHE:
             cm, pegs = needed(row_cm(item.crop, count, length))
     inputs = (
         Value("plants", count, "plants"),
-        Value("at the plant", plant.celsius, "°C"),
+        *found.inputs,
         Value("warned from", limit.told_c, "°C", "working"),
-        Value("harm", limit.harm_c, "°C", "working"),
         Value("cover", COVERS[cover].name if cover else ""),
         Value("adds", COVERS[cover].adds_c if cover else None, "Δ°C", "estimate"),
         Value("lost", lost, "plants", "estimate"),
     )
-    rule = "stands" if plant.celsius > limit.told_c else "covered" if cover else "beyond"
+    rule = "stands" if not found.cold else "covered" if cover else "beyond"
     why = Working(f"plantingout.tonight_{rule}", inputs, (plant.working,), Value("at the plant", plant.celsius, "°C"))
     code = item.grows_at or item.spot_code
     return BedLine(item, count, code, plant.celsius, limit.told_c, cover, cover in kinds, cm, pegs, lost, why)

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date, timedelta
-from functools import lru_cache
 from statistics import NormalDist
 from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from growing.calendar import Window
 from growing.crops import Crop
-from growing.hardening.climbing import GOES_OUT, NIGHT, NOTHING, Climbers, Ground, Sky, Ways, climb
+from growing.hardening.climbing import GOES_OUT, NIGHT, NOTHING, Climb, Climbers, Ground, Sky, Ways, climb
 from growing.hardening.clock import Hours, Times, Weekly, longest, there, times
 from growing.hardening.ladder import DAY_HOURS, NIGHT_HOURS, Ladder, LadderProgress
 from growing.place.nights import ERROR_C, Night, at_plant
@@ -20,6 +21,8 @@ TENDER = ("tender", "very tender")
 COLDER_A_NIGHT_C = 2.0  # a hardy plant bears so much more each night it has been out
 LEAST_ABOVE_DAMAGE_C = 2.0
 UNDER_ROOF_C = 1.0  # less is asked of the day where a roof shelters hardy plants
+MOST_FOUND = 4096
+SOME_DAY = date(2000, 1, 1)  # where the date itself is nothing to them
 LONGEST_AHEAD = 21  # days after the last rung that are looked at
 WIND_LEFT = {  # the share of the wind that is left at the door, by what shelters it: estimates
     "none": 1.0,
@@ -43,6 +46,11 @@ class Door(NamedTuple):
     @property
     def ground(self) -> Ground:
         return Ground(WIND_LEFT[self.shelter or USUAL_SHELTER], self.roof or self.shelter == "roofed")
+
+    @property
+    def always(self) -> bool:
+        """Is somebody there whenever it is, as far as anybody said?"""
+        return not self.away and not any(self.weeks)
 
     def at_home(self, day: date) -> Hours | None:
         """The hours of that day at which somebody is there; None where nobody said."""
@@ -126,6 +134,19 @@ class LadderAhead(NamedTuple):
     days: tuple[DayAhead, ...]
     ready: date | None
 
+    def after(self, days: int) -> LadderAhead:
+        """The same so many days later."""
+        if not days:
+            return self
+        by = timedelta(days=days)
+        moved = tuple(day._replace(day=day.day + by) for day in self.days)
+        return LadderAhead(moved, None if self.ready is None else self.ready + by)
+
+
+Asked = tuple[Case, int]  # a case by what its days follow from, and how many of them are looked at
+NO_LIMITS = Limits(0.0, 0.0, 0.0, 0.0, 0.5)
+_found: dict[Asked, LadderAhead] = {}  # kept by value, as each page asks it several times
+
 
 def nights_out(outings: tuple[object, ...]) -> int:
     """Nights that were had on the ladder."""
@@ -134,32 +155,80 @@ def nights_out(outings: tuple[object, ...]) -> int:
 
 def ahead(case: Case) -> LadderAhead:
     """Every day from `since` on until the ladder is climbed."""
+    return ahead_of([case])[0]
+
+
+def ahead_of(cases: Sequence[Case]) -> list[LadderAhead]:
+    """The same of many, in their order: those that see the same days climb together."""
+    asked = [_asked(case) for case in cases]
+    open_ = [one for one in dict.fromkeys(asked) if one not in _found]
+    if len(_found) > MOST_FOUND:
+        _found.clear()
+        open_ = list(dict.fromkeys(asked))
+    groups: dict[tuple[object, ...], list[Asked]] = {}
+    for case, days in open_:
+        groups.setdefault(seen_by(case), []).append((case, days))
+    for group in groups.values():
+        _found.update(zip(group, _climbed(group), strict=True))
+    return [_found[one].after((case.since - one[0].since).days) for case, one in zip(cases, asked, strict=True)]
+
+
+def seen_by(case: Case) -> tuple[object, ...]:
+    """What those have in common that climb together: the days, their weather where they stand, and who carries them."""
+    return case.since, case.today, case.shift_c, case.stands, case.nights, case.door
+
+
+def _asked(case: Case) -> Asked:
+    """Without what its days do not follow from: nights that it does not see, what it bears where it sees none, and the date where
+    somebody is always there."""
     lead = 0 if case.begins is None else max(0, (case.begins - case.since).days)
     days = lead + len(case.ladder.rungs) - case.progress.climbed + LONGEST_AHEAD
     last = case.since + timedelta(days=days)
     near = tuple(n for n in case.nights if case.since <= n.day <= last)
     progress = case.progress._replace(outings=0)  # how many it took says nothing of what comes
-    return kept_ahead(case._replace(nights=near, progress=progress, today=case.today if near else case.since), days)
+    case = case._replace(nights=near, progress=progress)
+    if near:
+        return case, days
+    case = case._replace(today=case.since, limits=NO_LIMITS, shift_c=0.0, stands="")
+    if case.door.always:
+        begins = None if case.begins is None else SOME_DAY + timedelta(days=lead)
+        case = case._replace(since=SOME_DAY, today=SOME_DAY, begins=begins)
+    return case, days
 
 
-@lru_cache(maxsize=4096)
-def kept_ahead(case: Case, days: int) -> LadderAhead:
-    """So many days of one case; kept, as each page asks it several times."""
-    if case.progress.rung is None:
-        return LadderAhead((), case.since)
-    ways, home = Ways.of([case.ladder]), [case.door.at_home(case.since + timedelta(days=d)) for d in range(days)]
-    found = climb(ways, climbers([case]), sky_of(case, days), case.door.ground, possible(case.ladder, home)[:, None])
+def _climbed(group: Sequence[Asked]) -> list[LadderAhead]:
+    """The days of cases that see the same."""
+    if not (climbing := [one for one in group if one[0].progress.rung is not None]):
+        return [LadderAhead((), case.since) for case, _ in group]
+    first, most = climbing[0][0], max(days for _, days in climbing)
+    home = [first.door.at_home(first.since + timedelta(days=d)) for d in range(most)]
+    ways, can, numbers = ways_of([case for case, _ in climbing], home)
+    who = climbers([case for case, _ in climbing], numbers)
+    found = climb(ways, who, sky_of(first, most), first.door.ground, can)
+    given = {one: _listed(*one, found, n, home) for n, one in enumerate(climbing)}
+    return [given.get(one, LadderAhead((), one[0].since)) for one in group]
+
+
+def _listed(case: Case, days: int, found: Climb, n: int, home: Sequence[Hours | None]) -> LadderAhead:
+    """What each day brings to the n-th of those that climbed."""
+    ready = int(found.ready[n, 0])
     listed = []
-    for d in range(days):
-        code = int(found.code[0, 0, d])
-        if code == NOTHING:
-            continue
-        hours = float(found.hours[0, 0, d])
-        when = times(hours, code == NIGHT, home[d]) if hours else None
-        listed.append(DayAhead(case.since + timedelta(days=d), code, int(found.rung[0, 0, d]), hours, when))
-    ready = int(found.ready[0, 0])
-    end = None if ready >= days else case.since + timedelta(days=ready)
-    return LadderAhead(tuple(day for day in listed if end is None or day.day < end), end)
+    for d in range(min(days, ready)):
+        code, hours = int(found.code[n, 0, d]), float(found.hours[n, 0, d])
+        if code != NOTHING:
+            when = times(hours, code == NIGHT, home[d]) if hours else None
+            listed.append(DayAhead(case.since + timedelta(days=d), code, int(found.rung[n, 0, d]), hours, when))
+    return LadderAhead(tuple(listed), None if ready >= days else case.since + timedelta(days=ready))
+
+
+def ways_of(cases: Sequence[Case], home: list[Hours | None]) -> tuple[Ways, NDArray[np.float64], list[int]]:
+    """The ladders of cases side by side, what can be carried on each, (2, ladders, days, rungs) [h], and which is each one's."""
+    ladders = list(dict.fromkeys(case.ladder for case in cases))
+    ways = Ways.of(ladders)
+    can = np.zeros((2, len(ladders), len(home), ways.hours.shape[1]))
+    for n, ladder in enumerate(ladders):
+        can[:, n, :, : len(ladder.rungs)] = possible(ladder, home)
+    return ways, can, [ladders.index(case.ladder) for case in cases]
 
 
 def possible(ladder: Ladder, home: list[Hours | None]) -> np.ndarray:
@@ -178,7 +247,7 @@ def _longest(hours: float, night: bool, at_home: Hours | None) -> float:
     return longest(DAY_HOURS if night else hours, at_home)
 
 
-def climbers(cases: list[Case], ladder: list[int] | None = None) -> Climbers:
+def climbers(cases: Sequence[Case], ladder: list[int] | None = None) -> Climbers:
     """Batches as rows, each from its own `since`; ladder: the number of each one's ladder, where they are several."""
     z = {risk: NormalDist().inv_cdf(1 - min(max(risk, 1e-6), 0.5)) for risk in {c.limits.risk for c in cases}}
     whole = lambda values: np.array(list(values), np.int64)  # noqa: E731

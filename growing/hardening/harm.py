@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import NamedTuple
 
 import numpy as np
 
-from growing.place.nights import AtPlant
+from growing.place.nights import AtPlant, Night, at_plant
 from growing.steps import Raised
+from growing.working import Value
 
 UNHARDENED_C = {
     "hardy": 3.0,
@@ -59,3 +61,26 @@ def harm(one: Raised) -> Harm:
     at = one.crop.number("damage_c") + (1 - hardness) * UNHARDENED_C[one.crop.hardiness]
     chill = one.crop.maybe("chill_c") if one.crop.hardiness in TENDER else None
     return Harm(at, at + TOLD_BEFORE_C if chill is None else max(at + TOLD_BEFORE_C, chill), hardness, chill)
+
+
+class Struck(NamedTuple):
+    """What a night is to a batch: the temperature at the plant, what it must not meet, and the share it is expected to cost, 0–1."""
+
+    plant: AtPlant
+    harm: Harm
+    share: float
+
+    @property
+    def cold(self) -> bool:
+        """Is it told of that night?"""
+        return self.plant.celsius <= self.harm.told_c
+
+    @property
+    def inputs(self) -> tuple[Value, Value]:
+        return Value("at the plant", self.plant.celsius, "°C"), Value("harm", self.harm.harm_c, "°C", "working")
+
+
+def struck(one: Raised, night: Night, today: date, shelter: str = "") -> Struck:
+    """A night for a batch as hardened as it is, in that kind of place ("": in the open)."""
+    plant, limit = at_plant(night, today, one.shift_c, shelter), harm(one)
+    return Struck(plant, limit, share_lost(limit.harm_c, plant, one.crop.hardiness))

@@ -8,8 +8,8 @@ from typing import NamedTuple
 
 import numpy as np
 
-from growing.hardening.ahead import Case, climbers, possible, sky_of
-from growing.hardening.climbing import Sky, Ways, climb
+from growing.hardening.ahead import Case, climbers, seen_by, sky_of, ways_of
+from growing.hardening.climbing import Sky, climb
 from growing.place.growth import SPAN_DAYS, Daily
 from growing.place.nights import BETWEEN_C, SHELTER_C
 
@@ -40,7 +40,7 @@ def in_springs(cases: Sequence[Case], daily: Daily, begin: int) -> list[InSpring
     """
     groups: dict[tuple[object, ...], list[int]] = {}
     for n, case in enumerate(cases):
-        groups.setdefault((case.since, case.shift_c, case.stands, case.nights, case.door), []).append(n)
+        groups.setdefault(seen_by(case), []).append(n)
     found: dict[int, InSprings] = {}
     for numbers in groups.values():
         found |= zip(numbers, _together([cases[n] for n in numbers], daily, begin), strict=True)
@@ -55,12 +55,9 @@ def _together(cases: list[Case], daily: Daily, begin: int) -> list[InSprings]:
     until = case.since + timedelta(days=days)
     if days <= 0:
         return [InSprings((None,) * daily.years, case.since) for _ in cases]
-    ladders = list(dict.fromkeys(one.ladder for one in cases))
-    ways, home = Ways.of(ladders), [case.door.at_home(case.since + timedelta(days=d)) for d in range(days)]
-    can = np.zeros((2, len(ladders), days, ways.hours.shape[1]))
-    for n, ladder in enumerate(ladders):
-        can[:, n, :, : len(ladder.rungs)] = possible(ladder, home)
-    who = climbers(cases, [ladders.index(one.ladder) for one in cases])
+    home = [case.door.at_home(case.since + timedelta(days=d)) for d in range(days)]
+    ways, can, numbers = ways_of(cases, home)
+    who = climbers(cases, numbers)
     ready = climb(ways, who, _sky(case, daily, first, days), case.door.ground, can).ready
     return [
         InSprings(tuple(None if d >= days else case.since + timedelta(days=d) for d in row), until)

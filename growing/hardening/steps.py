@@ -29,7 +29,7 @@ from growing.hardening.climbing import (
 )
 from growing.hardening.clock import said, times
 from growing.hardening.frames import SHUT, VENT
-from growing.hardening.harm import harm, share_lost
+from growing.hardening.harm import struck
 from growing.hardening.ladder import DAY_HOURS, Outing
 from growing.place.nights import Night, at_plant
 from growing.steps import Raised, StepSpec, Task, with_another
@@ -124,7 +124,7 @@ def _harden(one: Raised, today: date, until: date) -> Iterator[Task]:
 def _outing(one: Raised, case: Case, day: DayAhead, number: int, stands: Working, today: date) -> Task:
     """One rung on one day; stands: how it came to stand on the ladder."""
     assert one.hardened is not None
-    rung, night = one.ladder.rungs[day.rung], next((n for n in one.nights if n.day == day.day), None)
+    rung, night = one.ladder.rungs[day.rung], one.night(day.day)
     place = _shade(one, day, night) or rung.shelter
     begins, ends = ("", "") if day.times is None else (said(day.times.begins), said(day.times.ends))
     inputs = [
@@ -227,8 +227,8 @@ def _bring_in(one: Raised, today: date, until: date) -> Iterator[Task]:
     out = one.facts.out
     if not one.growing or out is None or out.day > until:
         return
-    night, told = next((n for n in one.nights if n.day == today), None), harm(one).told_c
-    cold = night is not None and at_plant(night, today, one.shift_c).celsius <= told
+    night = one.night(today)
+    cold = night is not None and struck(one, night, today).cold
     by = in_by(one, out)
     inputs = (
         Value("out", out.day),
@@ -266,18 +266,12 @@ def _outing_waits(one: Raised, task: Task, today: date) -> Working:
 
 def _in_waits(one: Raised, task: Task, today: date) -> Working:
     """Left out for the night, without shelter."""
-    night, limit, count = next((n for n in one.nights if n.day == today), None), harm(one), one.plants or 0
+    night, count = one.night(today), one.plants or 0
     if night is None:
         return cost("hardening.waits_in", (Value("plants", count, "plants"),), 0.0)
-    plant = at_plant(night, today, one.shift_c)
-    share = share_lost(limit.harm_c, plant, one.crop.hardiness)
-    inputs = (
-        Value("plants", count, "plants"),
-        Value("at the plant", plant.celsius, "°C"),
-        Value("harm", limit.harm_c, "°C", "working"),
-        Value("share lost", share, "share", "estimate"),
-    )
-    return cost("hardening.waits_in", inputs, count * share)
+    found = struck(one, night, today)
+    inputs = (Value("plants", count, "plants"), *found.inputs, Value("share lost", found.share, "share", "estimate"))
+    return cost("hardening.waits_in", inputs, count * found.share)
 
 
 HARDEN = StepSpec("harden", "door", _harden, minutes=3, each=0.03, errand=True, daily=True, waits=_outing_waits)

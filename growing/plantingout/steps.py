@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from functools import partial
 from typing import NamedTuple
 
-from growing.hardening.harm import Harm, harm, share_lost
+from growing.hardening.harm import Harm, harm, struck
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
 from growing.plantingout.covers import OPEN_FROM_C
 from growing.plantingout.gates import HOT_C, HOT_COOL_C, WINDY_KMH
@@ -71,14 +71,13 @@ def _spare(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 def _day_speaks(one: Raised, today: date, due: date) -> Working | None:
     """Why they had better wait, or go in the evening, on a day that is due: a night that harms, wind, heat; None on a good day."""
-    night = next((n for n in one.nights if n.day == today), None)
+    night = one.night(today)
     if night is None or due > today:
         return None
-    plant, limit = at_plant(night, today, one.shift_c), harm(one)
+    found = struck(one, night, today)
     hot = HOT_COOL_C if one.crop.hardiness == "hardy" else HOT_C
-    if plant.celsius <= limit.told_c:
-        said = (Value("at the plant", plant.celsius, "°C"), Value("harm", limit.harm_c, "°C", "working"))
-        rule = "cold"
+    if found.cold:
+        said, rule = found.inputs, "cold"
     elif night.wind_kmh is not None and night.wind_kmh > WINDY_KMH:
         said, rule = (
             (Value("wind", night.wind_kmh, "km/h", "forecast"), Value("limit", WINDY_KMH, "km/h", "estimate")),
@@ -88,7 +87,7 @@ def _day_speaks(one: Raised, today: date, due: date) -> Working | None:
         said, rule = (Value("warmest", night.tmax_c, "°C", "forecast"), Value("limit", hot, "°C", "estimate")), "hot"
     else:
         return None
-    steps = (one.course.steps["out"].working, *((plant.working,) if rule == "cold" else ()))
+    steps = (one.course.steps["out"].working, *((found.plant.working,) if rule == "cold" else ()))
     return Working(f"plantingout.{rule}", said, steps, Value("plant out", due))
 
 
@@ -137,7 +136,7 @@ def _uncover(one: Raised, today: date, until: date) -> Iterator[Task]:
     due = covered[-1] + timedelta(days=1)
     if not outside or due > until:
         return
-    night = next((n for n in one.nights if n.day == max(due, today)), None)
+    night = one.night(max(due, today))
     inputs = (
         Value("covered on", covered[-1]),
         Value("warmest", None if night is None else night.tmax_c, "°C", "forecast"),
@@ -175,22 +174,21 @@ def _plant_waits(one: Raised, task: Task, today: date) -> Working:
 
 def _night_waits(one: Raised, task: Task, today: date) -> Working:
     """Tonight's share of them, by the forecast; a later night can wait until its day."""
-    night = next((n for n in one.nights if n.day == task.due), None)
-    limit, count = harm(one), task.count or 0
+    night, count = one.night(task.due), task.count or 0
     if night is None:
         return cost("plantingout.waits_night", (Value("plants", count, "plants"),), 0.0)
     shelter = one.outdoors_in if task.kind == CARRY_IN.kind else one.grows_in or "bed"
-    plant = at_plant(night, today, one.shift_c, shelter)
-    share = share_lost(limit.harm_c, plant, one.crop.hardiness)
+    found = struck(one, night, today, shelter)
+    at, limit = found.inputs
     inputs = (
         Value("plants", count, "plants"),
         Value("night", task.due),
-        Value("at the plant", plant.celsius, "°C"),
-        Value("error", plant.error_c, "Δ°C"),
-        Value("harm", limit.harm_c, "°C", "working"),
-        Value("share lost", share, "share", "estimate"),
+        at,
+        Value("error", found.plant.error_c, "Δ°C"),
+        limit,
+        Value("share lost", found.share, "share", "estimate"),
     )
-    return cost("plantingout.waits_night", inputs, count * share if task.due <= today else 0.0)
+    return cost("plantingout.waits_night", inputs, count * found.share if task.due <= today else 0.0)
 
 
 PLANT = StepSpec("plant", "garden", _plant, minutes=10, each=1.0, parts=True, waits=_plant_waits)

@@ -6,10 +6,12 @@ from datetime import date, timedelta
 from unittest import TestCase
 
 import numpy as np
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from growing.hardening.ahead import Case, Door, Limits, ahead
+from growing.calendar import Window
+from growing.hardening import ahead as days_ahead
+from growing.hardening.ahead import LONGEST_AHEAD, Case, Door, LadderAhead, Limits, ahead, ahead_of
 from growing.hardening.climbing import (
     COLD,
     DAY_ONLY,
@@ -360,3 +362,39 @@ class OwnLadders(TestCase):
         found = own_ladder("own1", "mine", 2, [[2, 0, 0], [4, 0.25, 0], [6, 0.5, 0], [8, 1, 0], [24, 1, 1]])
         self.assertEqual([r.shelter for r in found.rungs], ["shade", "morning sun", "half sun", "open", "open"])
         self.assertEqual((found.days, found.rungs[-1].night, found.rungs[-1].hours), (7, True, 24.0))
+
+
+class Together(TestCase):
+    """Many climb at once, and what their days do not follow from is left aside: to each the same as by itself."""
+
+    def alone(self, case: Case) -> LadderAhead:
+        """By itself, with everything that was said of it."""
+        lead = 0 if case.begins is None else max(0, (case.begins - case.since).days)
+        return days_ahead._climbed([(case, lead + len(case.ladder.rungs) - case.progress.climbed + LONGEST_AHEAD)])[0]
+
+    @settings(max_examples=20, deadline=None)
+    @given(st.integers(0, 2**31))
+    def test_to_each_the_same_as_by_itself(self, seed: int) -> None:
+        chance = np.random.default_rng(seed)
+        weeks = ((8.0, 18.0),) * 5 + (None, (0.0, 24.0))
+        away = (Window(DAY + timedelta(days=6), DAY + timedelta(days=9)),)
+        doors = (Door(), Door("wall", True), Door("", False, (weeks,)), Door("hedge", False, (), away))
+        nights = tuple(
+            Night(DAY + timedelta(days=n), *(float(v) for v in chance.normal((4, 14, 0.5, 18), (4, 5, 0.3, 12))))
+            for n in range(8)
+        )
+        cases = []
+        for _ in range(12):
+            ladder = ladders()[str(chance.choice(KEYS))]
+            since = DAY + timedelta(days=int(chance.choice([0, 1, 5, 40])))
+            done = [Outing(DAY - timedelta(days=n), 6.0, 6.0) for n in range(int(chance.integers(0, 4)), 0, -1)]
+            begins = None if done else since + timedelta(days=int(chance.integers(0, 6)))
+            at = progress(ladder, tuple(done), DAY, (), ())
+            limits, door = (HARDY, TENDER)[int(chance.integers(2))], doors[int(chance.integers(4))]
+            cases.append(
+                Case(ladder, at, 0, begins, since, limits, nights, DAY, 0.5, str(chance.choice(["", "frame"])), door)
+            )
+        days_ahead._found.clear()
+        for case, found in zip(cases, ahead_of(cases), strict=True):
+            self.assertEqual(found, self.alone(case))
+            self.assertEqual(found, ahead(case))
