@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from math import isfinite
 from typing import Any
 
@@ -20,9 +21,10 @@ from aestiva.bench.placing import put_down
 from aestiva.bench.room_views import ahead_of
 from aestiva.bench.roomdraw import BENCH
 from aestiva.bench.seeing import MOST, concerns
-from aestiva.bench.things import STANDS, Bench, load_bench
+from aestiva.bench.things import STANDS, Bench, Thing, load_bench
 from aestiva.bench.traymap import map_svg, symbols
 from aestiva.course.state import load
+from aestiva.frame import say
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
@@ -70,12 +72,19 @@ def _bench(request: Any, refused: Refused | None = None) -> HttpResponse:
         "standing": sum(len(p.things) for p in places),
         "unsized": sum(not p.size_said and bool(p.here) for p in places),
         "nowhere": found.nowhere,
+        "nowhere_head": _where(found.nowhere),
         "spots": [p.spot for p in places if p.spot.kind != "rack"],
         "coming": days.coming(now),
         "refused": refused,
         "troubles": now.troubles,
     }
     return render(request, "bench/bench.html", context, status=422 if refused else 200)
+
+
+def _where(nowhere: Sequence[Thing]) -> str:
+    """What stands where nobody said, as a question; "" where there is nothing of it."""
+    names = list(dict.fromkeys(name for thing in nowhere if not thing.boxed for name in thing.names))
+    return f"Where {'does' if len(names) == 1 else 'do'} {say.listed(names, 2)} stand?" if names else ""
 
 
 @garden_view("grower", back="bench", page=_bench)

@@ -120,6 +120,11 @@ class Thing:
         return not live or any(p.item is not None and p.item.raised.facts.first("lid") is None for p in live)
 
     @property
+    def boxed(self) -> bool:
+        """Is it the box outdoors in which something was sown in winter?"""
+        return any(p.item is not None and p.item.raised.in_box for p in self.parts)
+
+    @property
     def growth(self) -> Growth:
         """Of the tallest in it."""
         return max((p.growth for p in self.parts), key=lambda g: g.height_cm, default=Growth(0.0, 0.0, 0.0))

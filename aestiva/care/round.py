@@ -13,7 +13,7 @@ from typing import NamedTuple
 
 from django.core.cache import cache
 
-from aestiva.bench.things import Bench, Thing, grid, load_bench
+from aestiva.bench.things import Bench, PartOf, Thing, grid, load_bench
 from aestiva.care.air import Air, airs
 from aestiva.care.models import PotLook, TrayLook
 from aestiva.course.light import Lit, lights, range_c
@@ -343,7 +343,7 @@ def tray_of(now: SeasonState, spot: Spot | None, thing: Thing, lit: Mapping[int,
         ml, cells = container.cell_ml, thing.tray.cells if thing.tray is not None else container.cells
         ground = container.length_cm * container.width_cm / max(1, container.cells)
     else:
-        cells = thing.tray.cells if thing.tray is not None else max(1, sum(p.standing for p in live))
+        cells = thing.tray.cells if thing.tray is not None else max(1, sum(_cells(p) for p in live))
         ml = crop.number("cell_ml")
         ground = thing.length_cm * thing.width_cm / max(1, cells)
     filled = sum(len(p.cells) for p in live) or cells
@@ -362,6 +362,12 @@ def tray_of(now: SeasonState, spot: Spot | None, thing: Thing, lit: Mapping[int,
         USUAL_RH if air is None or air.humidity is None else air.humidity / 100,
         container is None or container.drains, container is not None and container.kind.startswith("block"),
     )  # fmt: skip
+
+
+def _cells(part: PartOf) -> int:
+    """Cells of what stands in no tray that anybody named: those it was sown in, or a pot a plant once it was potted."""
+    one = None if part.item is None else part.item.raised
+    return part.standing if one is None or one.cells is None or one.facts.first("potted") is not None else one.cells
 
 
 def _evaporation(now: SeasonState, spot: Spot | None, mean: float | None) -> float | None:

@@ -191,13 +191,14 @@ def sample(place: PlaceYear, crops: Crops, today: date) -> list[tuple[Crop, Plan
     return sorted(dated, key=lambda one: (any(p.code == "too_late" for p in one[1].problems), one[1].sow_on))
 
 
-def headline(found: Sequence[Line], today: date) -> str:
-    """What the season asks next, in a sentence."""
+def headline(found: Sequence[Line], today: date, again: Sequence[str] = ()) -> str:
+    """What the season asks next, in a sentence; again: names of what is to be sown again."""
     if not found:
         return "The season is still empty"
     waiting = [one for one in found if one.state == "planned" and one.days["sow"] is not None]
     if not waiting:
-        return "Everything of this season is sown"
+        more = f"; sow {say.listed(list(dict.fromkeys(again)), 2)} again" if again else ""
+        return f"Everything of this season is sown{more}"
     first = min(one.days["sow"] for one in waiting if one.days["sow"] is not None)
     names = list(dict.fromkeys(one.item.crop.name for one in waiting if one.days["sow"] == first))
     when = say.away(first, today) if first >= today else f"waiting since {say.day(first)}"

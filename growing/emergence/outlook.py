@@ -112,8 +112,10 @@ ROT_DAYS = 7  # wet and under its minimum, from which it has probably rotted
 
 
 def needed(one: Raised, seeds: int) -> int:
-    """Seedlings that must be up so that enough are left: of several in a cell the cells count."""
-    left = one.wanted / max(0.05, one.crop.number("survival"))
+    """Seedlings that must be up so that enough are left: of several in a cell the cells count.  More have died than are reckoned with:
+    as many more."""
+    died = 0 if one.accounts is None else one.accounts.died
+    left = max(one.wanted / max(0.05, one.crop.number("survival")), one.wanted + died)
     m = max(1, one.how.per_cell or 1)
     if one.how.together or one.how.surplus == "keep" or m == 1:
         return max(1, min(seeds, math.ceil(left / max(1, one.how.clump) if m == 1 else left)))

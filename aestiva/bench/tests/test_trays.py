@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, plant, user
@@ -388,4 +388,17 @@ class Company(TrayCase):
         batch = self.sown("tomato", 6)
         page = self.client.get(self.url("bench/")).content.decode()
         self.assertIn("nowhere said", page)
+        self.assertIn("Where does Tomato stand?", page)
         self.assertIn(f"/batch/{batch.pk}/", page)
+        cells = self.client.get(self.url("care/")).content.decode()
+        self.assertIn(f"{batch.cells} cells", cells)  # in no tray, and as many as were sown
+
+    def test_a_box_sown_in_winter_stands_outdoors_and_not_nowhere(self) -> None:
+        box = plant(self.garden, self.owner, "larkspur", 20, method="winter", sow_on=TODAY - timedelta(days=80))
+        self.day(TODAY - timedelta(days=80))
+        self.post(f"task/p{box.pk}.sow_winter.0/", on=(TODAY - timedelta(days=80)).isoformat())
+        self.post(f"task/p{box.pk}.sow.0/", on=(TODAY - timedelta(days=80)).isoformat())
+        self.day(TODAY)
+        page = self.client.get(self.url("bench/")).content.decode()
+        self.assertIn("box outdoors", page)
+        self.assertNotIn("nowhere said", page)

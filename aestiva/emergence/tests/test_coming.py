@@ -223,3 +223,17 @@ class Readings(ComingCase):
         had = self.one().had
         self.assertLess(float(had.hourly_c.max()), 26)
         self.assertFalse(had.of.measured)  # one day of three
+
+
+class Lost(ComingCase):
+    """A dozen came up on a sill, and most of them fell over."""
+
+    def test_what_died_is_to_come_again_on_every_page(self) -> None:
+        self.days_on(16)
+        self.count(self.one().seeds // 2)
+        before = next((t.task.count or 0 for t in self.now().todos(self.now().today, ("again",))), 0)
+        self.post(f"batch/{self.batch.pk}/record/", kind="died", count=str(self.one().seeds // 2))
+        (again,) = self.now().todos(self.now().today, ("again",))
+        self.assertGreater(again.task.count or 0, before)
+        self.assertIn(f"sow {again.task.count} more", self.page())
+        self.assertIn("; sow Tomato again", self.page("plan/"))
