@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from aestiva.bench.ahead import Ahead
 from aestiva.bench.bench_then import bench_on
-from aestiva.course.state import Item, Todo
+from aestiva.course.state import Item, Todo, minutes_of
 from aestiva.frame.wording import STEPS, task_name
 from growing.bench.hands import CARE_MINUTES, CARRY_MINUTES, away_from
 from growing.calendar import Window
@@ -58,7 +58,7 @@ class DaySheet:
     @property
     def minutes(self) -> int:
         ladder = CARRY_MINUTES * len(self.carry)
-        return round(CARE_MINUTES * self.flats + ladder + sum(t.todo.task.minutes for t in self.tasks))
+        return round(CARE_MINUTES * self.flats + ladder + minutes_of(t.todo for t in self.tasks))
 
 
 @dataclass

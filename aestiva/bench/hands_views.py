@@ -17,7 +17,7 @@ from aestiva.bench.handover import handover
 from aestiva.bench.models import HelpLink, Turn
 from aestiva.bench.stays import ref_of
 from aestiva.bench.things import load_bench
-from aestiva.course.state import SeasonState, Todo, load
+from aestiva.course.state import SeasonState, Todo, load, minutes_of
 from aestiva.frame.forms import whole_number
 from aestiva.frame.links import outside
 from aestiva.gardens import clock, journal
@@ -51,7 +51,10 @@ def week_lines(now: SeasonState, ahead: Ahead, have: dict[int, float] | None) ->
     """The weeks ahead; days away have no minutes."""
     start = now.today - timedelta(days=(now.today.weekday() - now.garden.week_starts) % 7)
     todos = now.todos(start + timedelta(weeks=WEEKS) - timedelta(days=1))
-    tasks = [(max(t.due, now.today), float(t.task.minutes)) for t in todos]
+    held: dict[date, list[Todo]] = defaultdict(list)
+    for todo in todos:
+        held[max(todo.due, now.today)].append(todo)
+    tasks = [(day, float(minutes_of(mine))) for day, mine in held.items()]
     days = [start + timedelta(days=k) for k in range(7 * WEEKS)]
     flats: dict[date, float] = {}
     for day in days:
@@ -117,10 +120,7 @@ def slots(garden: Garden, now: SeasonState) -> list[list[Slot]]:
         held[max(todo.due, now.today), todo.task.where].append(todo)
     found = []
     for where in WHERE:
-        row = [
-            Slot(d, where, len(held[d, where]), sum(t.task.minutes for t in held[d, where]), turns.get((d, where)))
-            for d in days
-        ]
+        row = [Slot(d, where, len(held[d, where]), minutes_of(held[d, where]), turns.get((d, where))) for d in days]
         if any(s.tasks or s.turn for s in row):
             found.append(row)
     return found

@@ -23,7 +23,7 @@ from aestiva.gardens.models import Garden
 if TYPE_CHECKING:
     from aestiva.course.state import SeasonState
 
-MOST = 16  # seasons that a process keeps
+MOST = 8  # seasons that a process keeps
 _seasons: OrderedDict[tuple[object, ...], SeasonState] = OrderedDict()
 _lock = threading.Lock()
 _local = threading.local()  # reads: does the request that this thread serves only read?
