@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 from datetime import date, timedelta
 from unittest import mock
@@ -12,7 +11,7 @@ from django.db import connection, transaction
 from django.test.utils import CaptureQueriesContext
 
 from aestiva.course.kept import forget
-from aestiva.frame.tests.garden import TODAY, GardenCase, plant
+from aestiva.frame.tests.garden import TODAY, GardenCase, plant, shown
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.actions import merge
 from aestiva.place.models import Frost, Station
@@ -21,7 +20,6 @@ from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, CropValue, Spot
 
 PAGES = ("today/", "plan/", "emergence/", "hardening/", "plantingout/", "beds/")
-ONE_USE = re.compile(r'(name="(?:key|csrfmiddlewaretoken)" value="|"X-CSRFToken": ")[^"]*')
 
 
 class Taken(Exception):
@@ -35,7 +33,7 @@ class Kept(GardenCase):
         self.other = plant(self.garden, self.owner, "kale", 6)
 
     def page(self, rest: str) -> str:
-        return ONE_USE.sub(r"\1", self.client.get(self.url(rest)).content.decode())
+        return shown(self.client.get(self.url(rest)))
 
     def revisions(self) -> tuple[int, int]:
         self.garden.refresh_from_db()
