@@ -3,7 +3,6 @@ keep; and what a request writes must raise a revision of its garden, or pages wo
 
 from __future__ import annotations
 
-import gc
 import re
 import threading
 from collections.abc import Callable
@@ -13,6 +12,8 @@ from django.core.signals import request_finished, request_started
 from django.db import connection
 from django.db.backends.signals import connection_created
 from django.test.runner import DiscoverRunner
+
+from aestiva.serve import settle
 
 WRITES = re.compile(r'\s*(?:INSERT INTO|INSERT OR IGNORE INTO|UPDATE|DELETE FROM)\s+"(\w+)"')
 MAKES = re.compile(r'\s*(?:INSERT INTO|DELETE FROM) "gardens_garden"')
@@ -66,8 +67,7 @@ def end(**signal: object) -> None:
 
 class Runner(DiscoverRunner):
     def setup_databases(self, **kwargs: Any) -> Any:
-        gc.freeze()  # as a server does: what was imported is no garbage
-        gc.set_threshold(200_000, 20, 50)
+        settle()  # as the server does once it has started
         connection_created.connect(watch, dispatch_uid="look at statements")
         request_started.connect(begin, dispatch_uid="statements of a request begin")
         request_finished.connect(end, dispatch_uid="statements of a request")

@@ -17,7 +17,7 @@ from aestiva.bench.handover import handover
 from aestiva.bench.models import HelpLink, Turn
 from aestiva.bench.stays import ref_of
 from aestiva.bench.things import load_bench
-from aestiva.course.state import SeasonState, Todo, load, minutes_of
+from aestiva.course.state import SeasonState, Todo, by_day, load, minutes_of
 from aestiva.frame.forms import whole_number
 from aestiva.frame.links import outside
 from aestiva.gardens import clock, journal
@@ -51,10 +51,7 @@ def week_lines(now: SeasonState, ahead: Ahead, have: dict[int, float] | None) ->
     """The weeks ahead; days away have no minutes."""
     start = now.today - timedelta(days=(now.today.weekday() - now.garden.week_starts) % 7)
     todos = now.todos(start + timedelta(weeks=WEEKS) - timedelta(days=1))
-    held: dict[date, list[Todo]] = defaultdict(list)
-    for todo in todos:
-        held[max(todo.due, now.today)].append(todo)
-    tasks = [(day, float(minutes_of(mine))) for day, mine in held.items()]
+    tasks = [(day, float(minutes_of(mine))) for day, mine in by_day(todos, now.today).items()]
     days = [start + timedelta(days=k) for k in range(7 * WEEKS)]
     flats: dict[date, float] = {}
     for day in days:

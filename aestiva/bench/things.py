@@ -121,8 +121,9 @@ class Thing:
 
     @property
     def boxed(self) -> bool:
-        """Is it the box outdoors in which something was sown in winter?"""
-        return any(p.item is not None and p.item.raised.in_box for p in self.parts)
+        """Is all that lives in it in the box outdoors in which it was sown in winter?"""
+        live = [p.item.raised.in_box for p in self.parts if p.item is not None]
+        return bool(live) and all(live)
 
     @property
     def growth(self) -> Growth:

@@ -257,9 +257,6 @@ def the_round(now: SeasonState, bench: Bench | None = None) -> Round:
     bench = load_bench(now) if bench is None else bench
     looks, air = looks_of(now.garden, now.today), airs(now.garden, now.today)
     lit, at = lights(now), moment(now.garden)
-    boxed = {
-        i.batch.pk for i in now.items if i.batch is not None and i.raised.in_box
-    }  # they are left to the weather, and looked into by a task of their own
     found = []
     for pk in bench.order:
         one = bench.places[pk]
@@ -267,20 +264,14 @@ def the_round(now: SeasonState, bench: Bench | None = None) -> Round:
             one.things, key=lambda t: (t.rect is None, t.rect.x if t.rect else 0.0, t.rect.y if t.rect else 0.0)
         )
         for thing in here:
-            stop = None if _all_in(boxed, thing) else _stop(now, one.spot, thing, looks, lit, at, air.get(one.spot.pk))
+            stop = _stop(now, one.spot, thing, looks, lit, at, air.get(one.spot.pk))
             if stop is not None:
                 found.append(stop)
     for thing in bench.nowhere:
-        stop = None if _all_in(boxed, thing) else _stop(now, None, thing, looks, lit, at)
+        stop = _stop(now, None, thing, looks, lit, at)
         if stop is not None:
             found.append(stop)
     return Round(found, learned(looks), air)
-
-
-def _all_in(boxed: set[int], thing: Thing) -> bool:
-    """Is all that lives in it in boxes outdoors?"""
-    live = {p.batch for p in thing.parts if p.item is not None}
-    return bool(live) and live <= boxed
 
 
 def _stop(
@@ -293,7 +284,7 @@ def _stop(
     air: Air | None = None,
 ) -> Stop | None:
     live = [p for p in thing.parts if p.item is not None]
-    if not live:
+    if not live or thing.boxed:  # boxes are left to the weather, and looked into by a task of their own
         return None
     key = key_of(thing)
     mine = looks.get(key, [])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+from collections import defaultdict
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from copy import copy
 from dataclasses import dataclass, field
@@ -13,7 +14,7 @@ from aestiva.course.door import door_of, own_ladders
 from aestiva.course.ground import free_ground
 from aestiva.course.items import Item as Item
 from aestiva.course.items import Shared, items_of
-from aestiva.course.kept import at_hand, kept
+from aestiva.course.kept import at_hand, keep
 from aestiva.course.light import Lit, stages_of
 from aestiva.course.outlook import Outlook, look_over
 from aestiva.course.placework import PlaceWork, place_work
@@ -68,6 +69,14 @@ class Todo(NamedTuple):
     def anchor(self) -> str:
         """The task's key as a page anchor."""
         return self.task.key.replace(".", "-")
+
+
+def by_day(todos: Iterable[Todo], today: date) -> dict[date, list[Todo]]:
+    """Tasks by the day they are for; what is overdue is for today."""
+    found: dict[date, list[Todo]] = defaultdict(list)
+    for todo in todos:
+        found[max(todo.due, today)].append(todo)
+    return found
 
 
 def minutes_of(todos: Iterable[Todo]) -> int:
@@ -147,8 +156,7 @@ class SeasonState:
 
     def minutes_on(self, day: date) -> int:
         """Minutes that a day takes: its tasks, what is overdue counted today, and what stages do beside them, as the round of water."""
-        todos = [t for t in self.todos(day) if max(t.due, self.today) == day]
-        return minutes_of(todos) + self.upkeep_on(day)
+        return minutes_of(by_day(self.todos(day), self.today).get(day, ())) + self.upkeep_on(day)
 
     def upkeep_on(self, day: date) -> int:
         """Minutes of what stages do on a day beside its tasks, as the round of water."""
@@ -247,21 +255,9 @@ def load(
     request saw it before it wrote about batches: its place, crops, packets and nights are still true.  rows: where
     they are in hand.
     """
-    if place is None and like is None and rows is None:
-        if plantings is None:
-            return kept(garden, today, lambda: _read(garden, today))
-        like = at_hand(garden, today)
-    return _read(garden, today, plantings, place, like, rows)
-
-
-def _read(
-    garden: Garden,
-    today: date,
-    plantings: Iterable[int] | None = None,
-    place: PlaceYear | None = None,
-    like: SeasonState | None = None,
-    rows: SeasonRows | None = None,
-) -> SeasonState:
+    plain = place is None and like is None and rows is None
+    if plain and (like := at_hand(garden, today)) is not None and plantings is None:
+        return like
     if like is not None:
         place, crops, lots, ahead, shift = place or like.place, like.crops, like.lots, like.nights, like.shift_c
     else:
@@ -299,7 +295,7 @@ def _read(
     _go_by_leaves(found)
     _go_by_gates(found)
     found.troubles += dating.troubles(garden)
-    return found
+    return keep(garden, today, found) if plain and plantings is None else found
 
 
 def _go_by_leaves(found: SeasonState) -> None:

@@ -39,6 +39,7 @@ def merge(station: Station, days: Sequence[date], tmin: NDArray[np.float64], tma
     StationYear.objects.bulk_create(fresh)
     StationYear.objects.bulk_update(changed, ["tenths"])
     if merged.added:
+        station.refresh_from_db(fields=["series_revision"])
         station.series_revision = _fingerprint(station.series_revision, [*fresh, *changed])
         station.save(update_fields=["series_revision"])
         Garden.objects.filter(frost__station=station).update(revision=F("revision") + 1)

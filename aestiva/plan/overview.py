@@ -15,6 +15,7 @@ from aestiva.frame import say
 from aestiva.plan.picture import Row
 from aestiva.season.crops import Crops
 from growing.bench.room import trays_in_cells, trays_in_pots
+from growing.bench.steps import AGAIN
 from growing.calendar import Window
 from growing.chain.choice import Choice
 from growing.chain.course import AFTER_SOWING
@@ -191,17 +192,17 @@ def sample(place: PlaceYear, crops: Crops, today: date) -> list[tuple[Crop, Plan
     return sorted(dated, key=lambda one: (any(p.code == "too_late" for p in one[1].problems), one[1].sow_on))
 
 
-def headline(found: Sequence[Line], today: date, again: Sequence[str] = ()) -> str:
-    """What the season asks next, in a sentence; again: names of what is to be sown again."""
+def headline(found: Sequence[Line], now: SeasonState) -> str:
+    """What the season asks next, in a sentence."""
     if not found:
         return "The season is still empty"
     waiting = [one for one in found if one.state == "planned" and one.days["sow"] is not None]
     if not waiting:
-        more = f"; sow {say.listed(list(dict.fromkeys(again)), 2)} again" if again else ""
-        return f"Everything of this season is sown{more}"
+        again = list(dict.fromkeys(todo.item.name for todo in now.todos(now.today, (AGAIN.kind,))))
+        return "Everything of this season is sown" + (f"; sow {say.listed(again, 2)} again" if again else "")
     first = min(one.days["sow"] for one in waiting if one.days["sow"] is not None)
     names = list(dict.fromkeys(one.item.crop.name for one in waiting if one.days["sow"] == first))
-    when = say.away(first, today) if first >= today else f"waiting since {say.day(first)}"
+    when = say.away(first, now.today) if first >= now.today else f"waiting since {say.day(first)}"
     left = sum(one.days["sow"] != first for one in waiting)
     return f"Next to sow: {say.listed(names, 2)}, {when}" + (
         f"; {say.plural(left, 'planting')} after that" if left > 0 else ""

@@ -34,7 +34,6 @@ from aestiva.plan.picture.row import small
 from aestiva.plan.picture.scale import SPANS, beside
 from aestiva.plan.replan import proposals
 from aestiva.season.models import Planting
-from growing.bench.steps import AGAIN
 
 SMALL_FROM, SMALL_PX = 14, (58, 560)  # rows from which the whole season stands small at the side; its measures
 
@@ -129,9 +128,7 @@ def season(request: Any) -> HttpResponse:
         "lines": found.lines,
         "all": found.all,
         "troubles": now.troubles,
-        "headline": overview.headline(
-            found.all, now.today, [todo.item.name for todo in now.todos(now.today, (AGAIN.kind,))]
-        ),
+        "headline": overview.headline(found.all, now),
         "groups": [(group, look.toggled(group.key)) for group in found.groups],
         "folded": any(g.key for g in found.groups),
         "phone_picture": f"{reverse('season_phone', args=[request.garden.pk])}?{request.GET.urlencode()}",

@@ -14,7 +14,7 @@ from growing.chain.choice import Held
 from growing.chain.leaves import leaf_days
 from growing.chain.windows import needs_of, spring_out
 from growing.hardening.ahead import ahead_of
-from growing.hardening.steps import case_of, ladder_ahead
+from growing.hardening.steps import case_of
 from growing.place.soil import MORNING_HOUR
 from growing.place.year import Gate as PlaceGate
 from growing.place.year import PlaceYear
@@ -91,14 +91,12 @@ def holds(now: SeasonState, items: list[Item]) -> dict[int, Held]:
     if not chosen:
         return {}
     garden, found = _garden(now), {}
-    ahead_of(
-        [case for i in chosen if not i.raised.facts.outings and (case := case_of(i.raised, now.today)) is not None]
-    )
+    ready = _ready(now, [i for i in chosen if not i.raised.facts.outings])  # those begun have their day already
     for place, here in _by_place(now, chosen):
         years = springs_at(now, place)
         shared: Kept = {}
         for item in here:
-            one = _asked(now, item, garden, climb=not item.raised.facts.outings)  # those begun have their day already
+            one = _asked(now, item, garden, ready.get(item.batch_pk))
             found[item.batch_pk] = held(gates(one, years, shared), one.ready)
     return found
 
@@ -122,12 +120,12 @@ def _by_place(now: SeasonState, items: list[Item]) -> list[tuple[PlaceYear, list
 def at_the_gates(now: SeasonState, items: list[Item] | None = None) -> AtTheGates:
     """Everyone at the gates, judged together; items: only these."""
     chosen = [i for i in (now.items if items is None else items) if i.batch is not None and i.batch.pk in now.held]
-    garden, lit = _garden(now), lights(now) if chosen else {}
+    garden, lit, ready = _garden(now), lights(now) if chosen else {}, _ready(now, chosen)
     rows: list[Row] = []
     for place, there in _by_place(now, chosen):
         here = springs_at(now, place)
         shared: Kept = {}
-        asked = [_asked(now, i, garden, lit) for i in there]
+        asked = [_asked(now, i, garden, ready.get(i.batch_pk), lit) for i in there]
         found = [gates(one, here, shared) for one in asked]
         sorts = [None if here is None else sort_of(i.raised, place, here, now.today, now.garden.sells) for i in there]
         verdicts = judged(found, sorts, here, now.today, [one.covers for one in asked])
@@ -152,8 +150,15 @@ def _garden(now: SeasonState) -> Seen:
     return Seen(soil_mornings(now), bed_states(now), covers_at_hand(now))
 
 
-def _asked(now: SeasonState, item: Item, seen: Seen, lit: Mapping[int, Lit] | None = None, climb: bool = True) -> Asked:
-    """One batch as its gates see it.  lit: the light it had; None: not asked, and leaves that nobody saw are not known."""
+def _ready(now: SeasonState, items: list[Item]) -> dict[int, date | None]:
+    """The day on which each of these that climbs a ladder is ready; None where that is beyond what was looked at."""
+    cases = {i.batch_pk: case for i in items if (case := case_of(i.raised, now.today)) is not None}
+    return {pk: one.ready for pk, one in zip(cases, ahead_of([*cases.values()]), strict=True)}
+
+
+def _asked(now: SeasonState, item: Item, seen: Seen, ready: date | None, lit: Mapping[int, Lit] | None = None) -> Asked:
+    """One batch as its gates see it.  ready: the day on which its ladder is climbed.  lit: the light it had; None: not asked, and
+    leaves that nobody saw are not known."""
     assert now.shared is not None
     one, dating = item.raised, now.shared.dating
     place = dating.place_of(item.planting)
@@ -167,7 +172,6 @@ def _asked(now: SeasonState, item: Item, seen: Seen, lit: Mapping[int, Lit] | No
         "" if after is None or not still else f"{now.name_of(after)} {after.variety}".strip(),
         seen.states.get(spot, "") if spot is not None else "",
     )
-    ahead = ladder_ahead(one, now.today) if climb else None
     known = {g.kind: g for g in _gates_of(item, place)}
     leaves = None
     if one.stage is not None:
@@ -180,7 +184,7 @@ def _asked(now: SeasonState, item: Item, seen: Seen, lit: Mapping[int, Lit] | No
         today=now.today,
         climbed=0 if one.hardened is None else one.hardened.climbed,
         rungs=0 if one.hardened is None else one.hardened.rungs,
-        ready=None if ahead is None else ahead.ready,
+        ready=ready,
         leaves=leaves,
         seen=one.stage is not None,
         mornings=place_soil,

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from aestiva.course.state import SeasonState, Todo
+from aestiva.course.state import SeasonState, Todo, by_day
 from aestiva.course.state import minutes_of as todo_minutes
 from aestiva.frame import say, wording
 from aestiva.season.models import BatchEvent
@@ -46,11 +46,8 @@ class DayAhead:
 
 
 def _by_day(now: SeasonState, todos: Iterable[Todo]) -> dict[date, list[Todo]]:
-    """Tasks by the day they are for; what is overdue is for today."""
-    found: dict[date, list[Todo]] = defaultdict(list)
-    for todo in sorted(todos, key=lambda t: (t.task.where, t.task.kind, t.item.name)):
-        found[max(todo.due, now.today)].append(todo)
-    return found
+    """Tasks by the day they are for, in the order in which they are shown."""
+    return by_day(sorted(todos, key=lambda t: (t.task.where, t.task.kind, t.item.name)), now.today)
 
 
 def _minutes(now: SeasonState, day: date, todos: list[Todo]) -> int:

@@ -161,16 +161,18 @@ def ahead(case: Case) -> LadderAhead:
 def ahead_of(cases: Sequence[Case]) -> list[LadderAhead]:
     """The same of many, in their order: those that see the same days climb together."""
     asked = [_asked(case) for case in cases]
-    open_ = [one for one in dict.fromkeys(asked) if one not in _found]
-    if len(_found) > MOST_FOUND:
-        _found.clear()
-        open_ = list(dict.fromkeys(asked))
+    found = {one: there for one in asked if (there := _found.get(one)) is not None}
     groups: dict[tuple[object, ...], list[Asked]] = {}
-    for case, days in open_:
-        groups.setdefault(seen_by(case), []).append((case, days))
+    for one in dict.fromkeys(asked):
+        if one not in found:
+            groups.setdefault(seen_by(one[0]), []).append(one)
     for group in groups.values():
-        _found.update(zip(group, _climbed(group), strict=True))
-    return [_found[one].after((case.since - one[0].since).days) for case, one in zip(cases, asked, strict=True)]
+        found.update(zip(group, _climbed(group), strict=True))
+    if groups:
+        if len(_found) > MOST_FOUND:
+            _found.clear()
+        _found.update(found)
+    return [found[one].after((case.since - one[0].since).days) for case, one in zip(cases, asked, strict=True)]
 
 
 def seen_by(case: Case) -> tuple[object, ...]:
