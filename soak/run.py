@@ -111,6 +111,7 @@ def addresses() -> bool:
     from aestiva.frame.tests.garden import client_for
     from aestiva.gardens.tests.test_access import Walk as Access
 
+    Access.setUpTestData()
     case = Access("test_reading")
     case.setUp()
     people = {"stranger": Client(), **{who: client_for(user) for who, user in case.people.items()}}
