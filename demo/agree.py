@@ -123,9 +123,7 @@ def out_days(now: SeasonState, see: Sees, most: int) -> list[str]:
 def first_looks(now: SeasonState) -> list[str]:
     """Emergence, the course and the task of the first look: one day."""
     found = []
-    asked = {
-        t.item.batch_pk: t.due for t in now.todos(now.horizon, ("look",)) if t.item.batch is not None and not t.moved
-    }
+    asked = {t.item.batch_pk: t.due for t in now.todos(now.horizon, ("look",)) if t.batch is not None and not t.moved}
     for batch, outlook in look_over(now).items():
         verdict, step = outlook.verdict, outlook.item.raised.course.steps["look"].due
         if verdict.kind not in ("soon", "warm") or batch not in asked:
@@ -196,7 +194,7 @@ def the_night(now: SeasonState) -> list[str]:
     asked: dict[str, set[str]] = defaultdict(set)
     for todo in now.todos(now.today, ("carry_in", "cover")):
         if todo.task.due == now.today:
-            asked[todo.task.kind].add(todo.item.raised.ref)
+            asked[todo.task.kind].add(todo.facts.ref)
     pots = {
         one.item.raised.ref for one in pots_tonight(now).lines if one.verdict != STAY and one.item.raised.outdoors_in
     }
@@ -263,7 +261,7 @@ def headlines(now: SeasonState, see: Sees) -> list[str]:
         found.append(
             f"Planting out says “{gate}”, and the first of its rows goes on {say.day(min(r.out_on for r in rows))}"
         )
-    asked = {t.item.batch_pk for t in now.todos(now.today, ("plant",)) if t.item.batch is not None and not t.moved}
+    asked = {t.item.batch_pk for t in now.todos(now.today, ("plant",)) if t.batch is not None and not t.moved}
     known, goes = {r.batch for r in rows}, {r.batch for r in go}
     found += _same("to be planted today", {"Today": tuple(sorted(asked & known)), "Planting out": tuple(sorted(goes))})
     ladder, door = _h1(see("hardening/")), _h1(see("door/"))
@@ -279,7 +277,7 @@ def parts_of_the_whole(now: SeasonState, most: int) -> list[str]:
     dates, todos = now.dates(), now.todos(now.today)
     for pk in sorted(dates, key=lambda pk: (pk * 7919) % 101)[:most]:
         alone = load(now.garden, now.today, [pk])
-        whole = {t.task.key: (t.due, t.task.count) for t in todos if t.item.planting.pk == pk}
+        whole = {t.task.key: (t.due, t.task.count) for t in todos if t.planting is not None and t.planting.pk == pk}
         mine = {t.task.key: (t.due, t.task.count) for t in alone.todos(now.today)}
         name = next(i.full_name for i in now.items if i.planting.pk == pk)
         if whole != mine:
@@ -307,7 +305,7 @@ def between(before: SeasonState, after: SeasonState) -> list[str]:
         if here.sow_on != there.sow_on and item.batch is None:
             found.append(f"{item.full_name}: to be sown {here.sow_on} yesterday, {there.sow_on} today, without a word")
     found += [
-        f"{t.task.key} {t.item.name}: due {t.due}, and first asked {after.today}"
+        f"{t.task.key} {t.subject.name}: due {t.due}, and first asked {after.today}"
         for t in after.todos(after.today)
         if t.due < after.today and t.task.key not in known and not t.moved
     ]

@@ -16,7 +16,7 @@ from aestiva.season.actions import add_event
 from aestiva.season.models import Batch, BedArea, Planting, Season, Spot
 from aestiva.season.places import stand
 from aestiva.today.actions import finish
-from growing.plantingout.covers import COVERS
+from growing.place.covers import COVERS
 
 CROPS = (
     *("tomato", "pepper", "lettuce", "kale", "broccoli", "leek", "onion", "basil", "squash", "cucumber"),

@@ -71,7 +71,7 @@ def live_day(garden: Garden, user: User, habits: Mapping[int, Habit], key: str =
             break
         for todo in todos:
             tried.add(todo.task.key)
-            habit = habits.get(todo.item.planting.pk, AS_SAID)
+            habit = AS_SAID if todo.planting is None else habits.get(todo.planting.pk, AS_SAID)
             if todo.task.kind == "sow" and (today - todo.due).days < habit.late:
                 continue
             done += _do(garden, user, todo, truth, f"{key}-{todo.task.key}" if key else "", habit)
@@ -101,11 +101,11 @@ def _do(garden: Garden, user: User, todo: Todo, truth: Truth, key: str, habit: H
     kind, today = todo.task.kind, truth.day
     count = habit.tray if kind == "buy" else None
     if kind in ("look", "count"):
-        assert todo.item.batch is not None
+        assert todo.batch is not None
         accounts = todo.item.raised.accounts
         known = (accounts.emerged or 0) if accounts else 0
         waiting = accounts.waiting if accounts else None
-        count = truth.counted(todo.item.batch.pk, known)
+        count = truth.counted(todo.batch.pk, known)
         if waiting is not None:  # no more than the accounts can hold: some were written off
             count = min(count, known + waiting)
     elif kind == "pot" and todo.item.raised.plants is not None:
@@ -121,10 +121,10 @@ def _do(garden: Garden, user: User, todo: Todo, truth: Truth, key: str, habit: H
 
 def _found_gone(garden: Garden, user: User, todo: Todo, truth: Truth) -> None:
     """She has lifted one: where all that wait are soft or gone, they are written off, and the batch with them if nothing came."""
-    batch, accounts = todo.item.batch, todo.item.raised.accounts
+    batch, accounts = todo.batch, todo.item.raised.accounts
     if batch is None or accounts is None or not accounts.waiting or truth.waiting(batch.pk):
         return
-    with journal.change(garden, user, f"{todo.item.name}: what waits is soft or gone") as write:
+    with journal.change(garden, user, f"{todo.subject.name}: what waits is soft or gone") as write:
         mine = write.touch(batch)
         if accounts.emerged:
             add_event(write, mine, "never_up", truth.day, truth.day, count=accounts.waiting)
@@ -137,7 +137,7 @@ def _put_somewhere(garden: Garden, user: User, todo: Todo, truth: Truth) -> None
     the porch, what hardens in the frame from the fourth outing."""
     kind, spots = todo.task.kind, Spot.objects.filter(garden=garden)
     where: Spot | None = None
-    batch = todo.item.batch
+    batch = todo.batch
     if kind in ("sow", "again", "buy", "sow_winter"):
         batch = Batch.objects.filter(planting=todo.item.planting).order_by("-pk").first()
     if kind in ("sow", "again"):

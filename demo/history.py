@@ -12,7 +12,7 @@ from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, BatchEvent, BatchLink, BatchStand, CellRun, TrayStand
 from demo.nature.kinds import Kind, kind
 from demo.nature.seed import KEPT
-from growing.hardening.ladder import NIGHT_HOURS
+from growing.ladders.ladder import NIGHT_HOURS
 
 CELL, BOX, GROUND = (40.0, 21.0), (14.0, 7.0), (3000.0, 100.0)  # ml and cm² a plant: of a cell, a box, the ground
 DARK_DAYS = 4  # so long light germinators forgive the dark

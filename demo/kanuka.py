@@ -30,10 +30,10 @@ from growing.chain.choice import Choice
 from growing.chain.course import Facts, course
 from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop
-from growing.emergence.thermal_time import emergence_days, share_coming
-from growing.hardening.ladder import Ladder, ladders
+from growing.ladders.ladder import Ladder, ladders
 from growing.seeds.shortfall import CHECK_X
 from growing.seeds.sowing import Seed, SowingCount, count_for
+from growing.seeds.thermal_time import emergence_days, share_coming
 
 COUNT_EVERY_DAYS = 2  # as its growers do
 

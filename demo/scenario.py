@@ -39,7 +39,6 @@ from demo.door import at_the_door
 from demo.hands import Habit, live_day
 from demo.station import simulate
 from demo.story import read, record
-from growing.bench.containers import containers
 from growing.chain.raising import raising_of
 from growing.crops import library
 from growing.place.computedwarmth import ComputedWarmth
@@ -47,6 +46,7 @@ from growing.place.soil import MORNING_C
 from growing.place.station import Weather
 from growing.seeds.packetfacts import packet_facts
 from growing.seeds.packettext import read_packet
+from growing.shelves.containers import containers
 
 
 @transaction.atomic

@@ -20,16 +20,15 @@ from aestiva.course.state import Item, SeasonState, Todo, load
 from aestiva.gardens.models import Garden
 from aestiva.place.models import ForecastNight
 from aestiva.season.models import BatchStand, CellRun, TrayStand
-from growing.emergence.verdict import LIFT_DAYS
-from growing.hardening.harm import harm
-from growing.hardening.steps import Outdoors, night_limit_c
+from growing.batch.climb import night_limit_c
+from growing.batch.harm import harm
+from growing.batch.verdict import LIFT_DAYS
+from growing.hardening.steps import Outdoors
 
 NIGHT_H = 20.0
 SHELTER_C = {"frame": 2.0, "tunnel": 1.5, "porch": 3.0}
-OUTDOORS = ("porch", "frame", "tunnel", "bed")
 PAGES = ("today/", "calendar/", "emergence/")
 EVENING = ("care/", "care/moving/", "care/feed/", "care/trouble/", "hardening/", "door/", "plantingout/", "tonight/")
-ROOFED = ("porch", "frame", "tunnel")
 ASKS = ("look", "count", "lift", "again")
 _MISSING = re.compile(r">\s*–\s*<|\bNone\b|\bnan\b")
 CONTRADICT = (("harden", "stay_in"), ("harden", "plant"), ("stay_in", "plant"))
@@ -76,18 +75,21 @@ def _ordered_out(garden: Garden, now: SeasonState, todos: list[Todo], today: dat
     found = []
     row = ForecastNight.objects.filter(garden=garden, day=today).first()
     for todo in todos:
-        one, out = todo.item.raised, todo.task.detail
+        out = todo.task.detail
         if todo.task.kind != "harden" or not isinstance(out, Outdoors):
             continue
+        one = todo.item.raised
         less = (
-            1.0 if one.crop.hardiness == "hardy" and any(kind in ROOFED for _, kind in now.rows.spots.values()) else 0.0
+            1.0
+            if one.crop.hardiness == "hardy" and any(kind in SHELTERED for _, kind in now.rows.spots.values())
+            else 0.0
         )
         if row is not None and row.tmax_c is not None and row.tmax_c < one.crop.number("day_out_c") - less:
-            found.append(f"{todo.item.name} ordered out at {row.tmax_c} °C")
+            found.append(f"{todo.subject.name} ordered out at {row.tmax_c} °C")
         if out.night and (night := at_plant(garden, today, now.shift_c, one.stands)) is not None:
             chance = NormalDist(night[0], night[1]).cdf(night_limit_c(one))
             if chance > one.accepted_risk + 1e-9 or night[0] <= one.crop.number("damage_c"):
-                found.append(f"{todo.item.name} ordered out for a night of {night[0]:.1f} °C, chance {chance:.2f}")
+                found.append(f"{todo.subject.name} ordered out for a night of {night[0]:.1f} °C, chance {chance:.2f}")
     return found
 
 
@@ -117,7 +119,7 @@ def _contradictions(todos: list[Todo]) -> list[str]:
     """Two tasks of one batch that cannot both be done, and a planting out that says nothing on a night that harms."""
     kinds: dict[str, dict[str, Todo]] = defaultdict(dict)
     for todo in todos:
-        kinds[todo.item.raised.ref][todo.task.kind] = todo
+        kinds[todo.facts.ref][todo.task.kind] = todo
     found = []
     for ref, here in kinds.items():
         found += [f"{ref} {here[a].item.name}: {a} and {b}" for a, b in CONTRADICT if a in here and b in here]
@@ -130,7 +132,7 @@ def _contradictions(todos: list[Todo]) -> list[str]:
 
 def _lost(now: SeasonState, today: date) -> list[str]:
     """Living plants without a place, or without a task until the end of the season."""
-    ahead = {t.item.raised.ref for t in now.todos(today + timedelta(days=400))}
+    ahead = {t.facts.ref for t in now.todos(today + timedelta(days=400))}
     found = []
     for item in now.items:
         if item.batch is None or not _alive(item):
@@ -152,7 +154,7 @@ def _left_out(garden: Garden, now: SeasonState, todos: list[Todo], today: date, 
     """What stands outdoors on a night that comes near its harm, or went out for the day, and no task says so."""
     said: dict[str, set[str]] = defaultdict(set)
     for todo in todos:
-        said[todo.item.raised.ref].add(todo.task.kind)
+        said[todo.facts.ref].add(todo.task.kind)
     found = []
     for item in now.items:
         one = item.raised
@@ -173,7 +175,7 @@ def _left_out(garden: Garden, now: SeasonState, todos: list[Todo], today: date, 
 
 def _silent(now: SeasonState, todos: list[Todo], today: date) -> list[str]:
     """Batches of which nothing is up, and of which neither a day to look on nor a task says what now."""
-    asked = {todo.item.raised.ref for todo in todos if todo.task.kind in ASKS}
+    asked = {todo.facts.ref for todo in todos if todo.task.kind in ASKS}
     found = []
     for outlook in look_over(now).values():
         facts, verdict, ref = outlook.item.raised.facts, outlook.verdict, outlook.item.raised.ref
@@ -204,7 +206,7 @@ def _set_back(now: SeasonState, todos: list[Todo], today: date) -> list[str]:
         asked = {
             t.task.kind
             for t in todos
-            if t.item.raised.ref == item.raised.ref and t.task.kind in ("prick", "pot", "pinch", "trim")
+            if t.facts.ref == item.raised.ref and t.task.kind in ("prick", "pot", "pinch", "trim")
         }
         if len(asked) > 1:
             found.append(f"{item.raised.ref} {item.name}: {' and '.join(sorted(asked))} on one day")

@@ -9,26 +9,52 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date
-from typing import TYPE_CHECKING, NamedTuple
+from typing import Any, NamedTuple
 
-from growing.batch.ledger import Accounts
-from growing.calendar import Window
-from growing.chain.course import Course, Facts
-from growing.chain.dates import PlantingDates
-from growing.chain.leaves import Stage
-from growing.crops import Crop
-from growing.hardening.ahead import USUAL_DOOR, Door
-from growing.hardening.ladder import Ladder, LadderProgress
-from growing.place.nights import Night
-from growing.seeds.sowing import USUAL, How, Seed
+from growing.batch.facts import BatchFacts
 from growing.working import Working
 
-if TYPE_CHECKING:
-    from growing.emergence.verdict import Verdict
-    from growing.seeds.planned import InHand
-
-OUTDOORS = ("porch", "frame", "tunnel", "bed")  # kinds of place
 WHERE = ("door", "bench", "garden", "table")
+SUBJECTS = {
+    "b": "batch",
+    "p": "planting",
+    "s": "place",
+    "g": "garden",
+}  # of what work is, by the letter of its reference
+
+
+class TaskRef(NamedTuple):
+    """What a task's key says ("b7.count.2"): of what it is, the word of its kind, and which one of that kind.
+
+    subject: "batch", "planting", "place" or "garden".  pk: the subject's own key.  ordinal: a count, or an ISO day for daily work.
+    """
+
+    subject: str
+    pk: int
+    word: str
+    ordinal: str
+
+    @classmethod
+    def of(cls, key: str) -> TaskRef | None:
+        """The one that a key says; None where it is no key of a task."""
+        ref, _, rest = key.partition(".")
+        word, _, ordinal = rest.partition(".")
+        subject, number = SUBJECTS.get(ref[:1]), ref[1:]
+        if subject is None or not (number.isascii() and number.isdigit()) or len(number) > 18:
+            return None
+        return cls(subject, int(number), word, ordinal)
+
+
+def place_ref(pk: int) -> str:
+    """How the keys of a place's tasks begin."""
+    return f"s{pk}"
+
+
+class PlaceFacts(NamedTuple):
+    """A place as its tasks see it: how their keys begin, and the plants that they are about."""
+
+    ref: str
+    wanted: int
 
 
 @dataclass(frozen=True)
@@ -43,11 +69,12 @@ class StepSpec:
     harms when forgotten, so calendars ring.  key: the word for it in its tasks' keys, where that is not its kind.  waits: what
     a day's delay of a task costs, as a working whose result is in plants.  judged: it goes by the verdict on what is under the mix.
     earlier_days: by which it may be done before its day without harm: estimates; None: not at all.
+    of: the step of a batch's course that it is, where that has another name.
     """
 
     kind: str
     where: str
-    due: Callable[[Raised, date, date], Iterator[Task]]
+    due: Callable[[BatchFacts, date, date], Iterator[Task]]
     minutes: float = 0.0
     each: float = 0.0
     parts: bool = False
@@ -59,18 +86,28 @@ class StepSpec:
     corrects: str = ""
     alarm: bool = False
     key: str = ""
-    waits: Callable[[Raised, Task, date], Working] | None = None
+    waits: Callable[[Any, Task, date], Working] | None = None
     judged: bool = False
     earlier_days: int | None = None
+    of: str = ""
+
+    @property
+    def step(self) -> str:
+        """The step of a batch's course that it is."""
+        return self.of or self.kind
 
     @property
     def word(self) -> str:
         """The word for it in its tasks' keys."""
         return self.key or self.kind
 
-    def find(self, one: Raised, ordinal: str, today: date, horizon: date) -> Task | None:
+    def key_of(self, ref: str, ordinal: object) -> str:
+        """The key of one task of this kind."""
+        return f"{ref}.{self.word}.{ordinal}"
+
+    def find(self, one: BatchFacts, ordinal: str, today: date, horizon: date) -> Task | None:
         """The open task of that ordinal; one named by its day is looked for no further than that day."""
-        key = f"{one.ref}.{self.word}.{ordinal}"
+        key = self.key_of(one.ref, ordinal)
         until = min(horizon, _day(ordinal) or horizon)
         return next((task for task in self.due(one, today, until) if task.key == key), None)
 
@@ -124,132 +161,12 @@ def minutes_together(parts: Iterable[tuple[object, float, int]]) -> int:
     return round(total)
 
 
-PLANTS = ("received", "thinned", "pricked", "potted", "pinched", "trimmed")  # what happens to plants, and to no seed
-
-
-class GoesTo(NamedTuple):
-    """Plants are to stand in a place from a day on: its key, short name and kind."""
-
-    since: date
-    spot: int
-    code: str
-    kind: str
-
-
-@dataclass(slots=True)  # not frozen: hundreds a page
-class Raised:
-    """One batch, or a planting that has none yet, as the tasks see it."""
-
-    ref: str
-    crop: Crop
-    wanted: int
-    dates: PlantingDates
-    course: Course
-    facts: Facts
-    ladder: Ladder
-    accounts: Accounts | None = None
-    how: How = USUAL
-    cells: int | None = None
-    has_seed: bool = False
-    stands: str = ""  # kind of spot
-    stands_on: str = ""  # its short name
-    goes: tuple[GoesTo, ...] = ()  # where it is to stand from which day on
-    grows_in: str = ""  # kind of spot that it is planted in; "" where nobody said
-    hardened: LadderProgress | None = None
-    nights: tuple[Night, ...] = ()
-    shift_c: float = 0.0
-    summer_night_c: float | None = None  # mean of the nights of the warmest month; None: not known
-    summer_day_c: float | None = None  # mean, day and night, of the warmest fortnight; None: not known
-    accepted_risk: float = 0.1
-    door: Door = USUAL_DOOR
-    stood: str = ""  # bought plants until now: "glass", "outdoors"; "": nobody knows
-    attempt: int = 0  # batches that failed before
-    planned_on: date | None = None  # what should have been done before that day is for that day
-    secured: int = 0  # cells already sown in an unfinished sowing
-    seed: Seed | None = None  # what its lot will do at the warmth it will have
-    packet: InHand | None = None  # of what is still to be sown
-    away: tuple[Window, ...] = ()  # days on which nobody is there
-    verdict: Verdict | None = None  # of what lies under the mix, once it was looked at
-    stage: Stage | None = None  # where somebody saw its leaves
-
-    def night(self, day: date) -> Night | None:
-        """The night of that day; None where no forecast reaches it."""
-        return next((night for night in self.nights if night.day == day), None)
-
-    def not_before(self, day: date) -> date:
-        """That day, or the one on which it was planned, where that is later."""
-        return day if self.planned_on is None else max(day, self.planned_on)
-
-    @property
-    def plants(self) -> int | None:
-        """Plants indoors when counted; otherwise as many as the cells that were sown are for."""
-        if self.accounts is not None and self.accounts.indoors is not None:
-            return self.accounts.indoors
-        return None if self.cells is None else self.cells * self.how.clump
-
-    @property
-    def plants_seen(self) -> int:
-        """Plants indoors that somebody has seen, or fetched; none of what may still be seed, for all that anybody said."""
-        facts = self.facts
-        seen = (
-            facts.first_up is not None or bool(facts.outings) or any(facts.first(kind) is not None for kind in PLANTS)
-        )
-        counted = self.accounts is not None and self.accounts.indoors is not None
-        return (self.plants or 0) if counted or seen else 0
-
-    @property
-    def in_box(self) -> bool:
-        """Does it stand outdoors in the box in which it was sown in winter?"""
-        return self.dates.method == "winter" and self.facts.sown_on is not None and self.alive
-
-    @property
-    def outdoors_in(self) -> str:
-        """The kind of place outdoors in which it stands in pots or a box; "" where it stands indoors, or nobody said."""
-        return self.stands if self.stands in OUTDOORS else "box" if self.in_box and self.stands in ("", "path") else ""
-
-    @property
-    def clumps(self) -> int | None:
-        """Clumps still to be set out; None where its plants do not stay in clumps, or nobody knows its cells."""
-        if self.how.clump == 1 or self.cells is None or self.accounts is None:
-            return None
-        there, planted = self.accounts.indoors, self.accounts.planted
-        if there is None:
-            return max(0, self.cells - self.how.need(planted))
-        return round(self.cells * there / self.accounts.whole) if there else 0
-
-    @property
-    def hardens(self) -> bool:
-        """Does it climb the ladder before it goes out?  Bought plants do unless they stood outdoors; nobody knows: they do."""
-        return hardens(self.dates.method, self.stood)
-
-    @property
-    def growing(self) -> bool:
-        """Sown or fetched, and neither planted out nor all gone, as far as anybody counted."""
-        return self._begun and self.plants != 0
-
-    @property
-    def alive(self) -> bool:
-        """The same, or seed that may still come, though nothing of it is up."""
-        waits = self.accounts is not None and bool(self.accounts.waiting) and not self.accounts.spent
-        return self._begun and (self.plants != 0 or waits)
-
-    @property
-    def _begun(self) -> bool:
-        there = self.facts.sown_on is not None or self.facts.first("received") is not None
-        return there and self.facts.planted_on is None
-
-
-def hardens(method: str, stood: str) -> bool:
-    """What is raised climbs the ladder, and what is bought unless it stood outdoors."""
-    return method == "raised" or (method == "bought" and stood != "outdoors")
-
-
-def with_another(one: Raised, today: date, until: date) -> Iterator[Task]:
+def with_another(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Of a kind whose tasks are found together with another kind's: nothing by itself."""
     return iter(())
 
 
-def derive(specs: Iterable[StepSpec], one: Raised, today: date, until: date) -> Iterator[Task]:
+def derive(specs: Iterable[StepSpec], one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Every open task of one planting or batch that falls due by `until`, in the order of the steps."""
     for spec in specs:
         yield from spec.due(one, today, until)

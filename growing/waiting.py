@@ -12,8 +12,9 @@ from datetime import date, timedelta
 
 import numpy as np
 
+from growing.batch.facts import BatchFacts
 from growing.crops import Crop
-from growing.steps import Raised, Task
+from growing.steps import PlaceFacts, Task
 from growing.working import Value, Working
 
 LATER_HARVEST = 0.003  # of its worth a day that a harvest comes later in a home garden
@@ -29,7 +30,7 @@ CANNOT_WAIT = 0.5  # plants by tomorrow, from which a task is said not to wait
 LOST = "lost"
 
 
-def waits(task: Task, one: Raised, today: date) -> Working | None:
+def waits(task: Task, one: BatchFacts | PlaceFacts, today: date) -> Working | None:
     """A day's delay of a task in plants, with its arithmetic; None where its stage says nothing of it."""
     said = task.spec.waits
     return None if said is None else said(one, task, today)
@@ -46,7 +47,7 @@ def cost(rule: str, inputs: Sequence[Value], plants: float, steps: tuple[Working
     return Working(rule, tuple(inputs), steps, Value(LOST, max(0.0, plants), "plants"))
 
 
-def harvest_day(one: Raised) -> tuple[float, tuple[Value, ...]]:
+def harvest_day(one: BatchFacts) -> tuple[float, tuple[Value, ...]]:
     """Plants whose harvest a day later costs, and the values it is from: a day of the usual days where the year's end cuts
     it, otherwise a little of its worth."""
     usual = one.crop.value("yield_days")
@@ -69,7 +70,7 @@ def over_age(crop: Crop) -> float:
     return OVER_AGE_CUCUMBER if crop.family == "cucumber family" else OVER_AGE
 
 
-def of_sowing(rule: str, one: Raised, today: date, lag_days: int = 0, share: float = 1.0) -> Working:
+def of_sowing(rule: str, one: BatchFacts, today: date, lag_days: int = 0, share: float = 1.0) -> Working:
     """A day's delay of a sowing, or of what must come `lag_days` before it.
 
     Nothing until the latest sowing day; then a harvest day, half as much again for what does not catch up; on the day
@@ -100,7 +101,7 @@ def of_sowing(rule: str, one: Raised, today: date, lag_days: int = 0, share: flo
     return cost(rule, inputs, plants * share)
 
 
-def of_age(rule: str, one: Raised, limit: date, today: date) -> Working:
+def of_age(rule: str, one: BatchFacts, limit: date, today: date) -> Working:
     """A day's delay of moving plants on: nothing to the age limit of what they are in, then a share of them a day."""
     plants, share = one.plants or 0, over_age(one.crop)
     over = (today - limit).days

@@ -18,8 +18,8 @@ NIGHTS = 70
 
 def hardening_400() -> bool:
     """The ladders of 400 batches over a fortnight of thirty springs, each with its own weather."""
-    from growing.hardening.climbing import Climbers, Ground, Sky, Ways, climb
-    from growing.hardening.ladder import ladders
+    from growing.ladders.climbing import Climbers, Ground, Sky, Ways, climb
+    from growing.ladders.ladder import ladders
 
     chance = np.random.default_rng(1)
     known = list(ladders().values())
@@ -116,7 +116,7 @@ def _door(count: int) -> tuple[Any, str]:
 
     from aestiva.season.models import Batch, BatchEvent, CellRun, Planting, Spot, Tray, TrayStand
     from demo.kanuka import build
-    from growing.hardening.ladder import ladders
+    from growing.ladders.ladder import ladders
 
     garden = build(12)
     today = garden.simulated_on

@@ -73,7 +73,7 @@ def forget() -> None:
     """Drop what is kept between requests; the library's own files stay read, as in a running server."""
     from django.core.cache import cache as answers
 
-    from growing.hardening import ahead
+    from growing.ladders import ahead
     from growing.place import daylight
     from growing.place import nights as watch
     from growing.seeds import sowing

@@ -16,7 +16,7 @@ def clocks_400() -> bool:
     import numpy as np
 
     from growing.crops import library
-    from growing.emergence.clock import clocks, curve
+    from growing.seeds.clock import clocks, curve
 
     random = np.random.default_rng(18)
     curves = [
@@ -31,7 +31,7 @@ def posterior_400() -> bool:
     """Verdicts of 400 batches on a grid of 41 × 21 with seven horizons, against the bare quadrature; within 0.01 of 201 × 81."""
     import numpy as np
 
-    from growing.emergence.posterior import Batch, Look, ahead, posterior, priors
+    from growing.batch.posterior import Batch, Look, ahead, posterior, priors
     from measures.floors import quadrature
 
     random = np.random.default_rng(400)

@@ -13,7 +13,7 @@ from aestiva.plan.replan import proposals
 from aestiva.season.crops import Crops
 from aestiva.season.models import Absence, Batch, BedArea, CropValue, GardenCrop, Lot, Planting, Spot
 from aestiva.seeds.models import SeedTest
-from growing.schools import SCHOOLS
+from growing.practices import SCHOOLS
 from soak.bench_acts import came, comes_up, hands, mend, mix, path, put, sheet, shelf, tray
 from soak.care_acts import care
 from soak.door_acts import door

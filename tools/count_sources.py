@@ -11,7 +11,7 @@ ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 
 from growing.crops import library  # noqa: E402
-from growing.schools import BY_FIELD  # noqa: E402
+from growing.practices import BY_FIELD  # noqa: E402
 
 page = ROOT / "docs" / "sources.md"
 text = page.read_text(encoding="utf-8")

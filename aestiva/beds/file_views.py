@@ -11,7 +11,7 @@ from aestiva.beds import picture, queries
 from aestiva.beds.views import colours_of, week_of
 from aestiva.frame.files import csv_response
 from aestiva.gardens.access import garden_view
-from aestiva.season.models import GROWING
+from growing.place.kinds import SOIL
 
 
 @garden_view(no_frost="beds")
@@ -67,6 +67,6 @@ def print_sheet(request: Any) -> HttpResponse:
         "picture": picture.plot_svg(plot, spots, laid, week, colours_of(request), {}, size),
         "scale": scale,
         "week": week,
-        "rows": [(s, laid.get(s.pk, [])) for s in spots if s.kind in GROWING],
+        "rows": [(s, laid.get(s.pk, [])) for s in spots if s.kind in SOIL],
     }
     return render(request, "beds/print.html", context)

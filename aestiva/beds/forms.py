@@ -9,10 +9,11 @@ from django import forms
 from aestiva.beds.models import GRIDS, Plot, Use
 from aestiva.frame import say
 from aestiva.gardens.models import Garden
-from aestiva.season.models import GROWING, SUNS, Spot
+from aestiva.season.models import SUNS, Spot
+from growing.place.kinds import SOIL
 from growing.units import shown, stored
 
-KINDS = [(k, k) for k in (*GROWING, "path")]
+KINDS = [(k, k) for k in (*SOIL, "path")]
 
 
 class Length(forms.FloatField):
@@ -69,7 +70,7 @@ class BedForm(forms.ModelForm):
 
     def clean_kind(self) -> str:
         kind = str(self.cleaned_data["kind"])
-        if kind not in GROWING and self.instance.pk and self.instance.areas.exists():
+        if kind not in SOIL and self.instance.pk and self.instance.areas.exists():
             raise forms.ValidationError(f"Plantings are laid out in it: take them out before it becomes a {kind}.")
         return kind
 

@@ -16,12 +16,13 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.place.dating import Dating, dating_of, packet_of
 from aestiva.season.crops import how_of
-from aestiva.season.models import GROWING, BedArea, Lot, Planting, Spot
+from aestiva.season.models import BedArea, Lot, Planting, Spot
 from aestiva.season.trouble import Trouble
 from growing.beds.bedplan import Area, Household, Rect, Slot, free_ground, household, slots, too_dark
 from growing.beds.packing import Fit, clump_cm, fit, places
 from growing.chain.dates import PlantingDates
 from growing.crops import Crop
+from growing.place.kinds import SOIL
 from growing.plan.follow import Follower, follower
 
 BEGINS_DAYS = 56  # days before last frost on which the plan of the ground begins
@@ -36,7 +37,7 @@ def plot_of(garden: Garden) -> Plot:
 
 def ground(garden: Garden) -> list[Spot]:
     """Everything drawn on the plot: beds and the like, and paths."""
-    return list(Spot.objects.filter(garden=garden, kind__in=(*GROWING, "path")).order_by("order", "code"))
+    return list(Spot.objects.filter(garden=garden, kind__in=(*SOIL, "path")).order_by("order", "code"))
 
 
 def rect_of(spot: Spot) -> Rect:
@@ -262,7 +263,7 @@ def looking(
     wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
     open_ = [p for p in wanted.order_by("pk") if not p.as_fits and placed[p.pk] < p.wanted]
     open_ += [p for p in wanted.order_by("pk") if p.as_fits and not placed[p.pk]]
-    beds = [b for b in beds if b.kind in GROWING and b.length_cm]
+    beds = [b for b in beds if b.kind in SOIL and b.length_cm]
     own = {b.pk for b in beds}
     crops = []
     for planting in open_:

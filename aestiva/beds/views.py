@@ -20,10 +20,11 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import link
 from aestiva.place.dating import dating_of
-from aestiva.season.models import GROWING, BedArea, Lot, Planting, Spot
+from aestiva.season.models import BedArea, Lot, Planting, Spot
 from growing.beds.bedplan import Rect, beyond, hidden, overlaps, slots, taken_share, too_dark
 from growing.beds.packing import fit
 from growing.beds.shading import shaded
+from growing.place.kinds import SOIL
 from growing.plan.follow import Follower
 from growing.units import shown
 
@@ -56,7 +57,7 @@ def beds(request: Any) -> HttpResponse:
     laid = queries.laid_out(garden, on)
     weeks, by = queries.weeks(dating), colours_of(request)
     week = week_of(request, weeks)
-    growing = [s for s in spots if s.kind in GROWING]
+    growing = [s for s in spots if s.kind in SOIL]
     links = {s.pk: f"/g/{garden.pk}/beds/{s.pk}/?week={week.isoformat()}" for s in growing}
     free = [
         (s, slot)
@@ -110,7 +111,7 @@ def draw(request: Any) -> HttpResponse:
 @garden_view(back="bed")
 def bed_change(request: Any, spot_id: int) -> HttpResponse:
     """A bed's size, place, light and notes."""
-    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=(*GROWING, "path"))
+    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=(*SOIL, "path"))
     form = BedForm(request.POST or None, instance=spot, garden=request.garden, units=request.units)
     if request.method == "POST" and form.is_valid():
         post = request.POST
@@ -126,7 +127,7 @@ def bed_change(request: Any, spot_id: int) -> HttpResponse:
 @require_POST
 def bed_move(request: Any, spot_id: int) -> HttpResponse:
     """A bed or path dragged to another place on the plot."""
-    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=(*GROWING, "path"))
+    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=(*SOIL, "path"))
     try:
         x, y = float(request.POST.get("x", "")), float(request.POST.get("y", ""))
         if not (isfinite(x) and isfinite(y)):
@@ -157,7 +158,7 @@ def ground_settings(request: Any) -> HttpResponse:
 
 @garden_view(no_frost="beds", back="beds")
 def bed(request: Any, spot_id: int) -> HttpResponse:
-    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=GROWING)
+    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=SOIL)
     part = "beds/_board.html" if request.headers.get("X-Part") else "beds/bed.html"
     return render(request, part, _bed_context(request, spot, ""))
 
@@ -224,7 +225,7 @@ def _headline(spot: Spot, board: queries.Board, week: date) -> str:
 def place(request: Any, spot_id: int) -> HttpResponse:
     """Lay a planting out: where it was drawn, or on the first free ground that holds it."""
     garden = request.garden
-    spot = get_object_or_404(Spot, pk=spot_id, garden=garden, kind__in=GROWING)
+    spot = get_object_or_404(Spot, pk=spot_id, garden=garden, kind__in=SOIL)
     wanted = whole_number(request.POST.get("planting"))
     if wanted is None:
         return _back(request, spot, "Choose first what is to be laid out here.")
@@ -346,7 +347,7 @@ def _plan_it(garden: Any, spot: Spot, one: Follower, lot: Lot | None) -> str:
 @garden_view(no_frost="beds")
 def fits(request: Any, spot_id: int) -> HttpResponse:
     """How many would fit the rectangle being drawn: one line of text."""
-    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=GROWING)
+    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=SOIL)
     dating = dating_of(request.garden, waits=False)
     row, planting = None, None
     if (asked := whole_number(request.GET.get("area"))) is not None:

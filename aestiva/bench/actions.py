@@ -7,8 +7,8 @@ from aestiva.season.actions import Finished, sow
 from aestiva.season.models import Batch, Spot
 from aestiva.season.packets import lot_of
 from aestiva.season.places import stand
+from growing.batch.facts import GoesTo
 from growing.bench.steps import Sowing
-from growing.steps import GoesTo
 
 
 def _sow(done: Finished) -> None:

@@ -15,8 +15,8 @@ from aestiva.bench.things import Bench, Standing, Thing, footprint
 from aestiva.course.state import Item, SeasonState, moved
 from aestiva.season.models import Spot, TrayStand
 from growing.bench.ahead import Floats, Overflow, Room, Stay, Zone, overflows, room_over
-from growing.bench.room import TRAY_CM2
 from growing.bench.settling import Piece, Place, settle
+from growing.shelves.room import TRAY_CM2
 
 LEAST_DAYS, MOST_DAYS, BACK_DAYS = 60, 400, 120
 NAMES = {

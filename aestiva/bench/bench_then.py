@@ -10,10 +10,11 @@ from datetime import date
 from aestiva.bench.ahead import Ahead
 from aestiva.bench.supplies import begins_of
 from aestiva.bench.things import DEPTH_CM, Bench, PartOf, Standing, Thing, lay_out
-from aestiva.course.light import Lit, growth_of, lights
+from aestiva.course.item import Lit
+from aestiva.course.light import growth_of, lights
 from aestiva.course.state import Item
-from growing.bench import shelf
 from growing.bench.ahead import Stay
+from growing.shelves import shelf
 
 
 def bench_on(ahead: Ahead, day: date) -> Bench:

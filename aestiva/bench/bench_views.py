@@ -21,7 +21,7 @@ from aestiva.bench.placing import put_down
 from aestiva.bench.room_views import ahead_of
 from aestiva.bench.roomdraw import BENCH
 from aestiva.bench.seeing import MOST, concerns
-from aestiva.bench.things import STANDS, Bench, Thing, load_bench
+from aestiva.bench.things import Bench, Thing, load_bench
 from aestiva.bench.traymap import map_svg, symbols
 from aestiva.course.state import load
 from aestiva.frame import say
@@ -33,6 +33,7 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.season.lamps import hung_anew
 from aestiva.season.models import Spot, Tray
 from growing.bench.cells import Shift
+from growing.place.kinds import CARRIERS, HOLDS
 
 
 def _addresses(garden: int, bench: Bench) -> dict[int, str]:
@@ -63,7 +64,7 @@ def _bench(request: Any, refused: Refused | None = None) -> HttpResponse:
         "view": "bench",
         "drawn": drawn,
         "picture": front_svg(drawn, request.units, _addresses(garden.pk, drawn)),
-        "places": [p for p in places if p.spot.kind not in ("room", "rack") or p.things],
+        "places": [p for p in places if p.spot.kind not in CARRIERS or p.things],
         "concerns": seen[:MOST],
         "more": max(0, len(seen) - MOST),
         "first": seen[0] if seen else None,
@@ -141,7 +142,7 @@ def set_together(request: Any) -> HttpResponse:
 def place(request: Any, spot_id: int) -> HttpResponse:
     """One place: every tray on it with its cells, how warm it is, who harms whom."""
     garden, today = request.garden, clock.today(request.garden)
-    spot = get_object_or_404(Spot.objects.select_related("parent"), pk=spot_id, garden=garden, kind__in=STANDS)
+    spot = get_object_or_404(Spot.objects.select_related("parent"), pk=spot_id, garden=garden, kind__in=HOLDS)
     now = load(garden, today)
     found = load_bench(now)
     one = found.places[spot.pk]
@@ -165,7 +166,7 @@ def place(request: Any, spot_id: int) -> HttpResponse:
 def places(request: Any) -> HttpResponse:
     """Everywhere that things stand and plants grow."""
     spots = list(Spot.objects.filter(garden=request.garden).select_related("parent"))
-    return render(request, "bench/places.html", {"view": "bench", "spots": spots, "stands": STANDS})
+    return render(request, "bench/places.html", {"view": "bench", "spots": spots, "stands": HOLDS})
 
 
 def _form(request: Any, form: PlaceForm, row: Spot | None, status: int = 200) -> HttpResponse:
@@ -201,7 +202,7 @@ def place_new(request: Any) -> HttpResponse:
 
 @garden_view(back="spots")
 def place_change(request: Any, spot_id: int) -> HttpResponse:
-    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=STANDS)
+    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=HOLDS)
     form = PlaceForm(request.POST or None, instance=spot, garden=request.garden, units=request.units)
     if request.method == "POST" and form.is_valid() and _keep(request, form) is not None:
         return redirect("bench_place", request.garden.pk, spot_id)
@@ -212,7 +213,7 @@ def place_change(request: Any, spot_id: int) -> HttpResponse:
 @require_POST
 def place_delete(request: Any, spot_id: int) -> HttpResponse:
     """A place at which nothing stood and nothing grows goes; another says why it stays."""
-    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=STANDS)
+    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=HOLDS)
     with journal.change(
         request.garden, request.user, f"Removed the place {spot.code}", request.POST.get("key", "")
     ) as write:

@@ -21,12 +21,12 @@ from aestiva.gardens.jobs import Told, Wrong, payload_of
 from aestiva.gardens.models import Garden, Job, Member
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.plan.align_views import AHEAD_DAYS, apart, sowing_days, to_sow, wish_of
+from growing.batch.planned import sowing_of
 from growing.bench import bestdays
 from growing.bench.ahead import Stay, room_over
 from growing.bench.bestdays import Choice, Plan, Sowing, Task, Use
 from growing.bench.hands import minutes_there_are
 from growing.plan.align import Wish, fewest_days
-from growing.seeds.planned import sowing_of
 from growing.seeds.sowing import CELL_MINUTES, SEED_MINUTES, NoCount
 
 FARTHEST_DAYS = 21  # from its best that one may be moved

@@ -9,12 +9,10 @@ from typing import NamedTuple
 from aestiva.bench.things import Bench, PartOf, Standing, Thing, with_room
 from aestiva.course.state import Item
 from aestiva.frame import wording
-from growing.bench.company import Companion, Conflict, conflicts
+from growing.place.kinds import LEAVES_FOR
+from growing.shelves.company import Companion, Conflict, conflicts
 
 MOST_TOGETHER = 30  # kinds of plants on one place that are compared with each other
-OTHER = {  # kinds of place where one that must leave may stand
-    "mat": ("mat", "shelf"), "lamp": ("shelf", "sill"), "tray": ("mat", "shelf", "sill", "porch"), "lid": ("shelf", "mat", "sill"),
-}  # fmt: skip
 
 
 class Clash(NamedTuple):
@@ -57,7 +55,7 @@ def clashes_in(thing: Thing, bench: Bench, today: date) -> list[Clash]:
     if len(thing.parts) < 2:
         return []
     here = _companions([thing], today)
-    room = with_room(bench, thing, OTHER["tray"])
+    room = with_room(bench, thing, LEAVES_FOR["tray"])
     elsewhere = "" if room is None else room.code
     company = [one for one, _ in here.values()]
     found = conflicts("tray", company, None, elsewhere)
@@ -79,7 +77,7 @@ def clashes_on(one: Standing, bench: Bench, today: date) -> list[Clash]:
         for clash in conflicts(shared, [c for c, _ in here.values()], one.spot.set_c if shared == "mat" else None, ""):
             thing = here[clash.one.ref][1]
             if id(thing) not in rooms:
-                room = with_room(bench, thing, OTHER[shared])
+                room = with_room(bench, thing, LEAVES_FOR[shared])
                 rooms[id(thing)] = "" if room is None else room.code
             elsewhere = rooms[id(thing)]
             pair = [clash.one] if clash.one.ref == clash.other.ref else [clash.one, clash.other]
@@ -107,7 +105,7 @@ def before_sharing(
 def against_place(thing: Thing, one: Standing, bench: Bench, today: date) -> list[Conflict]:
     """What speaks against a tray on a mat or under a lamp with those that stand there: before it is put down."""
     moving = [c for p in thing.parts if (c := companion(p, thing, today)) is not None]
-    room = with_room(bench, thing, ("shelf", "mat", "sill"))
+    room = with_room(bench, thing, LEAVES_FOR["lid"])
     elsewhere = "" if room is None or room.pk == one.spot.pk else room.code
     found: list[Conflict] = []
     if one.spot.kind == "mat" or one.spot.heated in ("mat", "thermostat"):

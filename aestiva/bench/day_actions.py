@@ -138,7 +138,7 @@ def _potted(
     """Potted up, whole or in part: those potted are a batch of their own where others stay behind."""
     assert line.batch is not None
     now, todo = _todo(day.garden, line, today)
-    if todo is None or todo.item.batch is None:
+    if todo is None or todo.batch is None:
         raise Refused("stage", "these are potted already, or gone: take the line off this sheet")
     all_of = todo.item.raised.plants or line.places
     number = line.places if count is None else count
@@ -146,7 +146,7 @@ def _potted(
         raise Refused("count", f"{number} potted cannot be: give 1 or more, or take the line off this sheet")
     if number > max(all_of, todo.task.count or 0):
         raise Refused("count", f"{number} are more than there are ({all_of}): count again")
-    batch = write.touch(todo.item.batch)
+    batch = write.touch(todo.batch)
     if number < all_of:
         batch_of = split(write, batch, number, today, today)
         add_event(write, batch_of, "potted", today, today, count=number)

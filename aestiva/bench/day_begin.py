@@ -19,9 +19,9 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Container, Tray
 from aestiva.season.places import next_code
 from growing.bench import day as core
-from growing.bench.company import Companion, conflicts
 from growing.bench.steps import Sowing
 from growing.chain.path import Vessel, usual_vessels
+from growing.shelves.company import Companion, conflicts
 
 MOST_LINES = 60
 ALIKE = 2.5  # times as much mix in a cell, or as little, is still the same kind of cell: estimate

@@ -26,8 +26,8 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import typed_count, typed_day
 from aestiva.season.contents import contents_of, open_runs
 from growing.bench import day as core
-from growing.bench.how import laying
 from growing.bench.mix import SAFE_C, SAFE_MINUTES, TOO_HOT_C
+from growing.shelves.laying import laying
 
 MOST_SHEETS = 12
 STAGE_WORDS = {  # act, what the large button says

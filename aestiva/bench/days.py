@@ -18,11 +18,14 @@ from aestiva.gardens.models import Garden
 from aestiva.season.models import Container, Planting, Spot, Tray
 from growing.bench import day as core
 from growing.bench.cells import listed
-from growing.bench.how import laying
 from growing.bench.mix import Measure, feeder_of, litres_for, weighed_out
+from growing.bench.steps import STEPS
+from growing.place.kinds import CARRIERS
+from growing.shelves.laying import laying
 
-SOWN = ("sow", "sow_winter", "again")
-KINDS = (*SOWN, "pot")
+SOWN = tuple(spec.kind for spec in STEPS if spec.step == "sow" and spec.where == "bench")
+POT = "pot"
+KINDS = (*SOWN, POT)
 AHEAD = 21
 WARM_SEED_C = 22.0  # what germinates best from here on stands on a mat: estimate
 ML_UNKNOWN = 40.0  # of a cell of which nobody said how large it is: estimate
@@ -42,7 +45,7 @@ class Coming(NamedTuple):
 
 def _of_kind(todo: Todo, kind: str) -> bool:
     if kind == "pot":
-        return todo.task.kind == "pot" and todo.item.batch is not None
+        return todo.task.kind == "pot" and todo.batch is not None
     return todo.task.kind in SOWN and todo.task.count is not None
 
 
@@ -341,5 +344,5 @@ def places_for(row: Row, bench: Bench) -> list[Spot]:
         full = thing is not None and one.size_said and not has_room(one, thing)
         return full, {"mat": 0 if warm else 3, "shelf": 1, "sill": 2}.get(one.spot.kind, 4), len(one.things)
 
-    places = [one for one in bench.places.values() if one.spot.kind not in ("rack", "room")]
+    places = [one for one in bench.places.values() if one.spot.kind not in CARRIERS]
     return [one.spot for one in sorted(places, key=rank)]

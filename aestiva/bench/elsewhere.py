@@ -12,11 +12,11 @@ from aestiva.course.state import Item, SeasonState
 from aestiva.season.models import Spot
 from growing.bench.ahead import Overflow
 from growing.chain.roomwarmth import factor
+from growing.place.kinds import SHELTERED
 
 LAMPS_FIRST_DAYS = 14  # after it is up it is sturdy enough for a sill or a frame
 SUN_H = 6.0
 HARDY = ("hardy", "half-hardy")
-COLD = ("frame", "porch", "tunnel")
 OUTSIDE_MARGIN_C = 2.0  # a frame or porch over the night outdoors: estimate
 WHY = {
     "frame": "it bears cool nights; a cover at hand, open in sun.",
@@ -28,7 +28,7 @@ WHY = {
 def kind_of(spot: Spot) -> str:
     """“sill”, “frame” for all that is cold, or “lamp”."""
     zone = zone_of(spot)
-    return "sill" if zone == "sill" else "frame" if zone in COLD else "lamp"
+    return "sill" if zone == "sill" else "frame" if zone in SHELTERED else "lamp"
 
 
 def places_for(ahead: Ahead, over: Overflow, item: Item, since: date, waits: bool) -> list[Spot]:
@@ -43,7 +43,7 @@ def places_for(ahead: Ahead, over: Overflow, item: Item, since: date, waits: boo
         zone = zone_of(spot)
         if not zone or zone in ("mat", over.zone.key) or zone in found:
             continue
-        if zone in COLD and not hardy:
+        if zone in SHELTERED and not hardy:
             continue
         if zone == "sill" and not (sturdy and (spot.sun_h or 0.0) >= SUN_H):
             continue

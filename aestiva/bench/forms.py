@@ -10,11 +10,10 @@ from aestiva.beds.forms import Length
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Container, Spot
 from growing.bench.mix import wrong_parts
+from growing.place.kinds import HOLDERS, HOLDS, carried_by
 from growing.units import shown, stored
 
-PLACES = ("room", "rack", "shelf", "mat", "sill", "porch", "frame", "tunnel")
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
-CARRIES = {"rack": ("room",), "shelf": ("rack", "room"), "mat": ("shelf", "rack", "sill", "room")}
 
 
 class Degrees(forms.FloatField):
@@ -56,8 +55,8 @@ class PlaceForm(forms.ModelForm):
         self.garden, row = garden, self.instance
         kind, parent = self.fields["kind"], self.fields["parent"]
         assert isinstance(kind, forms.ChoiceField) and isinstance(parent, forms.ModelChoiceField)
-        kind.choices = [(k, k) for k in PLACES]
-        holders = Spot.objects.filter(garden=garden, kind__in=("room", "rack", "shelf", "sill"))
+        kind.choices = [(k, k) for k in HOLDS]
+        holders = Spot.objects.filter(garden=garden, kind__in=HOLDERS)
         parent.queryset = holders.exclude(pk=row.pk) if row.pk else holders
         parent.required = False
         unit = shown(1, "°C", units)[1]
@@ -124,7 +123,7 @@ class PlaceForm(forms.ModelForm):
     def clean(self) -> dict[str, Any]:
         found = super().clean() or {}
         kind, parent = found.get("kind"), found.get("parent")
-        if parent is not None and parent.kind not in CARRIES.get(str(kind), ()):
+        if parent is not None and parent.kind not in carried_by(str(kind)):
             self.add_error("parent", f"A {kind} is not on a {parent.kind}: choose what carries it, or nothing.")
         carrier = parent.parent if parent is not None else None
         while carrier is not None:

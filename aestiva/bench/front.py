@@ -11,6 +11,7 @@ from aestiva.bench.silhouettes import DEFS
 from aestiva.bench.things import Bench, Standing
 from aestiva.frame import say
 from aestiva.season.models import Spot
+from growing.place.kinds import DAYLIT, GLAZED, SURFACES
 
 WIDTH = 800
 GAP, CODE, FEET, HEAD, WORDS = 16, 46, 8, 24, 32  # px
@@ -79,7 +80,11 @@ def _units(bench: Bench) -> list[_Unit]:
             shelves.setdefault(parent.spot.pk, []).append(one)
         elif one.spot.kind == "mat" and parent is not None:
             continue
-        elif one.here or (one.size_said and one.spot.kind != "tunnel") or one.spot.kind not in ("room", "tunnel"):
+        elif (
+            one.here
+            or (one.size_said and one.spot.kind != "tunnel")
+            or (one.spot.kind in SURFACES and one.spot.kind != "tunnel")
+        ):
             alone.append(one)
     racks = [_Unit(bench.places[pk].spot, boards, 0, 0) for pk, boards in shelves.items() if boards]
     empty = [bench.places[pk] for pk, boards in shelves.items() if not boards and bench.places[pk].here]
@@ -162,12 +167,12 @@ def _board(
     floor = top + _clear(one) * scale
     own = _wide(one) * scale
     spot, out = one.spot, []
-    if spot.kind in ("sill", "porch") or spot.lit == "window":
+    if (spot.kind in DAYLIT and spot.kind not in GLAZED) or spot.lit == "window":
         out.append(
             f'<rect class="pane" x="{left:.1f}" y="{top + 2:.1f}" width="{own:.1f}" height="{floor - top - 2:.1f}" fill="url(#pane)"/>'
             f'<path class="pane" d="M{left + own / 2:.1f} {top + 2:.1f}V{floor:.1f}M{left:.1f} {(top + floor) / 2 - 8:.1f}h{own:.1f}"/>'
         )
-    if spot.kind in ("frame", "tunnel"):
+    if spot.kind in GLAZED:
         out.append(
             f'<rect x="{left:.1f}" y="{top:.1f}" width="{own:.1f}" height="{floor - top:.1f}" fill="#f1e8d6"/>'
             f'<path d="M{left - 6:.1f} {top:.1f}h{own + 12:.1f}v-6h-{own + 12:.1f}Z" fill="#dfeaf0" stroke="#22302a"/>'

@@ -13,7 +13,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from aestiva.bench.ahead import Ahead, look_ahead
 from aestiva.bench.forms import Degrees
 from aestiva.bench.stays import ref_of
-from aestiva.bench.things import INDOORS, load_bench
+from aestiva.bench.things import load_bench
 from aestiva.course.state import Item, load
 from aestiva.frame import say, wording
 from aestiva.frame.forms import whole_number
@@ -24,10 +24,10 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.plan.choosing import prices_for
 from aestiva.season.models import Planting, Spot
 from growing.bench.germinating import LONGEST_DAYS, Comes, Site, alike, best_first, comes_up
-from growing.bench.room import trays_in_cells
+from growing.place.kinds import CARRIERS, HOLDS
+from growing.shelves.room import trays_in_cells
 
 ENOUGH = 0.6  # of what could come, from which nobody asks again
-SITES = (*INDOORS, "porch", "frame", "tunnel")
 
 
 def sites(ahead: Ahead, item: Item) -> list[Comes]:
@@ -40,7 +40,7 @@ def sites(ahead: Ahead, item: Item) -> list[Comes]:
     found = []
     for pk in ahead.bench.order:
         one = ahead.bench.places[pk]
-        if one.spot.kind not in SITES or (one.spot.kind in ("room", "rack") and not one.things):
+        if one.spot.kind not in HOLDS or (one.spot.kind in CARRIERS and not one.things):
             continue
         room, place = dating.room_at(pk), held.get(pk)
         mine = sum(s.flats for s in own if s.place == pk and s.stage == "seed")
@@ -121,7 +121,7 @@ SAID = {
 def _keep(request: Any, planting: Planting, today: date) -> None:
     """The place chosen, or a reading written down for the month in which it is sown."""
     garden, post = request.garden, request.POST
-    spot = Spot.objects.filter(pk=whole_number(post.get("spot")) or 0, garden=garden, kind__in=SITES).first()
+    spot = Spot.objects.filter(pk=whole_number(post.get("spot")) or 0, garden=garden, kind__in=HOLDS).first()
     if post.get("do") == "read":
         if spot is None:
             raise Refused("spot", "that place is not there any more")

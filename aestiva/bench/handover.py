@@ -10,13 +10,13 @@ from typing import NamedTuple
 from aestiva.bench.ahead import Ahead
 from aestiva.bench.bench_then import bench_on
 from aestiva.course.state import Item, Todo, minutes_of
-from aestiva.frame.wording import STEPS, task_name
+from aestiva.frame.wording import STEPS
+from growing.batch.climb import case_of
 from growing.bench.hands import CARE_MINUTES, CARRY_MINUTES, away_from
 from growing.calendar import Window
-from growing.hardening.ahead import ahead as ladder_of
-from growing.hardening.ladder import Rung
-from growing.hardening.steps import case_of
-from growing.waiting import lost, waits
+from growing.ladders.ahead import ahead as ladder_of
+from growing.ladders.ladder import Rung
+from growing.waiting import lost
 
 MOST_DAYS_SHOWN = 31
 
@@ -34,7 +34,7 @@ class Line(NamedTuple):
     @property
     def counted(self) -> str:
         task = self.todo.task
-        words = task_name(task, self.todo.item.crop.word("starts"))
+        words = self.todo.name
         return f"{task.count} {words}" if task.count is not None else words
 
 
@@ -117,16 +117,16 @@ def _lost(todo: Todo, due: date, back: date) -> float:
     """Plants lost by leaving it from its day until somebody is back, a day at a time."""
     whole = 0.0
     for k in range((back - due).days):
-        whole += lost(waits(todo.task, todo.item.raised, due + timedelta(days=k)))
-    return min(whole, float(max(todo.item.raised.wanted, 1)))
+        whole += lost(todo.waits(due + timedelta(days=k)))
+    return min(whole, float(max(todo.facts.wanted, 1)))
 
 
 def _line(todo: Todo, cost: float, system: str) -> Line:
-    item, words = todo.item, STEPS[todo.task.kind]
-    how = words.how(todo.task, item.crop, system) if words.how is not None else ""
+    words = STEPS[todo.task.kind]
+    how = words.how(todo.task, todo.crop, system) if words.how is not None and todo.crop is not None else ""
     said = " ".join(filter(None, [words.instruction, how if how != words.instruction else ""]))
-    name = item.full_name
-    return Line(todo, name, item.spot_code, said, words.caution, cost)
+    name = todo.subject.full_name
+    return Line(todo, name, todo.spot_code, said, words.caution, cost)
 
 
 def _days(ahead: Ahead, window: Window) -> list[DaySheet]:

@@ -28,7 +28,7 @@ from aestiva.season.models import Absence
 from growing.bench.hands import Job, Week, minutes_there_are, to_drop, weeks
 from growing.calendar import Window
 from growing.steps import WHERE
-from growing.waiting import lost, waits
+from growing.waiting import lost
 
 WEEKS, TURN_DAYS = 10, 7
 DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
@@ -79,9 +79,9 @@ def _days_of(week: Week) -> list[date]:
 
 
 def _week_lost(todo: Todo, due: date) -> float:
-    one = lost(waits(todo.task, todo.item.raised, due))
-    later = lost(waits(todo.task, todo.item.raised, due + timedelta(days=6)))
-    return min(3.5 * (one + later), float(max(1, todo.item.raised.wanted)))
+    one = lost(todo.waits(due))
+    later = lost(todo.waits(due + timedelta(days=6)))
+    return min(3.5 * (one + later), float(max(1, todo.facts.wanted)))
 
 
 def _on_ladder(now: SeasonState, ahead: Ahead, days: list[date]) -> dict[date, float]:

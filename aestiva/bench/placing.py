@@ -13,7 +13,7 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Spot, Tray
 from aestiva.season.places import place_tray
 from growing.beds.bedplan import Rect
-from growing.bench import shelf
+from growing.shelves import shelf
 
 
 def spot_for(thing: Thing, one: Standing, x: float | None) -> tuple[float, float] | None:

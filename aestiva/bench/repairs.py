@@ -20,11 +20,11 @@ from aestiva.bench.seeing import half_empty
 from aestiva.bench.stays import flats_of, ref_of, stays_of, zone_of
 from aestiva.course.state import Item, moved
 from aestiva.frame import say
+from growing.batch.facts import GoesTo
 from growing.bench.ahead import SLACK, Overflow, Stay
 from growing.bench.day import PER_CELL, PER_TRAY
 from growing.bench.mending import Mended, Repair, cheapest, relief
 from growing.chain.path import age_limit_days
-from growing.steps import GoesTo
 from growing.waiting import harvest_day
 
 MOST_OFFERED, MOST_SEARCHED, MOST_BATCHES, MOST_OF_A_KIND = 6, 18, 24, 2

@@ -13,13 +13,14 @@ from aestiva.bench.things import DEPTH_CM, Bench, Thing
 from aestiva.course.state import Item, SeasonState
 from aestiva.season.models import Spot
 from aestiva.season.things import own_vessels
-from growing.bench import shelf
+from growing.batch.facts import GoesTo
 from growing.bench.ahead import Stay
-from growing.bench.how import ROOM_C, laying
-from growing.bench.room import TRAY_CM2
 from growing.chain.path import Vessel
+from growing.place.kinds import DAYLIT
 from growing.plantingout.steps import SPARE_DAYS
-from growing.steps import GoesTo
+from growing.shelves import shelf
+from growing.shelves.laying import ROOM_C, laying
+from growing.shelves.room import TRAY_CM2
 
 NOWHERE = ""
 
@@ -30,7 +31,7 @@ def zone_of(spot: Spot) -> str:
         return "mat"
     if spot.lit == "lamp":
         return "lamp"
-    if spot.kind in ("sill", "porch", "frame", "tunnel"):
+    if spot.kind in DAYLIT:
         return spot.kind
     if spot.kind == "shelf":
         return "sill" if spot.lit == "window" else "shelf"

@@ -27,8 +27,8 @@ from aestiva.season.actions import add_event, typed_count, typed_day
 from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, Container, Planting, Spot
 from aestiva.season.places import stand
-from growing.bench.containers import containers
 from growing.bench.mix import SAFE_C, SAFE_MINUTES, TOO_HOT_C, weighed_out
+from growing.shelves.containers import containers
 from growing.units import shown, stored
 
 

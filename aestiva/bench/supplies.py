@@ -14,14 +14,14 @@ from aestiva.frame import say
 from aestiva.gardens.models import Garden
 from aestiva.season.models import CellRun, Container, Spot
 from aestiva.season.things import measures_of, nearest, own_vessels, vessels_of
+from growing.batch.planned import sowing_of
 from growing.bench.mix import litres_for
 from growing.bench.paths import trays_of
-from growing.bench.room import BOX_SEEDS
 from growing.bench.stock import PREPARE_DAYS, Supply, Use, in_use, prepare_from, supply, used_up
 from growing.chain.course import POTS
 from growing.chain.path import Standing, Vessel, usual_vessels, walk
-from growing.seeds.planned import sowing_of
 from growing.seeds.sowing import NoCount
+from growing.shelves.room import BOX_SEEDS
 
 UP_UNKNOWN_DAYS = 10  # of a course without emergence: estimate
 

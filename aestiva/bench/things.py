@@ -8,19 +8,19 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import NamedTuple
 
-from aestiva.course.light import Lit, growth_of, lights
+from aestiva.course.item import Lit
+from aestiva.course.light import growth_of, lights
 from aestiva.course.state import Item, SeasonState
 from aestiva.gardens.models import Garden
 from aestiva.season.contents import contents_of
-from aestiva.season.models import GROWING, Batch, BatchLink, BatchStand, CellRun, Container, Spot, Tray, TrayStand
+from aestiva.season.models import Batch, BatchLink, BatchStand, CellRun, Container, Spot, Tray, TrayStand
 from growing.beds.bedplan import Rect
-from growing.bench import shelf
 from growing.bench.cells import FLAT_LENGTH_CM, FLAT_WIDTH_CM, GROWS, SPENT, Contents, Grid, grid_of
-from growing.bench.room import trays_in_box, trays_in_cells, trays_in_pots
-from growing.bench.shelf import Growth, Headroom
+from growing.place.kinds import HOLDS, SOIL
+from growing.shelves import shelf
+from growing.shelves.room import trays_in_box, trays_in_cells, trays_in_pots
+from growing.shelves.shelf import Growth, Headroom
 
-INDOORS = ("room", "rack", "shelf", "mat", "sill")
-STANDS = (*INDOORS, "porch", "frame", "tunnel")  # kinds of place on which things stand
 DEPTH_CM = 6.0  # of a thing of which nobody said what it is: estimate
 MOST_LISTED = 12
 
@@ -283,9 +283,7 @@ def load_bench(now: SeasonState) -> Bench:
     garden, day = now.garden, now.today
     trays, stands, runs = open_trays(garden)
     used = {s.spot_id for s in stands.values()}
-    spots = [
-        s for s in Spot.objects.filter(garden=garden) if s.kind in STANDS or (s.kind not in GROWING and s.pk in used)
-    ]
+    spots = [s for s in Spot.objects.filter(garden=garden) if s.kind in HOLDS or (s.kind not in SOIL and s.pk in used)]
     places = {s.pk: Standing(s) for s in spots}
     items = {i.batch.pk: i for i in now.items if i.batch is not None}
     nowhere: list[Thing] = []
@@ -408,7 +406,7 @@ def has_room(one: Standing, thing: Thing) -> bool:
     return shelf.free_place(wide, deep, one.wide_cm, one.deep_cm, taken) is not None
 
 
-def with_room(bench: Bench, thing: Thing, kinds: Iterable[str] = STANDS) -> Spot | None:
+def with_room(bench: Bench, thing: Thing, kinds: Iterable[str] = HOLDS) -> Spot | None:
     """A place of those kinds, other than its own, that has room for it; None where none has."""
     wanted = set(kinds)
     for pk in bench.order:

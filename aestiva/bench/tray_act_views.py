@@ -15,7 +15,6 @@ from aestiva.bench.asked import spot_asked
 from aestiva.bench.company import before_sharing, companion, said, sowing_companion
 from aestiva.bench.placing import spot_for
 from aestiva.bench.things import (
-    STANDS,
     Thing,
     alone,
     grid,
@@ -40,7 +39,9 @@ from growing.bench.cells import (
     listed,
     uneven,
 )  # fmt: skip
-from growing.bench.company import Companion, Conflict
+from growing.bench.steps import SOW, SOW_WINTER
+from growing.place.kinds import HOLDS
+from growing.shelves.company import Companion, Conflict
 
 
 def _cells(request: Any, row: Tray) -> list[int]:
@@ -166,9 +167,7 @@ def _sow(request: Any, row: Tray, today: date, key: str, seen: str) -> None:
     cells = _cells(request, row)
     with journal.change(request.garden, request.user, "", key) as write:
         now = load(request.garden, today, plantings=[number or 0])
-        todo = next(
-            (t for t in now.todos(now.horizon) if t.task.kind in ("sow", "sow_winter") and t.item.batch is None), None
-        )
+        todo = next((t for t in now.todos(now.horizon) if t.task.spec in (SOW, SOW_WINTER) and t.batch is None), None)
         if todo is None:
             raise Refused("planting", "choose what is sown: nothing of that is still to be sown")
         held, contents = tray_actions.held(write, row, seen)
@@ -193,7 +192,7 @@ def tray_new(request: Any) -> HttpResponse:
     context = {
         "view": "bench",
         "containers": Container.objects.filter(garden=garden).order_by("name"),
-        "spots": Spot.objects.filter(garden=garden, kind__in=STANDS).exclude(kind="rack"),
+        "spots": Spot.objects.filter(garden=garden, kind__in=HOLDS).exclude(kind="rack"),
         "code": post.get("code") or next_code(garden.pk),
         "refused": refused,
         "typed": post,

@@ -14,7 +14,6 @@ from aestiva.bench.company import clashes_in
 from aestiva.bench.path_views import bars, path_now
 from aestiva.bench.supplies import standing_in
 from aestiva.bench.things import (
-    STANDS,
     Bench,
     Thing,
     grid,
@@ -46,6 +45,7 @@ from growing.bench.cells import (
 )  # fmt: skip
 from growing.bench.cells import Uneven as Split
 from growing.bench.paths import Rival
+from growing.place.kinds import HOLDS
 
 MARKS = ((UP, "up"), (STRONG, "strong"), (SMALL, "small"), (LYING, "seed lying"), (NEVER, "never came"), (DIED, "died"))
 MOST_TARGETS = 60
@@ -144,7 +144,7 @@ def page(request: Any, refused: Refused | None, tray_id: int) -> HttpResponse:
     split = uneven(thing.contents)
     found = {traymap.shown_mark(thing, c) for c in thing.contents}
     refs = {f"b{one.batch.pk}" for one in inside}
-    due = [t for t in now.todos(today) if t.item.raised.ref in refs]
+    due = [t for t in now.todos(today) if t.facts.ref in refs]
     clash = clashes_in(thing, bench, today)
     context = {
         "view": "bench",
@@ -156,7 +156,7 @@ def page(request: Any, refused: Refused | None, tray_id: int) -> HttpResponse:
         "legend": traymap.legend(found, thing.free > sum(m in SPENT for _, m in thing.contents.values())),
         "inside": inside,
         "clashes": clash,
-        "due": [(t, reverse("batch", args=[garden.pk, t.item.batch.pk])) for t in due if t.item.batch is not None][:4],
+        "due": [(t, reverse("batch", args=[garden.pk, t.batch.pk])) for t in due if t.batch is not None][:4],
         "uneven": split,
         "tall": listed(split.tall, grid(row)) if split else "",
         "short": listed(split.short, grid(row)) if split else "",
@@ -234,7 +234,7 @@ def _headline(thing: Thing, due: list[Any], clash: list[Any], split: Split | Non
         parts.append(wording.headline(thing.headroom.working, system))
     for todo in due[:1]:
         count = f"{todo.task.count} " if todo.task.count else ""
-        parts.append(f"{count}{todo.name}: {todo.item.name}")
+        parts.append(f"{count}{todo.name}: {todo.subject.name}")
     if clash:
         parts.append(wording.headline(clash[0].conflict.working, system))
     if split is not None:
@@ -275,7 +275,7 @@ def find(request: Any) -> HttpResponse:
     if tray is not None:
         address = reverse("tray", args=[garden.pk, tray.pk])
         return redirect(f"{address}?cells={rest.strip().upper()}" if rest.strip() else address)
-    spot = Spot.objects.filter(garden=garden, code__iexact=asked, kind__in=STANDS).first()
+    spot = Spot.objects.filter(garden=garden, code__iexact=asked, kind__in=HOLDS).first()
     if spot is not None:
         return redirect("bench_place", garden.pk, spot.pk)
     runs = []

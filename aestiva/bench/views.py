@@ -22,9 +22,9 @@ from aestiva.season.actions import add_event, check_day, fail, split, typed_coun
 from aestiva.season.ledgers import balance_of, counted, ledger_words
 from aestiva.season.models import Batch, BatchLink, Spot, Tray
 from aestiva.season.places import stand, where
+from growing.batch.facts import BatchFacts
+from growing.batch.outlook import moved_on
 from growing.chain.course import Course, Step
-from growing.emergence.outlook import moved_on
-from growing.steps import Raised
 
 
 def _mine(request: Any, batch_id: int) -> Batch:
@@ -94,7 +94,7 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
             if item.raised.growing
         }
         context["moved_on"] = moved_on(item.raised.facts)
-        todos = sorted((t for t in now.todos(now.horizon) if t.item is item), key=lambda t: t.due)
+        todos = sorted((t for t in now.todos(now.horizon) if t.subject is item), key=lambda t: t.due)
         context["coming"] = [(t, link("task", request.garden.pk, t.task.key)) for t in todos[:6]]
     return render(request, "bench/batch.html", context, status=422 if refused else 200)
 
@@ -102,12 +102,12 @@ def _page(request: Any, refused: Refused | None, batch_id: int) -> HttpResponse:
 TOO_LATE = ("too_late", "late_unknown")
 
 
-def _too_late(one: Raised, today: date) -> bool:
+def _too_late(one: BatchFacts, today: date) -> bool:
     """Is the last useful day to sow it past?"""
     return today > one.dates.sow_closes or any(problem.code in TOO_LATE for problem in one.dates.problems)
 
 
-def _likely(raised: Raised | None) -> str:
+def _likely(raised: BatchFacts | None) -> str:
     """What is most likely to be written down next of a batch like this."""
     if raised is None or raised.facts.planted_on is not None:
         return "lost_outside"

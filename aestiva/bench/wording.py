@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from aestiva.frame import say
 from aestiva.frame.wording import Counted, Said, StageWords, StepWords
-from growing.bench.how import laying
+from growing.batch.facts import GoesTo
 from growing.bench.steps import Sowing
 from growing.crops import Crop
-from growing.steps import GoesTo, Task
+from growing.shelves.laying import laying
+from growing.steps import Task
 
 _TOGETHER = {
     "warmth": "{one} wants {high} at most, {other} {low} at least: no warmth does for both",

@@ -8,7 +8,7 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from aestiva.care.models import AirLook
-from aestiva.course.items import Item
+from aestiva.course.item import Item
 from aestiva.course.light import growth_of
 from aestiva.course.state import SeasonState
 from aestiva.gardens.models import Garden

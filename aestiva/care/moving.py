@@ -13,12 +13,13 @@ from aestiva.course.light import lights
 from aestiva.course.state import Item, SeasonState, Todo
 from aestiva.frame.wording import COURSE
 from aestiva.light.had_views import judged
+from growing.care.heat import COOL
 from growing.care.moving import Potting, Rescue, Signs, Surplus, rescue, surplus
-from growing.care.steps import carries_until, potting_of, root_signs
+from growing.care.steps import STEPS, carries_until, potting_of, root_signs
 from growing.care.water import LOOK_AT
 from growing.chain.course import AFTER_SOWING
 
-KINDS = ("thin", "prick", "pot", "fill", "pinch", "trim")
+KINDS = tuple(spec.kind for spec in STEPS if spec is not COOL)
 AFTER_CROWD = ("pricked", "thinned", "potted")  # from which the number kept is no accident of sowing
 
 
@@ -69,8 +70,8 @@ def rows(now: SeasonState) -> list[Row]:
     daily = thirsty_daily(the_round(now, bench))
     todos: dict[int, list[Todo]] = defaultdict(list)
     for todo in now.todos(now.horizon, KINDS):
-        if todo.item.batch is not None:
-            todos[todo.item.batch.pk].append(todo)
+        if todo.batch is not None:
+            todos[todo.batch.pk].append(todo)
     lit = lights(now)
     found = []
     for ask in asks(now):

@@ -82,7 +82,7 @@ def _shown(row: Row, now: SeasonState, units: str) -> dict[str, Any]:
         "svg": row_svg(row, now),
         "choices": [(n, name, leaf_figure(n)) for n, name in row.ask.choices],
         "heights": row.ask.heights(units),
-        "works": [(t, t.due <= now.today, STEPS[t.task.kind], how(t.task, t.item.crop, units)) for t in row.todos],
+        "works": [(t, t.due <= now.today, STEPS[t.task.kind], how(t.task, t.crop, units)) for t in row.todos],
         "ways": [(w, OVER[w.key], say.number(w.flats)) for w in row.over.ways] if row.over is not None else [],
     }
 
@@ -113,7 +113,7 @@ def done(request: Any, batch_id: int) -> HttpResponse:
     garden, post, today = request.garden, request.POST, clock.today(request.garden)
     batch, kind = batch_of(garden, batch_id), post.get("kind", "")
     now = load(garden, today, [batch.planting_id])
-    todo = next((t for t in now.todos(now.horizon, KINDS) if t.item.batch == batch and t.task.kind == kind), None)
+    todo = next((t for t in now.todos(now.horizon, KINDS) if t.batch == batch and t.task.kind == kind), None)
     if todo is None:
         raise Refused("kind", "there is nothing of that kind to do with them any more: look at the page again")
     count = typed_count(post["count"]) if post.get("count", "").strip() else None

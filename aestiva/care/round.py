@@ -16,7 +16,8 @@ from django.core.cache import cache
 from aestiva.bench.things import Bench, PartOf, Thing, grid, load_bench
 from aestiva.care.air import Air, airs
 from aestiva.care.models import PotLook, TrayLook
-from aestiva.course.light import Lit, lights, range_c
+from aestiva.course.item import Lit
+from aestiva.course.light import lights, range_c
 from aestiva.course.state import Item, SeasonState
 from aestiva.frame import say
 from aestiva.gardens import clock
@@ -26,9 +27,9 @@ from aestiva.season.models import Spot
 from growing.bench.cells import lopsided
 from growing.care.water import UNDER_LID_DAYS, USUAL_RH, WANTS, Look, Next, Tray, next_look, takes
 from growing.light.window import extraterrestrial
+from growing.place.kinds import SHELTERED
 
 MEMORY_DAYS = 30  # looks that speak of a tray's thirst
-OUTDOORS = ("porch", "frame", "tunnel")
 NOT_SAID = "place not said"
 MOIST = ("never dry", "even", "dry between")  # the one that wants it wettest speaks for a tray
 MINUTES_A_TRAY, MINUTES_TO_WATER = 0.3, 1.0  # of the round: estimates
@@ -364,7 +365,7 @@ def _cells(part: PartOf) -> int:
 def _evaporation(now: SeasonState, spot: Spot | None, mean: float | None) -> float | None:
     """What the air outdoors takes in a day [mm], by the usual range of temperatures (Hargreaves); None indoors, or where nobody knows."""
     wide = range_c(now, now.today)
-    if spot is None or spot.kind not in OUTDOORS or wide is None or mean is None:
+    if spot is None or spot.kind not in SHELTERED or wide is None or mean is None:
         return None
     above = extraterrestrial(now.garden.latitude, now.today)
     return max(0.2, 0.0023 * (mean + 17.8) * sqrt(wide) * above * MJ_A_MM)

@@ -9,14 +9,14 @@ from aestiva.care.actions import COMPLETE
 from aestiva.care.air import heats
 from aestiva.care.round import upkeep
 from aestiva.care.wording import WORDS
-from aestiva.course.placework import PlaceWork, ref_of
+from aestiva.course.placework import PlaceWork
 from aestiva.course.state import SeasonState
 from aestiva.gardens.providers import Record, Stage
 from growing.batch.kinds import EventKind, Fact, plain
 from growing.care.heat import COOL
 from growing.care.rules import RULES
 from growing.care.steps import STEPS
-from growing.steps import Task
+from growing.steps import Task, place_ref
 
 FED = EventKind("fed", {"n_mg_l": Fact("nitrogen", "mg/l", 0, 2000), "litres": Fact("litres", "l", 0, 1000)})
 TRIMMED = EventKind("trimmed", {"to_cm": Fact("back to", "cm", 1, 100)})
@@ -26,7 +26,7 @@ def places(now: SeasonState) -> list[PlaceWork]:
     """Places where something minds the heat that it had there lately."""
     found = []
     for spot, plants, name, why in heats(now):
-        key = f"{ref_of(spot)}.cool.{now.today:%Y%m%d}"
+        key = f"{place_ref(spot.pk)}.cool.{now.today:%Y%m%d}"
         task = Task(key, COOL, now.today, plants, "plants", why, 1, detail=name)
         found.append(PlaceWork(spot, plants, _from(task)))
     return found

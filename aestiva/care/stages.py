@@ -11,8 +11,8 @@ from aestiva.course.state import Item, SeasonState
 from aestiva.emergence.seedlings import Seedlings, leaves, seedlings, verdict
 from aestiva.frame import say
 from aestiva.frame.wording import COURSE
-from growing.bench.shelf import Growth
 from growing.chain.course import AFTER_SOWING
+from growing.shelves.shelf import Growth
 from growing.units import shown
 
 HEIGHTS = (0.5, 0.75, 1.0, 1.3, 1.7)  # times the height expected, to choose from

@@ -8,7 +8,7 @@ class CourseConfig(AppConfig):
     label = "course"
 
     def ready(self) -> None:
-        from aestiva.course.ground import ground_of
+        from aestiva.course.state import ground_of
         from aestiva.place.dating import ask_of_ground
 
         ask_of_ground(ground_of)

@@ -23,8 +23,8 @@ def write_done(
     write: Write, now: SeasonState, user: User | None, todo: Todo, on: date, today: date, count: int | None
 ) -> Batch | None:
     """Write that a task was done, fewer than all leave the rest open; returns the batch it made or is about."""
-    task, item, spec = todo.task, todo.item, todo.task.spec
-    check_day(item.batch, on, today)
+    task, spec = todo.task, todo.task.spec
+    check_day(todo.batch, on, today)
     if count is not None and count < 0:
         raise Refused("count", f"{count} cannot be: give 0 or more")
     if spec.parts and count == 0:
@@ -46,9 +46,9 @@ def write_done(
             mark.count_done = count if spec.at_once else (todo.part_done or 0) + count
     else:
         mark.count_done = (mark.count_done or 0) + (count or 0)
-    if item.batch is not None:
-        write.touch(item.batch)
-    done = Finished(write, task, item.planting, item.batch, on, today, count)
+    if todo.batch is not None:
+        write.touch(todo.batch)
+    done = Finished(write, task, todo.planting, todo.batch, on, today, count)
     writer = completion(task.kind)
     if writer is not None and (whole or not spec.at_once):
         writer(done)

@@ -3,21 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import TYPE_CHECKING
 
+from aestiva.course.facts import SeasonFacts
 from aestiva.course.items import items_of
-from aestiva.gardens import clock
-from aestiva.gardens.models import Garden
-from aestiva.place.dating import Dating, Ground
+from aestiva.place.dating import Dating
 from aestiva.place.ground import Free, free_from
 from aestiva.season.trouble import CANNOT
 from growing.chain.dates import PlantingDates
 
-if TYPE_CHECKING:
-    from aestiva.course.state import SeasonState
 
-
-def free_ground(now: SeasonState, dating: Dating) -> Mapping[int, Free]:
+def free_ground(now: SeasonFacts, dating: Dating) -> Mapping[int, Free]:
     """For plantings that follow another on its ground, from when it is free, and after which."""
     assert now.shared is not None
     shared = now.shared
@@ -33,15 +28,3 @@ def free_ground(now: SeasonState, dating: Dating) -> Mapping[int, Free]:
 
     ground = dating.shared_ground
     return free_from({pk: ground[pk] for pk in plantings if pk in ground}, dated)
-
-
-def ground_of(garden: Garden) -> Ground:
-    """The same for whoever has no season in hand: that of the garden on its day."""
-    from aestiva.course.state import load
-
-    def says(dating: Dating) -> Mapping[int, Free]:
-        now = load(garden, clock.today(garden), list(dating.shared_ground))
-        assert now.shared is not None
-        return free_ground(now, now.shared.dating)
-
-    return says

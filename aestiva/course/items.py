@@ -2,115 +2,32 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from datetime import date, timedelta
-from types import MappingProxyType
-from typing import TYPE_CHECKING, NamedTuple
 
-from aestiva.course.warmth import Had, Warmth
-from aestiva.place.dating import Dating
+from aestiva.course.facts import SeasonFacts
+from aestiva.course.item import Item, Shared
+from aestiva.course.warmth import Had
 from aestiva.season.crops import how_of
 from aestiva.season.models import Batch, Planting
-from aestiva.season.rows import SeasonRows
 from aestiva.season.trouble import CANNOT
-from aestiva.seeds.queries import had, seed_of
+from aestiva.seeds.queries import had
+from growing.batch.climb import ladder_ahead, stressed
+from growing.batch.facts import BatchFacts, hardens
 from growing.batch.history import BatchState, Sown, replay_planting
-from growing.chain.choice import Held
+from growing.batch.outlook import share_by_warmth
+from growing.batch.planned import sowing_of
 from growing.chain.course import Course, Facts, course, delayed_by_gates, delayed_by_hardening
 from growing.chain.dates import PlantingDates
-from growing.chain.leaves import Stage, out_later
+from growing.chain.leaves import out_later
 from growing.crops import Crop
-from growing.emergence.clock import Advance
-from growing.emergence.outlook import share_by_warmth
-from growing.hardening.ahead import Case, Door, ahead, limits_of, nights_out
-from growing.hardening.ladder import Ladder, LadderProgress, ladders, progress
-from growing.hardening.steps import ladder_ahead, stressed
-from growing.place.nights import Night
-from growing.seeds.planned import InHand, sowing_of
-from growing.seeds.sowing import How, NoCount, Seed, how_for
-from growing.seeds.viability import Germination
-from growing.steps import Raised, hardens
-
-if TYPE_CHECKING:
-    from aestiva.course.state import SeasonState
+from growing.ladders.ahead import Case, ahead, limits_of, nights_out
+from growing.ladders.ladder import Ladder, LadderProgress, progress
+from growing.seeds.clock import Advance
+from growing.seeds.sowing import NoCount, Seed
+from growing.seeds.viability import InHand
 
 
-USUAL_LADDER = "seven"
-
-
-class Item(NamedTuple):
-    """One planting or batch of the season: its rows, and the rules' view of it."""
-
-    planting: Planting
-    batch: Batch | None
-    crop: Crop
-    raised: Raised
-    spot_code: str  # where it stands; for a planting not yet sown, where it will grow
-    grows_at: str
-
-    @property
-    def batch_pk(self) -> int:
-        """The key of its batch; of an item that has one."""
-        assert self.batch is not None
-        return self.batch.pk
-
-    @property
-    def name(self) -> str:
-        return self.crop.name
-
-    @property
-    def variety(self) -> str:
-        return self.planting.variety
-
-    @property
-    def full_name(self) -> str:
-        """The crop with its variety, if one was given."""
-        return f"{self.name} {self.variety}".strip()
-
-
-class Shared(NamedTuple):
-    """What all items share."""
-
-    dating: Dating
-    today: date
-    rows: SeasonRows
-    nights: tuple[Night, ...]
-    shift_c: float
-    garden_ladder: str
-    known: dict[int, Germination]
-    seeds: dict[tuple[Crop, int, int], Seed]  # by crop, lot and warmth, as far as they were asked for
-    hows: dict[tuple[Crop, str, str, int | None], How]  # by crop and what was said
-    warmth: Warmth
-    stages: Mapping[int, Stage] = MappingProxyType({})  # how far those are of which somebody saw the leaves, by batch
-    held: Mapping[int, Held] = MappingProxyType({})  # what holds those back today that are about to go out, by batch
-    door: Door = Door()
-    own: Mapping[str, Ladder] = MappingProxyType({})  # the garden's own ladders, by key
-
-    def ladder(self, crop: Crop, batch: Batch | None = None) -> Ladder:
-        """The ladder its plants climb: the one chosen for them, the crop's own way, or the garden's."""
-        way = crop.word("ladder_way")
-        key = (batch.ladder if batch is not None else "") or (self.garden_ladder if way == "garden" else way)
-        return self.own.get(key) or ladders().get(key) or ladders()[USUAL_LADDER]
-
-    def how(self, crop: Crop, batch: Batch) -> How:
-        """The way a batch was sown; what was not said then was as usual for the crop, whatever is chosen by now."""
-        key = (crop, batch.sown_in, batch.surplus, batch.per_cell)
-        if key not in self.hows:
-            self.hows[key] = how_for(crop, batch.sown_in, batch.surplus or "usual", batch.per_cell)
-        return self.hows[key]
-
-    def seed(self, crop: Crop, lot_id: int | None, temperature_c: float | None = None) -> Seed | None:
-        """What a lot will do at that warmth, None: the crop's own; without a lot fresh seed, or None where no warmth is known."""
-        known = None if lot_id is None else self.known.get(lot_id)
-        if known is None and temperature_c is None:
-            return None
-        key = (crop, lot_id or 0, -1 if temperature_c is None else round(temperature_c * 2))
-        if key not in self.seeds:
-            self.seeds[key] = seed_of(crop, known, temperature_c)
-        return self.seeds[key]
-
-
-def items_of(planting: Planting, crop: Crop, at: Shared, found: SeasonState) -> list[Item]:
+def items_of(planting: Planting, crop: Crop, at: Shared, found: SeasonFacts) -> list[Item]:
     """One planting as the rules see it: its living batches, and itself while something is still to be sown for it."""
     batches = at.rows.batches.get(planting.pk, [])
     living = [b for b in batches if b.failed_on is None]
@@ -170,7 +87,7 @@ def _open_item(planting: Planting, crop: Crop, at: Shared, failed: int, begun: b
     how, lot, room = how_of(planting, crop), dating.lot(planting), dating.room(planting)
     warmth = None if room is None else room.germinates_c(dates.sow_on)
     speed = dating.speed_of(planting, crop, dates.sow_on, warmth)
-    raised = Raised(
+    raised = BatchFacts(
         ref=f"p{planting.pk}",
         crop=crop,
         wanted=planting.wanted,
@@ -200,7 +117,7 @@ def _open_item(planting: Planting, crop: Crop, at: Shared, failed: int, begun: b
     return Item(planting, None, crop, raised, grows_at, grows_at)
 
 
-def _places_wanted(raised: Raised) -> int:
+def _places_wanted(raised: BatchFacts) -> int:
     """Cells, blocks or seeds that the whole sowing takes; as many as plants where the seed gives no count."""
     try:
         return sowing_of(raised).places
@@ -229,7 +146,7 @@ def _batch_item(
         path = dating.path(planting)
         return course(crop, dates, ladder, facts, how, speed, climbs, path, clock, stage, hardens_for)
 
-    raised = Raised(
+    raised = BatchFacts(
         ref=f"b{batch.pk}",
         crop=crop,
         wanted=state.wanted,

@@ -10,19 +10,18 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from datetime import date
-from typing import TYPE_CHECKING, Any
+from typing import Any, TypeVar
 
 from django.core.signals import request_finished, request_started
 
+from aestiva.course.facts import SeasonFacts
 from aestiva.frame.cache import emptied
 from aestiva.gardens.kept import kept_key
 from aestiva.gardens.models import Garden
 
-if TYPE_CHECKING:
-    from aestiva.course.state import SeasonState
-
 MOST = 8  # seasons that a process keeps
-_seasons: OrderedDict[tuple[str, str], SeasonState] = OrderedDict()
+_seasons: OrderedDict[tuple[str, str], SeasonFacts] = OrderedDict()
+S = TypeVar("S", bound=SeasonFacts)
 _lock = threading.Lock()
 _local = threading.local()  # reads: does the request that this thread serves only read?
 
@@ -39,7 +38,7 @@ request_started.connect(begin, dispatch_uid="seasons kept begin")
 request_finished.connect(end, dispatch_uid="seasons kept end")
 
 
-def at_hand(garden: Garden, today: date) -> SeasonState | None:
+def at_hand(garden: Garden, today: date, kind: type[S]) -> S | None:
     """The garden's season on a day as another page read it; None where none did, or where this request may change it."""
     if not _reads():
         return None
@@ -47,10 +46,11 @@ def at_hand(garden: Garden, today: date) -> SeasonState | None:
     with _lock:
         if key in _seasons:
             _seasons.move_to_end(key)
-        return _seasons.get(key)
+        found = _seasons.get(key)
+        return found if isinstance(found, kind) else None
 
 
-def keep(garden: Garden, today: date, found: SeasonState) -> SeasonState:
+def keep(garden: Garden, today: date, found: S) -> S:
     """The same season, for the pages that follow this one."""
     if _reads():
         with _lock:

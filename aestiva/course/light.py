@@ -10,15 +10,14 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from datetime import date, timedelta
 from functools import lru_cache
-from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
-from aestiva.course.items import Item
+from aestiva.course.facts import SeasonFacts
+from aestiva.course.item import Item, Lit
 from aestiva.season.lamps import Rig, rigs_of
 from aestiva.season.models import Spot
-from growing.bench.shelf import LEAF_DAYS, TALLEST, Growth, growth
 from growing.chain.leaves import Seen, Stage, behind
 from growing.chain.roomwarmth import factor
 from growing.crops import Crop
@@ -26,9 +25,7 @@ from growing.light.had import FURTHEST_CM, STEP_CM, Places, Stays, live, ways
 from growing.light.plane import Hung, Sides, cells, ppfd
 from growing.light.shelf import Setting
 from growing.light.window import UNDER, outdoors, sill
-
-if TYPE_CHECKING:
-    from aestiva.course.state import SeasonState
+from growing.shelves.shelf import LEAF_DAYS, TALLEST, Growth, growth
 
 DEPTH_CM = 6.0  # of what they stand in: estimate
 LONGEST_DAYS = 150  # that a batch is followed
@@ -36,33 +33,6 @@ NOWHERE, DARK = -1, 0
 DISTANCES = np.array([0.5, 1, 1.5, 2, 3, 4, 5, 6, 8, 10, 12, 15, 18, 22, 26, 30, 36, 44, 54, 66, 80, 100, FURTHEST_CM])
 SAMPLED_CM = 8.0
 WEEK = 7
-
-
-class Lit(NamedTuple):
-    """What one batch had and became by it: growth today, days in want of light; DLI by day from `start` (NaN: nobody knows), of those the
-    days up in the dark; how much warmer than it likes; true leaves that the last day brought."""
-
-    growth: Growth
-    want_days: float
-    start: date
-    dli: NDArray[np.float32]
-    dark_days: int
-    warm_c: float
-    leaves_a_day: float = 0.0
-
-    @property
-    def known(self) -> bool:
-        return bool(np.isfinite(self.dli).any())
-
-    @property
-    def mean(self) -> float | None:
-        """Of the days that are known [mol m⁻² d⁻¹]; None: of none."""
-        return float(np.nanmean(self.dli)) if self.known else None
-
-    @property
-    def last(self) -> float | None:
-        """Of the last day."""
-        return float(self.dli[-1]) if len(self.dli) and np.isfinite(self.dli[-1]) else None
 
 
 @lru_cache(maxsize=1024)
@@ -87,7 +57,7 @@ def table_of(rig: Rig, day: date) -> NDArray[np.float64]:
     return found
 
 
-def range_c(now: SeasonState, day: date) -> float | None:
+def range_c(now: SeasonFacts, day: date) -> float | None:
     """How far the day's temperatures lie apart at this time of the year [°C]; None where nobody knows."""
     normals = now.place.normals
     if normals is None:
@@ -98,7 +68,7 @@ def range_c(now: SeasonState, day: date) -> float | None:
     return float(2 * (normals.day_c[k] - normals.night_c[k]))
 
 
-def daylight(now: SeasonState, spot: Spot, day: date) -> float | None:
+def daylight(now: SeasonFacts, spot: Spot, day: date) -> float | None:
     """DLI in a place without a lamp on a usual day; None where nobody knows how light it is there."""
     latitude = now.garden.latitude
     if spot.kind in UNDER:
@@ -110,7 +80,7 @@ def daylight(now: SeasonState, spot: Spot, day: date) -> float | None:
     return None
 
 
-def light_of(now: SeasonState, items: Iterable[Item] | None = None) -> dict[int, Lit]:
+def light_of(now: SeasonFacts, items: Iterable[Item] | None = None) -> dict[int, Lit]:
     """Every batch that is up and not in the ground, by its key; nothing where no place has light that is known and nobody looked."""
     assert now.shared is not None
     here = [
@@ -181,7 +151,7 @@ def _in_the_dark(item: Item, up: date, today: date) -> int:
     return 0 if lamp is None else max(0, (min(lamp, today) - up).days)
 
 
-def _lit_spots(now: SeasonState, spots: Mapping[int, Spot]) -> dict[int, Spot]:
+def _lit_spots(now: SeasonFacts, spots: Mapping[int, Spot]) -> dict[int, Spot]:
     """By place the one that lights it: itself, or what carries it."""
     assert now.shared is not None
     found = {}
@@ -192,7 +162,7 @@ def _lit_spots(now: SeasonState, spots: Mapping[int, Spot]) -> dict[int, Spot]:
 
 
 def _places(
-    now: SeasonState, lit: Mapping[int, Spot], rigs: Mapping[int, Rig], start: date, days: int
+    now: SeasonFacts, lit: Mapping[int, Spot], rigs: Mapping[int, Rig], start: date, days: int
 ) -> tuple[dict[int, int], Places]:
     """What the places give day by day; the first of them is the dark.  By place its number; what nobody knows is none of them."""
     index: dict[int, int] = {}
@@ -243,7 +213,7 @@ def _of(setting: Setting) -> tuple[float, float, float]:
     return (setting.left_cm + setting.right_cm) / 2, setting.timer.hours, setting.per_cent / 100
 
 
-def looks_of(now: SeasonState, items: Iterable[Item]) -> dict[int, list[Seen]]:
+def looks_of(now: SeasonFacts, items: Iterable[Item]) -> dict[int, list[Seen]]:
     """What was seen of the leaves of batches, in order; of plants that came from another batch also what was seen of it until then."""
     own = now.rows.looks
     if not own:
@@ -274,7 +244,7 @@ def _seen(
     return found
 
 
-def stages_of(now: SeasonState, items: Iterable[Item]) -> dict[int, Stage]:
+def stages_of(now: SeasonFacts, items: Iterable[Item]) -> dict[int, Stage]:
     """How far those are of which somebody saw the leaves, and are not planted out: by the light and warmth that they had since."""
     here = [i for i in items if i.batch is not None and i.raised.facts.planted_on is None]
     looks = looks_of(now, here)
@@ -312,7 +282,7 @@ def growth_of(item: Item | None, day: date, lit: Mapping[int, Lit] | None = None
     return Growth(min(most, now.height_cm + days * now.cm_a_day), now.cm_a_day, now.leaves + days / each)
 
 
-def lights(now: SeasonState) -> dict[int, Lit]:
+def lights(now: SeasonFacts) -> dict[int, Lit]:
     """The light of all its batches, reckoned once."""
     if now.lit is None:
         now.lit = light_of(now)

@@ -5,29 +5,16 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable
 from datetime import date
-from typing import TYPE_CHECKING, NamedTuple
 
-from aestiva.course.warmth import Had
+from aestiva.course.facts import SeasonFacts
+from aestiva.course.item import Item, Outlook
 from aestiva.season.models import BatchEvent
-from growing.emergence.outlook import Seen, beside, case_of, first_of, pace_of, under_the_mix
-from growing.emergence.posterior import Lifted
-from growing.emergence.verdict import Case, Verdict, verdicts
-
-if TYPE_CHECKING:
-    from aestiva.course.state import Item, SeasonState
+from growing.batch.outlook import Seen, beside, case_of, first_of, pace_of, under_the_mix
+from growing.batch.posterior import Lifted
+from growing.batch.verdict import verdicts
 
 
-class Outlook(NamedTuple):
-    """One batch: the warmth it had, what is known and said of it, and the counts, rising."""
-
-    item: Item
-    had: Had
-    case: Case
-    verdict: Verdict
-    counts: tuple[tuple[date, int], ...]
-
-
-def look_over(now: SeasonState) -> dict[int, Outlook]:
+def look_over(now: SeasonFacts) -> dict[int, Outlook]:
     """All of them by batch, found once; each item is told its verdict."""
     if now.outlooks is not None:
         return now.outlooks
@@ -45,7 +32,7 @@ def look_over(now: SeasonState) -> dict[int, Outlook]:
     return now.outlooks
 
 
-def _judge(now: SeasonState, items: list[Item], seen: list[Seen]) -> None:
+def _judge(now: SeasonFacts, items: list[Item], seen: list[Seen]) -> None:
     """The verdict on each, told to its item."""
     assert now.outlooks is not None
     cases = [case_of(item.raised, now.today, one) for item, one in zip(items, seen, strict=True)]
@@ -56,12 +43,12 @@ def _judge(now: SeasonState, items: list[Item], seen: list[Seen]) -> None:
         now.outlooks[item.batch.pk] = Outlook(item, now.warm[item.batch.pk], case, verdict, one.counts)
 
 
-def _again(now: SeasonState) -> dict[int, tuple[int, date]]:
+def _again(now: SeasonFacts) -> dict[int, tuple[int, date]]:
     """Batches sown in the empty cells of another: that one, and the day."""
     return {link.child: (link.parent, link.on) for link in now.rows.links if link.count == 0}
 
 
-def _over(now: SeasonState, item: Item, again: dict[int, tuple[int, date]], seen: Seen) -> Seen:
+def _over(now: SeasonFacts, item: Item, again: dict[int, tuple[int, date]], seen: Seen) -> Seen:
     """What comes up in its cells may be the seed that was there before."""
     assert item.batch is not None and now.outlooks is not None
     parent, on = again[item.batch.pk]
@@ -72,7 +59,7 @@ def _over(now: SeasonState, item: Item, again: dict[int, tuple[int, date]], seen
     return seen._replace(first=first_of(before.case, before.verdict, before.had.of, before.had.start, on, days))
 
 
-def _seen(now: SeasonState, item: Item, lifts: dict[int, tuple[date, Lifted]]) -> Seen:
+def _seen(now: SeasonFacts, item: Item, lifts: dict[int, tuple[date, Lifted]]) -> Seen:
     """What was counted, each day's last, never falling; what was found on lifting; how old its packet is."""
     assert item.batch is not None
     counts: dict[date, int] = {}
@@ -92,7 +79,7 @@ def _seen(now: SeasonState, item: Item, lifts: dict[int, tuple[date, Lifted]]) -
     )
 
 
-def _paces(now: SeasonState, crops: set[str]) -> dict[tuple[str, bool], float]:
+def _paces(now: SeasonFacts, crops: set[str]) -> dict[tuple[str, bool], float]:
     """How much faster or slower than the table seed of a crop was here this season: where the clock stood when half were up, in
     measured warmth and in assumed."""
     at: dict[tuple[str, bool], list[float]] = defaultdict(list)
@@ -109,7 +96,7 @@ def _paces(now: SeasonState, crops: set[str]) -> dict[tuple[str, bool], float]:
     return {key: pace_of(clocks) for key, clocks in at.items()}
 
 
-def _lifted(now: SeasonState, batches: Iterable[int]) -> dict[int, tuple[date, Lifted]]:
+def _lifted(now: SeasonFacts, batches: Iterable[int]) -> dict[int, tuple[date, Lifted]]:
     """What was found on lifting some, all together, and the last day of it."""
     looked = [pk for pk in batches if any(event[0] == "lifted" for event in now.rows.events.get(pk, ()))]
     found: dict[int, tuple[date, Lifted]] = {}

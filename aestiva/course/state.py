@@ -2,61 +2,98 @@
 
 from __future__ import annotations
 
-import logging
 from collections import defaultdict
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from copy import copy
 from dataclasses import dataclass, field
-from datetime import date, timedelta
-from typing import NamedTuple, cast
+from datetime import date
+from typing import NamedTuple
 
 from aestiva.course.door import door_of, own_ladders
+from aestiva.course.facts import HORIZON as HORIZON
+from aestiva.course.facts import SeasonFacts
 from aestiva.course.ground import free_ground
-from aestiva.course.items import Item as Item
-from aestiva.course.items import Shared, items_of
+from aestiva.course.item import Item as Item
+from aestiva.course.item import Shared
+from aestiva.course.items import items_of
 from aestiva.course.kept import at_hand, keep
-from aestiva.course.light import Lit, stages_of
-from aestiva.course.outlook import Outlook, look_over
+from aestiva.course.light import stages_of
+from aestiva.course.outlook import look_over
 from aestiva.course.placework import PlaceWork, place_work
-from aestiva.course.warmth import Had, Warmth
+from aestiva.course.warmth import Warmth
 from aestiva.frame.wording import task_name
+from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
-from aestiva.gardens.providers import link, stages, steps, steps_of_key
-from aestiva.place.dating import Dating, lots_of
-from aestiva.place.ground import beside, shared_ground
+from aestiva.gardens.providers import stages, steps, steps_of_key
+from aestiva.place.dating import Dating, Ground, lots_of
+from aestiva.place.ground import Free, beside, shared_ground
 from aestiva.place.queries import frost_of, nights, place_year
 from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, Lot, Planting
 from aestiva.season.rows import SeasonRows, season_rows
-from aestiva.season.trouble import CANNOT, Trouble, words_of
+from aestiva.season.trouble import CANNOT
 from aestiva.seeds.queries import seeds_known, sowings_of, tests_of
-from growing.batch.ledger import LedgerError
-from growing.chain.choice import Held
-from growing.chain.dates import PlantingDates
-from growing.place.nights import Night
+from growing.batch.facts import BatchFacts
+from growing.crops import Crop
 from growing.place.year import PlaceYear
-from growing.seeds.viability import Germination
-from growing.steps import StepSpec, Task, derive, minutes_together
-
-log = logging.getLogger("aestiva.season")
-HORIZON = timedelta(days=1200)  # no task lies further from its season's beginning, or from today
+from growing.steps import PlaceFacts, StepSpec, Task, TaskRef, derive, minutes_together
+from growing.waiting import waits
+from growing.working import Working
 
 
 class Todo(NamedTuple):
-    """A derived task with what the grower said about it."""
+    """A derived task with what the grower said about it; subject: the planting or batch that it is of, or the place."""
 
     task: Task
-    item: Item
+    subject: Item | PlaceWork
     due: date
     moved: bool
     part_done: int | None
 
     @property
+    def item(self) -> Item:
+        """The planting or batch; of work that is of one.  Raises TypeError for the work of a place."""
+        if not isinstance(self.subject, Item):
+            raise TypeError(f"{self.task.key} is work of a place")
+        return self.subject
+
+    @property
+    def planting(self) -> Planting | None:
+        """None where it is the work of a place."""
+        return self.subject.planting if isinstance(self.subject, Item) else None
+
+    @property
+    def batch(self) -> Batch | None:
+        """None where nothing is sown yet, and for the work of a place."""
+        return self.subject.batch if isinstance(self.subject, Item) else None
+
+    @property
+    def crop(self) -> Crop | None:
+        """None for the work of a place."""
+        return self.subject.crop if isinstance(self.subject, Item) else None
+
+    @property
+    def variety(self) -> str:
+        return self.subject.variety if isinstance(self.subject, Item) else ""
+
+    @property
+    def spot_code(self) -> str:
+        """Where it stands, or will grow; "" where the work is a place's, which is its name."""
+        return self.subject.spot_code if isinstance(self.subject, Item) else ""
+
+    @property
+    def facts(self) -> BatchFacts | PlaceFacts:
+        """What the rules see of it."""
+        return self.subject.raised if isinstance(self.subject, Item) else self.subject.facts
+
+    def waits(self, today: date) -> Working | None:
+        """A day's delay from a day on in plants, with its arithmetic; None where its stage says nothing of it."""
+        return waits(self.task, self.facts, today)
+
+    @property
     def name(self) -> str:
         """What it counts, for this crop."""
-        if self.item.batch is None and self.item.crop is None:  # work of a place
-            return task_name(self.task)
-        return task_name(self.task, self.item.crop.word("starts"))
+        return task_name(self.task) if self.crop is None else task_name(self.task, self.crop.word("starts"))
 
     @property
     def together(self) -> object:
@@ -85,65 +122,11 @@ def minutes_of(todos: Iterable[Todo]) -> int:
 
 
 @dataclass(slots=True)
-class SeasonState:
-    """One garden's season on one day."""
+class SeasonState(SeasonFacts):
+    """One garden's season on one day, and what is to be done in it."""
 
-    garden: Garden
-    today: date
-    place: PlaceYear
-    crops: Crops
-    items: list[Item]
-    rows: SeasonRows
-    nights: tuple[Night, ...]
-    shift_c: float = 0.0
-    lots: dict[int, Lot] = field(default_factory=dict)
-    known: dict[int, Germination] = field(default_factory=dict)
-    troubles: list[Trouble] = field(default_factory=list)
-    shared: Shared | None = None
-    held: dict[int, Held] = field(default_factory=dict)  # of each batch at the gates, what holds it back today
-    warm: dict[int, Had] = field(default_factory=dict)  # of each batch under the mix
-    lit: dict[int, Lit] | None = None  # the light that each batch had, once somebody asked
-    outlooks: dict[int, Outlook] | None = None  # of the same, once somebody asked
-    whole: bool = True  # not only some plantings
     derived: dict[date, list[Todo]] = field(default_factory=dict)  # all that is due by a day, once somebody asked
     places: list[PlaceWork] | None = None  # the work of places, once somebody asked
-    paces: dict[tuple[str, bool], float] | None = (
-        None  # log of the speed that the garden's own sowings had, by crop and measured
-    )
-
-    @property
-    def horizon(self) -> date:
-        """The day until which every task of the season falls due."""
-        return max(self.today, date(self.place.year, 1, 1)) + HORIZON
-
-    @property
-    def night(self) -> Night | None:
-        """The coming night; None where no forecast reaches it."""
-        return next((night for night in self.nights if night.day == self.today), None)
-
-    def dates(self) -> dict[int, PlantingDates]:
-        """The dates of each planting as they stand today, those of its first batch where it has several."""
-        found: dict[int, PlantingDates] = {}
-        for item in self.items:
-            found.setdefault(item.planting.pk, item.raised.dates)
-        return found
-
-    def set_out(self) -> dict[int, int | None]:
-        """Plants that were set out and stand, by planting; None: none were set out yet."""
-        found: dict[int, int | None] = {}
-        for pk, batches in self.rows.batches.items():
-            events = (e for b in batches for e in self.rows.events.get(b.pk, ()))
-            found[pk] = 0 if any(kind == "planted" for kind, *_ in events) else None
-        for item in self.items:
-            there = item.raised.accounts
-            if there is not None and there.outdoors:
-                found[item.planting.pk] = (found.get(item.planting.pk) or 0) + there.outdoors
-        return found
-
-    def name_of(self, planting: Planting) -> str:
-        """The crop's name; its key where nobody knows it any more."""
-        key = planting.crop_key
-        return self.crops.plain(key).name if key in self.crops else key.replace("_", " ")
 
     def todos(self, until: date, kinds: Collection[str] | None = None) -> list[Todo]:
         """Open tasks due by `until`, in the order of work and then of days.  kinds: only those; None: all.  Derived once."""
@@ -180,23 +163,19 @@ class SeasonState:
             return []
         if self.places is None:
             self.places = place_work(self)
-        found = [self._marked(task, cast(Item, work)) for work in self.places for task in work.due(until)]
+        found = [self._marked(task, work) for work in self.places for task in work.due(until)]
         return [todo for todo in found if todo is not None and todo.due <= until]
-
-    def item_of(self, batch: int) -> Item | None:
-        """What the rules see of a batch; None where it is not of this season, or was given up."""
-        return next((item for item in self.items if item.batch is not None and item.batch.pk == batch), None)
 
     def find(self, key: str) -> Todo | None:
         """The open task of that key, however far ahead; only the step that it names is asked."""
-        ref, word, ordinal = ([*key.split(".", 2), "", ""])[:3]
-        if ref.startswith("s"):
+        asked = TaskRef.of(key)
+        if asked is None:
+            return None
+        if asked.subject == "place":
             season = self if self.whole else load(self.garden, self.today)
             return next((todo for todo in season._of_places(self.horizon) if todo.task.key == key), None)
-        for item in self.items:
-            if item.raised.ref == ref:
-                return self._find(item, word, ordinal)
-        return None
+        item = next((item for item in self.items if item.subject == asked[:2]), None)
+        return None if item is None else self._find(item, asked.word, asked.ordinal)
 
     def _find(self, item: Item, word: str, ordinal: str) -> Todo | None:
         try:
@@ -218,27 +197,16 @@ class SeasonState:
             self.trouble(item.planting, item.batch, error)
             return []
 
-    def trouble(self, planting: Planting, batch: Batch | None, error: Exception) -> None:
-        """Note what cannot be said, once."""
-        name = f"{self.name_of(planting)} {planting.variety}".strip()
-        pk, kind = (planting.pk, "planting") if batch is None else (batch.pk, "batch")
-        address = link(kind, self.garden.pk, pk)
-        found = Trouble(name, words_of(error), address, None if batch is None else batch.pk)
-        if found not in self.troubles:
-            if not isinstance(error, LedgerError):
-                log.warning("%s %s cannot be reckoned with", kind, pk, exc_info=error)
-            self.troubles.append(found)
-
-    def _marked(self, task: Task, item: Item) -> Todo | None:
+    def _marked(self, task: Task, subject: Item | PlaceWork) -> Todo | None:
         mark = self.rows.marks.get(task.key)
         if mark is None:
-            return Todo(task, item, task.due, False, None)
+            return Todo(task, subject, task.due, False, None)
         if mark.done_on is not None or mark.skipped_on is not None:
             return None
         due = task.due if mark.moved_to is None else max(mark.moved_to, task.due)  # put off: not before that day
         if mark.count_done and task.spec.at_once and task.count is not None:
             task = task._replace(count=max(0, task.count - mark.count_done), total=task.count)
-        return Todo(task, item, due, mark.moved_to is not None, mark.count_done)
+        return Todo(task, subject, due, mark.moved_to is not None, mark.count_done)
 
 
 def load(
@@ -256,7 +224,7 @@ def load(
     they are in hand.
     """
     plain = place is None and like is None and rows is None
-    if plain and (like := at_hand(garden, today)) is not None and plantings is None:
+    if plain and (like := at_hand(garden, today, SeasonState)) is not None and plantings is None:
         return like
     if like is not None:
         place, crops, lots, ahead, shift = place or like.place, like.crops, like.lots, like.nights, like.shift_c
@@ -376,3 +344,14 @@ def moved(now: SeasonState, chosen: Mapping[int, date | None]) -> list[Moved]:
             if item.batch is None and (pk in instead or item.raised.dates != plain[pk].raised.dates):
                 found.append(Moved(plain[pk], item))
     return found
+
+
+def ground_of(garden: Garden) -> Ground:
+    """The same for whoever has no season in hand: that of the garden on its day."""
+
+    def says(dating: Dating) -> Mapping[int, Free]:
+        now = load(garden, clock.today(garden), list(dating.shared_ground))
+        assert now.shared is not None
+        return free_ground(now, now.shared.dating)
+
+    return says

@@ -17,13 +17,13 @@ from aestiva.gardens.models import Garden
 from aestiva.place.dating import Dating
 from aestiva.season.models import Batch, Planting, WarmReading
 from aestiva.season.rows import SeasonRows, Stood
+from growing.batch.outlook import FIRST_DAYS, MOVED_ON
 from growing.chain.course import LONGEST_WAIT_DAYS
 from growing.crops import Crop
-from growing.emergence.clock import HOURS, Advance, curve, day_between, day_by_one, rates
-from growing.emergence.outlook import FIRST_DAYS, MOVED_ON
-from growing.emergence.thermal_time import share_points
+from growing.seeds.clock import HOURS, Advance, curve, day_between, day_by_one, rates
+from growing.seeds.thermal_time import share_points
 
-ASSUMED, ONE, RANGE, PROBE = range(4)  # as in growing.emergence.clock.SOURCES
+ASSUMED, ONE, RANGE, PROBE = range(4)  # as in growing.seeds.clock.SOURCES
 NOON = 12  # the hour at which a day's looks are taken to be, and at which it is sown
 MANY_A_DAY = 4  # readings from which a day is drawn through them
 SPIKE_C = 15.0  # away from both its neighbours: a slip of the probe

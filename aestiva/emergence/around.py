@@ -7,22 +7,22 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from aestiva.bench.ahead import look_ahead
-from aestiva.bench.elsewhere import COLD, HARDY, bears
+from aestiva.bench.elsewhere import HARDY, bears
 from aestiva.bench.stays import zone_of
 from aestiva.bench.things import load_bench
 from aestiva.course.state import Item, SeasonState
 from aestiva.emergence.coming import Coming
 from aestiva.frame import say
 from aestiva.season.models import CellRun, Spot
-from growing.emergence.thermal_time import relative_share
+from growing.batch.verdict import until
 from growing.emergence.triggers import KINDS, Offer, Trigger, offer, triggers
-from growing.emergence.verdict import until
+from growing.place.kinds import SHELTERED, SURFACES
+from growing.seeds.thermal_time import relative_share
 
 WORDS = {
     "lamp": "Lamp on", "paper": "Paper off", "vents": "Vents open", "ajar": "Lid ajar", "lid": "Lid away", "mat": "Mat off",
     "below": "Water from below",
 }  # fmt: skip
-GROWS = ("shelf", "sill", "mat", "porch", "frame", "tunnel")
 AHEAD_DAYS = 10
 MARGIN_C = 2.0  # over what damages it, of a night of the forecast: estimate
 WORTH_SETTING_C = 2.0  # from what it likes, from which a thermostat is worth setting
@@ -104,7 +104,7 @@ def grounds(now: SeasonState, item: Item) -> list[Ground]:
         if (stay := ahead.stays[p.stay]).batch == item.batch.pk and stay.since <= last.toordinal()
     }  # it may have been given a place there already
     found = []
-    for spot in Spot.objects.filter(garden=now.garden, kind__in=GROWS).order_by("order", "code"):
+    for spot in Spot.objects.filter(garden=now.garden, kind__in=SURFACES).order_by("order", "code"):
         place = held.get(spot.pk)
         free = None if place is None else ahead.free(place, now.today, last) + own.get(spot.pk, 0.0)
         here = spot.code == item.spot_code
@@ -139,7 +139,7 @@ def places(now: SeasonState, item: Item, one: Coming | None) -> list[Place]:
 def stands(now: SeasonState, item: Item, spot: Spot) -> bool:
     """May it stand there?  Indoors anything; in a porch, frame or tunnel what the usual coldest night of the next two weeks, and every
     night of the forecast, spares."""
-    if zone_of(spot) not in COLD:
+    if zone_of(spot) not in SHELTERED:
         return True
     least = item.crop.number("damage_c") + MARGIN_C
     told = [n.tmin_c + now.shift_c for n in now.nights]

@@ -36,7 +36,7 @@ def boxes(now: SeasonState) -> list[Box]:
         return []
     first: dict[int, Todo] = {}
     for todo in now.todos(now.horizon, (BOX_LOOK.kind, BOX_AIR.kind, LOOK.kind)):
-        pk = None if todo.item.batch is None else todo.item.batch.pk
+        pk = None if todo.batch is None else todo.batch.pk
         if pk is not None and (pk not in first or todo.due < first[pk].due):
             first[pk] = todo
     found = [_box(i, first.get(i.batch_pk), now.today) for i in here]

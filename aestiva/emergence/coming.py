@@ -14,10 +14,10 @@ from numpy.typing import NDArray
 from aestiva.course.outlook import look_over
 from aestiva.course.state import Item, SeasonState
 from aestiva.course.warmth import Had
-from growing.emergence.clock import share_up
-from growing.emergence.posterior import SPEED_SD
+from growing.batch.posterior import SPEED_SD
+from growing.batch.verdict import CHECK_X, ENDS_X, Case, Verdict
 from growing.emergence.triggers import triggers
-from growing.emergence.verdict import CHECK_X, ENDS_X, Case, Verdict
+from growing.seeds.clock import share_up
 
 AHEAD_DAYS = 16
 BAND = 1.28  # of the speed's spread on each side: eight in ten

@@ -10,8 +10,8 @@ from aestiva.course.warmth import ASSUMED
 from aestiva.emergence.coming import Coming
 from aestiva.emergence.words import tone, verdict_lines
 from aestiva.frame import say
-from growing.emergence.clock import HOURS
 from growing.emergence.triggers import triggers
+from growing.seeds.clock import HOURS
 
 WIDTH, ROW, TOP, LEFT, RIGHT = 720, 92, 26, 160, 548
 GROUND, HIGH, BAND = 58, 44.0, 9.0

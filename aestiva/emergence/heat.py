@@ -12,7 +12,7 @@ from aestiva.emergence.coming import Coming
 from aestiva.frame import say, wording
 from aestiva.season.models import Spot
 from growing.emergence.alarms import Alarm, Setting, Site, Sown, alarms, setting
-from growing.emergence.clock import HOURS
+from growing.seeds.clock import HOURS
 
 OVER_C = 1.0  # of what suits, that a setting may be off before it is said
 HEATS = ("mat", "thermostat")

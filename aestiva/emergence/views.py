@@ -32,9 +32,9 @@ from aestiva.season.actions import add_event, typed_count
 from aestiva.season.models import Batch, BatchEvent, CellRun, Spot
 from aestiva.season.places import stand, where
 from aestiva.seeds.queries import had
+from growing.batch.verdict import reasons
 from growing.bench.steps import Sowing
 from growing.emergence.triggers import KINDS
-from growing.emergence.verdict import reasons
 from growing.units import shown
 
 MOST_DRAWN, MOST_LISTED = 8, 20

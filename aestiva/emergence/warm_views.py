@@ -26,8 +26,8 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.place.actions import keep_readings
 from aestiva.place.filewords import problem_words
 from aestiva.season.models import Spot, WarmReading
-from growing.emergence.clock import SOURCES
 from growing.place.soilsheet import soil_unpacked
+from growing.seeds.clock import SOURCES
 
 LOG = "mix"
 USUAL_HOUR = 8.0  # at which a thermometer is read

@@ -9,8 +9,8 @@ from typing import NamedTuple
 from aestiva.emergence.coming import Coming
 from aestiva.emergence.heat import Heat, said
 from aestiva.frame import say
-from growing.emergence.verdict import REASONS as WHY
-from growing.emergence.verdict import looks_a_day
+from growing.batch.verdict import REASONS as WHY
+from growing.batch.verdict import looks_a_day
 
 TONES = {
     "again": "late", "keep_again": "late", "late": "late", "warm": "late", "top_up": "soonish", "check": "soonish", "looked": "soonish",

@@ -10,7 +10,7 @@ from django import forms
 from aestiva.frame import say
 from aestiva.frame.say import WEEKDAYS
 from aestiva.gardens.models import Garden
-from growing.hardening.ladder import ladders
+from growing.ladders.ladder import ladders
 from growing.place.year import RISK_SCALE
 from growing.place.zones import ZonePlace, zone_place
 from growing.units import shown, stored

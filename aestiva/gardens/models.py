@@ -13,7 +13,7 @@ from django.db import models
 
 from aestiva.frame.say import Reader
 from growing.place.year import RISK_SCALE
-from growing.schools import unknown
+from growing.practices import unknown
 
 UNITS = (
     ("metric", "Metric: °C, cm, litres"),

@@ -9,8 +9,8 @@ from aestiva.gardens import clock
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import Finished
 from aestiva.season.models import BatchEvent
-from growing.hardening.ladder import LONGEST_DAY_HOURS, Outing
 from growing.hardening.steps import Out, Outdoors
+from growing.ladders.ladder import LONGEST_DAY_HOURS, Outing
 
 MOST_HOURS = 24
 AT = "at"  # of a batch carried out: the hour on the garden's clock

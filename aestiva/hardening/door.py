@@ -9,12 +9,14 @@ from math import ceil
 from typing import NamedTuple
 
 from aestiva.course.state import Item, SeasonState, Todo, minutes_of
+from aestiva.gardens.providers import steps
 from aestiva.season.models import CellRun
+from growing.batch.climb import ladder_ahead
 from growing.chain.path import usual_vessels
-from growing.hardening.ladder import Rung
-from growing.hardening.steps import Out, Outdoors, ladder_ahead
+from growing.hardening.frames import SHUT, VENT
+from growing.hardening.steps import BRING_IN, HARDEN, STAY_IN, STEPS, Out, Outdoors
+from growing.ladders.ladder import Rung
 
-KINDS = ("harden", "stay_in", "bring_in", "carry_in", "vent", "shut")
 WET_G_ML = 0.85  # of wet mix with what grows in it: estimate
 TRAY_G = 300.0  # a tray or carrier itself: estimate
 TWO_AT_ONCE_G = 6000.0  # lighter trays are carried two at a time: estimate
@@ -146,19 +148,19 @@ class Door(NamedTuple):
 
 def door(now: SeasonState) -> Door:
     """Everything at the door today."""
-    todos = [t for t in now.todos(now.today, KINDS) if t.task.due <= now.today or t.task.kind != "carry_in"]
-    batches = [t.item.batch.pk for t in todos if t.item.batch is not None]
+    todos = now.todos(now.today, [spec.kind for spec in steps() if spec.where == "door"])
+    batches = [t.batch.pk for t in todos if t.batch is not None]
     loads = _loads(now, batches)
     lines: dict[str, list[Line]] = defaultdict(list)
     for todo in todos:
-        if todo.item.batch is not None and todo.task.kind in ("harden", "stay_in", "bring_in"):
-            lines[todo.task.kind].append(_line(now, todo, loads[todo.item.batch.pk]))
+        if todo.batch is not None and todo.task.spec in (HARDEN, STAY_IN, BRING_IN):
+            lines[todo.task.kind].append(_line(now, todo, loads[todo.batch.pk]))
     return Door(
-        _groups(lines["harden"]),
-        _groups(lines["bring_in"]),
-        tuple(lines["stay_in"]),
-        tuple(t for t in todos if t.task.kind == "carry_in" and t.task.due == now.today),
-        tuple(t for t in todos if t.task.kind in ("vent", "shut")),
+        _groups(lines[HARDEN.kind]),
+        _groups(lines[BRING_IN.kind]),
+        tuple(lines[STAY_IN.kind]),
+        tuple(t for t in todos if t.task.spec not in STEPS and t.task.due == now.today),
+        tuple(t for t in todos if t.task.spec in (VENT, SHUT)),
         tuple(i for i in now.items if _not_looked(i, now.today)),
         tuple(i for i in now.items if _first_tomorrow(i, now.today)),
     )

@@ -8,9 +8,9 @@ from html import escape
 from aestiva.frame import say
 from aestiva.hardening.ladders import DAYS, DaySky, Ladders, Row
 from aestiva.light.draw import label, rect
-from growing.hardening.ahead import DayAhead
-from growing.hardening.climbing import COLD, GUSTY, HAIL, NOBODY, RAINY, SHELTERED, WINDY
-from growing.hardening.ladder import NIGHT_HOURS
+from growing.ladders.ahead import DayAhead
+from growing.ladders.climbing import COLD, GUSTY, HAIL, NOBODY, RAINY, SHELTERED, WINDY
+from growing.ladders.ladder import NIGHT_HOURS
 
 LEFT, STEP, HEAD, ROW = 190.0, 57.0, 150.0, 58.0
 WIDE = LEFT + DAYS * STEP + 84

@@ -6,14 +6,15 @@ from collections import defaultdict
 from collections.abc import Callable, Iterable
 from datetime import date
 
-from aestiva.course.placework import PlaceWork, ref_of
+from aestiva.course.placework import PlaceWork
 from aestiva.course.state import SeasonState
+from growing.batch.facts import BatchFacts
 from growing.hardening.frames import SHUT, VENT, opens, shuts
 from growing.hardening.steps import HARDEN
+from growing.place.kinds import GLAZED
 from growing.place.nights import at_plant
-from growing.steps import Raised, Task
+from growing.steps import Task, place_ref
 
-CLOSED = ("frame", "tunnel")
 STAMP = "%Y%m%d"
 
 
@@ -21,11 +22,11 @@ def places(now: SeasonState) -> list[PlaceWork]:
     """What is to be opened today, and shut once it was opened."""
     inside: dict[int, int] = defaultdict(int)
     stays: dict[int, int] = defaultdict(int)  # of those, the plants that are not carried out of it today
-    kinds = {pk: kind for pk, (_, kind) in now.rows.spots.items() if kind in CLOSED}
+    kinds = {pk: kind for pk, (_, kind) in now.rows.spots.items() if kind in GLAZED}
     if not kinds or now.shared is None:
         return []
     night = now.night
-    sunny = {kind: opens(night, kind) is not None for kind in CLOSED}
+    sunny = {kind: opens(night, kind) is not None for kind in GLAZED}
     for item in now.items:
         if item.batch is None:
             continue
@@ -41,13 +42,13 @@ def places(now: SeasonState) -> list[PlaceWork]:
         spot = now.shared.dating.spot_at(pk)
         if not plants or spot is None:
             continue
-        task = _task(now, ref_of(spot), kinds[pk], spot.code, plants, stays[pk])
+        task = _task(now, place_ref(spot.pk), kinds[pk], spot.code, plants, stays[pk])
         if task is not None:
             found.append(PlaceWork(spot, plants, _from(task)))
     return found
 
 
-def _goes_out(now: SeasonState, one: Raised) -> bool:
+def _goes_out(now: SeasonState, one: BatchFacts) -> bool:
     """Is it carried out today, or out now?  Once it is in again, what is asked of the frame is asked for it too."""
     if one.facts.out is not None:
         return True

@@ -22,7 +22,7 @@ from aestiva.gardens.models import SHELTERS, Member
 from aestiva.gardens.outcomes import NoFrostDate, Refused
 from aestiva.hardening.ladders import ladders_ahead
 from aestiva.season.models import Batch, OwnLadder
-from growing.hardening.ladder import Ladder, ladders, own_ladder
+from growing.ladders.ladder import Ladder, ladders, own_ladder
 
 DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 MOST_LADDERS, MOST_ROWS, MOST_NAME, MOST_SPARE = 99, 21, 40, 14

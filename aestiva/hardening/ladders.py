@@ -8,12 +8,12 @@ from typing import NamedTuple
 
 from aestiva.course.state import Item, SeasonState
 from aestiva.frame import say
-from growing.hardening.ahead import Case, DayAhead, Door, LadderAhead, ahead
-from growing.hardening.climbing import GOES_OUT, NIGHT, NOBODY, NOTHING
-from growing.hardening.clock import FIRST_HOUR, said, times
-from growing.hardening.ladder import NIGHT_HOURS, Outing
-from growing.hardening.odds import InSprings, in_springs
-from growing.hardening.steps import case_of
+from growing.batch.climb import case_of
+from growing.ladders.ahead import Case, DayAhead, Door, LadderAhead, ahead
+from growing.ladders.climbing import GOES_OUT, NIGHT, NOBODY, NOTHING
+from growing.ladders.hours import FIRST_HOUR, said, times
+from growing.ladders.ladder import NIGHT_HOURS, Outing
+from growing.ladders.odds import InSprings, in_springs
 from growing.place.growth import SPAN_DAYS, span_start
 from growing.place.nights import BETWEEN_C, Night, at_plant
 from growing.plantingout.asking import age_limit

@@ -29,7 +29,7 @@ def todos_of(now: SeasonState, keys: list[str], kinds: tuple[str, ...], gone: st
 
 def names_of(todos: list[Todo]) -> str:
     """“Kale Quarry Curl, Larkspur Blue Slate and 3 more”."""
-    return say.listed(list(dict.fromkeys(t.item.full_name for t in todos)), 3)
+    return say.listed(list(dict.fromkeys(t.subject.full_name for t in todos)), 3)
 
 
 def done_together(request: Any, kinds: tuple[str, ...], gone: str) -> str:

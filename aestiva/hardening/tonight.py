@@ -6,15 +6,16 @@ from datetime import date
 from typing import NamedTuple
 
 from aestiva.course.state import Item, SeasonState
-from growing.hardening.harm import harm, struck
-from growing.hardening.ladder import NIGHT_HOURS
+from growing.batch.facts import BatchFacts
+from growing.batch.harm import harm, struck
+from growing.ladders.ladder import NIGHT_HOURS
+from growing.place.covers import COVERS, lightest
+from growing.place.kinds import GLAZED
 from growing.place.nights import Night, at_plant
-from growing.plantingout.covers import COVERS, lightest
-from growing.steps import Raised
 from growing.working import Value, Working
 
 STAY, COVER, IN = "stay", "cover", "in"
-FRAMES = ("frame", "tunnel", "box")  # a fleece inside adds to them
+FRAMES = (*GLAZED, "box")  # a fleece inside adds to them
 
 
 class PotLine(NamedTuple):
@@ -80,7 +81,7 @@ def pots_tonight(now: SeasonState) -> PotsTonight:
     return PotsTonight(night, open_air, tuple(sorted(lines, key=lambda one: (order[one.verdict], -one.lost))))
 
 
-def _in_pots(one: Raised) -> bool:
+def _in_pots(one: BatchFacts) -> bool:
     """Is there anything of it in pots: seed or plants still to go out, or plants over once those wanted are out?"""
     return bool(one.plants_seen) or (one.growing and bool(one.plants))
 

@@ -25,7 +25,7 @@ from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
-from aestiva.gardens.providers import link
+from aestiva.gardens.providers import link, steps
 from aestiva.hardening.actions import had_hours, went_out_at
 from aestiva.hardening.door import BETWEEN, LOOKS, Door, door, rung_said
 from aestiva.hardening.draw import WORDS, ladders_svg
@@ -34,7 +34,8 @@ from aestiva.hardening.ladders import DAYS, Ladders, ladders_ahead, odds, skies
 from aestiva.hardening.together import done_together, names_of, todos_of
 from aestiva.hardening.tonight import pots_tonight
 from aestiva.season.actions import add_event
-from growing.hardening.steps import Out, Outdoors, limits_for
+from growing.batch.climb import limits_for
+from growing.hardening.steps import HARDEN, Out, Outdoors
 
 MOST_ROWS = 40
 GONE = "that is done already, or there is nothing of it any more: look at the door again"
@@ -283,16 +284,14 @@ def _hours(garden: Garden, todo: Todo, typed: float | None, early: bool, out_at:
 
 def _one_in(request: Any, write: journal.Write, now: SeasonState, todo: Todo, hours: float, reason: str) -> None:
     out = todo.task.detail
-    assert isinstance(out, Out) and todo.item.batch is not None
+    assert isinstance(out, Out) and todo.batch is not None
     mark = mark_of(now, todo.task.key)
     mark.by, mark.done_on, mark.count_done = request.user, now.today, round(hours)
-    write.touch(todo.item.batch)
+    write.touch(todo.batch)
     day, note = out.outing.day, f"brought in early: {reason}" if reason else ""
-    add_event(
-        write, todo.item.batch, "outing", day, now.today, hours=hours, wanted_hours=out.outing.wanted_hours, note=note
-    )
+    add_event(write, todo.batch, "outing", day, now.today, hours=hours, wanted_hours=out.outing.wanted_hours, note=note)
     if reason == "wilting":
-        add_event(write, todo.item.batch, "looked_limp", day, now.today)
+        add_event(write, todo.batch, "looked_limp", day, now.today)
     write.save(mark)
 
 
@@ -324,6 +323,8 @@ def looked(request: Any) -> HttpResponse:
 @require_POST
 def done(request: Any) -> HttpResponse:
     """Kept in, carried in for the night, frame opened or shut."""
-    said = done_together(request, ("stay_in", "carry_in", "vent", "shut"), GONE)
+    said = done_together(
+        request, tuple(s.kind for s in steps() if s.where == "door" and s is not HARDEN and not s.corrects), GONE
+    )
     messages.success(request, f"{said}.")
     return redirect("door", request.garden.pk)

@@ -13,6 +13,7 @@ from aestiva.season.lamps import Rig, changes, rigs_of, set_lamp, tariff_of
 from aestiva.season.models import Lamp, Spot, Tray, TrayStand
 from growing.light.advice import Option
 from growing.light.hours import cheapest
+from growing.steps import TaskRef
 
 HALF_TURN = 2
 
@@ -27,7 +28,9 @@ def rig_at(garden: Garden, pk: int) -> Rig:
 
 
 def _rig(done: Finished) -> Rig:
-    return rig_at(done.write.garden, int(done.task.key.split(".")[0][1:]))
+    ref = TaskRef.of(done.task.key)
+    assert ref is not None and ref.subject == "place"
+    return rig_at(done.write.garden, ref.pk)
 
 
 def _set(done: Finished) -> None:

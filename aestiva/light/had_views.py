@@ -8,7 +8,8 @@ from typing import Any, NamedTuple
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, render
 
-from aestiva.course.light import Lit, lights
+from aestiva.course.item import Lit
+from aestiva.course.light import lights
 from aestiva.course.state import Item, SeasonState, load
 from aestiva.frame import say
 from aestiva.frame.files import csv_response

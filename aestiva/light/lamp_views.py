@@ -17,8 +17,7 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.light.forms import LampForm, TariffForm
 from aestiva.season.models import Lamp, Spot, Tariff
 from growing.light.lamps import kinds
-
-LIT = ("shelf", "rack", "sill", "room", "porch", "mat")
+from growing.place.kinds import LAMPS
 
 
 def _back(request: Any, spot: Spot) -> HttpResponse:
@@ -27,7 +26,7 @@ def _back(request: Any, spot: Spot) -> HttpResponse:
 
 @garden_view(back="light")
 def lamp_new(request: Any, spot_id: int) -> HttpResponse:
-    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=LIT)
+    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=LAMPS)
     initial = {"new_on": clock.today(request.garden), "kind": "strip"}
     return _lamp(request, spot, LampForm(request.POST or None, spot=spot, units=request.units, initial=initial), None)
 

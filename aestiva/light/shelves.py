@@ -8,16 +8,17 @@ from datetime import date, timedelta
 from functools import cached_property
 
 from aestiva.bench.things import Bench, PartOf, Standing, Thing, load_bench
-from aestiva.course.light import Lit, lights
+from aestiva.course.item import Lit
+from aestiva.course.light import lights
 from aestiva.course.state import SeasonState
 from aestiva.season.lamps import Rig, rigs_of, tariff_of
 from aestiva.season.models import Spot
 from growing.beds.bedplan import Rect
-from growing.bench.company import hours_wanted
 from growing.light.advice import Advice, advise
 from growing.light.hours import ROUND_DAYS, Tariff, Wants, may_round, wanted
 from growing.light.shelf import Board, Setting, Stand
 from growing.light.targets import band
+from growing.shelves.company import hours_wanted
 
 MOST_STANDS = 60  # that are reckoned with one by one
 

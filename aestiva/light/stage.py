@@ -7,7 +7,7 @@ from datetime import date
 
 from django.core.cache import cache
 
-from aestiva.course.placework import PlaceWork, ref_of
+from aestiva.course.placework import PlaceWork
 from aestiva.course.state import SeasonState
 from aestiva.gardens.kept import kept_key
 from aestiva.gardens.providers import Stage
@@ -17,7 +17,7 @@ from aestiva.light.wording import WORDS
 from aestiva.season.models import Spot
 from growing.light import steps
 from growing.light.rules import RULES
-from growing.steps import Task
+from growing.steps import Task, place_ref
 
 KEPT_S = 24 * 3600  # may be dropped at any time: it is the same worked out anew
 
@@ -42,7 +42,7 @@ def _due(tasks: list[Task]) -> Callable[[date], Iterable[Task]]:
 
 def tasks_of(shelf: Shelf, until: date) -> Iterable[Task]:
     """What its light asks for by a day.  Nothing of a lamp of which nobody said anything, nor of a shelf on which nothing grows."""
-    rig, today, ref = shelf.rig, shelf.today, ref_of(shelf.spot)
+    rig, today, ref = shelf.rig, shelf.today, place_ref(shelf.spot.pk)
     if not rig.known or not shelf.board.stands:
         return
     yield from steps.of_shelf(ref, shelf.advice, shelf.setting.timer.hours, last_set(shelf), today)

@@ -31,6 +31,7 @@ from growing.light.compare import compare
 from growing.light.hours import cheapest, cost
 from growing.light.lamps import flux
 from growing.light.shelf import light_map
+from growing.place.kinds import BOARDS
 from growing.units import shown
 
 SILL_FACING = "south"
@@ -59,7 +60,7 @@ def page(request: Any, refused: Refused | None = None, spot_id: int | None = Non
         "troubles": now.troubles,
         "windows": windows(now, bench),
         "leggy": leggy_rows(now, request),
-        "unlit": Spot.objects.filter(garden=garden, kind__in=("shelf", "sill"), lit="") if not found else (),
+        "unlit": Spot.objects.filter(garden=garden, kind__in=BOARDS, lit="") if not found else (),
     }
     if one is not None:
         context |= _about(now, one, request)

@@ -11,9 +11,9 @@ from aestiva.frame import say
 from aestiva.season.models import Spot
 from growing.light.targets import LITTLE, band
 from growing.light.window import POOR, sill
+from growing.place.kinds import DAYLIT
 from growing.working import Working
 
-KINDS = ("sill", "porch", "frame", "tunnel")
 MOST_NAMED = 3
 
 
@@ -38,7 +38,7 @@ def windows(now: SeasonState, bench: Bench) -> list[Window]:
     found = []
     for pk in bench.order:
         one = bench.places[pk]
-        if one.spot.lit == "lamp" or (one.spot.kind not in KINDS and one.spot.lit != "window"):
+        if one.spot.lit == "lamp" or (one.spot.kind not in DAYLIT and one.spot.lit != "window"):
             continue
         grown = [p for t in one.things for p in t.parts if p.item is not None and p.growth.height_cm > 0]
         if not grown:

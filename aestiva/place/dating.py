@@ -20,10 +20,11 @@ from aestiva.season.models import Batch, Lot, Planting, Spot
 from aestiva.season.packets import lot_for
 from aestiva.season.things import vessels_of
 from aestiva.season.trouble import CANNOT, Trouble, words_of
-from growing.chain.choice import Choice, PacketTiming
+from growing.chain.choice import Choice
 from growing.chain.course import emergence_speed
 from growing.chain.dates import PlantingDates, date_planting
 from growing.chain.path import Vessel, age_limit_days
+from growing.chain.raising import PacketTiming
 from growing.chain.roomwarmth import Room, room_of
 from growing.chain.winterbox import box_days
 from growing.crops import Crop

@@ -23,6 +23,7 @@ from aestiva.plan.weekly import weeks_svg
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Spot
 from growing.crops import Crop, CropError
+from growing.place.kinds import GROWN_IN
 from growing.plan.succession import MOST_SOWINGS
 
 LONGEST_DAYS = 400
@@ -68,7 +69,7 @@ class AgainForm(forms.Form):
         self.fields["lot"] = PacketField(crops, here)
         self.fields["lot2"] = PacketField(crops, here)
         self.fields["lot"].label, self.fields["lot2"].label = "Seed from", "and some of"
-        grows = Spot.objects.filter(garden=garden, kind__in=("bed", "tunnel", "planter", "frame"))
+        grows = Spot.objects.filter(garden=garden, kind__in=GROWN_IN)
         self.fields["spot"] = forms.ModelChoiceField(
             grows, required=False, empty_label="not decided", label="Where it will grow"
         )

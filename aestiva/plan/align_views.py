@@ -17,6 +17,7 @@ from aestiva.gardens.access import garden_view
 from aestiva.place.dating import Dating, packet_of
 from aestiva.plan.look import asked_day
 from aestiva.season.models import Lot
+from growing.batch.planned import sowing_of
 from growing.calendar import Window
 from growing.chain.choice import Choice
 from growing.chain.dates import date_planting
@@ -24,7 +25,6 @@ from growing.chain.days import Span
 from growing.crops import CropError
 from growing.place.year import PlaceYear
 from growing.plan.align import Wish, fewest_days
-from growing.seeds.planned import sowing_of
 from growing.seeds.sowing import CELL_MINUTES, SEED_MINUTES, NoCount
 
 AHEAD_DAYS = 400

@@ -22,7 +22,7 @@ from growing.chain.path import path_of
 from growing.chain.ways import is_hopeless, ways_out
 from growing.crops import Crop
 from growing.crops.schema import FIELDS
-from growing.hardening.ladder import ladders
+from growing.ladders.ladder import ladders
 from growing.plan.options import binding
 from growing.seeds.orders import ORDER_AHEAD_DAYS
 from growing.seeds.sowing import NoCount, count_for

@@ -14,7 +14,7 @@ from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, Lot, Planting
 from aestiva.seeds.models import SeedTest
 from growing.batch.ledger import LedgerError
-from growing.chain.choice import PacketTiming
+from growing.chain.raising import PacketTiming
 from growing.crops import CropError
 
 

@@ -188,8 +188,8 @@ def tasks_csv(request: Any) -> HttpResponse:
         raise Http404("There are no tasks before a frost date is known.") from error
     todos.sort(key=lambda t: (t.due, t.task.key))
     columns = ("day", "where", "task", "count", "crop", "variety", "place", "minutes", "why")
-    rows = [(t.due.isoformat(), t.task.where, t.name, "" if t.task.count is None else t.task.count, t.item.name, t.item.variety,
-             t.item.spot_code, t.task.minutes, wording.reason(t.task.why, request.units)) for t in todos]  # fmt: skip
+    rows = [(t.due.isoformat(), t.task.where, t.name, "" if t.task.count is None else t.task.count, t.subject.name, t.variety,
+             t.spot_code, t.task.minutes, wording.reason(t.task.why, request.units)) for t in todos]  # fmt: skip
     return csv_response("tasks.csv", columns, rows)
 
 

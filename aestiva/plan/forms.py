@@ -14,6 +14,7 @@ from aestiva.gardens.models import Garden
 from aestiva.season.crops import Crops, method_of
 from aestiva.season.models import SURPLUS, Lot, Planting, Spot
 from growing.crops import Crop
+from growing.place.kinds import GROWN_IN, HOLDS
 from growing.seeds.sowing import MOST_WANTED, how_for, surplus_for
 
 EARLIEST, LATEST = 400, 560
@@ -31,9 +32,6 @@ class PacketField(forms.ModelChoiceField):
     def label_from_instance(self, obj: Any) -> str:
         name = self.crops[obj.crop_key].name if obj.crop_key in self.crops else obj.crop_key
         return f"{name} {obj}"
-
-
-INDOORS = ("room", "rack", "shelf", "mat", "sill", "porch", "frame", "tunnel")
 
 
 class PlantingForm(forms.ModelForm):
@@ -105,11 +103,11 @@ class PlantingForm(forms.ModelForm):
         self.suggestions: list[Crop] = []
         spot = self.fields["spot"]
         assert isinstance(spot, forms.ModelChoiceField)
-        spot.queryset = Spot.objects.filter(garden=garden, kind__in=("bed", "tunnel", "planter", "frame"))
+        spot.queryset = Spot.objects.filter(garden=garden, kind__in=GROWN_IN)
         spot.empty_label = "not decided"
         room = self.fields["raised_at"]
         assert isinstance(room, forms.ModelChoiceField)
-        room.queryset = Spot.objects.filter(garden=garden, kind__in=INDOORS)
+        room.queryset = Spot.objects.filter(garden=garden, kind__in=HOLDS)
         room.empty_label = "not said: as warm as it likes"
         here = Lot.objects.filter(Q(used_up=False) | Q(pk=self.instance.lot_id), garden=garden)
         self.fields["lot"] = PacketField(crops, here.order_by("crop_key", "pk"))

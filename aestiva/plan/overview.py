@@ -14,7 +14,7 @@ from aestiva.course.state import Item, SeasonState
 from aestiva.frame import say
 from aestiva.plan.picture import Row
 from aestiva.season.crops import Crops
-from growing.bench.room import trays_in_cells, trays_in_pots
+from growing.batch.planned import case_of
 from growing.bench.steps import AGAIN
 from growing.calendar import Window
 from growing.chain.choice import Choice
@@ -22,8 +22,8 @@ from growing.chain.course import AFTER_SOWING
 from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop
 from growing.place.year import PlaceYear
-from growing.seeds.planned import case_of
 from growing.seeds.sowing import SowingCount, count_all, to_prick
+from growing.shelves.room import trays_in_cells, trays_in_pots
 
 FOLD_ABOVE = 40
 SAMPLE = ("lettuce", "broccoli", "leek", "tomato", "pepper", "squash", "zinnia", "sweet_pea")

@@ -7,10 +7,10 @@ from typing import NamedTuple
 
 from aestiva.course.state import Item, SeasonState
 from aestiva.season.trouble import CANNOT
+from growing.batch.facts import BatchFacts
 from growing.chain.choice import Problem
 from growing.chain.dates import PlantingDates
 from growing.place.nights import at_plant, chance_below
-from growing.steps import Raised
 
 WHYS = {
     "failed": "It failed; so much of it can still be sown again",
@@ -116,7 +116,7 @@ def _growing(now: SeasonState, item: Item) -> Proposal | None:
     return None
 
 
-def _after_cold(now: SeasonState, one: Raised, out: date) -> date | None:
+def _after_cold(now: SeasonState, one: BatchFacts, out: date) -> date | None:
     """The first day after the cold nights forecast from the day it is to go out; None where none harms it."""
     limit = one.crop.number("damage_c")
     cold = [

@@ -9,13 +9,13 @@ from typing import NamedTuple
 from aestiva.course.state import Item, SeasonState
 from aestiva.frame.wording import COURSE
 from aestiva.season.crops import how_of
+from growing.batch.facts import hardens
+from growing.batch.planned import seed_of
 from growing.chain.course import ORDER, course
 from growing.chain.dates import date_planting
 from growing.crops import Crop, CropError
-from growing.schools import Option, School
-from growing.seeds.planned import seed_of
+from growing.practices import Option, School
 from growing.seeds.sowing import NoCount, SowingCount, count_for
-from growing.steps import hardens
 
 
 class Example(NamedTuple):

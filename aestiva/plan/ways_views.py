@@ -18,7 +18,7 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.plan.ways import told
 from aestiva.season.crops import Crops
 from aestiva.season.models import CropValue, Lot, Planting
-from growing.schools import BY_FIELD, GARDEN_LEVEL, SCHOOLS, School
+from growing.practices import BY_FIELD, GARDEN_LEVEL, SCHOOLS, School
 
 ABOVE = "above"  # what the level above has
 

@@ -6,15 +6,17 @@ from collections.abc import Mapping
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from aestiva.course.light import Lit, growth_of, lights, up_since
+from aestiva.course.item import Lit
+from aestiva.course.light import growth_of, lights, up_since
 from aestiva.course.state import Item, SeasonState
 from aestiva.place.models import SoilReading
 from aestiva.plantingout.models import BedState, CoverAtHand
+from growing.batch.climb import case_of
 from growing.chain.choice import Held
 from growing.chain.leaves import leaf_days
 from growing.chain.windows import needs_of, spring_out
-from growing.hardening.ahead import ahead_of
-from growing.hardening.steps import case_of
+from growing.ladders.ahead import ahead_of
+from growing.place.kinds import GLAZED
 from growing.place.soil import MORNING_HOUR
 from growing.place.year import Gate as PlaceGate
 from growing.place.year import PlaceYear
@@ -27,7 +29,6 @@ from growing.plantingout.worth import Sort
 AHEAD_DAYS = 28  # before its day, from which a batch stands at the gates
 MORNING_SPAN_H = 3.0  # around the hour at which soil is read
 STATE_DAYS = 14  # for which what was seen of a bed holds
-SHELTERED = ("tunnel", "frame")
 
 
 class Row(NamedTuple):
@@ -196,7 +197,7 @@ def _asked(now: SeasonState, item: Item, seen: Seen, ready: date | None, lit: Ma
         nights_opens=_day(known, "nights"),
         leaf_days=leaf_days(item.crop, None) if one.stage is None else 1 / max(1e-3, one.stage.a_day),
         covers=seen.hand,
-        sheltered=place.cover in SHELTERED,
+        sheltered=place.cover in GLAZED,
         by_cover=item.crop.word("out_way") == "cover",
     )
 

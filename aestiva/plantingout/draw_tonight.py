@@ -7,7 +7,7 @@ from html import escape
 from aestiva.frame import say
 from aestiva.light.draw import label
 from aestiva.plantingout.tonight import BedLine, Tonight
-from growing.plantingout.covers import COVERS
+from growing.place.covers import COVERS
 
 WIDE, HIGH, SOIL, MOST = 700.0, 136.0, 92.0, 6
 SLOT = 232.0

@@ -7,7 +7,7 @@ from typing import Any
 from aestiva.frame.forms import decimal, whole_number
 from aestiva.gardens.outcomes import Refused
 from aestiva.plantingout.models import CoverAtHand
-from growing.plantingout.covers import COVERS
+from growing.place.covers import COVERS
 from growing.units import stored
 
 MOST_CM, MOST_WIDE_CM, MOST_PIECES = 100_000.0, 2_000.0, 10_000

@@ -7,7 +7,7 @@ from django.db import models
 
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Spot
-from growing.plantingout.covers import COVERS
+from growing.place.covers import COVERS
 
 KINDS = tuple((key, cover.name) for key, cover in COVERS.items())
 STATES = (("ready", "ready"), ("wet", "smears: too wet"), ("busy", "not cleared yet"))

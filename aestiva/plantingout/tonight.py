@@ -8,9 +8,9 @@ from typing import NamedTuple
 from aestiva.course.state import Item, SeasonState
 from aestiva.plantingout.models import CoverAtHand
 from aestiva.season.models import BedArea
-from growing.hardening.harm import struck
+from growing.batch.harm import struck
+from growing.place.covers import COVERS, lightest, needed
 from growing.place.nights import Night, at_plant
-from growing.plantingout.covers import COVERS, lightest, needed
 from growing.plantingout.kit import row_cm
 from growing.working import Value, Working
 

@@ -26,8 +26,11 @@ from aestiva.plantingout.models import CoverAtHand
 from aestiva.plantingout.tonight import Tonight, tonight
 from aestiva.season.actions import add_event, typed_count
 from aestiva.season.places import stand
-from growing.plantingout.covers import COVERS
+from growing.place.covers import COVERS
+from growing.plantingout.steps import CARRY_IN, COVER, UNCOVER
 from growing.units import shown
+
+TONIGHT = (COVER.kind, UNCOVER.kind, CARRY_IN.kind)
 
 
 @garden_view(no_frost="plan")
@@ -40,7 +43,7 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
     garden, today = request.garden, clock.today(request.garden)
     now = load(garden, today)
     found, pots = tonight(now), pots_tonight(now)
-    todos = now.todos(today, ("cover", "uncover", "carry_in"))
+    todos = now.todos(today, TONIGHT)
     context = {
         "view": "plantingout",
         "headline": headline(found, len(pots.must_in)),
@@ -101,7 +104,7 @@ def gaps(now: SeasonState) -> list[tuple[Item, int, list[Item]]]:
 @require_POST
 def covered(request: Any) -> HttpResponse:
     """Covered, uncovered or carried in: one walk, one entry."""
-    said = done_together(request, ("cover", "uncover", "carry_in"), "that is done already: look at the list again")
+    said = done_together(request, TONIGHT, "that is done already: look at the list again")
     messages.success(request, f"{said}.")
     return redirect("beds_tonight", request.garden.pk)
 

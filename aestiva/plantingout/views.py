@@ -244,7 +244,7 @@ def kit_of(row: Row) -> tuple[Item, ...]:
 def plant_todo(now: SeasonState, batch: int) -> Todo | None:
     """The planting out of a batch, however far ahead it is."""
     todos = now.todos(now.horizon, ("plant",))
-    return next((t for t in todos if t.item.batch is not None and t.item.batch.pk == batch), None)
+    return next((t for t in todos if t.batch is not None and t.batch.pk == batch), None)
 
 
 @garden_view("grower", back="gate", page=gate_page)

@@ -28,11 +28,18 @@ class Finished:
 
     write: Write
     task: Task
-    planting: Planting
+    of: Planting | None
     batch: Batch | None
     on: date
     today: date
     count: int | None
+
+    @property
+    def planting(self) -> Planting:
+        """The planting that it is for; Refused where it is the work of a place."""
+        if self.of is None:
+            raise Refused("task", "this is work of a place, and of no planting")
+        return self.of
 
     def event(self, kind: str, **more: Any) -> BatchEvent:
         """Write an event of this batch on the day it was done."""

@@ -14,7 +14,7 @@ from aestiva.season.models import CropValue, GardenCrop, Planting
 from growing.crops import Crop, CropError, from_class, from_relative, library
 from growing.crops.exchange import usable_key
 from growing.crops.names import Meant, alike, holding, meant, typed
-from growing.schools import known
+from growing.practices import known
 from growing.seeds.sowing import How, how_for
 
 MOST_COMPARED = 100  # unknown names for which spellings are compared

@@ -10,11 +10,12 @@ from django.db.models import Q
 from aestiva.gardens.journal import Write
 from aestiva.gardens.models import Garden
 from aestiva.season.ledgers import balance_of, counted, in_ledgers
-from aestiva.season.models import GROWING, Batch, BatchEvent, BatchLink
+from aestiva.season.models import Batch, BatchEvent, BatchLink
 from aestiva.season.places import end_stands, leave_trays
 from aestiva.season.trouble import CANNOT
 from growing.batch.history import COUNTED
 from growing.batch.ledger import Accounts
+from growing.place.kinds import SOIL
 
 TAKES = COUNTED - {"sown", "received"}
 
@@ -47,7 +48,7 @@ def end(write: Write, batch: Batch, found: Accounts) -> None:
     """A batch with nothing left indoors leaves its trays and its place, but for a bed in which some stand."""
     on = counted(batch)[-1].on
     leave_trays(write, batch, on)
-    if not (found.outdoors and batch.stands.filter(until=None, spot__kind__in=GROWING).exists()):
+    if not (found.outdoors and batch.stands.filter(until=None, spot__kind__in=SOIL).exists()):
         end_stands(write, batch, on)
     if found.lost and batch.failed_on is None:
         row = write.fresh(batch)

@@ -6,7 +6,8 @@ from collections.abc import Iterable
 from datetime import date
 
 from aestiva.gardens.journal import Write
-from aestiva.season.models import GROWING, Batch, BatchStand, CellRun, Spot, Tray, TrayStand
+from aestiva.season.models import Batch, BatchStand, CellRun, Spot, Tray, TrayStand
+from growing.place.kinds import SOIL
 
 
 def stand(write: Write, batch: Batch, spot: Spot, since: date, potted: bool = False) -> None:
@@ -17,7 +18,7 @@ def stand(write: Write, batch: Batch, spot: Spot, since: date, potted: bool = Fa
     if not write.wrote(batch):
         write.touch(batch)
     runs = list(CellRun.objects.filter(batch=batch, until=None).select_related("tray"))
-    if spot.kind in GROWING or not _cells(batch) or potted or (not runs and in_pots(batch)):
+    if spot.kind in SOIL or not _cells(batch) or potted or (not runs and in_pots(batch)):
         leave_trays(write, batch, since)
         _stand_alone(write, batch, spot, since)
         return

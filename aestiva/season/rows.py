@@ -14,11 +14,11 @@ from django.db.models.functions import Cast
 
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Batch, BatchEvent, BatchLink, BatchStand, Goes, Planting, Spot, TaskMark, TrayStand
+from growing.batch.facts import GoesTo
 from growing.batch.history import Events
 from growing.batch.links import Link
 from growing.chain.leaves import Seen
 from growing.place.warmth import COVER_AIR_C
-from growing.steps import GoesTo
 
 MANY = 5000  # rows taken from the database at a time
 FEW = 100  # plantings that are named one by one

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Container
-from growing.bench.containers import Measures, containers
 from growing.chain.path import Vessel
+from growing.shelves.containers import Measures, containers
 
 
 def measures_of(container: Container) -> Measures:

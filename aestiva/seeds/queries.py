@@ -15,12 +15,12 @@ from aestiva.place.dating import Dating
 from aestiva.season.crops import how_of
 from aestiva.season.models import Batch, BatchEvent, Lot, Planting
 from aestiva.seeds.models import SeedTest
+from growing.batch.outlook import MOVED_ON
 from growing.crops import Crop, CropError
-from growing.emergence.outlook import MOVED_ON
-from growing.emergence.thermal_time import emergence_days, relative_share
 from growing.seeds.orders import Order, Stock, Wanted, in_hand, order
 from growing.seeds.shortfall import CHECK_X, Stake, stake
 from growing.seeds.sowing import NoCount, Seed, SowingCount, count_for
+from growing.seeds.thermal_time import emergence_days, relative_share
 from growing.seeds.viability import STORAGES, Germination, Packet, Test, germination, life_factor
 
 

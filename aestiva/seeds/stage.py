@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from aestiva.gardens.providers import Stage
 from aestiva.seeds.wording import WORDS
-from growing.seeds.rules import RULES
-from growing.seeds.steps import STEPS
+from growing.drawer.rules import RULES
+from growing.drawer.steps import STEPS
 
 STAGE = Stage("seeds", WORDS, rules=RULES, steps=STEPS)

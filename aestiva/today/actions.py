@@ -14,22 +14,22 @@ from aestiva.accounts.models import User
 from aestiva.course.finishing import mark_of, write_done
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.frame import say, wording
-from aestiva.frame.forms import whole_number
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Batch, Planting
+from growing.steps import TaskRef
 
 
 def plantings_of(garden: Garden, keys: Iterable[str]) -> set[int]:
     """The plantings that these tasks are about."""
     plantings: set[int] = set()
     for key in keys:
-        ref = key.split(".", 1)[0]
-        pk = whole_number(ref[1:])
-        if pk is not None and ref[0] in "pb":
-            rows, column = (Planting, "pk") if ref[0] == "p" else (Batch, "planting_id")
-            plantings.update(rows._base_manager.filter(pk=pk).values_list(column, flat=True))
+        ref = TaskRef.of(key)
+        if ref is not None and ref.subject == "planting":
+            plantings.update(Planting._base_manager.filter(pk=ref.pk).values_list("pk", flat=True))
+        elif ref is not None and ref.subject == "batch":
+            plantings.update(Batch._base_manager.filter(pk=ref.pk).values_list("planting_id", flat=True))
     return plantings
 
 
@@ -44,7 +44,7 @@ def find(garden: Garden, key: str, today: date) -> Todo | None:
 
 
 def _said(todo: Todo, count: int | None, done: str) -> str:
-    name = todo.item.full_name
+    name = todo.subject.full_name
     number = todo.task.count if count is None else count
     return f"{done}: {number if number is not None else ''} {name}".replace("  ", " ")
 
@@ -70,7 +70,7 @@ def finish_all(garden: Garden, user: User, tasks: list[str], today: date, key: s
         todos = [todo for task in dict.fromkeys(tasks) if (todo := now.find(task)) is not None]
         if not todos:
             return None
-        names = ", ".join(t.item.name for t in todos)
+        names = ", ".join(t.subject.name for t in todos)
         write.summary = f"{wording.STEPS[todos[0].task.kind].verb}: {names}"
         for todo in todos:
             write_done(write, now, user, todo, today, today, None)
@@ -100,7 +100,7 @@ def move_all(garden: Garden, user: User, tasks: list[str], to: date, today: date
             mark = mark_of(now, todo.task.key)
             mark.moved_to, mark.by = to, user
             write.save(mark)
-        names = say.listed(list(dict.fromkeys(t.item.name for t in todos)), 3)
+        names = say.listed(list(dict.fromkeys(t.subject.name for t in todos)), 3)
         write.summary = f"Put off to {to:%-d %B}: {names}"
     return len(todos)
 

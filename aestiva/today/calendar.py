@@ -15,6 +15,7 @@ from icalendar import Alarm, Calendar, Event, vDatetime, vInt, vText
 
 from aestiva.bench.days import timers
 from aestiva.bench.models import Timer
+from aestiva.course.placework import PlaceWork
 from aestiva.course.state import SeasonState, Todo
 from aestiva.frame import wording
 from aestiva.gardens import clock
@@ -22,7 +23,7 @@ from aestiva.gardens.models import Garden
 from aestiva.today.expected import Expected, expected
 from growing.hardening.steps import BRING_IN, HARDEN, STAY_IN, Out, Outdoors
 from growing.plantingout.steps import WATCH_NIGHTS
-from growing.steps import Task
+from growing.steps import Task, TaskRef
 
 BEFORE_DARK = time(16, 30)
 AHEAD_OF_DARK = timedelta(minutes=30)
@@ -59,14 +60,14 @@ def calendar(now: SeasonState, link: str = "") -> bytes:
 
 
 def _event(now: SeasonState, todo: Todo, shared: dict[str, Any], link: str) -> Event:
-    garden, item, day = now.garden, todo.item, max(todo.due, now.today)
+    garden, day = now.garden, max(todo.due, now.today)
     task = on_its_day(now, todo)
-    name = item.full_name
+    name = todo.subject.full_name
     count = task.count if task.count is not None else ""
     late = f"Due since {todo.due:%-d %B}. " if todo.due < now.today else ""
     event = _begun(garden, task.key, f"{name}: {count} {todo.name}".replace("  ", " "), shared)
-    place = f"\n{item.spot_code}" if item.spot_code else ""
-    text = f"{late}{wording.reason(task.why, garden.reader())}\n{wording.how(task, item.crop, garden.reader())}{place}"
+    place = f"\n{todo.spot_code}" if todo.spot_code else ""
+    text = f"{late}{wording.reason(task.why, garden.reader())}\n{wording.how(task, todo.crop, garden.reader())}{place}"
     event["DESCRIPTION"] = vText(text + (f"\n{link}" if link else ""))
     hours = _hours(garden, task, day)
     if hours is None:
@@ -76,8 +77,8 @@ def _event(now: SeasonState, todo: Todo, shared: dict[str, Any], link: str) -> E
         event.add("dtstart", begin)
         event.add("dtend", end)
         _alarms(event, task, name)
-    if item.spot_code:
-        event.add("location", item.spot_code)
+    if todo.spot_code:
+        event.add("location", todo.spot_code)
     event.update(_under(task.where))
     return event
 
@@ -105,8 +106,10 @@ def on_its_day(now: SeasonState, todo: Todo) -> Task:
     task = todo.task
     if todo.due <= now.today or todo.moved or task.spec in (HARDEN, STAY_IN) or not _speaks_of_its_day(now, todo):
         return task
-    ordinal = task.key.split(".", 2)[2]
-    return task.spec.find(todo.item.raised, ordinal, todo.due, now.horizon) or task
+    ref, item = TaskRef.of(task.key), todo.subject
+    if ref is None or isinstance(item, PlaceWork):
+        return task
+    return task.spec.find(item.raised, ref.ordinal, todo.due, now.horizon) or task
 
 
 def _speaks_of_its_day(now: SeasonState, todo: Todo) -> bool:

@@ -15,10 +15,6 @@ from growing.chain.course import ORDER
 from growing.chain.dates import PlantingDates
 from growing.working import Working
 
-TASKS_OF = {
-    "sow": ("sow", "sow_direct", "sow_winter"),
-    "out": ("plant",),
-}  # kinds of work by the step of the course that they are
 FIRST = "first"
 NOT_OF = {"direct": "out", "bought": "sow"}  # the step that is none of a method: what is sown in place goes nowhere
 
@@ -48,13 +44,12 @@ def expected(now: SeasonState, until: date, todos: Collection[Todo] | None = Non
     todos: the open tasks, where they are at hand, as far as `until` or further.
     """
     open_ = now.todos(until) if todos is None else todos
-    there = {(todo.item.raised.ref, todo.task.kind) for todo in open_}
+    there = {(todo.facts.ref, todo.task.spec.step) for todo in open_}
     found = [
         one
         for item in now.items
         for one in _course(item)
-        if now.today < one.day <= until
-        and not any((item.raised.ref, kind) in there for kind in TASKS_OF.get(one.kind, (one.kind,)))
+        if now.today < one.day <= until and (item.raised.ref, one.kind) not in there
     ]
     return sorted(found, key=lambda one: one.day)  # of one day in the order of the course
 

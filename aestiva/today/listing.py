@@ -14,9 +14,10 @@ from django.core.cache import cache
 from aestiva.course.state import SeasonState, Todo
 from aestiva.frame.version import code_version
 from aestiva.gardens.models import Garden, JournalEntry
+from growing.batch.facts import BatchFacts
 from growing.plantingout.steps import watch
-from growing.steps import Raised, minutes_together
-from growing.waiting import lost, waits
+from growing.steps import minutes_together
+from growing.waiting import lost
 
 KEPT_S = 2 * 24 * 3600
 
@@ -24,7 +25,7 @@ KEPT_S = 2 * 24 * 3600
 class Line(NamedTuple):
     """One task in short.  together: lines with the same are one errand and one row."""
 
-    planting: int
+    planting: int | None  # None: it is the work of a place
     key: str
     kind: str
     where: str
@@ -73,17 +74,17 @@ class Listing(NamedTuple):
 
 
 def line(todo: Todo, today: date) -> Line:
-    task, item = todo.task, todo.item
+    task, planting = todo.task, todo.planting
     return Line(
-        item.planting.pk, task.key, task.kind, task.where, task.urgent, todo.due, task.minutes, task.count, todo.name,
-        item.name, item.variety, item.spot_code, todo.together, lost(waits(task, item.raised, today)), task.spec.minutes,
+        None if planting is None else planting.pk, task.key, task.kind, task.where, task.urgent, todo.due, task.minutes, task.count, todo.name,
+        todo.subject.name, todo.variety, todo.spot_code, todo.together, lost(todo.waits(today)), task.spec.minutes,
     )  # fmt: skip
 
 
 def listing(now: SeasonState, todos: Iterable[Todo]) -> Listing:
     """The season in short: these tasks, and everything that stands outdoors or was carried out and is not in again."""
     found = list(todos)
-    tonight = {t.item.raised.ref for t in found if t.task.urgent == 2}
+    tonight = {t.facts.ref for t in found if t.task.urgent == 2}
     outdoors = []
     for item in now.items:
         one = item.raised
@@ -97,7 +98,7 @@ def listing(now: SeasonState, todos: Iterable[Todo]) -> Listing:
     return Listing(tuple(line(todo, now.today) for todo in found), tuple(outdoors))
 
 
-def outside(raised: Raised) -> int:
+def outside(raised: BatchFacts) -> int:
     """Plants that stand outdoors: those planted out and not lost, and those in pots that stand there or were carried out."""
     planted = raised.accounts.outdoors if raised.accounts is not None else 0
     carried = raised.outdoors_in or raised.facts.out is not None

@@ -64,11 +64,11 @@ class Bundle:
     @property
     def names(self) -> str:
         """“Stock ×9, Scabiosa”."""
-        return ", ".join(f"{n} ×{k}" if k > 1 else n for n, k in Counter(t.item.name for t in self.todos).items())
+        return ", ".join(f"{n} ×{k}" if k > 1 else n for n, k in Counter(t.subject.name for t in self.todos).items())
 
     @property
     def codes(self) -> list[str]:
-        return list(dict.fromkeys(t.item.spot_code for t in self.todos if t.item.spot_code))
+        return list(dict.fromkeys(t.spot_code for t in self.todos if t.spot_code))
 
 
 @dataclass(slots=True)
@@ -284,7 +284,7 @@ def headline(lines: Sequence[Line], today: date, following: Todo | None = None) 
             acts.setdefault(wording.STEPS[one.kind].act, []).append(one)
         first = [f"{act} {_names(of)}" for act, of in acts.items()]
         return f"{say.plural(len(lines), 'thing')} to do today; cannot wait: {say.listed(first, 2)}."
-    late = [one for one in lines if (today - one.due).days > LATE_AFTER_DAYS and one.planting > 0]  # not of places
+    late = [one for one in lines if (today - one.due).days > LATE_AFTER_DAYS and one.planting is not None]
     if late:
         have = "has" if len(late) == 1 else "have"
         return f"{say.plural(len(lines), 'thing')} to do; {_names(late)} {have} waited longest."

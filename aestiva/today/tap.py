@@ -76,7 +76,7 @@ def _render(
     new = {row[0].anchor: row for rows in are.values() for row in rows}
     changed = {anchor for anchor, row in new.items() if old.get(anchor) != row}
     gone = [anchor for anchor in old if anchor not in new]
-    beside = {one.planting for anchor in changed for one in new[anchor]} - plantings
+    beside = {one.planting for anchor in changed for one in new[anchor] if one.planting is not None} - plantings
     if beside:
         now = load(request.garden, now.today, plantings | beside, like=now)
     todos = {t.task.key: t for t in now.todos(now.today)}

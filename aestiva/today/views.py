@@ -29,7 +29,7 @@ from aestiva.today import actions, queries, tap
 from aestiva.today.listing import keep, listing, states
 from aestiva.today.notes import leave, notes_of
 from aestiva.today.picture import nights_svg
-from growing.waiting import lost, waits
+from growing.waiting import lost
 
 MOST_TOGETHER = 2000
 
@@ -221,9 +221,9 @@ def why(request: Any, key: str) -> HttpResponse:
     """The working of one task, opened beside it or as a page of its own."""
     todo = _todo(request, key)
     instruction = wording.STEPS[todo.task.kind].instruction
-    cautions = wording.cautions(todo.task, todo.item.crop)
+    cautions = wording.cautions(todo.task, todo.crop)
     template = "today/_why.html" if request.htmx else "today/why.html"
-    waiting = waits(todo.task, todo.item.raised, clock.today(request.garden))
+    waiting = todo.waits(clock.today(request.garden))
     context = {
         "view": "today",
         "todo": todo,
@@ -254,7 +254,7 @@ def note(request: Any, key: str) -> HttpResponse:
     context: dict[str, Any] = {"view": "today", "todo": todo, "typed": request.POST}
     if request.method == "POST":
         try:
-            what = f"{wording.STEPS[todo.task.kind].act} {todo.item.name}"
+            what = f"{wording.STEPS[todo.task.kind].act} {todo.subject.name}"
             day = clock.today(request.garden)
             leave(
                 request.garden, request.user, key, what, request.POST.get("text", ""), day, request.POST.get("key", "")

@@ -47,7 +47,7 @@ class DayAhead:
 
 def _by_day(now: SeasonState, todos: Iterable[Todo]) -> dict[date, list[Todo]]:
     """Tasks by the day they are for, in the order in which they are shown."""
-    return by_day(sorted(todos, key=lambda t: (t.task.where, t.task.kind, t.item.name)), now.today)
+    return by_day(sorted(todos, key=lambda t: (t.task.where, t.task.kind, t.subject.name)), now.today)
 
 
 def _minutes(now: SeasonState, day: date, todos: list[Todo]) -> int:

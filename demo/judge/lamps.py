@@ -24,13 +24,13 @@ from demo.nature.plants import Care, Plants, Sowing
 from demo.nature.rooms import Air, Airs, Place, Room, World
 from demo.nature.season import FEED_N_MG_L
 from growing.beds.bedplan import Rect
-from growing.bench.company import hours_wanted
 from growing.crops import library
 from growing.light.advice import advise
 from growing.light.hours import Tariff, Timer, Wants, wanted
 from growing.light.plane import Hung
 from growing.light.shelf import Board, Limits, Setting, Stand
 from growing.light.targets import band
+from growing.shelves.company import hours_wanted
 
 Numbers = NDArray[np.float64]
 CROPS = ("tomato", "pepper", "lettuce", "cabbage", "onion", "cosmos")

@@ -23,9 +23,9 @@ from demo.nature.rooms import World
 from demo.nature.season import Run, Wish
 from growing.chain.ripening import ends_at_c
 from growing.crops import Crop, library
-from growing.hardening.ahead import limits_of
-from growing.hardening.climbing import GOES_OUT, NIGHT, Climbers, Ground, Sky, Ways, climb
-from growing.hardening.ladder import ladders
+from growing.ladders.ahead import limits_of
+from growing.ladders.climbing import GOES_OUT, NIGHT, Climbers, Ground, Sky, Ways, climb
+from growing.ladders.ladder import ladders
 from growing.place.growth import NEVER
 from growing.place.nights import Night
 from growing.plantingout.gates import Asked, Bed, gates

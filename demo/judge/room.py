@@ -23,12 +23,12 @@ from demo.nature.rooms import World
 from demo.nature.season import Run, Score, Wish
 from growing.bench.ahead import Room, Stay, Zone, overflows, room_over
 from growing.bench.mending import Repair, cheapest
-from growing.bench.room import trays_in_cells, trays_in_pots
 from growing.chain.choice import Choice
 from growing.chain.course import course
 from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop, library
-from growing.hardening.ladder import ladders
+from growing.ladders.ladder import ladders
+from growing.shelves.room import trays_in_cells, trays_in_pots
 
 WANTED: dict[str, int] = {
     "tomato": 24, "pepper": 24, "zinnia": 60, "cosmos": 48, "cabbage": 24, "broccoli": 30, "kale": 24, "lettuce": 48, "onion": 120,

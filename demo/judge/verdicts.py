@@ -22,15 +22,15 @@ from demo.nature.kinds import kind
 from demo.nature.plants import Care, Plants, Sowing
 from demo.nature.rooms import NUMBERS, Place, Room, World
 from demo.nature.season import FEED_N_MG_L, POT_ON_LEAVES, pot_ml, top_cm2
-from growing.bench.how import laying
+from growing.batch.posterior import Batch, Lifted, Look, priors
+from growing.batch.verdict import LIFT_DAYS, Case, Verdict, verdicts
 from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop, library
-from growing.emergence.clock import curve, rates
-from growing.emergence.posterior import Batch, Lifted, Look, priors
-from growing.emergence.thermal_time import relative_share
-from growing.emergence.verdict import LIFT_DAYS, Case, Verdict, verdicts
+from growing.seeds.clock import curve, rates
+from growing.seeds.thermal_time import relative_share
 from growing.seeds.viability import Packet, germination
+from growing.shelves.laying import laying
 
 Numbers = NDArray[np.float64]
 CROPS = ("tomato", "pepper", "lettuce", "cabbage", "celery", "zinnia")

@@ -27,8 +27,8 @@ from demo.scenario import build
 from demo.tests.imperial import ImperialPages
 from demo.tests.lived import quarry_lane
 from demo.walk import faults
-from growing.hardening.ahead import Limits
-from growing.hardening.harm import harm
+from growing.batch.harm import harm
+from growing.ladders.ahead import Limits
 from growing.place.minima import DailySeries
 
 

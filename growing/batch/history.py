@@ -12,8 +12,8 @@ from growing.batch.links import Link, inward, outward, parents_first, with_links
 from growing.batch.sharing import shares
 from growing.chain.course import Facts
 from growing.crops import Crop
-from growing.emergence.thermal_time import share_coming
-from growing.hardening.ladder import Outing
+from growing.ladders.ladder import Outing
+from growing.seeds.thermal_time import share_coming
 
 COUNTED = frozenset(
     ("sown", "up", "never_up", "received", "thinned", "died", "given", "moved", "planted", "lost_outside")

@@ -7,10 +7,10 @@ from collections.abc import Iterable
 from datetime import date
 from typing import NamedTuple
 
-from growing.bench.how import laying
 from growing.chain.roomwarmth import Room
 from growing.crops import Crop
-from growing.emergence.thermal_time import emergence_days, first_look_x, relative_share, speed_source
+from growing.seeds.thermal_time import emergence_days, first_look_x, relative_share, speed_source
+from growing.shelves.laying import laying
 from growing.working import Value, Working
 
 MAT_WATTS = 20.0  # a flat of mat, as is usual: estimate

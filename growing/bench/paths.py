@@ -9,10 +9,10 @@ from typing import NamedTuple
 
 from growing.bench.day import PER_CELL, PER_TRAY, POT_STAGES, SOW_STAGES
 from growing.bench.mix import litres_for
-from growing.bench.room import BOX_SEEDS, TRAY_CM2
 from growing.chain.path import Standing, Vessel, walk
 from growing.crops import Crop
 from growing.seeds.sowing import SEED_MINUTES
+from growing.shelves.room import BOX_SEEDS, TRAY_CM2
 from growing.working import Value, Working
 
 MOST_RIVALS = 8

@@ -1,12 +1,12 @@
 """The rules of the bench, and the inputs that each may show."""
 
 from growing.bench.ahead import RULES as AHEAD
-from growing.bench.company import RULES as COMPANY
 from growing.bench.germinating import RULES as GERMINATING
 from growing.bench.hands import RULES as HANDS
 from growing.bench.mending import RULES as MENDING
 from growing.bench.paths import RULES as PATHS
-from growing.bench.shelf import RULES as SHELF
+from growing.shelves.company import RULES as COMPANY
+from growing.shelves.shelf import RULES as SHELF
 from growing.waiting import HARVEST_INPUTS, SOWING_INPUTS
 
 _SOWING = ("sow", "days left", "wanted", "odds", "seeds per cell", "seeds")

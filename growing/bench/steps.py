@@ -7,10 +7,12 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from growing.batch.facts import BatchFacts
+from growing.batch.outlook import count_again, plants_short, verdict_of
+from growing.batch.planned import case_of, seed_of, stake_of
 from growing.chain.course import INDOORS
-from growing.emergence.outlook import count_again, plants_short, verdict_of
+from growing.place.kinds import SHELTERED
 from growing.seeds.orders import ORDER_AHEAD_DAYS
-from growing.seeds.planned import case_of, seed_of, stake_of
 from growing.seeds.shortfall import CHECK_X, TopUp, top_up
 from growing.seeds.sowing import (
     CELL_MINUTES,
@@ -18,11 +20,10 @@ from growing.seeds.sowing import (
     NoCount,
     counted,
 )
-from growing.steps import Raised, StepSpec, Task
+from growing.steps import StepSpec, Task
 from growing.waiting import cost, harvest_day, of_sowing
 from growing.working import Value, Working
 
-OUTSIDE = ("frame", "porch", "tunnel")  # places where a night is colder than indoors
 LAST_DAYS = 7  # of the window in which a sowing is urgent
 
 
@@ -45,7 +46,7 @@ class Sowing(NamedTuple):
     missed: Missed | None = None
 
 
-def _buy(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _buy(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Plants from elsewhere are fetched in time for the ladder, those that stood outdoors on the day they go out."""
     if one.dates.method != "bought" or one.facts.first("received") is not None or one.facts.planted_on is not None:
         return
@@ -58,7 +59,7 @@ def _buy(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(f"{one.ref}.buy.{one.attempt}", BUY, day, one.wanted, "plants", why, _urgent(one, today))
 
 
-def _sow_direct(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _sow_direct(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Sown where they will grow, on the chosen day."""
     if not _open(one, until) or one.dates.method != "direct":
         return
@@ -70,17 +71,17 @@ def _sow_direct(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(key, SOW_DIRECT, sow, one.wanted, "plants", why, _urgent(one, today))
 
 
-def _sow_raised(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _sow_raised(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """What is sown indoors."""
     return _sow(one, today, until) if one.dates.method == "raised" else iter(())
 
 
-def _sow_winter(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _sow_winter(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """What is sown in a lidded box and stands outdoors."""
     return _sow(one, today, until) if one.dates.method == "winter" else iter(())
 
 
-def _sow(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _sow(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Cells or seeds with their odds, and why that day; or a word that what is left of this seed is its own test."""
     if not _open(one, until) or one.dates.method not in INDOORS:
         return
@@ -131,7 +132,7 @@ def _sow(one: Raised, today: date, until: date) -> Iterator[Task]:
     )
 
 
-def missed(one: Raised, sow: date) -> Missed | None:
+def missed(one: BatchFacts, sow: date) -> Missed | None:
     """Days away into which the first look, or half up, of what is sown on that day falls; None where somebody is there."""
     if "look" not in one.course.steps or "up" not in one.course.steps:
         return None
@@ -153,7 +154,7 @@ def _more(more: TopUp, unit: str) -> tuple[Value, ...]:
     return Value("more", more.places, unit), Value("on", more.on), Value("fewer than", more.fewer_than, "up")
 
 
-def _again(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _again(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """The verdict is to sow again, or more: of what lies under the mix; of what does not any more, once those that live are too few."""
     facts = one.facts
     if facts.sown_on is None or facts.planted_on is not None or facts.outings or facts.split_on is not None:
@@ -197,7 +198,7 @@ def _again(one: Raised, today: date, until: date) -> Iterator[Task]:
     )
 
 
-def _too_few(one: Raised) -> int:
+def _too_few(one: BatchFacts) -> int:
     """Plants that those which live will be too few by, where somebody has counted late enough to know; 0 once they are moved."""
     facts, emerged = one.facts, one.accounts.emerged if one.accounts else None
     moved = facts.first("pricked") is not None or facts.first("potted") is not None
@@ -213,7 +214,7 @@ LOOK_DAYS, LOOK_UP_DAYS = 7, 3  # into a box outdoors: until something is up, an
 AIR_DAYS = (14, 18, 22)  # after half are up: a gap, ajar, off
 
 
-def _box_look(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _box_look(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Is it dry, is something up?  Open on sunny days, shut on frosty nights."""
     facts = one.facts
     if not one.in_box or facts.sown_on is None:
@@ -233,7 +234,7 @@ def _box_look(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(f"{one.ref}.box.{due.isoformat()}", BOX_LOOK, due, None, "", why, int(due < today))
 
 
-def _box_air(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _box_air(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Its lid comes off in steps, once half are up."""
     facts = one.facts
     done = len(facts.days.get("aired", ()))
@@ -246,7 +247,7 @@ def _box_air(one: Raised, today: date, until: date) -> Iterator[Task]:
         yield Task(f"{one.ref}.box_air.{done}", BOX_AIR, due, None, "", why, int(due < today))
 
 
-def _stand(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _stand(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Carried to the place that was named for it, on its day."""
     due = [to for to in one.goes if to.since <= max(today, until)]
     if not due or not one.alive:
@@ -256,37 +257,40 @@ def _stand(one: Raised, today: date, until: date) -> Iterator[Task]:
         if to.code != one.stands_on and to.since < one.dates.out_on:
             inputs = (Value("to", to.code), Value("from", to.since), Value("stands on", one.stands_on))
             why = Working(
-                f"bench.stand_{to.kind}" if to.kind in OUTSIDE else "bench.stand", inputs, (), Value("carry", to.since)
+                f"bench.stand_{to.kind}" if to.kind in SHELTERED else "bench.stand",
+                inputs,
+                (),
+                Value("carry", to.since),
             )
             key = f"{one.ref}.stand.{to.since.isoformat()}"
             yield Task(key, STAND, to.since, one.plants, "plants", why, int(to.since < today), detail=to)
 
 
-def _open(one: Raised, until: date) -> bool:
+def _open(one: BatchFacts, until: date) -> bool:
     return one.facts.sown_on is None and one.dates.sow_on <= until
 
 
-def _urgent(one: Raised, today: date) -> int:
+def _urgent(one: BatchFacts, today: date) -> int:
     return int(one.dates.sow_on <= today and (one.dates.sow_closes - today).days < LAST_DAYS)
 
 
-def _window_left(one: Raised, today: date) -> tuple[str, Value]:
+def _window_left(one: BatchFacts, today: date) -> tuple[str, Value]:
     """The ending of the rule's name once the window is closed, and the days it has been, or is still, open."""
     left = (one.dates.sow_closes - today).days
     return "_late" if left < 0 else "", Value("days left", abs(left), "days")
 
 
-def _sow_waits(one: Raised, task: Task, today: date) -> Working:
+def _sow_waits(one: BatchFacts, task: Task, today: date) -> Working:
     return of_sowing("bench.waits_sow", one, today)
 
 
-def _again_waits(one: Raised, task: Task, today: date) -> Working:
+def _again_waits(one: BatchFacts, task: Task, today: date) -> Working:
     short = next((v.number for v in task.why.inputs if v.name == "short"), 0)
     share = float(short) / one.wanted if isinstance(short, int) and one.wanted else 0.0
     return of_sowing("bench.waits_sow", one, today, share=min(1.0, share))
 
 
-def _buy_waits(one: Raised, task: Task, today: date) -> Working:
+def _buy_waits(one: BatchFacts, task: Task, today: date) -> Working:
     """As an outing that cannot begin."""
     later, values = harvest_day(one)
     over = today >= task.due
@@ -294,13 +298,13 @@ def _buy_waits(one: Raised, task: Task, today: date) -> Working:
 
 
 BUY = StepSpec("buy", "table", _buy, minutes=15, waits=_buy_waits)
-SOW_DIRECT = StepSpec("sow_direct", "garden", _sow_direct, minutes=10, each=0.2, waits=_sow_waits)
+SOW_DIRECT = StepSpec("sow_direct", "garden", _sow_direct, minutes=10, each=0.2, waits=_sow_waits, of="sow")
 SOW = StepSpec("sow", "bench", _sow_raised, minutes=5, each=CELL_MINUTES, parts=True, waits=_sow_waits, earlier_days=4)
 SOW_WINTER = StepSpec(
-    "sow_winter", "bench", _sow_winter, minutes=15, each=SEED_MINUTES, key="sow", parts=True, waits=_sow_waits
+    "sow_winter", "bench", _sow_winter, minutes=15, each=SEED_MINUTES, key="sow", parts=True, waits=_sow_waits, of="sow"
 )
 BOX_LOOK = StepSpec("box", "garden", _box_look, minutes=2, daily=True)
 BOX_AIR = StepSpec("box_air", "garden", _box_air, minutes=2)
-AGAIN = StepSpec("again", "bench", _again, minutes=5, each=CELL_MINUTES, waits=_again_waits, judged=True)
+AGAIN = StepSpec("again", "bench", _again, minutes=5, each=CELL_MINUTES, waits=_again_waits, judged=True, of="sow")
 STAND = StepSpec("stand", "bench", _stand, minutes=3, earlier_days=3)
 STEPS = (BUY, SOW_DIRECT, SOW, SOW_WINTER, BOX_LOOK, BOX_AIR, AGAIN, STAND)

@@ -7,8 +7,8 @@ from datetime import date, timedelta
 from math import ceil
 from typing import NamedTuple
 
-from growing.bench.shelf import LEAF_DAYS
 from growing.crops import Crop
+from growing.shelves.shelf import LEAF_DAYS
 from growing.working import Value, Working
 
 EVERY_DAYS = 7  # weak, and once a week

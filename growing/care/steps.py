@@ -5,15 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterator
 from datetime import date, timedelta
 
-from growing.bench.shelf import leaves_on
+from growing.batch.facts import BatchFacts
+from growing.batch.stress import kept_apart
 from growing.care.heat import COOL
 from growing.care.moving import EVENTS as ROOT_EVENTS
 from growing.care.moving import Potting, Signs, potting
-from growing.care.stress import kept_apart
 from growing.chain.course import POTS, Step
 from growing.chain.path import PROPOSED_AT, path_of
 from growing.seeds.sowing import to_prick
-from growing.steps import Raised, StepSpec, Task
+from growing.shelves.shelf import leaves_on
+from growing.steps import StepSpec, Task
 from growing.waiting import cost, of_age
 from growing.working import Value, Working
 
@@ -25,20 +26,20 @@ CROWDED_TWO, CROWDED_FOUR = 0.01, 0.03  # of the plants a day from so many true 
 TRIM_AFTER_DAYS, TRIM_AGAIN_DAYS = 42, 21  # from half up until they are so long, and long again: estimates
 
 
-def _thin(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _thin(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """To one a cell at the first true leaf."""
     step = _due(one, "thin", until)
     if step is not None and not _moved_on(one):
         yield _task(one, THIN, step, _with_seedlings(one), "cells", today)
 
 
-def _with_seedlings(one: Raised) -> int | None:
+def _with_seedlings(one: BatchFacts) -> int | None:
     """Cells in which something can be up: no more than seedlings that were counted."""
     up = None if one.accounts is None else one.accounts.emerged
     return one.cells if up is None or one.cells is None else min(one.cells, up)
 
 
-def _prick(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _prick(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Out of the box, or out of their cells, as many as will leave enough."""
     step = _due(one, "prick", until)
     if step is not None and not _moved_on(one):
@@ -47,7 +48,7 @@ def _prick(one: Raised, today: date, until: date) -> Iterator[Task]:
         yield from _stress(one, PRICK, step.kind, step.due, step.working, count, today, until)
 
 
-def _pot(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _pot(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Into room to grow, when three weeks or more remain; out of the box first."""
     step = one.course.open_pot if one.growing else None
     if step is None or step.due > until or ("prick" in one.course.steps and not one.facts.first("pricked")):
@@ -64,7 +65,7 @@ def _pot(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield from _stress(one, POT, step.kind, due, why, count, today, until, POTS.index(step.kind))
 
 
-def root_signs(one: Raised) -> Signs:
+def root_signs(one: BatchFacts) -> Signs:
     """What was last seen of its roots and leaves since it was last moved."""
     moved = last_move(one)
     seen = [(day, roots) for roots, kind in ROOT_EVENTS.items() for day in one.facts.days.get(kind, ())]
@@ -76,12 +77,12 @@ def root_signs(one: Raised) -> Signs:
     return Signs(roots, max(close, default=day) if day is None else day, bool(close))
 
 
-def last_move(one: Raised) -> date | None:
+def last_move(one: BatchFacts) -> date | None:
     """When it last came into another container; None: never."""
     return max((d for kind in ("pricked", "potted") for d in one.facts.days.get(kind, ())), default=None)
 
 
-def carries_until(one: Raised) -> date | None:
+def carries_until(one: BatchFacts) -> date | None:
     """How long the container it stands in carries it; None where its path was not chosen and none is usual."""
     stays = one.course.stays or path_of(one.crop, one.how, one.dates.sow_on, one.course.day("pot"), one.dates.out_on)
     moves = len(one.facts.days.get("potted", ())) + (
@@ -90,7 +91,7 @@ def carries_until(one: Raised) -> date | None:
     return stays[min(int(moves), len(stays) - 1)].carries_until if stays else None
 
 
-def potting_of(one: Raised, today: date, signs: Signs) -> Potting:
+def potting_of(one: BatchFacts, today: date, signs: Signs) -> Potting:
     """Move it on, wait, or hold?"""
     sown = one.facts.sown_on or one.dates.sow_on
     until, blocks = carries_until(one), one.how.sown_in == "blocks"
@@ -108,7 +109,7 @@ def potting_of(one: Raised, today: date, signs: Signs) -> Potting:
     )
 
 
-def _fill(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _fill(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Of what is buried as it grows: mix up to the leaves, twice after it was potted."""
     potted, filled = one.facts.days.get("potted", ()), one.facts.days.get("filled", ())
     if one.crop.word("bury") != "progressively" or not potted or not one.growing:
@@ -122,7 +123,7 @@ def _fill(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(f"{one.ref}.fill.{len(filled)}", FILL, due, one.plants, "plants", why)
 
 
-def _pinch(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _pinch(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Above a pair of leaves, once it has enough of them; in the bed too, where it went out before, for a while."""
     step = one.course.steps.get("pinch")
     if step is None or step.happened is not None or step.due > until:
@@ -134,7 +135,7 @@ def _pinch(one: Raised, today: date, until: date) -> Iterator[Task]:
 
 
 def _stress(
-    one: Raised,
+    one: BatchFacts,
     spec: StepSpec,
     kind: str,
     due: date,
@@ -150,7 +151,7 @@ def _stress(
         yield Task(f"{one.ref}.{spec.kind}.{ordinal}", spec, day, count, "plants", why, int(day < today))
 
 
-def _trim(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _trim(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Onion tops back to 10 cm when they are over 15 to 20, as often as they get there before planting out."""
     if one.crop.family != TRIMMED or not one.growing or "up" not in one.course.steps:
         return
@@ -176,23 +177,25 @@ def _trim(one: Raised, today: date, until: date) -> Iterator[Task]:
         yield Task(f"{one.ref}.trim.{len(done)}", TRIM, day, one.plants, "plants", why)
 
 
-def _due(one: Raised, kind: str, until: date) -> Step | None:
+def _due(one: BatchFacts, kind: str, until: date) -> Step | None:
     """The step of that kind while it is open and due."""
     step = one.course.steps.get(kind) if one.growing else None
     return None if step is None or step.happened is not None or step.due > until else step
 
 
-def _moved_on(one: Raised) -> bool:
+def _moved_on(one: BatchFacts) -> bool:
     """In pots, or out on the ladder: nobody thins or pricks out any more."""
     return one.facts.first("potted") is not None or bool(one.facts.outings)
 
 
-def _task(one: Raised, spec: StepSpec, step: Step, count: int | None, unit: str, today: date, ordinal: int = 0) -> Task:
+def _task(
+    one: BatchFacts, spec: StepSpec, step: Step, count: int | None, unit: str, today: date, ordinal: int = 0
+) -> Task:
     key = f"{one.ref}.{spec.kind}.{ordinal}"
     return Task(key, spec, step.due, count, unit, step.working, int(step.due < today))
 
 
-def _thin_waits(one: Raised, task: Task, today: date) -> Working:
+def _thin_waits(one: BatchFacts, task: Task, today: date) -> Working:
     """Crowded seedlings spoil each other: a little from the second leaf, more from the fourth."""
     leaves = _leaves(one, today)
     share = CROWDED_FOUR if leaves >= 4 else CROWDED_TWO if leaves >= 2 else 0.0
@@ -205,7 +208,7 @@ def _thin_waits(one: Raised, task: Task, today: date) -> Working:
     return cost("care.waits_thin", inputs, plants * share)
 
 
-def _leaves(one: Raised, today: date) -> float:
+def _leaves(one: BatchFacts, today: date) -> float:
     """True leaves by the days since half were up, at the crop's own pace."""
     if one.stage is not None:
         return one.stage.leaves
@@ -213,7 +216,7 @@ def _leaves(one: Raised, today: date) -> float:
     return leaves_on(one.crop, up, today)
 
 
-def _move_waits(one: Raised, task: Task, today: date) -> Working:
+def _move_waits(one: BatchFacts, task: Task, today: date) -> Working:
     """Potting and pricking out are proposed at three quarters of what their container carries them to."""
     sown = one.facts.sown_on or today
     limit = sown + timedelta(days=round((task.due - sown).days / PROPOSED_AT))

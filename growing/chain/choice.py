@@ -3,19 +3,10 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import TYPE_CHECKING, NamedTuple
+from typing import NamedTuple
 
-if TYPE_CHECKING:
-    from growing.chain.roomwarmth import Room
-
-
-class PacketTiming(NamedTuple):
-    """What the packet says: weeks (min, max) before a base, and its own planting offset in weeks after last frost."""
-
-    weeks_min: float
-    weeks_max: float
-    base: str  # "last_frost" or "transplanting"
-    out_weeks: float | None = None
+from growing.chain.raising import PacketTiming
+from growing.chain.roomwarmth import Room
 
 
 class Held(NamedTuple):

@@ -14,18 +14,10 @@ from growing.chain.dates import PlantingDates
 from growing.chain.leaves import Stage, leaf_days
 from growing.chain.path import Standing, Vessel, walk
 from growing.crops import Crop
-from growing.emergence.clock import Advance
-from growing.emergence.thermal_time import (
-    LAMP_DAYS,
-    LAMP_X,
-    NEVER,
-    emergence_days,
-    first_look_x,
-    share_up,
-    speed_source,
-)
-from growing.hardening.ladder import Ladder, LadderProgress, Outing
+from growing.ladders.ladder import Ladder, LadderProgress, Outing
+from growing.seeds.clock import Advance
 from growing.seeds.sowing import USUAL, How
+from growing.seeds.thermal_time import LAMP_DAYS, LAMP_X, NEVER, emergence_days, first_look_x, share_up, speed_source
 from growing.working import Value, Working
 
 VENTS_DAYS = 2  # after sowing, where a closed lid has shown fuzz
@@ -37,12 +29,18 @@ POTS = ("pot", "pot_again")
 
 
 class StepKind(NamedTuple):
-    """A kind of step: the rule that gives its expected day; is it work on the plants themselves, and does it strain them?"""
+    """A kind of step: the rule that gives its expected day; is it work on the plants themselves.
+
+    strains: what it is called while it strains them; "" where it does not.  event: what is written when it is done, and done:
+    what they are then, where a strain is written down by itself.
+    """
 
     kind: str
     rule: str = ""
     on_plants: bool = False
-    strains: bool = False
+    strains: str = ""
+    event: str = ""
+    done: str = ""
 
 
 KINDS = (  # in the order of work: of two that are due on one day the first goes first
@@ -56,11 +54,11 @@ KINDS = (  # in the order of work: of two that are due on one day the first goes
     StepKind("lid", "emergence.lid"),
     StepKind("mat"),
     StepKind("thin", "care.thin", on_plants=True),
-    StepKind("prick", "care.prick", on_plants=True, strains=True),
-    StepKind("pot", "care.pot", on_plants=True, strains=True),
-    StepKind("pot_again", "care.pot_path", on_plants=True, strains=True),
-    StepKind("pinch", "care.pinch", on_plants=True, strains=True),
-    StepKind("harden", "hardening.from", on_plants=True, strains=True),
+    StepKind("prick", "care.prick", True, "pricking out", "pricked", "pricked out"),
+    StepKind("pot", "care.pot", True, "potting up", "potted", "potted up"),
+    StepKind("pot_again", "care.pot_path", True, "potting up", "potted", "potted up"),
+    StepKind("pinch", "care.pinch", True, "pinching", "pinched", "pinched"),
+    StepKind("harden", "hardening.from", True, "their first hours outdoors"),
     StepKind("out", on_plants=True),
 )
 ORDER = tuple(one.kind for one in KINDS)

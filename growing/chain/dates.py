@@ -17,6 +17,7 @@ from growing.chain.choice import Choice, Problem
 from growing.chain.ripening import stands_winter
 from growing.chain.windows import Windows, windows
 from growing.crops import Crop
+from growing.crops.schema import CHECK_DAYS
 from growing.place.growth import NEVER
 from growing.place.year import PlaceYear
 from growing.working import Value, Working
@@ -261,7 +262,7 @@ def _yield(at: Windows, place: PlaceYear, out_on: date, aged: int, choice: Choic
         Value("plant out", out_on),
         Value("days from", ripens.fast, "days", crop.values["mature_min"].source),
         Value("days to", ripens.slow, "days", crop.values["mature_max"].source),
-        Value("sown in place", chain.CHECK_DAYS if choice.method == "direct" else 0, "days", "working"),
+        Value("sown in place", CHECK_DAYS if choice.method == "direct" else 0, "days", "working"),
         Value("age", -(older // 10), "Δdays", "estimate"),
         Value("warmth", days[0] - calendar[0], "Δdays", "station"),
         Value("shortening light", _light_in(days[0], light), "days", "working"),

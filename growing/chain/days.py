@@ -18,7 +18,6 @@ from growing.place.growth import NEVER, Growth, grown_by, latest_start
 
 NO_DAY = -(2**30)
 SHORT_LIGHT_DAYS = 14  # what a harvest after the equinox, or in autumn, takes longer
-CHECK_DAYS = 8  # 7–10 days that a transplant loses against a plant sown in place
 POT_TENTHS = 6  # of a day's growth that a day in the pot is worth: estimate
 SIX_WEEKS, FOUR_WEEKS = 42, 28  # how much sooner an overwintered crop gives, and how long before cold soil it goes out
 

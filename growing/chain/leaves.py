@@ -10,9 +10,9 @@ from datetime import date, timedelta
 from math import ceil
 from typing import NamedTuple
 
-from growing.bench.shelf import LEAF_DAYS
 from growing.chain.roomwarmth import factor
 from growing.crops import Crop
+from growing.shelves.shelf import LEAF_DAYS
 from growing.working import Value
 
 FURTHEST_DAYS = 150  # ahead, that a leaf is forecast

@@ -1,6 +1,6 @@
 """In what does it stand, and how long does each container carry it?  The path of containers from sowing to planting out.
 
-A container carries a plant to a sowing age (`growing.bench.containers.carries_weeks`).  Potting up is proposed at three quarters of
+A container carries a plant to a sowing age (`growing.shelves.containers.carries_weeks`).  Potting up is proposed at three quarters of
 it, where it would not last until planting out; never within a week of the last move, and not for less than two weeks.
 """
 
@@ -11,10 +11,10 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from growing.bench.containers import Measures, carries_weeks, containers
-from growing.bench.room import BOX_SEEDS, TRAY_CM2
 from growing.crops import Crop
 from growing.seeds.sowing import How
+from growing.shelves.containers import Measures, carries_weeks, containers
+from growing.shelves.room import BOX_SEEDS, TRAY_CM2
 from growing.working import Value, Working
 
 PROPOSED_AT = 0.75  # of the age to which a container carries them

@@ -5,11 +5,19 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from growing.calendar import weeks
-from growing.chain.choice import PacketTiming
 from growing.crops import Crop
 from growing.working import Value, Working
 
 BIGGER = 1.25  # of the usual raising time, for bigger plants: as long as the largest pot carries one (estimate)
+
+
+class PacketTiming(NamedTuple):
+    """What the packet says: weeks (min, max) before a base, and its own planting offset in weeks after last frost."""
+
+    weeks_min: float
+    weeks_max: float
+    base: str  # "last_frost" or "transplanting"
+    out_weeks: float | None = None
 
 
 class Raising(NamedTuple):

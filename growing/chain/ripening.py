@@ -7,15 +7,9 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from growing.chain.days import (
-    CHECK_DAYS,
-    first_by_calendar,
-    first_by_warmth,
-    latest_out_by_calendar,
-    latest_out_by_warmth,
-    ordinal,
-)
+from growing.chain.days import first_by_calendar, first_by_warmth, latest_out_by_calendar, latest_out_by_warmth, ordinal
 from growing.crops import Crop
+from growing.crops.schema import CHECK_DAYS
 from growing.place.growth import MIDWINTER, NEVER, SPAN_DAYS, Growth
 from growing.place.quantile import quantile
 from growing.place.year import PlaceYear

@@ -14,8 +14,8 @@ import numpy as np
 
 from growing.chain.raising import Raising
 from growing.crops import Crop
-from growing.emergence.thermal_time import emergence_days
 from growing.place.year import PlaceYear
+from growing.seeds.thermal_time import emergence_days
 from growing.working import Value, Working
 
 ROOM_C = 19.0  # of a heated room through the raising months: estimate

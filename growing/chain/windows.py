@@ -13,12 +13,12 @@ from growing.chain.ripening import Ripening, ends_at_c, ripening, stands_winter
 from growing.chain.roomwarmth import in_room
 from growing.chain.winterbox import box_window
 from growing.crops import Crop
-from growing.emergence.thermal_time import emergence_days
 from growing.place.frost import EventDates
 from growing.place.growth import NEVER, SPAN_DAYS
 from growing.place.nights import BETWEEN_C
 from growing.place.soil import MORNING_C
 from growing.place.year import Gate, Needs, PlaceYear
+from growing.seeds.thermal_time import emergence_days
 from growing.working import Value, Working
 
 LONGEST_UNDER_DAYS = 21  # in the ground before it shows

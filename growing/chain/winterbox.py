@@ -15,9 +15,9 @@ import numpy as np
 from growing.calendar import Window
 from growing.chain.choice import Problem
 from growing.crops import Crop
-from growing.emergence.thermal_time import emergence_rate
 from growing.place.growth import midwinter
 from growing.place.year import PlaceYear
+from growing.seeds.thermal_time import emergence_rate
 
 NIGHT_C, SUN_C, MEAN_C = 1.0, 6.0, 2.5  # inside over outdoors
 HARDY_FROM_DAYS, HARDY_TO_DAYS = 150, 42  # before last frost; never before midwinter

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from growing.schools import BY_FIELD
+from growing.practices import BY_FIELD
 
 MOST = 10**9
+CHECK_DAYS = 8  # 7–10 days that a transplant loses against a plant sown in place
 
 
 @dataclass(frozen=True, slots=True)

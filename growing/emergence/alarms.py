@@ -8,11 +8,12 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from growing.bench.how import laying
+from growing.batch.outlook import FIRST_DAYS, INJURY_C, is_warm_seed
 from growing.crops import Crop
-from growing.emergence.outlook import FIRST_DAYS, INJURY_C, is_warm_seed
-from growing.emergence.thermal_time import relative_share
+from growing.place.kinds import GLAZED
 from growing.place.nights import Night
+from growing.seeds.thermal_time import relative_share
+from growing.shelves.laying import laying
 from growing.working import Value, Working
 
 Array = NDArray[np.float64]
@@ -160,7 +161,7 @@ def _of_mat(site: Site) -> list[Alarm]:
 def _of_lid(site: Site, nights: Sequence[Night]) -> list[Alarm]:
     """A closed lid in sun: seen in the mix at noon, or to be feared where sun comes in on a bright day."""
     lidded = [s for s in site.sown if s.lidded is not False and not s.up]
-    sunny = site.lit == "window" or site.kind in ("sill", "frame", "tunnel")
+    sunny = site.lit == "window" or site.kind == "sill" or site.kind in GLAZED
     if not lidded or not sunny:
         return []
     hot = [s for s in lidded if s.measured and len(s.last_c) and float(s.last_c.max() - s.last_c.mean()) > SUN_SWING_C]

@@ -1,8 +1,8 @@
 """The rules of emergence, and the inputs that each may show."""
 
+from growing.batch.verdict import RULES as VERDICTS
 from growing.emergence.alarms import RULES as ALARMS
 from growing.emergence.stage import RULES as STAGES
-from growing.emergence.verdict import RULES as VERDICTS
 
 RULES = {
     **VERDICTS,

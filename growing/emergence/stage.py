@@ -5,9 +5,9 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from growing.batch.facts import BatchFacts
 from growing.chain.leaves import Seen, behind, leaf_days
 from growing.crops import Crop
-from growing.steps import Raised
 from growing.working import Value, Working
 
 LEAST_DAYS, SHARE = 2.0, 0.2  # of its age since it was up, within which it is on time: estimates
@@ -29,7 +29,7 @@ class Growing(NamedTuple):
     working: Working
 
 
-def growing(one: Raised, today: date, up: date, seen: Seen | None, mean_c: float | None = None) -> Growing:
+def growing(one: BatchFacts, today: date, up: date, seen: Seen | None, mean_c: float | None = None) -> Growing:
     """What the last look says.  up: the day half were up.  mean_c: what the place has [°C], None: nobody knows."""
     each = leaf_days(one.crop, mean_c)
     expected = max(0.0, (today - up).days / each)
@@ -50,7 +50,7 @@ def growing(one: Raised, today: date, up: date, seen: Seen | None, mean_c: float
     return Growing(kind, expected, late, drawn, by, look, _why(one, kind, up, expected, each, seen, by))
 
 
-def _sooner_again(one: Raised, today: date, late: float) -> bool:
+def _sooner_again(one: BatchFacts, today: date, late: float) -> bool:
     """Would what is sown today be ready sooner than what is so many days behind?"""
     shortest = one.crop.maybe("raise_min")
     if shortest is None:
@@ -65,7 +65,9 @@ def _drawn(crop: Crop, leaves: int, cm: float) -> bool:
     return cm > DRAWN * should
 
 
-def _why(one: Raised, kind: str, up: date, expected: float, each: float, seen: Seen | None, by: date | None) -> Working:
+def _why(
+    one: BatchFacts, kind: str, up: date, expected: float, each: float, seen: Seen | None, by: date | None
+) -> Working:
     inputs = (
         Value("half up", up),
         Value(

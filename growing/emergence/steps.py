@@ -8,12 +8,13 @@ from datetime import date, timedelta
 
 import numpy as np
 
+from growing.batch.facts import BatchFacts
+from growing.batch.outlook import clock_of, verdict_of
+from growing.batch.verdict import CHECK_X, LIFT_DAYS, STALE_X, looks_a_day
 from growing.chain.course import LID_SHARE, Facts
-from growing.emergence.outlook import clock_of, verdict_of
-from growing.emergence.thermal_time import share_coming
-from growing.emergence.verdict import CHECK_X, LIFT_DAYS, STALE_X, looks_a_day
 from growing.seeds.sowing import place_chances, plants_odds
-from growing.steps import Raised, StepSpec, Task
+from growing.seeds.thermal_time import share_coming
+from growing.steps import StepSpec, Task
 from growing.waiting import cost
 from growing.working import Value, Working
 
@@ -26,12 +27,12 @@ RESCUED = 1 / 3  # of those, where deep planting rescues the rest
 LID_LOST, WARM_LID, WARM_LID_C = 0.02, 0.04, 24.0  # of those up a day under the lid: estimates
 
 
-def _look(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _look(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """First look when two spreads are left to half up, by the warmth it had."""
     return _once(one, LOOK, today, until, done=one.facts.counts > 0)
 
 
-def _count(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _count(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Every day until the first is up, for light must not be late; then as often as the clock makes it worth while, until enough
     are up or nothing more is hoped for."""
     facts, verdict = one.facts, verdict_of(one, today)
@@ -60,7 +61,7 @@ def _count(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(f"{one.ref}.count.{facts.counts}", COUNT, due, emerged or 0, "up", why, int(due < today), total)
 
 
-def _between_looks(one: Raised, today: date, some: bool) -> int:
+def _between_looks(one: BatchFacts, today: date, some: bool) -> int:
     """Days to the next look: one while nothing is up and it may be any hour; then until its clock has run on far enough."""
     clock = clock_of(one, today)
     x = clock.by_day[-1]
@@ -70,7 +71,7 @@ def _between_looks(one: Raised, today: date, some: bool) -> int:
     return max(1, min(MOST_BETWEEN_DAYS, math.ceil(days)))
 
 
-def _lift(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _lift(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """The verdict is to look under the mix, or that it does not come: lift one, again and again until something is up or the
     batch is given up.  It is never silent; but once the few that came have been thinned, pricked out or potted up, nobody waits
     for the others any more."""
@@ -100,7 +101,7 @@ def _lift(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(f"{one.ref}.lift.{len(looked)}", LIFT, due, one.cells, one.how.sown_in, why, 1)
 
 
-def _lamp(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _lamp(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Light by the crop's rule; of what comes in the dark, or waits for the first one up, once it is really up."""
     waits = one.crop.word("light") == "dark" or (
         one.crop.word("lamp_way") == "first" and one.crop.word("light") != "light"
@@ -109,7 +110,7 @@ def _lamp(one: Raised, today: date, until: date) -> Iterator[Task]:
         yield from _once(one, LAMP, today, until, done=one.facts.first("lamp") is not None)
 
 
-def _vents(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _vents(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """A first gap, two days after sowing, at the first one up, or as the first of the steps in which a lid comes off."""
     way = one.crop.word("vents_way")
     there = way == "day2" or (one.facts.first_up is not None if way == "first" else _enough_up(one))
@@ -117,26 +118,26 @@ def _vents(one: Raised, today: date, until: date) -> Iterator[Task]:
         yield from _once(one, VENTS, today, until, done=_open(one.facts, "vents"))
 
 
-def _ajar(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _ajar(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """The lid ajar, a day after the vents."""
     if _enough_up(one) or _far(one, "ajar", today):
         yield from _once(one, AJAR, today, until, done=_open(one.facts, "ajar"))
 
 
-def _paper(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _paper(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """The strip of paper off, once half are really up under it."""
     if one.facts.half_up is not None or _far(one, "paper", today):
         yield from _once(one, PAPER, today, until, done=one.facts.first("paper") is not None)
 
 
-def _mat(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _mat(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """The mat off by its own way, where it stands on one, or nobody said where it stands."""
     there = one.facts.first_up if one.crop.word("mat_way") == "first" else one.facts.half_up
     if on_mat(one) and (there is not None or _far(one, "mat", today)):
         yield from _once(one, MAT, today, until, done=_open(one.facts, "mat"))
 
 
-def _far(one: Raised, kind: str, today: date) -> bool:
+def _far(one: BatchFacts, kind: str, today: date) -> bool:
     """Is that step still to come by the calendar?  Past its day it waits for what is really up."""
     step = one.course.steps.get(kind)
     return step is not None and step.due > today
@@ -150,12 +151,12 @@ def _open(facts: Facts, kind: str) -> bool:
 AFTER = {"vents": ("ajar", "lid"), "ajar": ("lid",), "mat": ("lid",)}  # what makes a step needless
 
 
-def on_mat(one: Raised) -> bool:
+def on_mat(one: BatchFacts) -> bool:
     """Does it stand on a mat, as far as anybody said where it stands?"""
-    return one.stands in ("", "mat")
+    return not one.stands or one.stands == "mat"
 
 
-def _lid(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _lid(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Lid off when the share chosen is really up, and with it the mat and the mister, where they have no way of their own.  Where half
     never come, for the few that did once counting ends."""
     if not _coming(one) or "lid" not in one.course.steps:
@@ -167,13 +168,13 @@ def _lid(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield from (task._replace(detail=_with_lid(one)) for task in tasks)
 
 
-def _with_lid(one: Raised) -> tuple[str, ...]:
+def _with_lid(one: BatchFacts) -> tuple[str, ...]:
     """What is done with the lid, in one go: the mat off too, unless it is by its own way; from now on water comes from below."""
     mat = ("mat",) if on_mat(one) and one.crop.word("mat_way") == "lid" else ()
     return tuple(kind for kind in ("lid", *mat, "below") if one.facts.first(kind) is None)
 
 
-def _enough_up(one: Raised) -> bool:
+def _enough_up(one: BatchFacts) -> bool:
     """Is the share up at which mat and lid come off, as far as anybody counted?"""
     way, facts = one.crop.word("lid_way"), one.facts
     if way == "first":
@@ -188,7 +189,7 @@ def _enough_up(one: Raised) -> bool:
     return ((one.accounts.emerged if one.accounts else None) or 0) >= share * expected * sown
 
 
-def _lid_of_few(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _lid_of_few(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Counting has ended and a few are up: they need air more than the others need the lid."""
     facts, emerged = one.facts, None if one.accounts is None else one.accounts.emerged
     if not emerged or facts.sown_on is None or facts.first("lid") is not None:
@@ -201,13 +202,13 @@ def _lid_of_few(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(f"{one.ref}.lid.0", LID, due, one.cells, one.how.sown_in, why, int(due < today))
 
 
-def _coming(one: Raised) -> bool:
+def _coming(one: BatchFacts) -> bool:
     """Sown indoors, not yet outdoors on the ladder."""
     facts = one.facts
     return facts.sown_on is not None and facts.planted_on is None and "look" in one.course.steps and not facts.outings
 
 
-def _once(one: Raised, spec: StepSpec, today: date, until: date, done: bool) -> Iterator[Task]:
+def _once(one: BatchFacts, spec: StepSpec, today: date, until: date, done: bool) -> Iterator[Task]:
     if not _coming(one) or spec.kind not in one.course.steps:
         return
     step, cells = one.course.steps[spec.kind], one.cells
@@ -216,7 +217,7 @@ def _once(one: Raised, spec: StepSpec, today: date, until: date, done: bool) -> 
         yield Task(key, spec, step.due, cells, unit, step.working, int(step.due < today))
 
 
-def _look_waits(one: Raised, task: Task, today: date) -> Working:
+def _look_waits(one: BatchFacts, task: Task, today: date) -> Working:
     """What is likely to be short, by the share of the days left to sow again that a day takes."""
     chance, short = _short(one)
     left = max(1, (one.dates.sow_closes - today).days)
@@ -229,7 +230,7 @@ def _look_waits(one: Raised, task: Task, today: date) -> Working:
     return cost("emergence.waits_look", inputs, short / left if open_ else 0.0)
 
 
-def _short(one: Raised) -> tuple[float, float]:
+def _short(one: BatchFacts) -> tuple[float, float]:
     """Chance that too few come, and how many plants are then short on average (times that chance)."""
     seeds = None if one.accounts is None else one.accounts.sown
     if not seeds:
@@ -244,7 +245,7 @@ def _short(one: Raised) -> tuple[float, float]:
     return float(odds.sum()), float((odds * (need - k)).sum()) * how.clump
 
 
-def _lamp_waits(one: Raised, task: Task, today: date) -> Working:
+def _lamp_waits(one: BatchFacts, task: Task, today: date) -> Working:
     """Those that come up in the dark by tomorrow, and those that have stood in it: a quarter more of them each day."""
     facts = one.facts
     assert facts.sown_on is not None
@@ -264,14 +265,14 @@ def _lamp_waits(one: Raised, task: Task, today: date) -> Working:
     return cost("emergence.waits_lamp", inputs, coming * lost_share * rescued)
 
 
-def _coming_plants(one: Raised) -> float:
+def _coming_plants(one: BatchFacts) -> float:
     """Seedlings that will come and be kept: no more than are wanted."""
     assert one.accounts is not None and one.accounts.sown is not None
     share = one.seed.mean if one.seed is not None else share_coming(one.crop, one.crop.number("germinate_c"))
     return min(float(one.wanted), one.accounts.sown * share)
 
 
-def _lid_waits(one: Raised, task: Task, today: date) -> Working:
+def _lid_waits(one: BatchFacts, task: Task, today: date) -> Working:
     """Under a lid the seedlings that are up stretch and rot: faster where it is warm."""
     warmth = one.facts.temperature_c if one.facts.temperature_c is not None else one.crop.number("germinate_c")
     share = WARM_LID if warmth > WARM_LID_C else LID_LOST

@@ -5,10 +5,11 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from growing.emergence.clock import Curve, hours_until, x_for
-from growing.emergence.outlook import moved_on
+from growing.batch.facts import BatchFacts
+from growing.batch.outlook import moved_on
 from growing.emergence.steps import AFTER, AJAR, LAMP, LID, MAT, PAPER, VENTS, on_mat
-from growing.steps import Raised, Task
+from growing.seeds.clock import Curve, hours_until, x_for
+from growing.steps import Task
 
 SPECS = (LAMP, PAPER, VENTS, AJAR, LID, MAT)
 KINDS = (*(spec.kind for spec in SPECS), "below")  # in the order in which they usually fall
@@ -24,7 +25,7 @@ class Trigger(NamedTuple):
     now: bool
 
 
-def triggers(one: Raised, today: date) -> list[Trigger]:
+def triggers(one: BatchFacts, today: date) -> list[Trigger]:
     """All that apply to it, in the order of work.  A lid that comes off makes what led to it needless."""
     facts, steps = one.facts, one.course.steps
     if facts.sown_on is None or moved_on(facts):

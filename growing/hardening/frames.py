@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from datetime import date
 
+from growing.place.covers import OPEN_FROM_C, SUNNY_CLOUD
 from growing.place.nights import Night
-from growing.plantingout.covers import OPEN_FROM_C, SUNNY_CLOUD
-from growing.steps import Raised, StepSpec, Task, with_another
+from growing.steps import PlaceFacts, StepSpec, Task, with_another
 from growing.waiting import cost
 from growing.working import Value, Working
 
@@ -46,7 +46,7 @@ def shuts(night: Night | None, stood: str, plant_c: float | None) -> Working:
     return Working("hardening.shut", inputs, (), Value("shut", stood))
 
 
-def _vent_waits(one: Raised, task: Task, today: date) -> Working:
+def _vent_waits(one: PlaceFacts, task: Task, today: date) -> Working:
     """A tenth of the plants for each hour over 35 °C inside: about an hour for every three degrees over it (estimate)."""
     inside = next((v.number for v in task.why.inputs if v.name == "inside" and isinstance(v.number, float)), COOKS_C)
     hours = min(MOST_HOURS, max(0.0, (inside - COOKS_C) / DEGREES_AN_HOUR))

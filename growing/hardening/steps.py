@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
-from datetime import date, timedelta
+from collections.abc import Iterator
+from datetime import date
 from typing import NamedTuple
 
-from growing.care.stress import apart_from_others
-from growing.hardening.ahead import Case, DayAhead, LadderAhead, Limits, ahead, limits_of, nights_out
-from growing.hardening.climbing import (
-    AROUND_DAYS,
+from growing.batch.climb import case_of, night_limit_c, stressed
+from growing.batch.facts import BatchFacts
+from growing.batch.harm import struck
+from growing.hardening.frames import SHUT, VENT
+from growing.ladders.ahead import Case, DayAhead, ahead
+from growing.ladders.climbing import (
     COLD,
     DAY_ONLY,
     GUSTY,
@@ -27,12 +29,10 @@ from growing.hardening.climbing import (
     WORDS,
     shelter,
 )
-from growing.hardening.clock import said, times
-from growing.hardening.frames import SHUT, VENT
-from growing.hardening.harm import struck
-from growing.hardening.ladder import DAY_HOURS, Outing
+from growing.ladders.hours import said, times
+from growing.ladders.ladder import DAY_HOURS, Outing
 from growing.place.nights import Night, at_plant
-from growing.steps import Raised, StepSpec, Task, with_another
+from growing.steps import StepSpec, Task, with_another
 from growing.waiting import cost, harvest_day, lost, of_age
 from growing.working import Value, Working
 
@@ -64,51 +64,7 @@ class Out(NamedTuple):
         return self.outing.hours
 
 
-def case_of(one: Raised, today: date) -> Case | None:
-    """The batch as its ladder sees it; None where it climbs none, or is up no further than to stay in."""
-    facts, step, place = one.facts, one.course.steps.get("harden"), one.hardened
-    if not one.growing or step is None or place is None or place.rung is None:
-        return None
-    since, begins = max(step.due, today), max(step.due, today)
-    if facts.outings or step.due < today:
-        since, begins = today, None  # type: ignore[assignment]
-    up = one.course.steps.get("up")
-    old_enough = today
-    if up is not None and not facts.outings:  # what is still under the mix, or came yesterday, goes nowhere
-        seen = facts.first_up or up.due
-        old_enough = (
-            max(up.due, seen) if facts.half_up is None else min(up.due, facts.half_up)
-        )  # a late count makes nobody younger
-        old_enough += timedelta(days=0 if one.ladder.key == JUST_EMERGED else BARE_DAYS)
-        since, begins = max(since, old_enough), None if begins is None else max(begins, old_enough)
-    if not facts.outings:
-        apart, _ = apart_from_others(one, "harden", since, today)
-        if apart == since and begins is not None:  # a grey day may come before the plan
-            early = max(today, old_enough, begins - timedelta(days=AROUND_DAYS))
-            free, _ = apart_from_others(one, "harden", early, today)
-            since = early if free == early and (up is None or facts.first_up is not None) else since
-        else:
-            since, begins = apart, None if begins is None else apart
-    last = max([o.day for o in facts.outings[-1:]] + ([facts.out.day] if facts.out is not None else []), default=None)
-    if last == today:
-        since = max(since, today + timedelta(days=1))
-    limits = limits_for(one)
-    had = nights_out(facts.outings)
-    return Case(one.ladder, place, had, begins, since, limits, one.nights, today, one.shift_c, one.stands, one.door)
-
-
-def limits_for(one: Raised) -> Limits:
-    """What it bears on its ladder."""
-    return limits_of(one.crop, one.summer_night_c, one.summer_day_c, one.accepted_risk, one.door.roof)
-
-
-def ladder_ahead(one: Raised, today: date) -> LadderAhead | None:
-    """What the days until it is hardened bring; None where it climbs no ladder now."""
-    case = case_of(one, today)
-    return None if case is None else ahead(case)
-
-
-def _harden(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _harden(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """The rung for today while the ladder runs, unless the weather is too harsh for it; later rungs on the days after."""
     case = case_of(one, today)
     if case is None or case.since > until:
@@ -121,7 +77,7 @@ def _harden(one: Raised, today: date, until: date) -> Iterator[Task]:
         yield _outing(one, case, day, number, stands, today)
 
 
-def _outing(one: Raised, case: Case, day: DayAhead, number: int, stands: Working, today: date) -> Task:
+def _outing(one: BatchFacts, case: Case, day: DayAhead, number: int, stands: Working, today: date) -> Task:
     """One rung on one day; stands: how it came to stand on the ladder."""
     assert one.hardened is not None
     rung, night = one.ladder.rungs[day.rung], one.night(day.day)
@@ -157,13 +113,13 @@ def _outing(one: Raised, case: Case, day: DayAhead, number: int, stands: Working
     return Task(key, spec, day.day, one.plants, "plants", why, int(day.day <= today), errand=errand, detail=out)
 
 
-def _is_grey_start(one: Raised, case: Case, day: DayAhead, night: Night | None) -> bool:
+def _is_grey_start(one: BatchFacts, case: Case, day: DayAhead, night: Night | None) -> bool:
     """Is it the first outing, moved to a grey day near its plan?"""
     grey = night is not None and night.cloud is not None and night.cloud >= OVERCAST
     return not one.facts.outings and day.rung == 0 and case.begins is not None and grey and day.day != case.begins
 
 
-def _weather(one: Raised, case: Case, day: DayAhead, night: Night | None) -> list[Value]:
+def _weather(one: BatchFacts, case: Case, day: DayAhead, night: Night | None) -> list[Value]:
     if night is None:
         return []
     wind = night.wind_kmh
@@ -191,7 +147,7 @@ def _over(case: Case, code: int) -> list[Value]:
     return [] if limit is None else [limit]
 
 
-def _shade(one: Raised, day: DayAhead, night: Night | None) -> str:
+def _shade(one: BatchFacts, day: DayAhead, night: Night | None) -> str:
     """The shelter that heat, harm seen at the last outing, or nobody being there asks for instead of the rung's own; "" where it stays."""
     rung = one.ladder.rungs[day.rung]
     if not rung.sun:
@@ -206,23 +162,7 @@ def _shade(one: Raised, day: DayAhead, night: Night | None) -> str:
     return ""
 
 
-JUST_EMERGED = "fresh"  # the ladder of what is carried out as soon as it is up
-BARE_DAYS = 7  # without a lid, from half up, before the first hours outdoors: estimate
-STRESS = ("looked_limp", "looked_bleached")
-
-
-def stressed(days: Mapping[str, tuple[date, ...]]) -> frozenset[date]:
-    """The days on which they looked limp or bleached after an outing."""
-    return frozenset(day for kind in STRESS for day in days.get(kind, ()))
-
-
-def night_limit_c(one: Raised) -> float:
-    """The coldest night at the plant that it may stay out now [°C] (`limits_of`)."""
-    limits = limits_for(one)
-    return max(limits.night_c - limits.colder_c * nights_out(one.facts.outings), limits.least_c)
-
-
-def _bring_in(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _bring_in(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """What went out comes in the same day; asked until somebody says how long it was out."""
     out = one.facts.out
     if not one.growing or out is None or out.day > until:
@@ -243,13 +183,13 @@ def _bring_in(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(key, BRING_IN, out.day, one.plants, "plants", why, 2 if cold else 1, errand=errand, detail=Out(out, by))
 
 
-def in_by(one: Raised, out: Outing) -> str:
+def in_by(one: BatchFacts, out: Outing) -> str:
     """The clock time at which it is to come in."""
     when = times(min(out.hours, DAY_HOURS), False, one.door.at_home(out.day)) or times(out.hours, False, None)
     return "" if when is None else said(when.ends)
 
 
-def _outing_waits(one: Raised, task: Task, today: date) -> Working:
+def _outing_waits(one: BatchFacts, task: Task, today: date) -> Working:
     """Nothing while spare days last; then a harvest day, and the share of plants that age takes."""
     left = 0 if one.hardened is None else one.hardened.rungs - one.hardened.climbed
     spare = (one.dates.out_on - today).days - left
@@ -264,7 +204,7 @@ def _outing_waits(one: Raised, task: Task, today: date) -> Working:
     return cost("hardening.waits_outing", inputs, (later + lost(aged)) if spare <= 0 else 0.0, (aged,))
 
 
-def _in_waits(one: Raised, task: Task, today: date) -> Working:
+def _in_waits(one: BatchFacts, task: Task, today: date) -> Working:
     """Left out for the night, without shelter."""
     night, count = one.night(today), one.plants or 0
     if night is None:

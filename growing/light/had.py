@@ -16,9 +16,9 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from growing.bench.shelf import LEAF_DAYS, SEED_LEAF_CM, TALLEST
 from growing.crops import Crop
 from growing.light.targets import JUST_UP_LEAVES, band
+from growing.shelves.shelf import LEAF_DAYS, SEED_LEAF_CM, TALLEST
 from growing.working import Value, Working
 
 Array = NDArray[np.float32]

@@ -10,8 +10,8 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from growing.bench.company import hours_wanted
 from growing.crops import Crop
+from growing.shelves.company import hours_wanted
 from growing.working import Value, Working
 
 DAY_H = 24.0

@@ -10,14 +10,14 @@ from growing.light.had import SPOILT_DAYS
 from growing.light.hours import DAY_H
 from growing.light.lamps import DULL_DAYS, Lamp
 from growing.light.shelf import Got
-from growing.steps import Raised, StepSpec, Task, with_another
+from growing.steps import PlaceFacts, StepSpec, Task, with_another
 from growing.waiting import cost
 from growing.working import Value, Working
 
 BURNT = 0.1  # of the plants whose tips are in the warmth of the lamp, a day: estimate
 
 
-def _waits(one: Raised, task: Task, today: date) -> Working:
+def _waits(one: PlaceFacts, task: Task, today: date) -> Working:
     """Plants that another day like this spoils, less those that it would spoil after the change: want of light, and burnt tips."""
     option = task.detail
     if not isinstance(option, Option):

@@ -7,9 +7,9 @@ from typing import NamedTuple
 
 from growing.beds.bedplan import Slot
 from growing.beds.packing import Fit, fit
-from growing.chain.choice import Choice, PacketTiming
+from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates, date_planting
-from growing.chain.raising import raising_of
+from growing.chain.raising import PacketTiming, raising_of
 from growing.crops import Crop
 from growing.place.year import PlaceYear
 

@@ -8,7 +8,6 @@ from __future__ import annotations
 from datetime import date
 from typing import NamedTuple
 
-from growing.bench.room import trays_in_cells, trays_in_pots
 from growing.chain.choice import Choice, Problem
 from growing.chain.course import emergence_speed
 from growing.chain.dates import HALF_OF_YEARS, PlantingDates, date_planting
@@ -17,6 +16,7 @@ from growing.crops import Crop
 from growing.place.year import PlaceYear
 from growing.seeds.sowing import How, NoCount, Seed, count_for
 from growing.seeds.ways import way
+from growing.shelves.room import trays_in_cells, trays_in_pots
 from growing.working import Value, Working
 
 TRAY_WATTS = 36.0  # lamp and mat over a full tray of 28 × 54 cm: estimate

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
+from growing.batch.facts import BatchFacts
 from growing.chain.raising import raising_of
 from growing.chain.ripening import LONGEST_DAYS, ends_at_c
 from growing.crops import Crop
@@ -11,17 +12,16 @@ from growing.place.growth import NEVER
 from growing.place.year import PlaceYear
 from growing.plantingout.springs import Springs
 from growing.plantingout.worth import Sort, later_share
-from growing.steps import Raised
 from growing.waiting import over_age
 
 
-def age_limit(one: Raised) -> date:
+def age_limit(one: BatchFacts) -> date:
     """The day to which the container that it stands in carries it; without one that is known, the crop's own age limit."""
     stays = one.course.stays
     return stays[-1].carries_until if stays else one.dates.hold_until
 
 
-def sort_of(one: Raised, place: PlaceYear, springs: Springs, today: date, sells: bool = False) -> Sort | None:
+def sort_of(one: BatchFacts, place: PlaceYear, springs: Springs, today: date, sells: bool = False) -> Sort | None:
     """Its worth's numbers; None where its growth is not reckoned by the days of one year.
 
     place: as it is where it will grow, under its cover.
@@ -52,7 +52,7 @@ def sort_of(one: Raised, place: PlaceYear, springs: Springs, today: date, sells:
     )
 
 
-def _ahead_days(one: Raised, crop: Crop, today: date) -> float:
+def _ahead_days(one: BatchFacts, crop: Crop, today: date) -> float:
     """Days in the pot past the usual raising time, no more than to its age limit; below 0 where it is younger."""
     if one.facts.sown_on is None:
         return 0.0

@@ -11,9 +11,9 @@ from numpy.typing import NDArray
 
 from growing.chain.choice import Held
 from growing.crops import Crop
+from growing.place.covers import COVERS
 from growing.place.nightgate import CHILL_CHANCE
 from growing.place.nights import Night
-from growing.plantingout.covers import COVERS
 from growing.plantingout.springs import HORIZON_DAYS, Springs
 from growing.working import Value, Working
 

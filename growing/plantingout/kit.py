@@ -6,7 +6,7 @@ import math
 from typing import NamedTuple
 
 from growing.crops import Crop
-from growing.plantingout.covers import OVER_ENDS_CM, PEG_EVERY_CM
+from growing.place.covers import OVER_ENDS_CM, PEG_EVERY_CM
 
 WATER_L = (0.3, 0.5)  # a plant, once it is in
 DIP_L = 0.05  # of a root dip a plant, where one is used: estimate

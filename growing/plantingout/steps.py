@@ -7,11 +7,12 @@ from datetime import date, timedelta
 from functools import partial
 from typing import NamedTuple
 
-from growing.hardening.harm import Harm, harm, struck
+from growing.batch.facts import BatchFacts
+from growing.batch.harm import Harm, harm, struck
+from growing.place.covers import OPEN_FROM_C
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
-from growing.plantingout.covers import OPEN_FROM_C
 from growing.plantingout.gates import HOT_C, HOT_COOL_C, WINDY_KMH
-from growing.steps import Raised, StepSpec, Task
+from growing.steps import StepSpec, Task
 from growing.waiting import cost, harvest_day, lost, of_age
 from growing.working import Value, Working
 
@@ -26,7 +27,7 @@ class Clumps(NamedTuple):
     plants: int
 
 
-def _plant(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _plant(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """On its day, or once hardened; what is left of the plants wanted."""
     method, due, remaining = one.dates.method, one.dates.out_on, one.plants
     ready = (one.growing and method != "direct") or (method == "bought" and not one.hardens)
@@ -45,7 +46,7 @@ def _plant(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(f"{one.ref}.plant.0", PLANT, due, count, unit, why, int(due < today), total, detail=detail)
 
 
-def _spare(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _spare(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """What is left once all that were wanted are out: kept a week for gaps, then given a home.
 
     So is what nobody waits for, because other sowings give all that were wanted, counted from its own planting out."""
@@ -69,7 +70,7 @@ def _spare(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(f"{one.ref}.spare.0", SPARE, due, left, "plants", why)
 
 
-def _day_speaks(one: Raised, today: date, due: date) -> Working | None:
+def _day_speaks(one: BatchFacts, today: date, due: date) -> Working | None:
     """Why they had better wait, or go in the evening, on a day that is due: a night that harms, wind, heat; None on a good day."""
     night = one.night(today)
     if night is None or due > today:
@@ -91,27 +92,27 @@ def _day_speaks(one: Raised, today: date, due: date) -> Working | None:
     return Working(f"plantingout.{rule}", said, steps, Value("plant out", due))
 
 
-def watch(one: Raised, today: date, until: date) -> Iterator[Task]:
+def watch(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """A task for each coming night that comes near what harms what stands outdoors, its shelter counted: what is planted in
     the open, and what stands under cover or was left out."""
     yield from _cover(one, today, until)
     yield from _carry_in(one, today, until)
 
 
-def _cover(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _cover(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """In the bed: those planted out and not lost."""
     if one.accounts is not None and one.accounts.outdoors:
         yield from _watched(one, COVER, one.accounts.outdoors, one.grows_in or "bed", today, until)
 
 
-def _carry_in(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _carry_in(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """In pots outdoors: those still to be planted, and those over; without a number where nobody has seen any of them up."""
     if one.outdoors_in and one.plants:
         yield from _watched(one, CARRY_IN, one.plants_seen or None, one.outdoors_in, today, until)
 
 
 def _watched(
-    one: Raised, spec: StepSpec, outside: int | None, shelter: str, today: date, until: date
+    one: BatchFacts, spec: StepSpec, outside: int | None, shelter: str, today: date, until: date
 ) -> Iterator[Task]:
     limit = harm(one)
     for night in one.nights:
@@ -126,7 +127,7 @@ def _watched(
         yield Task(key, spec, night.day, outside, "plants", why, urgent, errand=(night.day,))
 
 
-def _uncover(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _uncover(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """What was covered for a night is uncovered in the morning."""
     covered = one.facts.days.get("covered", ())
     off = one.facts.days.get("uncovered", ())
@@ -147,7 +148,7 @@ def _uncover(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(key, UNCOVER, due, outside, "plants", why, int(due <= today), errand=(due,))
 
 
-def _working(one: Raised, night: Night, plant: AtPlant, limit: Harm) -> Working:
+def _working(one: BatchFacts, night: Night, plant: AtPlant, limit: Harm) -> Working:
     chance = chance_below(plant, limit.told_c)
     inputs = (
         Value("night", night.day),
@@ -163,7 +164,7 @@ def _working(one: Raised, night: Night, plant: AtPlant, limit: Harm) -> Working:
     return Working("plantingout.frost_watch", inputs, (plant.working,), Value("chance", chance, "share"))
 
 
-def _plant_waits(one: Raised, task: Task, today: date) -> Working:
+def _plant_waits(one: BatchFacts, task: Task, today: date) -> Working:
     """Past the age limit of what they are in, plants of them a day; past the window a harvest day besides."""
     aged = of_age("plantingout.waits_age", one, one.dates.hold_until, today)
     late, values = harvest_day(one)
@@ -172,7 +173,7 @@ def _plant_waits(one: Raised, task: Task, today: date) -> Working:
     return cost("plantingout.waits_plant", inputs, lost(aged) + (late if over else 0.0), (aged,))
 
 
-def _night_waits(one: Raised, task: Task, today: date) -> Working:
+def _night_waits(one: BatchFacts, task: Task, today: date) -> Working:
     """Tonight's share of them, by the forecast; a later night can wait until its day."""
     night, count = one.night(task.due), task.count or 0
     if night is None:
@@ -191,7 +192,7 @@ def _night_waits(one: Raised, task: Task, today: date) -> Working:
     return cost("plantingout.waits_night", inputs, count * found.share if task.due <= today else 0.0)
 
 
-PLANT = StepSpec("plant", "garden", _plant, minutes=10, each=1.0, parts=True, waits=_plant_waits)
+PLANT = StepSpec("plant", "garden", _plant, minutes=10, each=1.0, parts=True, waits=_plant_waits, of="out")
 TONIGHT = partial(StepSpec, errand=True, daily=True, alarm=True, waits=_night_waits)
 COVER = TONIGHT("cover", "garden", _cover, minutes=5, each=0.05, key="watch")
 CARRY_IN = TONIGHT("carry_in", "door", _carry_in, minutes=3, each=0.03)

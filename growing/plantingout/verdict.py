@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from growing.plantingout.covers import COVERS
+from growing.place.covers import COVERS
 from growing.plantingout.gates import COVERED, EVENING, UNKNOWN, Gate
 from growing.plantingout.springs import Springs
 from growing.plantingout.worth import DAYS, NEAR_BEST, Sort, Worth, worth

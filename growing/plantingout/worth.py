@@ -11,8 +11,9 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from growing.chain.days import CHECK_DAYS, POT_TENTHS, SHORT_LIGHT_DAYS
-from growing.hardening.harm import HALF_LOST_C, LEAST_LOST, UNHARDENED_C
+from growing.batch.harm import HALF_LOST_C, LEAST_LOST, UNHARDENED_C
+from growing.chain.days import POT_TENTHS, SHORT_LIGHT_DAYS
+from growing.crops.schema import CHECK_DAYS
 from growing.place.growth import NEVER, SPAN_DAYS, Growth
 from growing.plantingout.springs import Springs
 from growing.waiting import LATER_HARVEST

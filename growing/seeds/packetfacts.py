@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import NamedTuple
 
-from growing.chain.days import CHECK_DAYS
+from growing.crops.schema import CHECK_DAYS
 from growing.seeds.packettext import PacketReading, PacketText
 
 FACT_FIELDS = {

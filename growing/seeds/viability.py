@@ -116,6 +116,13 @@ class Germination:
         return self.age_years > self.life_years
 
 
+class InHand(NamedTuple):
+    """The packet that a planting is sown from: what it will do at its best warmth, and seeds in it (None: nobody counted)."""
+
+    found: Germination
+    had: int | None
+
+
 def seed_moisture(humidity: float) -> float:
     """Moisture of seed [% of fresh weight] in balance with air of that relative humidity [%]; an estimate, linear."""
     return 3.4 + 0.115 * humidity

@@ -5,7 +5,6 @@ from __future__ import annotations
 from math import ceil
 from typing import NamedTuple
 
-from growing.bench.containers import containers
 from growing.crops import Crop
 from growing.seeds.sowing import (
     CELL_MINUTES,
@@ -19,6 +18,7 @@ from growing.seeds.sowing import (
     count_for,
     to_prick,
 )
+from growing.shelves.containers import containers
 
 THIN_MINUTES, PRICK_MINUTES, DIVIDE_MINUTES = 0.05, 0.25, 0.1  # a seedling: estimates
 POT_MINUTES, PLANT_MINUTES = 0.75, 1.0  # a pot, a place in the bed: estimates

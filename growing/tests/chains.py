@@ -11,8 +11,9 @@ from pathlib import Path
 from typing import Any
 
 from growing.calendar import in_year
-from growing.chain.choice import Choice, PacketTiming
+from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates, date_planting
+from growing.chain.raising import PacketTiming
 from growing.crops import Crop, library
 from growing.place.computedwarmth import ComputedWarmth
 from growing.place.frost import TypedDate, TypedFrost

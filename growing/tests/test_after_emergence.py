@@ -9,23 +9,23 @@ from unittest import TestCase
 
 import numpy as np
 
+from growing.batch.facts import BatchFacts
 from growing.batch.ledger import Entry
+from growing.batch.outlook import pace_of
+from growing.batch.posterior import Batch, First, Look, ahead, posterior, priors
 from growing.chain.course import Facts
 from growing.chain.leaves import Seen
 from growing.crops import library
-from growing.emergence.clock import Advance, curve
-from growing.emergence.outlook import pace_of
-from growing.emergence.posterior import Batch, First, Look, ahead, posterior, priors
 from growing.emergence.stage import growing
 from growing.emergence.triggers import offer, triggers
+from growing.seeds.clock import Advance, curve
 from growing.seeds.viability import Packet, Test, germination
-from growing.steps import Raised
 from growing.tests.test_tasks import raised
 
 SOWN = date(2026, 3, 21)
 
 
-def came_up(day: int = 9, **more: Any) -> Raised:
+def came_up(day: int = 9, **more: Any) -> BatchFacts:
     up = SOWN + timedelta(days=day)
     days = MappingProxyType({kind: (on,) for kind, on in more.pop("days", {}).items()})
     facts = Facts(SOWN, first_up=up - timedelta(days=2), half_up=up, last_count=up, counts=2, days=days)
@@ -33,7 +33,7 @@ def came_up(day: int = 9, **more: Any) -> Raised:
 
 
 class Triggers(TestCase):
-    def state(self, one: Raised, today: date) -> dict[str, bool]:
+    def state(self, one: BatchFacts, today: date) -> dict[str, bool]:
         return {t.kind: t.now for t in triggers(one, today)}
 
     def test_each_is_due_by_its_own_rule(self) -> None:

@@ -10,16 +10,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from growing.beds.bedplan import Rect
-from growing.bench import day, shelf
+from growing.bench import day
 from growing.bench.codes import SIGNS, code, read_code
-from growing.bench.company import Companion, conflicts
-from growing.bench.containers import containers
 from growing.bench.labels import A4, SHEETS, most, own_sheet, stands_over
 from growing.bench.mix import litres_for, scald_wrong, weighed_out, wrong_parts
 from growing.bench.paths import rival, rivals
 from growing.bench.stock import Use, in_use, prepare_from, supply, used_up
 from growing.chain.path import Vessel
 from growing.crops import library
+from growing.shelves import shelf
+from growing.shelves.company import Companion, conflicts
+from growing.shelves.containers import containers
 
 START = datetime(2026, 4, 12, 9, 0, tzinfo=UTC)
 

@@ -7,20 +7,21 @@ from datetime import date, timedelta
 from pathlib import Path
 from unittest import TestCase
 
+from growing.batch.facts import BatchFacts
 from growing.batch.ledger import Entry
+from growing.batch.stress import APART_DAYS, kept_apart, last_stress
 from growing.care.feed import SPOONS_ML, Product, in_can, together, wrong_mix
 from growing.care.feeding import FLUSH_AFTER, GRANULES_DAYS, flush, next_feed
 from growing.care.heat import minds, too_hot
 from growing.care.moving import LOOK_AGAIN_DAYS, Signs, potting, rescue, surplus
 from growing.care.spray import seconds
-from growing.care.stress import APART_DAYS, kept_apart, last_stress
 from growing.care.water import DOSE, LEAST_TAKES, Tray, takes, way
 from growing.chain.choice import Choice
 from growing.chain.course import Facts, course
 from growing.chain.dates import date_planting
 from growing.chain.leaves import MOST_LATER_DAYS, Seen, Stage, behind, leaf_days, out_later
 from growing.crops import library
-from growing.steps import Raised, derive
+from growing.steps import derive
 from growing.tests.test_tasks import FAR, LADDER, PLACE, raised
 from growing.tests.test_tasks import care as care_steps
 
@@ -42,14 +43,16 @@ def seen(
     return Stage(Seen(leaves, cm, TODAY - timedelta(days=days_ago)), TODAY, here, a_day, cm or 5.0, 0.5, late)
 
 
-def growing(key: str, stage: Stage | None = None, sown: date = date(2026, 3, 10), **days: tuple[date, ...]) -> Raised:
+def growing(
+    key: str, stage: Stage | None = None, sown: date = date(2026, 3, 10), **days: tuple[date, ...]
+) -> BatchFacts:
     """A batch that is half up ten days after it was sown, with what somebody saw of its leaves."""
     crop = CROPS[key]
     up = sown + timedelta(days=10)
     facts = Facts(sown, first_up=up, half_up=up, days=days)
     dates = date_planting(crop, PLACE, Choice(sow_on=sown))
     steps = course(crop, dates, LADDER, facts, stage=stage)
-    return Raised("b1", crop, 12, dates, steps, facts, LADDER, cells=12, stage=stage)
+    return BatchFacts("b1", crop, 12, dates, steps, facts, LADDER, cells=12, stage=stage)
 
 
 class Leaves(TestCase):

@@ -6,20 +6,10 @@ from unittest import TestCase
 
 import numpy as np
 
+from growing.batch.posterior import SPOILT, SPOILT_A, SPOILT_B, Batch, Lifted, Look, ahead, posterior, priors
 from growing.crops import library
-from growing.emergence.clock import (
-    clocks,
-    curve,
-    day_between,
-    day_by_one,
-    hours_until,
-    progress,
-    rates,
-    share_up,
-    x_for,
-)
-from growing.emergence.posterior import SPOILT, SPOILT_A, SPOILT_B, Batch, Lifted, Look, ahead, posterior, priors
-from growing.emergence.thermal_time import emergence_rate
+from growing.seeds.clock import clocks, curve, day_between, day_by_one, hours_until, progress, rates, share_up, x_for
+from growing.seeds.thermal_time import emergence_rate
 from growing.tables import rows
 
 TESTED = (0, 5, 10, 15, 20, 25, 30, 35, 40)

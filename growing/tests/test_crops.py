@@ -8,10 +8,10 @@ from collections import Counter
 from pathlib import Path
 from unittest import TestCase
 
-from growing.bench.containers import carries_weeks, containers
 from growing.crops import CropError, from_class, from_relative, library
 from growing.crops.schema import FIELDS, GROUPS, HARDINESS, OPTIONAL, SPEEDS
-from growing.schools import BY_FIELD
+from growing.practices import BY_FIELD
+from growing.shelves.containers import carries_weeks, containers
 
 DOCS = Path(__file__).resolve().parents[2] / "docs"
 

@@ -6,7 +6,7 @@ from itertools import pairwise
 from unittest import TestCase
 
 from growing.crops import library
-from growing.emergence.thermal_time import (
+from growing.seeds.thermal_time import (
     cardinal_rate,
     emergence_days,
     first_look_x,

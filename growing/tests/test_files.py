@@ -7,9 +7,9 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from growing.bench.room import trays_in_cells, trays_in_pots
 from growing.crops import library
 from growing.crops.exchange import OwnCrop, OwnValue, fits, read_own, write_library, write_own
+from growing.shelves.room import trays_in_cells, trays_in_pots
 
 TEXT = st.text(st.characters(codec="utf-8", exclude_categories=("Cc", "Cs")), min_size=1, max_size=30).filter(
     lambda t: t == t.strip()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 from unittest import TestCase
 
-from growing.hardening.ladder import Outing, ladders, progress
+from growing.ladders.ladder import Outing, ladders, progress
 from growing.place.nights import Night, at_plant, chance_below
 
 DAY = date(2026, 4, 12)

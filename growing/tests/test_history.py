@@ -14,7 +14,7 @@ from growing.chain.choice import Choice
 from growing.chain.course import Facts, delayed_by_hardening
 from growing.chain.dates import date_planting
 from growing.crops import library
-from growing.hardening.ladder import ladders, progress
+from growing.ladders.ladder import ladders, progress
 from growing.tests.test_season import place
 
 DAY = date(2026, 4, 1)

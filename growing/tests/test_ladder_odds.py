@@ -9,9 +9,9 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from growing.hardening.ahead import Case, Door, Limits, ahead
-from growing.hardening.ladder import ladders, progress
-from growing.hardening.odds import SURE, InSprings, in_springs
+from growing.ladders.ahead import Case, Door, Limits, ahead
+from growing.ladders.ladder import ladders, progress
+from growing.ladders.odds import SURE, InSprings, in_springs
 from growing.place.growth import SPAN_DAYS, Daily
 from growing.place.nights import Night
 

@@ -10,9 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from growing.calendar import Window
-from growing.hardening import ahead as days_ahead
-from growing.hardening.ahead import LONGEST_AHEAD, Case, Door, LadderAhead, Limits, ahead, ahead_of
-from growing.hardening.climbing import (
+from growing.ladders import ahead as days_ahead
+from growing.ladders.ahead import LONGEST_AHEAD, Case, Door, LadderAhead, Limits, ahead, ahead_of
+from growing.ladders.climbing import (
     COLD,
     DAY_ONLY,
     GUSTY,
@@ -32,8 +32,8 @@ from growing.hardening.climbing import (
     climb,
     shelter,
 )
-from growing.hardening.clock import Times, longest, there, times
-from growing.hardening.ladder import Ladder, Outing, ladders, left_after, own_ladder, progress
+from growing.ladders.hours import Times, longest, there, times
+from growing.ladders.ladder import Ladder, Outing, ladders, left_after, own_ladder, progress
 from growing.place.nights import Night
 
 DAY = date(2026, 4, 12)

@@ -5,16 +5,17 @@ from __future__ import annotations
 from datetime import date, timedelta
 from unittest import TestCase
 
+from growing.batch.facts import BatchFacts
 from growing.bench import steps as bench
 from growing.chain.choice import Choice
 from growing.chain.course import Facts, course
 from growing.chain.dates import HALF_OF_YEARS, date_planting
 from growing.chain.late import KINDS, SOON, STOPS, Late, late, latest
 from growing.crops import library
-from growing.hardening.ladder import ladders
+from growing.drawer import steps as seeds
+from growing.ladders.ladder import ladders
 from growing.place.year import PlaceYear
-from growing.seeds import steps as seeds
-from growing.steps import Raised, derive
+from growing.steps import derive
 from growing.tests.test_six_climates import CLIMATES, place
 
 DAYS = (date(2026, 3, 10), date(2026, 5, 20), date(2026, 6, 20), date(2026, 7, 25), date(2026, 9, 1))
@@ -79,7 +80,7 @@ class LateStarters(TestCase):
                 if one.kind in ("not now", "not yet"):
                     continue
                 crop, dates = one.crop, one.dates
-                begun = Raised(
+                begun = BatchFacts(
                     f"p{crop.key}", crop, 6, dates, course(crop, dates, ladder), Facts(), ladder, planned_on=day
                 )
                 for task in derive(specs, begun, day, day + timedelta(days=400)):

@@ -11,7 +11,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from growing.beds.bedplan import Rect
-from growing.bench.shelf import growth
 from growing.crops import library
 from growing.light import hours as h
 from growing.light.advice import Advice, advise, gains_by_turning
@@ -24,6 +23,7 @@ from growing.light.plane import Hung
 from growing.light.shelf import Board, Limits, Setting, Stand, even, light_map
 from growing.light.steps import of_shelf, turning, upkeep
 from growing.light.targets import band
+from growing.shelves.shelf import growth
 from growing.waiting import lost, waits
 
 TODAY = date(2026, 4, 12)

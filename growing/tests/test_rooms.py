@@ -14,10 +14,10 @@ from growing.chain.path import path_of
 from growing.chain.raising import Raising
 from growing.chain.roomwarmth import MOST_FACTOR, Room, factor, in_room
 from growing.crops import library
-from growing.emergence.thermal_time import emergence_days
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.year import PlaceYear
 from growing.seeds.sowing import How
+from growing.seeds.thermal_time import emergence_days
 
 CROPS = library()
 PLACE = PlaceYear(2026, TypedFrost(False, TypedDate(5, 9, "average", 8), TypedDate(10, 4, "average", 8)), latitude=52.0)

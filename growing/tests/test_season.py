@@ -10,9 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from growing.calendar import Window, nearest_day, weeks
-from growing.chain.choice import Choice, PacketTiming
+from growing.chain.choice import Choice
 from growing.chain.dates import date_planting
-from growing.chain.raising import packet_raising
+from growing.chain.raising import PacketTiming, packet_raising
 from growing.crops import library
 from growing.place.daylight import day_length_h, ten_hour_autumn
 from growing.place.warmth import TypedWarmth, WarmDate

@@ -10,7 +10,7 @@ from growing.chain.course import course
 from growing.chain.dates import date_planting
 from growing.chain.windows import windows
 from growing.crops import library
-from growing.hardening.ladder import ladders
+from growing.ladders.ladder import ladders
 from growing.place.computedwarmth import ComputedWarmth
 from growing.place.minima import ComputedFrost, DailySeries
 from growing.place.station import Climate, generate

@@ -8,6 +8,8 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
+from growing.batch.climb import night_limit_c
+from growing.batch.facts import BatchFacts
 from growing.batch.ledger import Entry, accounts
 from growing.bench import steps as bench
 from growing.care import steps as care
@@ -15,16 +17,16 @@ from growing.chain.choice import Choice
 from growing.chain.course import Facts, course
 from growing.chain.dates import date_planting
 from growing.crops import library
+from growing.drawer import steps as seeds
 from growing.emergence import steps as emergence
 from growing.hardening import steps as hardening
-from growing.hardening.ladder import Outing, ladders, progress
-from growing.hardening.steps import Outdoors, night_limit_c
+from growing.hardening.steps import Outdoors
+from growing.ladders.ladder import Outing, ladders, progress
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.nights import Night, at_plant, chance_below
 from growing.place.year import PlaceYear
 from growing.plantingout import steps as plantingout
-from growing.seeds import steps as seeds
-from growing.steps import Raised, Task, derive
+from growing.steps import Task, derive
 from growing.tests.reading import shown
 
 PLACE = PlaceYear(2026, TypedFrost(False, TypedDate(5, 9, "average", 8), TypedDate(10, 4, "average", 8)), latitude=52.0)
@@ -39,17 +41,17 @@ def raised(
     entries: tuple[Entry, ...] = (),
     today: date = date(2026, 4, 12),
     **more: object,
-) -> Raised:
+) -> BatchFacts:
     crop = library()[key]
     dates = date_planting(crop, PLACE, Choice(method=method, sow_on=facts.sown_on))
     ledger = accounts(entries) if entries else None
     hardened = progress(LADDER, facts.outings, today) if facts.sown_on else None
-    return Raised(
+    return BatchFacts(
         "b1", crop, 12, dates, course(crop, dates, LADDER, facts), facts, LADDER, ledger, hardened=hardened, **more
     )  # type: ignore[arg-type]
 
 
-def every(one: Raised, today: date, until: date = FAR) -> list[Task]:
+def every(one: BatchFacts, today: date, until: date = FAR) -> list[Task]:
     stages = (seeds, bench, emergence, care, hardening, plantingout)
     return list(derive([spec for stage in stages for spec in stage.STEPS], one, today, until))
 

@@ -8,8 +8,8 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from growing.bench.containers import containers
 from growing.bench.trays import Run, clash
+from growing.shelves.containers import containers
 
 MAY = [date(2026, 5, day) for day in range(1, 11)]
 RUNS = st.builds(

@@ -8,10 +8,10 @@ from unittest import TestCase
 
 import numpy as np
 
+from growing.batch.posterior import Batch, Lifted, Look, priors
+from growing.batch.verdict import Case, Verdict, looks_a_day, until, verdicts
 from growing.crops import library
-from growing.emergence.clock import curve, progress
-from growing.emergence.posterior import Batch, Lifted, Look, priors
-from growing.emergence.verdict import Case, Verdict, looks_a_day, until, verdicts
+from growing.seeds.clock import curve, progress
 
 TODAY = date(2026, 4, 12)
 

@@ -9,16 +9,16 @@ from datetime import date, timedelta
 from itertools import product
 from unittest import TestCase
 
+from growing.batch.harm import share_lost
 from growing.bench import steps as bench
 from growing.care import steps as care
 from growing.chain.course import Facts
 from growing.crops import library
+from growing.drawer import steps as seeds
 from growing.emergence import steps as emergence
 from growing.hardening import steps as hardening
-from growing.hardening.harm import share_lost
 from growing.place.nights import Night, at_plant
 from growing.plantingout import steps as plantingout
-from growing.seeds import steps as seeds
 from growing.steps import Task, derive
 from growing.tests.test_tasks import raised
 from growing.waiting import best_set, lost, over_age, waits

@@ -12,11 +12,11 @@ from hypothesis import strategies as st
 
 from growing.crops import library
 from growing.place.computedwarmth import ComputedWarmth
+from growing.place.covers import COVERS, lightest, needed
 from growing.place.growth import NEVER, SPAN_DAYS, Growth, standard_days
 from growing.place.minima import ComputedFrost, DailySeries
 from growing.place.nights import Night
 from growing.place.year import PlaceYear
-from growing.plantingout.covers import COVERS, lightest, needed
 from growing.plantingout.gates import CLOSED, COVERED, EVENING, OPEN, UNKNOWN, Asked, Bed, gates
 from growing.plantingout.springs import Springs, springs, stratified
 from growing.plantingout.verdict import judged

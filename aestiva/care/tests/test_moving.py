@@ -18,7 +18,7 @@ from aestiva.gardens.models import JournalEntry, Member
 from aestiva.gardens.outcomes import CannotUndo
 from aestiva.gardens.undo import undo
 from aestiva.season.models import Batch, BatchEvent
-from growing.care.stress import APART_DAYS
+from growing.batch.stress import APART_DAYS
 
 
 class MovingCase(RoundCase):

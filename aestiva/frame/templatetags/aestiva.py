@@ -210,7 +210,7 @@ def said(context: Any, value: Any) -> str:
 @register.simple_tag(takes_context=True)
 def how(context: Any, todo: Any) -> str:
     """How a task is done, in one line."""
-    return wording.how(todo.task, todo.item.crop, _system(context))
+    return wording.how(todo.task, todo.crop, _system(context))
 
 
 @register.simple_tag(takes_context=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import json
 import re
 from pathlib import Path
@@ -14,6 +15,7 @@ from aestiva.frame.wording import Said, StageWords
 from aestiva.gardens.providers import event_kinds, steps
 from growing.batch.history import COUNTED
 from growing.calendar import Window
+from growing.place import kinds as places
 from growing.steps import WHERE
 from growing.working import Value, Working
 
@@ -134,6 +136,17 @@ class Layers(TestCase):
             self.assertNotIn("|add:", text, path.name)
             self.assertNotIn(' style="', text, path.name)
             self.assertIsNone(re.search(r"<script>|onclick=|javascript:", text), path.name)
+
+    def test_kinds_of_place_are_listed_in_their_table_alone(self) -> None:
+        """Who asks for some takes a set of `growing.place.kinds`, so that a new kind is entered once."""
+        for path in [*(ROOT / "growing").rglob("*.py"), *(ROOT / "aestiva").rglob("*.py")]:
+            if {"tests", "migrations"} & set(path.parts) or path == ROOT / "growing" / "place" / "kinds.py":
+                continue
+            for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+                if isinstance(node, ast.Tuple | ast.List | ast.Set) and len(node.elts) > 1:
+                    words = [e.value for e in node.elts if isinstance(e, ast.Constant)]
+                    if len(words) == len(node.elts) and words != ["room", "mat"]:  # how a place is heated
+                        self.assertFalse(set(words) <= set(places.ALL), f"{path.name}:{node.lineno} {words}")
 
 
 class Weight(TestCase):

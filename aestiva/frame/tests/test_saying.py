@@ -18,11 +18,13 @@ from aestiva.frame.tests.garden import GardenCase, garden
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import completion, stages, steps
-from growing.chain.choice import Choice, PacketTiming
+from growing.batch.facts import BatchFacts
+from growing.chain.choice import Choice
 from growing.chain.course import Facts, course
 from growing.chain.dates import date_planting
+from growing.chain.raising import PacketTiming
 from growing.crops import Crop, library
-from growing.hardening.ladder import Outing, ladders, progress
+from growing.ladders.ladder import Outing, ladders, progress
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.nights import Night, at_plant
 from growing.place.warmth import TypedWarmth, WarmDate
@@ -30,7 +32,7 @@ from growing.place.year import PlaceYear
 from growing.seeds.sowing import Seed, case_for, count_for, how_for
 from growing.seeds.testing import plan_test
 from growing.seeds.viability import Packet, Test, germination
-from growing.steps import Raised, derive
+from growing.steps import derive
 from growing.units import SYSTEMS
 from growing.working import Working
 
@@ -93,7 +95,7 @@ NIGHTS = tuple(
 )
 
 
-def raised(crop: Crop) -> Iterator[Raised]:
+def raised(crop: Crop) -> Iterator[BatchFacts]:
     """A planting before and after its windows close, sown every way, and a batch on the ladder in an unkind week."""
     place, ladder, poor = PLACES[1], ladders()["seven"], Seed(0.001)
     for method, sown_in, seed, today in (
@@ -108,12 +110,12 @@ def raised(crop: Crop) -> Iterator[Raised]:
     ):
         dates = date_planting(crop, place, Choice(method=method, sow_on=today))
         steps_ = course(crop, dates, ladder, how=how_for(crop, sown_in))
-        yield Raised("p1", crop, 12, dates, steps_, Facts(), ladder, how=how_for(crop, sown_in), seed=seed)
+        yield BatchFacts("p1", crop, 12, dates, steps_, Facts(), ladder, how=how_for(crop, sown_in), seed=seed)
     sown = TODAY - timedelta(days=60)
     dates = date_planting(crop, place, Choice(sow_on=sown, out_on=TODAY + timedelta(days=4), out_because="waits"))
     facts = Facts(sown, last_count=TODAY - timedelta(days=3), counts=1)
     for one in (facts, facts._replace(half_up=TODAY - timedelta(days=40), outings=(Outing(TODAY, 2, 2),))):
-        yield Raised(
+        yield BatchFacts(
             "b1", crop, 12, dates, course(crop, dates, ladder, one), one, ladder, cells=12, stands="frame",
             hardened=progress(ladder, one.outings, TODAY), nights=NIGHTS,
         )  # fmt: skip

@@ -12,7 +12,7 @@ from aestiva.gardens.document import read_document
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.place.dating import dating_of
 from aestiva.season.models import CropValue, Lot, Planting
-from growing.schools import SCHOOLS
+from growing.practices import SCHOOLS
 
 
 class Levels(GardenCase):

@@ -11,7 +11,7 @@ from aestiva.plan import overview
 from aestiva.plantingout.asked import at_the_gates
 from aestiva.plantingout.models import BedState
 from aestiva.season.models import Batch, BatchEvent, BedArea
-from growing.hardening.ladder import ladders
+from growing.ladders.ladder import ladders
 
 TODAY = date(2026, 5, 4)  # past every date of frost and soil that holds kale here
 

@@ -17,7 +17,7 @@ from aestiva.plantingout.asked import Row, at_the_gates
 from aestiva.plantingout.models import BedState, CoverAtHand
 from aestiva.plantingout.tonight import tonight
 from aestiva.season.models import Batch, BatchEvent, Spot
-from growing.hardening.ladder import ladders
+from growing.ladders.ladder import ladders
 from growing.place.station import Climate, generate
 
 

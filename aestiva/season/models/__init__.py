@@ -4,7 +4,7 @@ from aestiva.season.models.absences import Absence
 from aestiva.season.models.batches import Batch, BatchEvent, BatchLink, known_event
 from aestiva.season.models.crops import CropValue, GardenCrop, usable_in_addresses
 from aestiva.season.models.ladders import OwnLadder
-from aestiva.season.models.lamps import LAMP_KINDS, Lamp, LampSetting, LightReading, Tariff
+from aestiva.season.models.lamps import Lamp, LampSetting, LightReading, Tariff
 from aestiva.season.models.plantings import (
     COLOURS,
     COUNT,
@@ -20,12 +20,10 @@ from aestiva.season.models.plantings import (
 )
 from aestiva.season.models.spots import (
     FACING_SAID,
-    GROWING,
     HANGS,
     HEATED,
     PLACE,
     SIZE,
-    SPOT_KINDS,
     SUNS,
     Spot,
     WarmReading,
@@ -36,14 +34,11 @@ __all__ = [
     "COLOURS",
     "COUNT",
     "FACING_SAID",
-    "GROWING",
     "HANGS",
     "HEATED",
-    "LAMP_KINDS",
     "PLACE",
     "SIZE",
     "SOWN_IN",
-    "SPOT_KINDS",
     "SUNS",
     "SURPLUS",
     "UNITS",

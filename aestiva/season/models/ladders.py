@@ -7,7 +7,7 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from aestiva.gardens.models import Garden
-from growing.hardening.ladder import Ladder, own_ladder
+from growing.ladders.ladder import Ladder, own_ladder
 
 MOST = 99
 

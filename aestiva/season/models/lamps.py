@@ -11,8 +11,12 @@ from aestiva.season.models.spots import HEIGHT, PLACE, Spot
 from growing.light.hours import wrong_spans
 from growing.light.lamps import MOST_LUMEN, MOST_UMOL, MOST_WATTS, kinds
 
-LAMP_KINDS = [(k.key, k.name) for k in kinds().values()]
 READ = (("lux", "lux"), ("ppfd", "µmol/m²/s"), ("warm", "a hand feels it warm"))
+
+
+def lamp_kinds() -> list[tuple[str, str]]:
+    """What a lamp may be."""
+    return [(kind.key, kind.name) for kind in kinds().values()]
 
 
 def _up_to(most: float) -> list[MinValueValidator | MaxValueValidator]:
@@ -33,7 +37,7 @@ class Lamp(models.Model):
     """A lamp over a place, or some alike; what is said is of one, and empty where nobody said it."""
 
     spot = models.ForeignKey(Spot, on_delete=models.RESTRICT, related_name="lamps")
-    kind = models.CharField(max_length=10, choices=LAMP_KINDS)
+    kind = models.CharField(max_length=10, choices=lamp_kinds)
     name = models.CharField(max_length=60, blank=True, default="")
     number = models.IntegerField("how many", default=1, validators=[MinValueValidator(1), MaxValueValidator(40)])
     umol = models.FloatField("µmol/s", null=True, blank=True, validators=_up_to(MOST_UMOL))

@@ -8,11 +8,14 @@ from django.db import models
 
 from aestiva.gardens.models import Garden
 from growing.light.window import FACING
+from growing.place.kinds import ALL
 
-SPOT_KINDS = [
-    (k, k) for k in ("room", "rack", "shelf", "mat", "sill", "porch", "frame", "tunnel", "bed", "planter", "path")
-]
-GROWING = ("bed", "tunnel", "planter")  # kinds of spot with soil to plant in
+
+def spot_kinds() -> list[tuple[str, str]]:
+    """What a place may be."""
+    return [(kind, kind) for kind in ALL]
+
+
 HEATED = (
     ("", "not said"),
     ("none", "not heated"),
@@ -59,7 +62,7 @@ class Spot(models.Model):
 
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="spots")
     parent = models.ForeignKey("self", null=True, blank=True, on_delete=models.RESTRICT)
-    kind = models.CharField(max_length=10, choices=SPOT_KINDS)
+    kind = models.CharField(max_length=10, choices=spot_kinds)
     code = models.CharField("name, short", max_length=12)
     name = models.CharField(max_length=60, blank=True)
     order = models.IntegerField(default=0)

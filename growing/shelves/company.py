@@ -7,8 +7,8 @@ from collections.abc import Iterator, Sequence
 from itertools import combinations
 from typing import NamedTuple
 
-from growing.bench.how import laying
 from growing.crops import Crop
+from growing.shelves.laying import laying
 from growing.working import Value, Working
 
 SHARED = ("tray", "mat", "lid", "lamp")

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from scipy.special import ndtr, ndtri
 
 from growing.crops import Crop
-from growing.emergence.thermal_time import _points
+from growing.seeds.thermal_time import _points
 
 Array = NDArray[np.float64]
 HOURS = 24

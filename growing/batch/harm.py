@@ -7,8 +7,8 @@ from typing import NamedTuple
 
 import numpy as np
 
+from growing.batch.facts import BatchFacts
 from growing.place.nights import AtPlant, Night, at_plant
-from growing.steps import Raised
 from growing.working import Value
 
 UNHARDENED_C = {
@@ -51,7 +51,7 @@ def share_lost(harm_c: float, plant: AtPlant, hardiness: str) -> float:
     return float((np.where(lost < LEAST_LOST, 0.0, lost) * _WEIGHTS).sum())
 
 
-def harm(one: Raised) -> Harm:
+def harm(one: BatchFacts) -> Harm:
     """Damage of a hardened plant, and so much earlier as it has yet to climb of its ladder; told a degree before it."""
     hardness = 1.0
     if one.facts.planted_on is None and one.hardened is not None:
@@ -80,7 +80,7 @@ class Struck(NamedTuple):
         return Value("at the plant", self.plant.celsius, "°C"), Value("harm", self.harm.harm_c, "°C", "working")
 
 
-def struck(one: Raised, night: Night, today: date, shelter: str = "") -> Struck:
+def struck(one: BatchFacts, night: Night, today: date, shelter: str = "") -> Struck:
     """A night for a batch as hardened as it is, in that kind of place ("": in the open)."""
     plant, limit = at_plant(night, today, one.shift_c, shelter), harm(one)
     return Struck(plant, limit, share_lost(limit.harm_c, plant, one.crop.hardiness))

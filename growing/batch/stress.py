@@ -5,25 +5,14 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from growing.chain.course import STRAINS
-from growing.steps import Raised
+from growing.batch.facts import BatchFacts
+from growing.chain.course import KINDS, STRAINS
 from growing.working import Value, Working
 
 APART_DAYS = 3  # from one to the next: two days between
 OVERDUE_DAYS = 7  # for which one that is overdue holds the next back
-DONE = {
-    "pricked": "pricked out",
-    "potted": "potted up",
-    "pinched": "pinched",
-    "trimmed": "cut back",
-}
-NAMES = {
-    "prick": "pricking out",
-    "pot": "potting up",
-    "pot_again": "potting up",
-    "pinch": "pinching",
-    "harden": "their first hours outdoors",
-}
+DONE = {one.event: one.done for one in KINDS if one.strains and one.event} | {"trimmed": "cut back"}
+NAMES = {one.kind: one.strains for one in KINDS if one.strains}
 
 
 class OpenStep(NamedTuple):
@@ -33,7 +22,7 @@ class OpenStep(NamedTuple):
     due: date
 
 
-def last_stress(one: Raised) -> tuple[str, date] | None:
+def last_stress(one: BatchFacts) -> tuple[str, date] | None:
     """What they were last put through, and when; the first hours outdoors count, those after them do not."""
     facts = one.facts
     had = [(day, word) for kind, word in DONE.items() for day in facts.days.get(kind, ())]
@@ -45,7 +34,7 @@ def last_stress(one: Raised) -> tuple[str, date] | None:
     return word, day
 
 
-def kept_apart(one: Raised, kind: str, due: date, today: date, working: Working) -> tuple[date, Working]:
+def kept_apart(one: BatchFacts, kind: str, due: date, today: date, working: Working) -> tuple[date, Working]:
     """The day on which a stress that is due may be laid on them, with its working: as it was, or with what it waits for."""
     day, after = apart_from_others(one, kind, due, today)
     if day == due:
@@ -54,7 +43,7 @@ def kept_apart(one: Raised, kind: str, due: date, today: date, working: Working)
     return day, Working("care.apart", inputs, (working,), Value("day", day))
 
 
-def apart_from_others(one: Raised, kind: str, due: date, today: date) -> tuple[date, str]:
+def apart_from_others(one: BatchFacts, kind: str, due: date, today: date) -> tuple[date, str]:
     """The day on which a stress that is due may be laid on them, and the other that it waits for; "" where it waits for none."""
     day, after = due, ""
     last = last_stress(one)
@@ -71,7 +60,7 @@ def apart_from_others(one: Raised, kind: str, due: date, today: date) -> tuple[d
     return day, after
 
 
-def _open(one: Raised, kind: str) -> list[OpenStep]:
+def _open(one: BatchFacts, kind: str) -> list[OpenStep]:
     """What else is still to come, in its order."""
     found = [
         OpenStep(other, step.due)
@@ -81,13 +70,13 @@ def _open(one: Raised, kind: str) -> list[OpenStep]:
     return sorted(found, key=lambda o: o.due)
 
 
-def _before(one: Raised, kind: str, due: date) -> list[OpenStep]:
+def _before(one: BatchFacts, kind: str, due: date) -> list[OpenStep]:
     """What else is open and goes before it."""
     mine = (due, STRAINS.index(kind) if kind in STRAINS else len(STRAINS))
     return [other for other in _open(one, kind) if (other.due, STRAINS.index(other.kind)) < mine]
 
 
-def _not_held(one: Raised, kind: str, due: date, today: date) -> list[OpenStep]:
+def _not_held(one: BatchFacts, kind: str, due: date, today: date) -> list[OpenStep]:
     """What it holds back no longer, being overdue for so long: that goes first while its own day is not as long past."""
     if (today - due).days <= OVERDUE_DAYS:
         return []

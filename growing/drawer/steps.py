@@ -6,11 +6,12 @@ import math
 from collections.abc import Iterator
 from datetime import date, timedelta
 
+from growing.batch.facts import BatchFacts
+from growing.batch.planned import case_of, sowing_of
 from growing.seeds.orders import ORDER_AHEAD_DAYS
-from growing.seeds.planned import case_of, sowing_of
 from growing.seeds.sowing import NoCount, SowingCount
 from growing.seeds.testing import doubtful, lay_out_by, plan_test
-from growing.steps import Raised, StepSpec, Task
+from growing.steps import StepSpec, Task
 from growing.waiting import cost, harvest_day, of_sowing
 from growing.working import Value, Working
 
@@ -19,7 +20,7 @@ TEST_AHEAD_DAYS = 14  # that a test is spoken of before it is too late for one
 WIDE = 0.3  # between the ends of the middle four fifths, from which a test may be worth it
 
 
-def _seed(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _seed(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """Found or ordered three weeks before it is needed: all of it, or what a packet lacks."""
     if not _unsown(one):
         return
@@ -34,7 +35,7 @@ def _seed(one: Raised, today: date, until: date) -> Iterator[Task]:
         yield Task(f"{one.ref}.seed.{one.attempt}", SEED, begin, one.wanted, "plants", why, int(begin < today))
 
 
-def _more_seed(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _more_seed(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """What the packet in hand lacks for this sowing, or other seed where hardly any of it will come."""
     if one.packet is None or one.dates.sow_on - timedelta(days=ORDER_AHEAD_DAYS) > until:
         return
@@ -62,7 +63,7 @@ def _more_seed(one: Raised, today: date, until: date) -> Iterator[Task]:
     yield Task(f"{one.ref}.seed.{one.attempt}", SEED, by, short, "seeds", why, int(by < today), detail=needed)
 
 
-def _test(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _test(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """A germination test where its answer would change what is sown or ordered, a fortnight before it is too late for it."""
     if not _unsown(one) or one.packet is None or one.dates.method != "raised":
         return
@@ -78,7 +79,7 @@ def _test(one: Raised, today: date, until: date) -> Iterator[Task]:
         yield Task(key, TEST, begin, plan.seeds, "seeds", plan.working, int(by == today), detail=by)
 
 
-def _test_waits(one: Raised, task: Task, today: date) -> Working:
+def _test_waits(one: BatchFacts, task: Task, today: date) -> Working:
     """Nothing until its last day; then what a wrong order costs: a sowing of other seed, a fortnight later."""
     assert isinstance(task.detail, date)
     changes = next((v.number for v in task.why.inputs if v.name == "order changes"), 0.0)
@@ -89,26 +90,26 @@ def _test_waits(one: Raised, task: Task, today: date) -> Working:
     return cost("seeds.waits_test", inputs, lost)
 
 
-def _chill(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _chill(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """So that it ends on sowing day."""
     days = int(one.crop.number("chill_days"))
     if days and _unsown(one):
         yield from _before(one, CHILL, days, days, "days", "chill_days", today, until)
 
 
-def _soak(one: Raised, today: date, until: date) -> Iterator[Task]:
+def _soak(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     """The evening before."""
     hours = one.crop.number("soak_h")
     if hours and _unsown(one):
         yield from _before(one, SOAK, max(1, math.ceil(hours / 24)), int(hours), "h", "soak_h", today, until)
 
 
-def _unsown(one: Raised) -> bool:
+def _unsown(one: BatchFacts) -> bool:
     return one.facts.sown_on is None and one.dates.method != "bought"
 
 
 def _before(
-    one: Raised, spec: StepSpec, ahead: int, count: int, unit: str, field: str, today: date, until: date
+    one: BatchFacts, spec: StepSpec, ahead: int, count: int, unit: str, field: str, today: date, until: date
 ) -> Iterator[Task]:
     """What the seed wants so many days before it is sown."""
     sow = one.dates.sow_on
@@ -119,14 +120,14 @@ def _before(
         yield Task(f"{one.ref}.{spec.kind}.{one.attempt}", spec, start, count, unit, why, int(start <= today))
 
 
-def _seed_waits(one: Raised, task: Task, today: date) -> Working:
+def _seed_waits(one: BatchFacts, task: Task, today: date) -> Working:
     share = 1.0
     if isinstance(task.detail, int) and task.count is not None:
         share = min(1.0, task.count / task.detail)
     return of_sowing("seeds.waits_seed", one, today, DELIVERY_DAYS + int(one.crop.number("chill_days")), share)
 
 
-def _before_waits(one: Raised, task: Task, today: date) -> Working:
+def _before_waits(one: BatchFacts, task: Task, today: date) -> Working:
     lag = math.ceil((one.dates.sow_on - task.due).days)
     return of_sowing("seeds.waits_before", one, today, lag)
 

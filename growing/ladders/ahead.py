@@ -12,9 +12,9 @@ from numpy.typing import NDArray
 
 from growing.calendar import Window
 from growing.crops import Crop
-from growing.hardening.climbing import GOES_OUT, NIGHT, NOTHING, Climb, Climbers, Ground, Sky, Ways, climb
-from growing.hardening.clock import Hours, Times, Weekly, longest, there, times
-from growing.hardening.ladder import DAY_HOURS, NIGHT_HOURS, Ladder, LadderProgress
+from growing.ladders.climbing import GOES_OUT, NIGHT, NOTHING, Climb, Climbers, Ground, Sky, Ways, climb
+from growing.ladders.hours import Hours, Times, Weekly, longest, there, times
+from growing.ladders.ladder import DAY_HOURS, NIGHT_HOURS, Ladder, LadderProgress
 from growing.place.nights import ERROR_C, Night, at_plant
 
 TENDER = ("tender", "very tender")

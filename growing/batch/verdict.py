@@ -9,8 +9,8 @@ from typing import NamedTuple
 
 import numpy as np
 
-from growing.emergence.clock import Curve, hours_until, x_for
-from growing.emergence.posterior import Batch, ahead, posterior
+from growing.batch.posterior import Batch, ahead, posterior
+from growing.seeds.clock import Curve, hours_until, x_for
 from growing.working import Value, Working
 
 CHECK_X, ENDS_X = 1.5, 2.0  # clocks at which one is lifted, and after which little is hoped for

@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import bdtrc, ndtr
 
-from growing.emergence.thermal_time import share_up
+from growing.seeds.thermal_time import share_up
 
 Array = NDArray[np.float64]
 SHARES, SPEEDS = 41, 21  # nodes of the grid

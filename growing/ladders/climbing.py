@@ -10,7 +10,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from growing.hardening.ladder import (
+from growing.ladders.ladder import (
     COUNTS_FROM,
     DAY_HOURS,
     DAYS_FOR_A_NIGHT,

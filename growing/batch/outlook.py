@@ -7,17 +7,17 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from growing.bench.how import laying
+from growing.batch.facts import BatchFacts
+from growing.batch.planned import seed_of
+from growing.batch.posterior import Batch, First, Lifted, Look, priors
+from growing.batch.verdict import Case, Verdict, verdicts
 from growing.chain.course import Facts
 from growing.crops import Crop
-from growing.emergence.clock import Advance, curve
-from growing.emergence.posterior import Batch, First, Lifted, Look, priors
-from growing.emergence.thermal_time import relative_share
-from growing.emergence.verdict import Case, Verdict, verdicts
-from growing.seeds.planned import seed_of
+from growing.seeds.clock import Advance, curve
 from growing.seeds.shortfall import LAST_CHANCE
 from growing.seeds.sowing import NoCount, SowingCount, count_for
-from growing.steps import Raised
+from growing.seeds.thermal_time import relative_share
+from growing.shelves.laying import laying
 
 MOST_WEIGHT = 60.0  # of a packet's tests, in seeds
 INJURED = ("cucumber family", "bean", "runner_bean", "corn", "okra")
@@ -55,7 +55,7 @@ def is_warm_seed(crop: Crop) -> bool:
     return crop.family in INJURED or crop.key in INJURED
 
 
-def under_the_mix(one: Raised) -> bool:
+def under_the_mix(one: BatchFacts) -> bool:
     """Does it still lie, or stand, where it was sown?  Sown indoors, neither moved on nor outdoors, nothing of it written off."""
     facts = one.facts
     if facts.sown_on is None or facts.outings or facts.split_on is not None or moved_on(facts):
@@ -65,7 +65,7 @@ def under_the_mix(one: Raised) -> bool:
     return one.accounts is None or one.accounts.waiting != 0 or not one.accounts.never_up
 
 
-def clock_of(one: Raised, today: date) -> Advance:
+def clock_of(one: BatchFacts, today: date) -> Advance:
     """Its clock by the warmth it had, or as fast as at its own warmth where nobody knows where it stands."""
     if one.course.clock is not None:
         return one.course.clock
@@ -75,7 +75,7 @@ def clock_of(one: Raised, today: date) -> Advance:
     return Advance.steady(1 / one.course.emergence_days, days, own)
 
 
-def case_of(one: Raised, today: date, seen: Seen) -> Case:
+def case_of(one: BatchFacts, today: date, seen: Seen) -> Case:
     """All that bears on whether it comes; `one` is `under_the_mix`."""
     crop, facts, clock = one.crop, one.facts, clock_of(one, today)
     sown = facts.sown_on
@@ -111,7 +111,7 @@ def case_of(one: Raised, today: date, seen: Seen) -> Case:
 ROT_DAYS = 7  # wet and under its minimum, from which it has probably rotted
 
 
-def needed(one: Raised, seeds: int) -> int:
+def needed(one: BatchFacts, seeds: int) -> int:
     """Seedlings that must be up so that enough are left: of several in a cell the cells count.  More have died than are reckoned with:
     as many more."""
     died = 0 if one.accounts is None else one.accounts.died
@@ -124,17 +124,17 @@ def needed(one: Raised, seeds: int) -> int:
     return max(1, min(seeds, math.ceil(cells * m * (1 - (1 - share) ** (1 / m)))))
 
 
-def count_again(one: Raised, plants: int) -> SowingCount:
+def count_again(one: BatchFacts, plants: int) -> SowingCount:
     """What to sow for so many plants that are short, enough in 95 of 100 cases.  Raises NoCount."""
     return count_for(one.crop, plants, one.how, seed_of(one), LAST_CHANCE)
 
 
-def plants_short(one: Raised, seedlings: float) -> int:
+def plants_short(one: BatchFacts, seedlings: float) -> int:
     """Plants that so many seedlings too few come to."""
     return max(1, min(one.wanted, math.ceil(seedlings * one.crop.number("survival") - 1e-9)))
 
 
-def to_sow(one: Raised, seedlings: float) -> int:
+def to_sow(one: BatchFacts, seedlings: float) -> int:
     """Cells, blocks or seeds to sow for so many seedlings that are short; as many as plants where no number is enough."""
     plants = plants_short(one, seedlings)
     try:
@@ -143,7 +143,7 @@ def to_sow(one: Raised, seedlings: float) -> int:
         return plants
 
 
-def verdict_of(one: Raised, today: date) -> Verdict | None:
+def verdict_of(one: BatchFacts, today: date) -> Verdict | None:
     """What is said of it: with its neighbours where the whole season was looked at, otherwise by itself; None: it is past that."""
     if one.verdict is None and under_the_mix(one):
         one.verdict = verdicts(

@@ -8,8 +8,8 @@ from typing import NamedTuple
 
 import numpy as np
 
-from growing.hardening.ahead import Case, climbers, seen_by, sky_of, ways_of
-from growing.hardening.climbing import Sky, climb
+from growing.ladders.ahead import Case, climbers, seen_by, sky_of, ways_of
+from growing.ladders.climbing import Sky, climb
 from growing.place.growth import SPAN_DAYS, Daily
 from growing.place.nights import BETWEEN_C, SHELTER_C
 

@@ -1,0 +1,1 @@
+"""What is still to be bought, tested, soaked or chilled?"""
