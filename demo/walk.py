@@ -24,6 +24,7 @@ from growing.batch.climb import night_limit_c
 from growing.batch.harm import harm
 from growing.batch.verdict import LIFT_DAYS
 from growing.hardening.steps import Outdoors
+from growing.place.kinds import OUTDOORS, SHELTERED
 
 NIGHT_H = 20.0
 SHELTER_C = {"frame": 2.0, "tunnel": 1.5, "porch": 3.0}
