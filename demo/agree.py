@@ -15,6 +15,7 @@ from icalendar import Calendar
 
 from aestiva.beds.queries import standing
 from aestiva.care.round import the_round
+from aestiva.course.known import forget
 from aestiva.course.outlook import look_over
 from aestiva.course.state import Item, SeasonState, load
 from aestiva.emergence.boxes import boxes
@@ -55,6 +56,7 @@ def differences(garden: Garden, now: SeasonState, client: Client, most: int = 6)
         *tasks_and_minutes(now, see),
         *headlines(now, see),
         *parts_of_the_whole(now, most),
+        *as_if_nobody_asked(now),
     ]
     return failed or found  # of a page that fails nothing can be compared
 
@@ -269,6 +271,24 @@ def headlines(now: SeasonState, see: Sees) -> list[str]:
     if ladder.find("go out today") >= 0 and out[0] and out[1]:
         found += _same("plants that go out today", {"Hardening": int(out[0][1]), "the door": int(out[1][1])})
     return found
+
+
+def as_if_nobody_asked(now: SeasonState) -> list[str]:
+    """What was kept of each planting is what is worked out of it anew: what the rules see of it, and its tasks."""
+    forget()
+    anew = load(now.garden, now.today)
+    was, is_ = ({i.raised.ref: i.raised.dates for i in one.items} for one in (now, anew))
+    had, have = ({t.task.key: t.task for t in one.todos(now.today)} for one in (now, anew))
+    found = [
+        f"dates of {ref}: kept they are others than worked out anew"
+        for ref in was.keys() | is_.keys()
+        if was.get(ref) != is_.get(ref)
+    ]
+    return found + [
+        f"task {key}: kept it is another than worked out anew"
+        for key in had.keys() | have.keys()
+        if had.get(key) != have.get(key)
+    ]
 
 
 def parts_of_the_whole(now: SeasonState, most: int) -> list[str]:

@@ -57,7 +57,7 @@ class PlaceFacts(NamedTuple):
     wanted: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class StepSpec:
     """One kind of work: where it is done, what it takes, and when it falls due.
 
@@ -90,6 +90,13 @@ class StepSpec:
     judged: bool = False
     earlier_days: int | None = None
     of: str = ""
+
+    def __eq__(self, other: object) -> bool:
+        """Each kind is there once; what comes out of a cache is the same kind."""
+        return isinstance(other, StepSpec) and self.kind == other.kind
+
+    def __hash__(self) -> int:
+        return hash(self.kind)
 
     @property
     def step(self) -> str:

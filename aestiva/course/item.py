@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Hashable, Mapping
 from datetime import date
 from types import MappingProxyType
 from typing import NamedTuple
@@ -10,6 +10,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from aestiva.course.known import values_of
 from aestiva.course.warmth import Had, Warmth
 from aestiva.place.dating import Dating
 from aestiva.season.models import Batch, Planting
@@ -78,10 +79,22 @@ class Shared(NamedTuple):
     seeds: dict[tuple[Crop, int, int], Seed]  # by crop, lot and warmth, as far as they were asked for
     hows: dict[tuple[Crop, str, str, int | None], How]  # by crop and what was said
     warmth: Warmth
+    packets: dict[int, Hashable]  # what is known of each, as far as it was asked for
     stages: Mapping[int, Stage] = MappingProxyType({})  # how far those are of which somebody saw the leaves, by batch
     held: Mapping[int, Held] = MappingProxyType({})  # what holds those back today that are about to go out, by batch
     door: Door = Door()
     own: Mapping[str, Ladder] = MappingProxyType({})  # the garden's own ladders, by key
+    follows_from: object = None  # one and the same thing for all of this that is the same for every planting, by value
+
+    def packet_key(self, lot_id: int | None) -> Hashable:
+        """What is known of a packet, by value."""
+        if lot_id is None:
+            return None
+        if lot_id not in self.packets:
+            lot, of = self.dating.lots.get(lot_id), self.known.get(lot_id)
+            age = None if of is None else (of.a, of.b, of.tested, of.life_years, of.fresh, of.age_years)
+            self.packets[lot_id] = None if lot is None else values_of(lot), age
+        return self.packets[lot_id]
 
     def ladder(self, crop: Crop, batch: Batch | None = None) -> Ladder:
         """The ladder its plants climb: the one chosen for them, the crop's own way, or the garden's."""

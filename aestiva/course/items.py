@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Hashable, Mapping
 from datetime import date, timedelta
+from typing import NamedTuple
 
 from aestiva.course.facts import SeasonFacts
 from aestiva.course.item import Item, Shared
+from aestiva.course.known import known, values_of
 from aestiva.course.warmth import Had
 from aestiva.season.crops import how_of
 from aestiva.season.models import Batch, Planting
@@ -27,41 +30,112 @@ from growing.seeds.sowing import NoCount, Seed
 from growing.seeds.viability import InHand
 
 
+class Known(NamedTuple):
+    """A planting worked out: what the rules see of it and of its living batches (None: of what is still to be sown), and what cannot be
+    said, of which batch."""
+
+    facts: tuple[tuple[int | None, BatchFacts], ...]
+    wrong: tuple[tuple[int, Exception], ...]
+
+
 def items_of(planting: Planting, crop: Crop, at: Shared, found: SeasonFacts) -> list[Item]:
     """One planting as the rules see it: its living batches, and itself while something is still to be sown for it."""
-    batches = at.rows.batches.get(planting.pk, [])
-    living = [b for b in batches if b.failed_on is None]
-    failed = len(batches) - len(living)
-    grows_at = at.rows.code(planting.spot_id)
-    sow_mark = at.rows.marks.get(f"p{planting.pk}.sow.{failed}")
-    open_sowing = sow_mark is not None and sow_mark.done_on is None and sow_mark.count_done is not None
-    warm = {b.pk: had for b in batches if (had := at.warmth.had(planting, b, crop)) is not None}
+    batches = {b.pk: b for b in at.rows.batches.get(planting.pk, ())}
+    warm = {pk: had for pk, b in batches.items() if (had := at.warmth.had(planting, b, crop)) is not None}
     found.warm |= warm
+    one = known(
+        _follows_from(planting, crop, at, batches, warm), lambda: _worked_out(planting, crop, at, batches, warm)
+    )
+    for pk, error in one.wrong:
+        found.trouble(planting, batches[pk], error)
+    grows_at = at.rows.code(planting.spot_id)
+    return [
+        Item(planting, None, crop, facts.anew(), grows_at, grows_at)
+        if pk is None
+        else Item(planting, batches[pk], crop, facts.anew(), at.rows.stands.get(pk, ("", ""))[1], grows_at)
+        for pk, facts in one.facts
+    ]
+
+
+def _follows_from(
+    planting: Planting, crop: Crop, at: Shared, batches: Mapping[int, Batch], warm: Mapping[int, Had]
+) -> tuple[Hashable, ...]:
+    """All that what is worked out of a planting follows from, by value."""
+    dating, rows = at.dating, at.rows
+    links = tuple(link for link in rows.links if link.child in batches)
+    told = dict.fromkeys((*batches, *(link.parent for link in links)))
+    mark = rows.marks.get(_sow_key(planting, batches))
+    sows = mark is not None or all(b.failed_on is not None for b in batches.values())
+    of_batches = tuple(
+        (
+            values_of(b),
+            dating.choice(planting, b.sown_on) if b.failed_on is None else None,
+            at.packet_key(b.lot_id),
+            warm[pk].of if pk in warm else None,
+            rows.stands.get(pk),
+            at.stages.get(pk),
+            at.held.get(pk),
+        )
+        for pk, b in batches.items()
+    )
+    lot = dating.lot(planting)
+    return (
+        at.follows_from,
+        crop,
+        values_of(planting),
+        dating.choice(planting) if sows else None,
+        dating.path(planting),
+        dating.covers.get(planting.spot_id) if planting.spot_id is not None else None,
+        None if lot is None else at.packet_key(lot.pk),
+        rows.code(planting.spot_id),
+        rows.kind(planting.spot_id),
+        tuple(rows.goes.get(planting.pk, ())),
+        mark,
+        of_batches,
+        links,
+        tuple((pk, *rows.events.get(pk, ())) for pk in told),
+    )
+
+
+def _sow_key(planting: Planting, batches: Mapping[int, Batch]) -> str:
+    """The key of the task that sows it, by the sowings that failed before."""
+    return f"p{planting.pk}.sow.{sum(b.failed_on is not None for b in batches.values())}"
+
+
+def _worked_out(
+    planting: Planting, crop: Crop, at: Shared, batches: Mapping[int, Batch], warm: Mapping[int, Had]
+) -> Known:
+    living = [b for b in batches.values() if b.failed_on is None]
+    failed = len(batches) - len(living)
+    sow_mark = at.rows.marks.get(_sow_key(planting, batches))
+    open_sowing = sow_mark is not None and sow_mark.done_on is None and sow_mark.count_done is not None
     sown = {
-        b.pk: Sown(b.sown_on, b.sown_in, b.cells, _mean_c(b, warm.get(b.pk)), at.how(crop, b).clump) for b in batches
+        pk: Sown(b.sown_on, b.sown_in, b.cells, _mean_c(b, warm.get(pk)), at.how(crop, b).clump)
+        for pk, b in batches.items()
     }
     links = [link for link in at.rows.links if link.child in sown]
-    begun = _open_item(planting, crop, at, failed, bool(living), grows_at) if not living or open_sowing else None
+    begun = _open_facts(planting, crop, at, failed, bool(living)) if not living or open_sowing else None
 
     def to_sow(secured: int) -> int:
-        return 0 if begun is None else max(0, _places_wanted(begun.raised) - secured) * begun.raised.how.clump
+        return 0 if begun is None else max(0, _places_wanted(begun) - secured) * begun.how.clump
 
     state = replay_planting(
         crop, planting.wanted, sown, [b.pk for b in living], at.rows.events, links, to_sow if living else None
     )
-    items = []
+    facts: list[tuple[int | None, BatchFacts]] = []
+    wrong: list[tuple[int, Exception]] = []
     if begun is not None:
-        begun.raised.secured = state.secured if living else 0
-        items.append(begun)
+        begun.secured = state.secured if living else 0
+        facts.append((None, begun))
     for batch in living:
         one = state.batches[batch.pk]
         if one.wrong is not None:
-            found.trouble(planting, batch, one.wrong)
+            wrong.append((batch.pk, one.wrong))
         try:
-            items.append(_batch_item(planting, batch, crop, one, at, grows_at, warm.get(batch.pk)))
+            facts.append((batch.pk, _batch_facts(planting, batch, crop, one, at, warm.get(batch.pk))))
         except CANNOT as error:
-            found.trouble(planting, batch, error)
-    return items
+            wrong.append((batch.pk, error.with_traceback(None)))
+    return Known(tuple(facts), tuple(wrong))
 
 
 def _mean_c(batch: Batch, had: Had | None) -> float | None:
@@ -80,14 +154,14 @@ def _seed(at: Shared, crop: Crop, batch: Batch, clock: Advance | None, warmth: f
     return Seed(known.mean * ratio, (known.a, known.b), ratio)
 
 
-def _open_item(planting: Planting, crop: Crop, at: Shared, failed: int, begun: bool, grows_at: str) -> Item:
+def _open_facts(planting: Planting, crop: Crop, at: Shared, failed: int, begun: bool) -> BatchFacts:
     """The planting itself, with what is still to be sown for it."""
     dating = at.dating
     dates = dating.dates(planting, crop)
     how, lot, room = how_of(planting, crop), dating.lot(planting), dating.room(planting)
     warmth = None if room is None else room.germinates_c(dates.sow_on)
     speed = dating.speed_of(planting, crop, dates.sow_on, warmth)
-    raised = BatchFacts(
+    return BatchFacts(
         ref=f"p{planting.pk}",
         crop=crop,
         wanted=planting.wanted,
@@ -114,7 +188,6 @@ def _open_item(planting: Planting, crop: Crop, at: Shared, failed: int, begun: b
         seed=at.seed(crop, None if lot is None else lot.pk, warmth),
         packet=None if lot is None or lot.pk not in at.known else InHand(at.known[lot.pk], had(lot)),
     )
-    return Item(planting, None, crop, raised, grows_at, grows_at)
 
 
 def _places_wanted(raised: BatchFacts) -> int:
@@ -125,9 +198,9 @@ def _places_wanted(raised: BatchFacts) -> int:
         return raised.wanted
 
 
-def _batch_item(
-    planting: Planting, batch: Batch, crop: Crop, state: BatchState, at: Shared, grows_at: str, had: Had | None
-) -> Item:
+def _batch_facts(
+    planting: Planting, batch: Batch, crop: Crop, state: BatchState, at: Shared, had: Had | None
+) -> BatchFacts:
     dating, facts, stage = at.dating, state.facts, at.stages.get(batch.pk)
     climbs, ladder = hardens(planting.method, planting.stood), at.ladder(crop, batch)
     hardened = None
@@ -178,7 +251,7 @@ def _batch_item(
             later = dating.choice(planting, batch.sown_on)._replace(out_on=climb.ready, out_because="waits")
             raised.dates = dating.dates(planting, crop, later)
             raised.course = walked(raised.dates, dates.out_on)
-    return Item(planting, batch, crop, raised, code, grows_at)
+    return raised
 
 
 def _as_they_stand(

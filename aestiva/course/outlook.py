@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import date
+from typing import cast
 
 from aestiva.course.facts import SeasonFacts
 from aestiva.course.item import Item, Outlook
 from aestiva.season.models import BatchEvent
 from growing.batch.outlook import Seen, beside, case_of, first_of, pace_of, under_the_mix
 from growing.batch.posterior import Lifted
-from growing.batch.verdict import verdicts
+from growing.batch.verdict import Case, Verdict, verdicts
 
 
 def look_over(now: SeasonFacts) -> dict[int, Outlook]:
@@ -37,10 +38,26 @@ def _judge(now: SeasonFacts, items: list[Item], seen: list[Seen]) -> None:
     assert now.outlooks is not None
     cases = [case_of(item.raised, now.today, one) for item, one in zip(items, seen, strict=True)]
     cases = beside(cases, [item.crop.key for item in items])
-    for item, one, case, verdict in zip(items, seen, cases, verdicts(cases), strict=True):
+    asked = [
+        ("verdict", one, None if case.sister is None else (cases[case.sister].batch, case.sister_up))
+        for one, case in zip(seen, cases, strict=True)
+    ]
+    new = [n for n, item in enumerate(items) if asked[n] not in item.raised.memo]
+    for n, verdict in zip(new, verdicts(_among(cases, new)), strict=False):
+        items[n].raised.memo[asked[n]] = verdict
+    for item, one, case, key in zip(items, seen, cases, asked, strict=True):
         assert item.batch is not None
+        verdict = cast(Verdict, item.raised.memo[key])
         item.raised.verdict = verdict
         now.outlooks[item.batch.pk] = Outlook(item, now.warm[item.batch.pk], case, verdict, one.counts)
+
+
+def _among(cases: Sequence[Case], some: Sequence[int]) -> list[Case]:
+    """Some of them, and after them the neighbours whose counts speak of theirs."""
+    beside = [cases[n].sister for n in some]
+    there = list(dict.fromkeys((*some, *(n for n in beside if n is not None))))
+    at: dict[int | None, int] = {n: k for k, n in enumerate(there)}
+    return [cases[n]._replace(sister=at.get(cases[n].sister)) for n in there]
 
 
 def _again(now: SeasonFacts) -> dict[int, tuple[int, date]]:

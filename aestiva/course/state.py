@@ -7,7 +7,7 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from copy import copy
 from dataclasses import dataclass, field
 from datetime import date
-from typing import NamedTuple
+from typing import NamedTuple, cast
 
 from aestiva.course.door import door_of, own_ladders
 from aestiva.course.facts import HORIZON as HORIZON
@@ -17,6 +17,7 @@ from aestiva.course.item import Item as Item
 from aestiva.course.item import Shared
 from aestiva.course.items import items_of
 from aestiva.course.kept import at_hand, keep
+from aestiva.course.known import known as remembered
 from aestiva.course.light import stages_of
 from aestiva.course.outlook import look_over
 from aestiva.course.placework import PlaceWork, place_work
@@ -34,6 +35,7 @@ from aestiva.season.rows import SeasonRows, season_rows
 from aestiva.season.trouble import CANNOT
 from aestiva.seeds.queries import seeds_known, sowings_of, tests_of
 from growing.batch.facts import BatchFacts
+from growing.batch.verdict import Verdict
 from growing.crops import Crop
 from growing.place.year import PlaceYear
 from growing.steps import PlaceFacts, StepSpec, Task, TaskRef, derive, minutes_together
@@ -147,11 +149,12 @@ class SeasonState(SeasonFacts):
 
     def _derived(self, until: date, kinds: Collection[str] | None) -> list[Todo]:
         found = []
-        specs = [spec for spec in steps() if kinds is None or spec.kind in kinds]
+        specs = tuple(spec for spec in steps() if kinds is None or spec.kind in kinds)
+        named = tuple(spec.kind for spec in specs)
         if any(spec.judged for spec in specs):
             look_over(self)
         for item in self.items:
-            for task in self._tasks(item, until, specs):
+            for task in self._tasks(item, until, specs, named):
                 todo = self._marked(task, item)
                 if todo is not None and todo.due <= until:
                     found.append(todo)
@@ -189,13 +192,20 @@ class SeasonState(SeasonFacts):
             self.trouble(item.planting, item.batch, error)
         return None
 
-    def _tasks(self, item: Item, until: date, specs: Sequence[StepSpec]) -> list[Task]:
-        """The item's tasks; none, and a trouble, where the rules cannot say them."""
+    def _tasks(self, item: Item, until: date, specs: Sequence[StepSpec], named: tuple[str, ...]) -> list[Task]:
+        """The item's tasks, as whoever asked before, where what is known of it and said of it is the same; none, and a trouble, where
+        the rules cannot say them.  named: the specs by their kinds."""
+        one, asked = item.raised, ("tasks", until, named)
+        verdict, found = cast("tuple[Verdict | None, list[Task] | None]", one.memo.get(asked, (None, None)))
+        if found is not None and verdict == one.verdict:
+            return found
         try:
-            return list(derive(specs, item.raised, self.today, until))
+            found = list(derive(specs, one, self.today, until))
         except CANNOT as error:
             self.trouble(item.planting, item.batch, error)
             return []
+        one.memo[asked] = one.verdict, found
+        return found
 
     def _marked(self, task: Task, subject: Item | PlaceWork) -> Todo | None:
         mark = self.rows.marks.get(task.key)
@@ -251,7 +261,11 @@ def load(
         if like is not None and like.shared is not None
         else (door_of(garden, rows.spots, place.away), own_ladders(garden))
     )
-    shared = Shared(dating, today, rows, ahead, shift, garden.ladder, known, {}, {}, warmth, door=door, own=own)
+    same = (place, today, ahead, shift, garden.ladder, door, tuple(own.items()))
+    shared = Shared(
+        dating, today, rows, ahead, shift, garden.ladder, known, {}, {}, warmth, door=door, own=own,
+        packets={}, follows_from=remembered(same, object),
+    )  # fmt: skip
     found.shared, found.whole = shared, wanted is None
     found.paces = None if like is None else like.paces
     for planting in rows.plantings:

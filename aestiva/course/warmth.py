@@ -13,6 +13,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from aestiva.course.known import known
 from aestiva.gardens.models import Garden
 from aestiva.place.dating import Dating
 from aestiva.season.models import Batch, Planting, WarmReading
@@ -105,7 +106,6 @@ class Warmth:
         self._halves: dict[tuple[Crop, int | float], Halves] = {}
         self._carried: dict[int, Day] = {}
         self._places: tuple[dict[tuple[int, date], Points], frozenset[int]] | None = None
-        self._alike: dict[tuple[object, ...], tuple[list[float], Advance]] = {}
         self._had: dict[tuple[object, ...], Had] = {}
         self._first = today - timedelta(days=LONGEST_WAIT_DAYS)
 
@@ -145,11 +145,12 @@ class Warmth:
         """What lay in one place of which nobody read anything: its months are alike wherever they are taken to be as warm."""
         months = {(d.year, d.month): d for k in range(count) for d in [sown + timedelta(days=k)]}
         by_month = {month: self._taken(batch, crop, here, day) for month, day in months.items()}
-        key = crop, sown, count, tuple(by_month.values()), taken
-        if key not in self._alike:
+
+        def worked_out() -> tuple[list[float], Advance]:
             days = [by_month[d.year, d.month] for k in range(count) for d in [sown + timedelta(days=k)]]
-            self._alike[key] = days, self._advance(crop, days, taken)
-        days, clock = self._alike[key]
+            return days, self._advance(crop, days, taken)
+
+        days, clock = known(("unread", crop, sown, count, tuple(by_month.values()), taken), worked_out)
         return days, here, clock
 
     def _steady(self, crop: Crop, celsius: float, days: int) -> Advance:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from datetime import date, timedelta
-from typing import NamedTuple
+from typing import NamedTuple, cast
 
 from aestiva.course.item import Lit
+from aestiva.course.known import known
 from aestiva.course.light import growth_of, lights, up_since
 from aestiva.course.state import Item, SeasonState
 from aestiva.place.models import SoilReading
@@ -26,6 +27,7 @@ from growing.plantingout.springs import Springs, springs
 from growing.plantingout.verdict import Verdict, judged
 from growing.plantingout.worth import Sort
 
+READY = "ready"  # the day, among what was found out of a batch
 AHEAD_DAYS = 28  # before its day, from which a batch stands at the gates
 MORNING_SPAN_H = 3.0  # around the hour at which soil is read
 STATE_DAYS = 14  # for which what was seen of a bed holds
@@ -98,8 +100,15 @@ def holds(now: SeasonState, items: list[Item]) -> dict[int, Held]:
         shared: Kept = {}
         for item in here:
             one = _asked(now, item, garden, ready.get(item.batch_pk))
-            found[item.batch_pk] = held(gates(one, years, shared), one.ready)
+            found[item.batch_pk] = _held(now, place, one, years, shared)
     return found
+
+
+def _held(now: SeasonState, place: PlaceYear, one: Asked, years: Springs | None, shared: Kept) -> Held:
+    """What holds it, as its gates stand today; years, shared: of the place."""
+    assert now.shared is not None
+    key = "held", now.shared.follows_from, place.cover, one
+    return known(key, lambda: held(gates(one, years, shared), one.ready))
 
 
 def springs_at(now: SeasonState, place: PlaceYear) -> Springs | None:
@@ -153,8 +162,13 @@ def _garden(now: SeasonState) -> Seen:
 
 def _ready(now: SeasonState, items: list[Item]) -> dict[int, date | None]:
     """The day on which each of these that climbs a ladder is ready; None where that is beyond what was looked at."""
-    cases = {i.batch_pk: case for i in items if (case := case_of(i.raised, now.today)) is not None}
-    return {pk: one.ready for pk, one in zip(cases, ahead_of([*cases.values()]), strict=True)}
+    new = [i.raised for i in items if READY not in i.raised.memo]
+    cases = [(one, case) for one in new if (case := case_of(one, now.today)) is not None]
+    for (one, _), found in zip(cases, ahead_of([case for _, case in cases]), strict=True):
+        one.memo[READY] = found.ready
+    for one in new:
+        one.memo.setdefault(READY, None)
+    return {i.batch_pk: cast("date | None", i.raised.memo[READY]) for i in items}
 
 
 def _asked(now: SeasonState, item: Item, seen: Seen, ready: date | None, lit: Mapping[int, Lit] | None = None) -> Asked:
@@ -173,7 +187,7 @@ def _asked(now: SeasonState, item: Item, seen: Seen, ready: date | None, lit: Ma
         "" if after is None or not still else f"{now.name_of(after)} {after.variety}".strip(),
         seen.states.get(spot, "") if spot is not None else "",
     )
-    known = {g.kind: g for g in _gates_of(item, place)}
+    opens = {g.kind: g for g in _gates_of(item, place)}
     leaves = None
     if one.stage is not None:
         leaves = one.stage.leaves
@@ -192,9 +206,9 @@ def _asked(now: SeasonState, item: Item, seen: Seen, ready: date | None, lit: Ma
         night=now.night,
         bed=bed,
         risk=one.accepted_risk,
-        frost_opens=_day(known, "frost"),
-        soil_opens=_day(known, "soil"),
-        nights_opens=_day(known, "nights"),
+        frost_opens=_day(opens, "frost"),
+        soil_opens=_day(opens, "soil"),
+        nights_opens=_day(opens, "nights"),
         leaf_days=leaf_days(item.crop, None) if one.stage is None else 1 / max(1e-3, one.stage.a_day),
         covers=seen.hand,
         sheltered=place.cover in GLAZED,
@@ -209,8 +223,8 @@ def _gates_of(item: Item, place: PlaceYear) -> tuple[PlaceGate, ...]:
     return spring_out(item.crop, place, item.raised.dates.method)[1]
 
 
-def _day(known: Mapping[str, PlaceGate], kind: str) -> date | None:
-    return known[kind].day if kind in known else None
+def _day(opens: Mapping[str, PlaceGate], kind: str) -> date | None:
+    return opens[kind].day if kind in opens else None
 
 
 def soil_mornings(now: SeasonState) -> tuple[float, ...]:

@@ -90,7 +90,7 @@ class QuarryLane(ImperialPages, TestCase):
         with mock.patch("growing.plantingout.steps.harm", lambda one: harm(one)._replace(told_c=-99.0)):
             self.assertIn("nothing is said", " ".join(faults(garden, client, evening=False)))
         none = Limits(-99.0, -99.0, -99.0, 0.0, 0.5)
-        with mock.patch("growing.hardening.steps.limits_of", lambda *_: none):
+        with mock.patch("growing.batch.climb.limits_of", lambda *_: none):
             ForecastNight.objects.filter(garden=garden, day=garden.simulated_on).update(tmax_c=-3.0)
             self.assertIn("ordered out at", " ".join(faults(garden, client, evening=False)))
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field, fields
 from datetime import date
+from operator import attrgetter
 from typing import TYPE_CHECKING, NamedTuple
 
 from growing.batch.ledger import Accounts
@@ -69,6 +70,15 @@ class BatchFacts:
     away: tuple[Window, ...] = ()  # days on which nobody is there
     verdict: Verdict | None = None  # of what lies under the mix, once it was looked at
     stage: Stage | None = None  # where somebody saw its leaves
+    memo: dict[object, object] = field(
+        default_factory=dict, compare=False, repr=False
+    )  # what was found out by this alone
+
+    def anew(self) -> BatchFacts:
+        """The same, for whoever asks next: what is set on it is its own, what follows from it alone is found out once for all."""
+        other = BatchFacts(*_VALUES(self))
+        other.verdict = None
+        return other
 
     def night(self, day: date) -> Night | None:
         """The night of that day; None where no forecast reaches it."""
@@ -137,6 +147,9 @@ class BatchFacts:
     def _begun(self) -> bool:
         there = self.facts.sown_on is not None or self.facts.first("received") is not None
         return there and self.facts.planted_on is None
+
+
+_VALUES = attrgetter(*(f.name for f in fields(BatchFacts)))
 
 
 def hardens(method: str, stood: str) -> bool:
