@@ -46,6 +46,7 @@ class SeasonFacts:
     lit: dict[int, Lit] | None = None  # the light that each batch had, once somebody asked
     outlooks: dict[int, Outlook] | None = None  # of the same, once somebody asked
     whole: bool = True  # not only some plantings
+    of_batches: bool = False  # the change that it was loaded for wrote of batches and their tasks alone
     paces: dict[tuple[str, bool], float] | None = (
         None  # log of the speed that the garden's own sowings had, by crop and measured
     )

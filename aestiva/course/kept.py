@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
+from dataclasses import replace
 from datetime import date
 from typing import Any, TypeVar
 
@@ -21,6 +22,7 @@ from aestiva.gardens.models import Garden
 
 MOST = 8  # seasons that a process keeps
 _seasons: OrderedDict[tuple[str, str], SeasonFacts] = OrderedDict()
+_carried: OrderedDict[tuple[str, str], SeasonFacts] = OrderedDict()
 S = TypeVar("S", bound=SeasonFacts)
 _lock = threading.Lock()
 _local = threading.local()  # reads: does the request that this thread serves only read?
@@ -50,6 +52,29 @@ def at_hand(garden: Garden, today: date, kind: type[S]) -> S | None:
         return found if isinstance(found, kind) else None
 
 
+def at_hand_to_change(garden: Garden, today: date, kind: type[S]) -> S | None:
+    """The same for a request that is about to change something, and has changed nothing yet: what is not of the rows that it works on is
+    taken from there.  Whether that is still true is asked of the database, in the transaction that changes it."""
+    now = Garden.objects.filter(pk=garden.pk).values_list("revision", "readings_revision").first()
+    if now != (garden.revision, garden.readings_revision):
+        return None
+    with _lock:
+        found = _seasons.get(_key(garden, today)) or _carried.get(_key(garden, today))
+    return found if isinstance(found, kind) else None
+
+
+def carry(garden: Garden, today: date, found: SeasonFacts) -> None:
+    """After a change that wrote of batches alone: what else the season follows from is as it was, for the next change.
+
+    garden: with the revision that the change raised it to.  What sowings say of packets and of their pace is asked anew.
+    """
+    base = replace(found, known={}, paces=None)
+    with _lock:
+        _carried[_key(garden, today)] = base
+        while len(_carried) > MOST:
+            _carried.popitem(last=False)
+
+
 def keep(garden: Garden, today: date, found: S) -> S:
     """The same season, for the pages that follow this one."""
     if _reads():
@@ -73,3 +98,4 @@ def forget() -> None:
     """Drop every season that this process keeps."""
     with _lock:
         _seasons.clear()
+        _carried.clear()

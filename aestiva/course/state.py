@@ -247,13 +247,11 @@ def load(
     wanted = None if plantings is None else set(plantings)
     rows = rows or season_rows(garden, None if wanted is None else wanted | beside(wanted, ground), spots)
     dating = Dating(place, crops, rows.covers, lots, garden, lambda dating: free_ground(found, dating), ground)
-    known = (
-        like.known
-        if like is not None
-        else seeds_known(dating, tests_of(garden), today, garden.year, sowings_of(garden, _lots(rows, plantings, lots)))
-        if lots
-        else {}
-    )
+    dating.lost_on = lost_on(rows)
+    known = {} if like is None else like.known
+    if not known and lots:
+        sowings = sowings_of(garden, _lots(rows, plantings, lots))
+        known = seeds_known(dating, tests_of(garden), today, garden.year, sowings)
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
     warmth = Warmth(garden, today, dating, rows, None if like is None or like.shared is None else like.shared.warmth)
     door, own = (
@@ -278,6 +276,12 @@ def load(
     _go_by_gates(found)
     found.troubles += dating.troubles(garden)
     return keep(garden, today, found) if plain and plantings is None else found
+
+
+def lost_on(rows: SeasonRows) -> dict[int, date]:
+    """The last day on which a sowing was lost whole, by planting."""
+    lost = {pk: [b.failed_on for b in batches if b.failed_on is not None] for pk, batches in rows.batches.items()}
+    return {pk: max(days) for pk, days in lost.items() if days}
 
 
 def _go_by_leaves(found: SeasonState) -> None:

@@ -12,13 +12,16 @@ from datetime import date
 
 from aestiva.accounts.models import User
 from aestiva.course.finishing import mark_of, write_done
+from aestiva.course.kept import at_hand_to_change
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.frame import say, wording
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
-from aestiva.season.models import Batch, Planting
+from aestiva.season.models import Batch, BatchEvent, BatchLink, BatchStand, CellRun, Planting, TaskMark, Tray, TrayStand
 from growing.steps import TaskRef
+
+OF_BATCHES = {row._meta.label for row in (Batch, BatchEvent, BatchLink, BatchStand, CellRun, TaskMark, Tray, TrayStand)}
 
 
 def plantings_of(garden: Garden, keys: Iterable[str]) -> set[int]:
@@ -35,12 +38,18 @@ def plantings_of(garden: Garden, keys: Iterable[str]) -> set[int]:
 
 def state_for(garden: Garden, keys: Iterable[str], today: date) -> SeasonState:
     """The season as far as these tasks are about it."""
-    return load(garden, today, plantings_of(garden, keys))
+    return load(garden, today, plantings_of(garden, keys), like=at_hand_to_change(garden, today, SeasonState))
 
 
 def find(garden: Garden, key: str, today: date) -> Todo | None:
     """The open task of that key, however far ahead."""
     return state_for(garden, [key], today).find(key)
+
+
+def _written(now: SeasonState, write: journal.Write) -> SeasonState:
+    """The season in which it was found, and whether what was written is of batches alone."""
+    now.of_batches = {change["model"] for change in write.changes} <= OF_BATCHES
+    return now
 
 
 def _said(todo: Todo, count: int | None, done: str) -> str:
@@ -60,7 +69,7 @@ def finish(
             return None
         write.summary = _said(todo, count, wording.STEPS[todo.task.kind].verb)
         write_done(write, now, user, todo, on, today, count)
-    return now
+    return _written(now, write)
 
 
 def finish_all(garden: Garden, user: User, tasks: list[str], today: date, key: str = "") -> SeasonState | None:
@@ -74,7 +83,7 @@ def finish_all(garden: Garden, user: User, tasks: list[str], today: date, key: s
         write.summary = f"{wording.STEPS[todos[0].task.kind].verb}: {names}"
         for todo in todos:
             write_done(write, now, user, todo, today, today, None)
-    return now
+    return _written(now, write)
 
 
 def skip(garden: Garden, user: User | None, task: str, today: date, key: str = "") -> SeasonState | None:
@@ -87,7 +96,7 @@ def skip(garden: Garden, user: User | None, task: str, today: date, key: str = "
         mark = mark_of(now, task)
         mark.skipped_on, mark.by = today, user
         write.save(mark)
-    return now
+    return _written(now, write)
 
 
 def move_all(garden: Garden, user: User, tasks: list[str], to: date, today: date, key: str = "") -> int:
@@ -124,4 +133,4 @@ def move(garden: Garden, user: User | None, task: str, to: date, today: date, ke
         mark = mark_of(now, task)
         mark.moved_to, mark.by = to, user
         write.save(mark)
-    return now
+    return _written(now, write)

@@ -7,12 +7,14 @@ changed (what stands outdoors, the last task of a place), the page is asked for 
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from copy import copy
 from datetime import date, timedelta
 from typing import Any
 
 from django.http import HttpResponse
 from django.shortcuts import render
 
+from aestiva.course.kept import carry
 from aestiva.course.state import SeasonState, load
 from aestiva.frame import wording
 from aestiva.gardens import clock
@@ -47,6 +49,10 @@ def answer(request: Any, written: SeasonState) -> HttpResponse:
     now = load(garden, today, plantings, like=written)
     if now.troubles:
         return again()
+    if written.of_batches and (is_.revision, is_.readings) == (garden.revision + 1, garden.readings_revision):
+        here = copy(garden)
+        here.revision = is_.revision
+        carry(here, today, now)
     fresh = listing(now, now.todos(today))
     after = before.patched(plantings, fresh)
     keep(is_, "today", after)
