@@ -187,7 +187,7 @@ def _one_of(todo: Todo, places: list[Spot]) -> Spot | None:
     )
 
 
-def _in_a_container(write: journal.Write, garden: Garden, batch: Batch) -> None:
+def _in_a_container(write: journal.ChangeSet, garden: Garden, batch: Batch) -> None:
     """Its tray is the smallest flat that she has of so many cells; a box of seed an open one.  Lids go on until it is up."""
     own = list(Container.objects.filter(garden=garden).order_by("cells"))
     for run in batch.runs.filter(until=None).select_related("tray"):

@@ -15,7 +15,7 @@ def care_400() -> bool:
     from growing.care.feeding import next_feed
     from growing.care.moving import Signs, potting
     from growing.care.water import Look, Tray, next_look
-    from growing.chain.leaves import Seen, Stage, behind
+    from growing.chain.leaves import LeavesSeen, Stage, behind
     from growing.crops import library
     from measures.floors import rebuilt
 
@@ -33,7 +33,13 @@ def care_400() -> bool:
         found: list[Any] = []
         for crop, up, tray, looks, leaves in batches:
             stage = Stage(
-                Seen(int(leaves), None, today), today, leaves, 0.14, 6.0, 0.4, behind(crop, up, today, leaves, 19.0)
+                LeavesSeen(int(leaves), None, today),
+                today,
+                leaves,
+                0.14,
+                6.0,
+                0.4,
+                behind(crop, up, today, leaves, 19.0),
             )
             found.append(
                 (

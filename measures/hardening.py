@@ -18,7 +18,7 @@ NIGHTS = 70
 
 def hardening_400() -> bool:
     """The ladders of 400 batches over a fortnight of thirty springs, each with its own weather."""
-    from growing.ladders.climbing import Climbers, Ground, Sky, Ways, climb
+    from growing.ladders.climbing import Climbers, Sky, Ways, WindShelter, climb
     from growing.ladders.ladder import ladders
 
     chance = np.random.default_rng(1)
@@ -42,7 +42,7 @@ def hardening_400() -> bool:
 
     def ours() -> Any:
         for _ in range(TIMES):
-            found = climb(ways, who, Sky(*numbers), Ground(0.4, True), possible)
+            found = climb(ways, who, Sky(*numbers), WindShelter(0.4, True), possible)
         return found
 
     def floor() -> Any:

@@ -40,7 +40,7 @@ def season_to_decide(sowings: int, seed: int) -> Any:
     scarce."""
     import numpy as np
 
-    from growing.bench.bestdays import Choice, Sowing, Task, Use
+    from growing.bench.bestdays import Choice, Sowing, SowingProblem, Use
 
     random, days, found = np.random.default_rng(seed), 200, []
     for key in range(sowings):
@@ -65,7 +65,7 @@ def season_to_decide(sowings: int, seed: int) -> Any:
         found.append(Sowing(key, tuple(choices)))
     whole = sum(s.choices[0].uses[0].flats for s in found)
     holds = np.array([np.ceil(whole / 6), np.ceil(whole * 1.1)])
-    return Task(tuple(found), np.zeros((2, days)), holds, {d: max(60.0, sowings * 6.0) for d in range(days)})
+    return SowingProblem(tuple(found), np.zeros((2, days)), holds, {d: max(60.0, sowings * 6.0) for d in range(days)})
 
 
 def _gap(name: str, sowings: int, seconds: float, limit: float, seeds: int) -> bool:

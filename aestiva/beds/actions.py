@@ -134,7 +134,7 @@ def want_as_fits(garden: Garden, user: User, planting: Planting, crop: Crop, as_
         return follow(write, planting, crop)
 
 
-def follow(write: journal.Write, planting: Planting, crop: Crop) -> str:
+def follow(write: journal.ChangeSet, planting: Planting, crop: Crop) -> str:
     """The number wanted follows the areas where it shall, but never silently once something is sown."""
     if not planting.as_fits:
         return ""

@@ -10,12 +10,12 @@ from functools import cached_property
 
 import numpy as np
 
-from aestiva.bench.stays import NOWHERE, Ground, flats_of, ground_of, ref_of, stays_of, zone_of
+from aestiva.bench.stays import NOWHERE, RoomContext, flats_of, ground_of, ref_of, stays_of, zone_of
 from aestiva.bench.things import Bench, Standing, Thing, footprint
 from aestiva.course.state import Item, SeasonState, moved
 from aestiva.season.models import Spot, TrayStand
 from growing.bench.ahead import Floats, Overflow, Room, Stay, Zone, overflows, room_over
-from growing.bench.settling import Piece, Place, settle
+from growing.bench.settling import Piece, SettlingPlace, settle
 from growing.shelves.room import TRAY_CM2
 
 LEAST_DAYS, MOST_DAYS, BACK_DAYS = 60, 400, 120
@@ -27,14 +27,14 @@ ORDER = ("frame", "tunnel", "porch", "sill", "shelf", "lamp", "mat")
 
 
 @dataclass
-class Ahead:
+class BenchAhead:
     """The season's room: zones with what they hold, places, every stay with whose it is; from a day on."""
 
     now: SeasonState
     bench: Bench
-    ground: Ground
+    ground: RoomContext
     zones: list[Zone]
-    places: list[Place]
+    places: list[SettlingPlace]
     stays: list[Stay]
     items: dict[int, Item]
     days: int
@@ -76,13 +76,13 @@ class Ahead:
                 found[piece.place][max(0, stay.since - start) : max(0, stay.until - start)] += piece.flats
         return found
 
-    def free(self, place: Place, since: date, until: date) -> float:
+    def free(self, place: SettlingPlace, since: date, until: date) -> float:
         """Flats that are free on a place on every day from one until another."""
         first, last = ((d - self.now.today).days for d in (since, until))
         span = self.by_place[place.key][max(0, first) : max(1, last)]
         return place.holds - float(span.max(initial=0.0))
 
-    def with_room(self, room: Room) -> Ahead:
+    def with_room(self, room: Room) -> BenchAhead:
         """The same season with another room taken."""
         other = replace(self)
         other.__dict__["room"] = room
@@ -106,11 +106,11 @@ class Ahead:
         ]
 
 
-def look_ahead(now: SeasonState, bench: Bench) -> Ahead:
+def look_ahead(now: SeasonState, bench: Bench) -> BenchAhead:
     """Everything that will take room from today to the last planting out, as far as it is known."""
     zones, places, unsized = _zones(bench)
     ground = ground_of(now, bench, (z.key for z in zones))
-    found = Ahead(now, bench, ground, zones, places, [], {}, LEAST_DAYS, {}, unsized, [])
+    found = BenchAhead(now, bench, ground, zones, places, [], {}, LEAST_DAYS, {}, unsized, [])
     for item in now.items:
         stays = stays_of(now, item, ground)
         if stays:
@@ -124,7 +124,7 @@ def look_ahead(now: SeasonState, bench: Bench) -> Ahead:
     return found
 
 
-def _zones(bench: Bench) -> tuple[list[Zone], list[Place], list[Spot]]:
+def _zones(bench: Bench) -> tuple[list[Zone], list[SettlingPlace], list[Spot]]:
     """Kinds of place with what they hold, and the places; of those without a size nobody can say it."""
     own: dict[str, list[Standing]] = defaultdict(list)
     for pk in bench.order:
@@ -149,7 +149,7 @@ def _zones(bench: Bench) -> tuple[list[Zone], list[Place], list[Spot]]:
             mats = sum(m.holds for m in one.mats)
             kinds = (key, "lamp") if key == "mat" and within else (key,)
             clear = one.spot.clear_cm or (None if key != "mat" else _above(bench, one))
-            places.append(Place(one.spot.pk, kinds, float(max(0, one.holds - mats)), clear))
+            places.append(SettlingPlace(one.spot.pk, kinds, float(max(0, one.holds - mats)), clear))
     return zones, places, unsized
 
 
@@ -163,7 +163,7 @@ def _above(bench: Bench, mat: Standing) -> float | None:
     return None if parent is None else parent.spot.clear_cm
 
 
-def _idle(found: Ahead) -> list[Stay]:
+def _idle(found: BenchAhead) -> list[Stay]:
     """Trays that stand there and hold nothing that lives: they take room until somebody puts them away."""
     stays = []
     begin = found.now.today.toordinal()
@@ -177,7 +177,7 @@ def _idle(found: Ahead) -> list[Stay]:
     return stays
 
 
-def moved_ahead(found: Ahead, chosen: Mapping[int, date | None]) -> Ahead:
+def moved_ahead(found: BenchAhead, chosen: Mapping[int, date | None]) -> BenchAhead:
     """The same with other sowing days tried, by planting; None lets one follow the rules again."""
     if not chosen:
         return found

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from datetime import date
 
-from aestiva.bench.ahead import Ahead
+from aestiva.bench.ahead import BenchAhead
 from aestiva.bench.supplies import begins_of
 from aestiva.bench.things import DEPTH_CM, Bench, PartOf, Standing, Thing, lay_out
 from aestiva.course.item import Lit
@@ -17,7 +17,7 @@ from growing.bench.ahead import Stay
 from growing.shelves import shelf
 
 
-def bench_on(ahead: Ahead, day: date) -> Bench:
+def bench_on(ahead: BenchAhead, day: date) -> Bench:
     """The bench as it would stand on a day to come: what stands today in its own tray, the rest as so many flats or pots."""
     if day <= ahead.now.today:
         return ahead.bench
@@ -50,7 +50,7 @@ def bench_on(ahead: Ahead, day: date) -> Bench:
     return Bench(places, ahead.bench.order, nowhere)
 
 
-def _own_trays(ahead: Ahead) -> dict[tuple[int, int], list[Thing]]:
+def _own_trays(ahead: BenchAhead) -> dict[tuple[int, int], list[Thing]]:
     found: dict[tuple[int, int], list[Thing]] = defaultdict(list)
     for thing in ahead.bench.things:
         for part in thing.parts:

@@ -12,19 +12,19 @@ from typing import Any
 import numpy as np
 
 from aestiva.accounts.models import User
-from aestiva.bench.ahead import Ahead, look_ahead
+from aestiva.bench.ahead import BenchAhead, look_ahead
 from aestiva.bench.stays import ref_of, stays_of
 from aestiva.bench.things import load_bench
 from aestiva.course.state import Item, load, moved
 from aestiva.gardens import clock
-from aestiva.gardens.jobs import Told, Wrong, payload_of
+from aestiva.gardens.jobs import JobTold, Wrong, payload_of
 from aestiva.gardens.models import Garden, Job, Member
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.plan.align_views import AHEAD_DAYS, apart, sowing_days, to_sow, wish_of
 from growing.batch.planned import sowing_of
 from growing.bench import bestdays
 from growing.bench.ahead import Stay, room_over
-from growing.bench.bestdays import Choice, Plan, Sowing, Task, Use
+from growing.bench.bestdays import Choice, Plan, Sowing, SowingProblem, Use
 from growing.bench.hands import minutes_there_are
 from growing.plan.align import Wish, fewest_days
 from growing.seeds.sowing import CELL_MINUTES, SEED_MINUTES, NoCount
@@ -40,11 +40,11 @@ TELL_S = 0.4
 class Question:
     """What is to be decided, with the rows that it is about."""
 
-    ahead: Ahead
+    ahead: BenchAhead
     items: dict[int, Item]
     wishes: list[Wish]
     free: list[int]
-    task: Task
+    task: SowingProblem
     now_days: dict[int, int]
     closed: list[Item]
 
@@ -81,7 +81,7 @@ def minutes_of(item: Item) -> float:
     return count.places * (CELL_MINUTES if count.unit != "seeds" else SEED_MINUTES)
 
 
-def question(ahead: Ahead, tell: Callable[[float], None] | None = None) -> Question:
+def question(ahead: BenchAhead, tell: Callable[[float], None] | None = None) -> Question:
     """Every sowing with the days it may have; one that somebody pinned keeps its own."""
     now = ahead.now
     today, dating = now.today, now.shared.dating if now.shared else None
@@ -110,7 +110,7 @@ def question(ahead: Ahead, tell: Callable[[float], None] | None = None) -> Quest
     holds = np.array([np.inf if z.holds is None else z.holds for z in ahead.zones])
     kept = {pk: items[pk].raised.dates.sow_on.toordinal() - start for pk in choices}
     loose = [w for w in able if w.key not in pinned]
-    return Question(ahead, items, loose, free, Task(sowings, base, holds, limit), kept, closed)
+    return Question(ahead, items, loose, free, SowingProblem(sowings, base, holds, limit), kept, closed)
 
 
 def _days_of(wish: Wish, free: list[int], pinned: date | None) -> list[int]:
@@ -121,14 +121,14 @@ def _days_of(wish: Wish, free: list[int], pinned: date | None) -> list[int]:
     return sorted(sorted(own, key=lambda d: (abs(d - wish.ideal), d))[:MOST_CHOICES])
 
 
-def _base(ahead: Ahead, movable: set[int]) -> Any:
+def _base(ahead: BenchAhead, movable: set[int]) -> Any:
     """Room taken by all that is not decided here."""
     rest = [s for s in ahead.stays if -s.batch not in movable]
     return room_over(ahead.zones, rest, ahead.now.today, ahead.days + 60).used
 
 
 def _choices(
-    ahead: Ahead,
+    ahead: BenchAhead,
     items: Mapping[int, Item],
     ideal: Mapping[int, int],
     days: Mapping[int, list[int]],
@@ -154,7 +154,7 @@ def _choices(
     return found
 
 
-def _uses(ahead: Ahead, stay: Stay, start: int) -> list[Use]:
+def _uses(ahead: BenchAhead, stay: Stay, start: int) -> list[Use]:
     """A stay as the room it takes, also of what carries its place."""
     keys = [z.key for z in ahead.zones]
     if stay.zone not in keys:
@@ -164,7 +164,7 @@ def _uses(ahead: Ahead, stay: Stay, start: int) -> list[Use]:
     return [Use(keys.index(z), max(0, stay.since - start), min(last, stay.until - start), stay.flats) for z in zones]
 
 
-def look_for_best(job: Job, tell: Told) -> dict[str, Any]:
+def look_for_best(job: Job, tell: JobTold) -> dict[str, Any]:
     """The job: the best days that thirty seconds find, with the bound; a proposal, nothing is written."""
     asked = json.loads(payload_of(job))
     garden = Garden.objects.filter(pk=asked["garden"]).first()

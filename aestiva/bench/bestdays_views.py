@@ -11,7 +11,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
-from aestiva.bench.ahead import Ahead, look_ahead, moved_ahead
+from aestiva.bench.ahead import BenchAhead, look_ahead, moved_ahead
 from aestiva.bench.bestdays import AT_ONCE, Question, look_for_best, minutes_a_day, question
 from aestiva.bench.room_views import headline
 from aestiva.bench.roomdraw import over_words, scale_of, strips_svg
@@ -69,7 +69,7 @@ def _running(request: Any) -> Job | None:
     return None
 
 
-def _shown(ahead: Ahead, found: Question, days: dict[int, date], worth: Worth, units: str) -> dict[str, Any]:
+def _shown(ahead: BenchAhead, found: Question, days: dict[int, date], worth: Worth, units: str) -> dict[str, Any]:
     """What a plan moves, and the room with it."""
     start = found.start
     moves = {pk: day for pk, day in days.items() if day.toordinal() - start != found.now_days[pk]}

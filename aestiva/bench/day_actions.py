@@ -12,7 +12,7 @@ from aestiva.bench.things import grid, load_bench
 from aestiva.course.finishing import write_done
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.gardens import clock, journal
-from aestiva.gardens.journal import Write
+from aestiva.gardens.journal import ChangeSet
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import add_event, split
@@ -88,7 +88,7 @@ def _todo(garden: Garden, line: DayLine, today: date) -> tuple[SeasonState, Todo
 
 
 def _sown(
-    write: Write, garden: Garden, user: User, day: BenchDay, line: DayLine, today: date, count: int | None
+    write: ChangeSet, garden: Garden, user: User, day: BenchDay, line: DayLine, today: date, count: int | None
 ) -> None:
     """The sowing itself: a batch, in its cells, in the mix of the day."""
     if day.on > today:
@@ -133,7 +133,7 @@ def _sown(
 
 
 def _potted(
-    write: Write, user: User, day: BenchDay, line: DayLine, today: date, count: int | None, rest: Spot | None
+    write: ChangeSet, user: User, day: BenchDay, line: DayLine, today: date, count: int | None, rest: Spot | None
 ) -> None:
     """Potted up, whole or in part: those potted are a batch of their own where others stay behind."""
     assert line.batch is not None
@@ -165,7 +165,7 @@ def _potted(
         write.save(Filled(batch=line.batch, recipe=mix, on=today))
 
 
-def _placed(write: Write, garden: Garden, line: DayLine, today: date, spot: Spot | None) -> None:
+def _placed(write: ChangeSet, garden: Garden, line: DayLine, today: date, spot: Spot | None) -> None:
     if spot is None:
         raise Refused("spot", "choose where it stands")
     if line.tray is None:

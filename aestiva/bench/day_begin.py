@@ -13,7 +13,7 @@ from aestiva.bench.days import AHEAD, due
 from aestiva.bench.models import BenchDay, DayLine, Recipe
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.gardens import journal
-from aestiva.gardens.journal import Write
+from aestiva.gardens.journal import ChangeSet
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Container, Tray
@@ -62,7 +62,7 @@ class _Filling:
     company: list[Companion]
 
 
-def _sow_lines(write: Write, now: SeasonState, day: BenchDay, todos: Sequence[Todo]) -> None:
+def _sow_lines(write: ChangeSet, now: SeasonState, day: BenchDay, todos: Sequence[Todo]) -> None:
     """Each sowing into the smallest container that holds it, beside the one before where they get on; a large one into several."""
     own = list(Container.objects.filter(garden=now.garden).order_by("cells"))
     open_: _Filling | None = None
@@ -115,7 +115,7 @@ def _joins(filling: _Filling, one: Companion, count: int) -> bool:
     return filling.tray.cells - filling.taken >= count and not conflicts("tray", [*filling.company, one])
 
 
-def _tray_for(write: Write, now: SeasonState, own: Sequence[Container], todo: Todo, left: int) -> Tray:
+def _tray_for(write: ChangeSet, now: SeasonState, own: Sequence[Container], todo: Todo, left: int) -> Tray:
     assert now.shared is not None
     path = now.shared.dating.path(todo.item.planting)
     usual = path[0] if path else usual_vessels(todo.item.crop, todo.item.raised.how, False)[0]

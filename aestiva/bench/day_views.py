@@ -149,7 +149,7 @@ def _after(found: days.Sheet) -> str:
     return f"then {what}: {row.name.lower()}{code}"
 
 
-def _little_map(current: days.Row | None) -> str:
+def _little_map(current: days.SheetRow | None) -> str:
     if current is None or current.tray is None:
         return ""
     cells = current.cells or range(1, current.tray.cells + 1)

@@ -31,7 +31,7 @@ WARM_SEED_C = 22.0  # what germinates best from here on stands on a mat: estimat
 ML_UNKNOWN = 40.0  # of a cell of which nobody said how large it is: estimate
 
 
-class Coming(NamedTuple):
+class DayComing(NamedTuple):
     """A day at the bench that is due or near: how many sowings or pottings, cells or pots, minutes to begin with."""
 
     kind: str
@@ -54,7 +54,7 @@ def due(now: SeasonState, kind: str, on: date) -> list[Todo]:
     return [t for t in now.todos(max(on, now.today), KINDS) if _of_kind(t, kind) and t.due <= on]
 
 
-def coming(now: SeasonState, ahead: int = AHEAD) -> list[Coming]:
+def coming(now: SeasonState, ahead: int = AHEAD) -> list[DayComing]:
     """The next sowing day and the next potting day within so many days; what is late belongs to today."""
     found = []
     begun = {
@@ -70,22 +70,22 @@ def coming(now: SeasonState, ahead: int = AHEAD) -> list[Coming]:
         places = sum(t.task.count or 0 for t in here)
         stages = core.stages_of(kind)
         minutes = sum(core.expected(s, t.task.count or 0) for t in here for s in stages)
-        found.append(Coming(kind, first, len(here), places, round(minutes), begun.get((kind, first)), here))
+        found.append(DayComing(kind, first, len(here), places, round(minutes), begun.get((kind, first)), here))
     return sorted(found, key=lambda c: c.on)
 
 
-def at_bench(now: SeasonState) -> list[Coming]:
+def at_bench(now: SeasonState) -> list[DayComing]:
     """What Today says of the bench: several sowings or pottings today, or any tomorrow, when this is the evening before."""
     return [c for c in coming(now, 1) if c.on > now.today or c.sowings > 1 or c.begun]
 
 
 @dataclass
-class Row:
+class SheetRow:
     """A line as the sheet shows it."""
 
     line: DayLine
     item: Item | None
-    core: core.Line
+    core: core.BenchLine
     at: str  # the stage it is at; empty: through
     timer: Timer | None
     litres: float
@@ -140,7 +140,7 @@ class Sheet:
     """A day at the bench: its rows, what is done, what is next, minutes left and of the whole."""
 
     day: BenchDay
-    rows: list[Row]
+    rows: list[SheetRow]
     done: frozenset[tuple[int | None, str]]
     next: core.Next | None
     left: float
@@ -150,7 +150,7 @@ class Sheet:
     evening: dict[str, StageDone]
 
     @property
-    def current(self) -> Row | None:
+    def current(self) -> SheetRow | None:
         return next((r for r in self.rows if self.next is not None and r.line.pk == self.next.line), None)
 
     @property
@@ -177,7 +177,7 @@ class Sheet:
     @property
     def matrix(self) -> list[MatrixRow]:
         """A row a tray; what is potted is a row a batch."""
-        groups: dict[object, list[Row]] = defaultdict(list)
+        groups: dict[object, list[SheetRow]] = defaultdict(list)
         for row in self.rows:
             groups[row.tray.pk if row.tray is not None else f"l{row.line.pk}"].append(row)
         found = []
@@ -187,7 +187,7 @@ class Sheet:
             found.append(MatrixRow(code, names, tuple(StageCell(s, self._state(rows, s)) for s in self.stages)))
         return found
 
-    def _state(self, rows: list[Row], stage: str) -> str:
+    def _state(self, rows: list[SheetRow], stage: str) -> str:
         if all(stage in r.core.skips for r in rows):
             return "skipped"
         if all((r.line.pk, stage) in self.done or stage in r.core.skips for r in rows):
@@ -263,9 +263,9 @@ def sheet(day: BenchDay, at: datetime, light: bool = False, timers: dict[int, Ti
         skips = skips_of(day.kind, item, line.planting)
         if light:  # what its crop would skip is not known: what was left out was left out
             skips = frozenset({"cover", "dib"})
-        its = core.Line(line.pk, line.places, skips, waits)
+        its = core.BenchLine(line.pk, line.places, skips, waits)
         mix = recipe_for(day, recipes, item)
-        rows.append(Row(line, item, its, core.first_open(day.kind, its, done), timer, _litres(line, item), mix))
+        rows.append(SheetRow(line, item, its, core.first_open(day.kind, its, done), timer, _litres(line, item), mix))
     usual = {} if light else pace(day.garden)
     cores = [r.core for r in rows]
     left, whole = core.left(day.kind, cores, done, usual)
@@ -313,7 +313,7 @@ def evening_of(sheet_: Sheet) -> list[str]:
     return [*found, "wet", "squeeze"]
 
 
-def soaks(sheet_: Sheet) -> list[tuple[Row, int]]:
+def soaks(sheet_: Sheet) -> list[tuple[SheetRow, int]]:
     """Lines whose seed is to be soaked first and does not yet: hours of it."""
     soaked = set(
         Timer.objects.filter(
@@ -335,7 +335,7 @@ def timers(garden: Garden) -> list[Timer]:
     return list(Timer.objects.filter(Q(done_at=None), garden=garden).select_related("planting__season"))
 
 
-def places_for(row: Row, bench: Bench) -> list[Spot]:
+def places_for(row: SheetRow, bench: Bench) -> list[Spot]:
     """Where a line may stand, the likeliest first: with room; a mat for seed that wants warmth, else the emptiest shelf."""
     warm = row.item is not None and row.item.crop.number("germinate_c") >= WARM_SEED_C and laying(row.item.crop).mat
     thing = None if row.tray is None else bench.thing(row.tray)

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
-from aestiva.bench.ahead import Ahead
+from aestiva.bench.ahead import BenchAhead
 from aestiva.bench.stays import homes, zone_of
 from aestiva.course.state import Item, SeasonState
 from aestiva.season.models import Spot
@@ -31,7 +31,7 @@ def kind_of(spot: Spot) -> str:
     return "sill" if zone == "sill" else "frame" if zone in SHELTERED else "lamp"
 
 
-def places_for(ahead: Ahead, over: Overflow, item: Item, since: date, waits: bool) -> list[Spot]:
+def places_for(ahead: BenchAhead, over: Overflow, item: Item, since: date, waits: bool) -> list[Spot]:
     """One place a kind, with the most room until the lack is over, where it may stand.  waits: it is to go out on a day that is named."""
     up = item.raised.course.steps.get("up")
     sturdy = up is not None and (since - up.day).days >= LAMPS_FIRST_DAYS
@@ -65,7 +65,7 @@ def bears(now: SeasonState, item: Item, since: date) -> bool:
     return float(np.nanmin(nights)) + OUTSIDE_MARGIN_C > item.crop.number("damage_c") + 3.0
 
 
-def days_slower(ahead: Ahead, item: Item, spot: Spot, since: date) -> float:
+def days_slower(ahead: BenchAhead, item: Item, spot: Spot, since: date) -> float:
     """Days that it falls behind there, by how much warmer it stands now; none once it hardens."""
     shared = ahead.now.shared
     harden = item.raised.course.day("harden")

@@ -10,7 +10,7 @@ from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
-from aestiva.bench.ahead import Ahead, look_ahead
+from aestiva.bench.ahead import BenchAhead, look_ahead
 from aestiva.bench.forms import Degrees
 from aestiva.bench.stays import ref_of
 from aestiva.bench.things import load_bench
@@ -30,7 +30,7 @@ from growing.shelves.room import trays_in_cells
 ENOUGH = 0.6  # of what could come, from which nobody asks again
 
 
-def sites(ahead: Ahead, item: Item) -> list[Comes]:
+def sites(ahead: BenchAhead, item: Item) -> list[Comes]:
     """Every place in which it could come up, the best first."""
     assert ahead.now.shared is not None
     dating, sow = ahead.now.shared.dating, item.raised.dates.sow_on

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from aestiva.bench.ahead import Ahead
+from aestiva.bench.ahead import BenchAhead
 from aestiva.bench.bench_then import bench_on
 from aestiva.course.state import Item, Todo, minutes_of
 from aestiva.frame.wording import STEPS
@@ -21,7 +21,7 @@ from growing.waiting import lost
 MOST_DAYS_SHOWN = 31
 
 
-class Line(NamedTuple):
+class HandoverLine(NamedTuple):
     """A task that falls due on a day away: of what, where it stands, what it costs to leave it until somebody is back."""
 
     todo: Todo
@@ -52,7 +52,7 @@ class DaySheet:
 
     day: date
     carry: list[Carry]
-    tasks: list[Line]
+    tasks: list[HandoverLine]
     flats: float
 
     @property
@@ -66,13 +66,13 @@ class Handover:
     """An absence against what falls due."""
 
     window: Window
-    before: list[Line]
-    after: list[Line]
+    before: list[HandoverLine]
+    after: list[HandoverLine]
     days: list[DaySheet]
     places: list[tuple[str, list[str], bool]]
 
     @property
-    def help(self) -> list[Line]:
+    def help(self) -> list[HandoverLine]:
         return [t for d in self.days for t in d.tasks]
 
     @property
@@ -89,12 +89,12 @@ class Handover:
         return sum(t.lost for t in self.help)
 
 
-def handover(ahead: Ahead, window: Window, system: str) -> Handover:
+def handover(ahead: BenchAhead, window: Window, system: str) -> Handover:
     """What falls due between leaving and coming back, sorted by what becomes of it."""
     now = ahead.now
     back = window.end + timedelta(days=1)
-    before: list[Line] = []
-    after: list[Line] = []
+    before: list[HandoverLine] = []
+    after: list[HandoverLine] = []
     days = _days(ahead, window)
     sheets = {d.day: d for d in days}
     for todo in now.todos(window.end):
@@ -121,15 +121,15 @@ def _lost(todo: Todo, due: date, back: date) -> float:
     return min(whole, float(max(todo.facts.wanted, 1)))
 
 
-def _line(todo: Todo, cost: float, system: str) -> Line:
+def _line(todo: Todo, cost: float, system: str) -> HandoverLine:
     words = STEPS[todo.task.kind]
     how = words.how(todo.task, todo.crop, system) if words.how is not None and todo.crop is not None else ""
     said = " ".join(filter(None, [words.instruction, how if how != words.instruction else ""]))
     name = todo.subject.full_name
-    return Line(todo, name, todo.spot_code, said, words.caution, cost)
+    return HandoverLine(todo, name, todo.spot_code, said, words.caution, cost)
 
 
-def _days(ahead: Ahead, window: Window) -> list[DaySheet]:
+def _days(ahead: BenchAhead, window: Window) -> list[DaySheet]:
     now = ahead.now
     first = max(window.start, now.today)
     found = []
@@ -155,7 +155,7 @@ def _carries(items: Iterable[Item], day: date, today: date, places: Mapping[int,
             yield Carry(item.full_name, places.get(item.batch.pk, item.spot_code), raised.ladder.rungs[one.rung])
 
 
-def _places(ahead: Ahead, day: date) -> list[tuple[str, list[str], bool]]:
+def _places(ahead: BenchAhead, day: date) -> list[tuple[str, list[str], bool]]:
     """What will stand where on that day, for somebody who has never been there; whether a lid is on some of it."""
     found = []
     bench = bench_on(ahead, day)

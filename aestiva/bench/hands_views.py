@@ -12,7 +12,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
-from aestiva.bench.ahead import Ahead, look_ahead
+from aestiva.bench.ahead import BenchAhead, look_ahead
 from aestiva.bench.handover import handover
 from aestiva.bench.models import HelpLink, Turn
 from aestiva.bench.stays import ref_of
@@ -47,7 +47,7 @@ class WeekLine(NamedTuple):
         return self.week.start + timedelta(days=6)
 
 
-def week_lines(now: SeasonState, ahead: Ahead, have: dict[int, float] | None) -> list[WeekLine]:
+def week_lines(now: SeasonState, ahead: BenchAhead, have: dict[int, float] | None) -> list[WeekLine]:
     """The weeks ahead; days away have no minutes."""
     start = now.today - timedelta(days=(now.today.weekday() - now.garden.week_starts) % 7)
     todos = now.todos(start + timedelta(weeks=WEEKS) - timedelta(days=1))
@@ -84,7 +84,7 @@ def _week_lost(todo: Todo, due: date) -> float:
     return min(3.5 * (one + later), float(max(1, todo.facts.wanted)))
 
 
-def _on_ladder(now: SeasonState, ahead: Ahead, days: list[date]) -> dict[date, float]:
+def _on_ladder(now: SeasonState, ahead: BenchAhead, days: list[date]) -> dict[date, float]:
     """Full flats that are carried out and in, by day."""
     found: dict[date, float] = defaultdict(float)
     for item in now.items:

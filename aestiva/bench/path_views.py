@@ -33,7 +33,7 @@ def _fits(vessel: Vessel, sown_in: str) -> bool:
     return vessel.measures.cells > 1 and not vessel.key.startswith(("block", "row_flat"))
 
 
-class Ground(NamedTuple):
+class PathContext(NamedTuple):
     """What a path is reckoned on: the days it goes through, how many cells and plants, moves that have happened."""
 
     sow: date
@@ -44,10 +44,10 @@ class Ground(NamedTuple):
     moved: tuple[date, ...]
 
 
-def _ground(item: Item) -> Ground:
+def _ground(item: Item) -> PathContext:
     raised, dates = item.raised, item.raised.dates
     plants = raised.plants or raised.wanted
-    return Ground(
+    return PathContext(
         *begins_of(item),
         dates.out_on,
         raised.cells or max(plants, raised.wanted),

@@ -13,7 +13,7 @@ from typing import Any
 
 import numpy as np
 
-from aestiva.bench.ahead import Ahead
+from aestiva.bench.ahead import BenchAhead
 from aestiva.bench.elsewhere import WHY, days_slower, kind_of, places_for
 from aestiva.bench.path_views import offers, path_now
 from aestiva.bench.seeing import half_empty
@@ -58,7 +58,7 @@ class Offer:
 class Mending:
     """The repairs of the first lack of room there is, or of one that is named."""
 
-    def __init__(self, ahead: Ahead, over: Overflow, system: str = "metric") -> None:
+    def __init__(self, ahead: BenchAhead, over: Overflow, system: str = "metric") -> None:
         self.ahead, self.over, self.system = ahead, over, system
         self.now = ahead.now
         self.ground = ahead.ground

@@ -12,7 +12,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 
 from aestiva.bench import repair_acts
-from aestiva.bench.ahead import Ahead, history, look_ahead, moved_ahead
+from aestiva.bench.ahead import BenchAhead, history, look_ahead, moved_ahead
 from aestiva.bench.repairs import Mending, Offer
 from aestiva.bench.roomdraw import FRAME, PHONE, cause_words, over_words, scale_of, strips_svg
 from aestiva.bench.things import Bench, load_bench
@@ -125,7 +125,7 @@ class PlaceLine(NamedTuple):
         return max(0.0, self.holds - self.on_day)
 
 
-def place_lines(ahead: Ahead, day: date) -> list[PlaceLine]:
+def place_lines(ahead: BenchAhead, day: date) -> list[PlaceLine]:
     """Every place with a size, in the bench's order."""
     low: dict[int, list[str]] = {}
     for piece in ahead.pieces:
@@ -152,7 +152,7 @@ def room(request: Any) -> HttpResponse:
     now = load(request.garden, clock.today(request.garden))
     found = load_bench(now)
     context = ahead_of(request, now, found)
-    ahead: Ahead = context["ahead"]
+    ahead: BenchAhead = context["ahead"]
     at: date = context["at"]
     context |= {
         "view": "bench",
@@ -177,7 +177,7 @@ def room_csv(request: Any) -> HttpResponse:
     return csv_response(f"room-{request.garden.year}.csv", ["day", "place", "holds flats", "taken flats"], rows)
 
 
-def _over_asked(ahead: Ahead, text: str) -> Overflow:
+def _over_asked(ahead: BenchAhead, text: str) -> Overflow:
     """The lack of room that is named, else the first."""
     return next((o for o in ahead.overflows if key_of(o) == text), ahead.overflows[0])
 

@@ -9,7 +9,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from aestiva.bench.ahead import Ahead
+from aestiva.bench.ahead import BenchAhead
 from aestiva.bench.silhouettes import HATCH
 from aestiva.frame import say
 from aestiva.plan.picture.axis import months, sky
@@ -42,13 +42,13 @@ def _defs(key: str) -> str:
     return f"<defs>{found}</defs>"
 
 
-def shown(ahead: Ahead) -> list[int]:
+def shown(ahead: BenchAhead) -> list[int]:
     """The zones that are worth a strip: those that something will stand in, and the scarce ones."""
     some = ahead.room.used.max(axis=1, initial=0.0) if ahead.room.days else np.zeros(len(ahead.zones))
     return [k for k, z in enumerate(ahead.zones) if some[k] > 0 or (z.key in SHOWN and z.holds)]
 
 
-def scale_of(ahead: Ahead, back: Room | None, frame: Frame = FRAME) -> Scale:
+def scale_of(ahead: BenchAhead, back: Room | None, frame: Frame = FRAME) -> Scale:
     """From the first day on which something stood there to the last on which something will."""
     start = ahead.now.today
     if back is not None and back.days:
@@ -60,7 +60,7 @@ def scale_of(ahead: Ahead, back: Room | None, frame: Frame = FRAME) -> Scale:
 
 
 def strips_svg(
-    ahead: Ahead,
+    ahead: BenchAhead,
     back: Room | None,
     scale: Scale,
     at: date | None,
@@ -111,7 +111,7 @@ def strips_svg(
     )
 
 
-def _joined(ahead: Ahead, back: Room | None) -> tuple[date, Floats]:
+def _joined(ahead: BenchAhead, back: Room | None) -> tuple[date, Floats]:
     if back is None or not back.days:
         return ahead.now.today, ahead.room.used
     return back.start, np.hstack([back.used, ahead.room.used])
@@ -126,7 +126,7 @@ def _firsts(scale: Scale) -> list[date]:
     return found
 
 
-def _head(ahead: Ahead, scale: Scale, system: str) -> str:
+def _head(ahead: BenchAhead, scale: Scale, system: str) -> str:
     """Months, and frost as a sky that clears, with the line that this garden takes."""
     place = ahead.now.place
     sky_ = sky(scale._replace(frame=scale.frame._replace(names_above=True)), place)
@@ -194,7 +194,15 @@ def _strip(
 
 
 def _over(
-    ahead: Ahead, one: Overflow, days: Floats, start: date, scale: Scale, y: float, per: float, limit: float, key: str
+    ahead: BenchAhead,
+    one: Overflow,
+    days: Floats,
+    start: date,
+    scale: Scale,
+    y: float,
+    per: float,
+    limit: float,
+    key: str,
 ) -> str:
     """What stands out of the strip, and by how much, until when, because of what."""
     parts = []
@@ -228,7 +236,7 @@ def over_words(one: Overflow) -> str:
 VERBS = {"seed": "sown", "potted": "into pots", "grown": "carried there", "stands": "standing there"}
 
 
-def cause_words(ahead: Ahead, one: Overflow) -> str:
+def cause_words(ahead: BenchAhead, one: Overflow) -> str:
     """“Snapdragon, Leek carried there that day”"""
     who = causes(one, ahead.stays, ahead.within)
     day = one.since.toordinal()
@@ -245,7 +253,7 @@ def _line(scale: Scale, at: date, height: float, axis: bool) -> str:
 def _knob(
     lines: Sequence[tuple[Zone, float, float, float]],
     used: Floats,
-    ahead: Ahead,
+    ahead: BenchAhead,
     start: date,
     scale: Scale,
     at: date,

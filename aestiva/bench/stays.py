@@ -43,7 +43,7 @@ def flats_of(thing: Thing) -> float:
     return thing.length_cm * thing.width_cm / TRAY_CM2
 
 
-class Ground(NamedTuple):
+class RoomContext(NamedTuple):
     """What all plantings share while their stays are worked out."""
 
     vessels: list[Vessel]
@@ -58,7 +58,7 @@ def ref_of(item: Item) -> int:
     return item.batch.pk if item.batch is not None else -item.planting.pk
 
 
-def ground_of(now: SeasonState, bench: Bench, zones: Iterable[str]) -> Ground:
+def ground_of(now: SeasonState, bench: Bench, zones: Iterable[str]) -> RoomContext:
     """What is read once for all plantings.  zones: the kinds of place there are."""
     here: dict[int, list[tuple[int, float]]] = defaultdict(list)
     for pk, one in bench.places.items():
@@ -68,11 +68,11 @@ def ground_of(now: SeasonState, bench: Bench, zones: Iterable[str]) -> Ground:
             for part in live:
                 here[part.batch].append((pk, flats_of(thing) * (len(part.cells) or 1) / max(1, whole)))
     spots = {pk: one.spot for pk, one in bench.places.items()}
-    return Ground(own_vessels(now.garden), standing_in(now.garden), spots, here, frozenset(zones))
+    return RoomContext(own_vessels(now.garden), standing_in(now.garden), spots, here, frozenset(zones))
 
 
 def stays_of(
-    now: SeasonState, item: Item, at: Ground, goes: Sequence[GoesTo] | None = None, put_off: date | None = None
+    now: SeasonState, item: Item, at: RoomContext, goes: Sequence[GoesTo] | None = None, put_off: date | None = None
 ) -> list[Stay]:
     """Where one planting or batch stands and how much ground it takes, from today or its sowing until it is out for good.
 
@@ -119,7 +119,7 @@ def _out_for_good(item: Item) -> int:
 def _grounds(
     now: SeasonState,
     item: Item,
-    at: Ground,
+    at: RoomContext,
     here: Sequence[tuple[int, float]],
     today: int,
     until: int,
@@ -144,7 +144,7 @@ def _grounds(
     return spans
 
 
-def homes(item: Item, at: Ground) -> tuple[tuple[str, int], tuple[str, int]]:
+def homes(item: Item, at: RoomContext) -> tuple[tuple[str, int], tuple[str, int]]:
     """Zone and place (0: any) until it is up, and after that: as somebody chose, else a mat for what likes it warm, then lamps."""
     planting = item.planting
     light: tuple[str, int] = (next((z for z in ("lamp", "shelf", "sill") if z in at.zones), NOWHERE), 0)
@@ -163,7 +163,7 @@ def homes(item: Item, at: Ground) -> tuple[tuple[str, int], tuple[str, int]]:
 
 def _whereabouts(
     goes: Sequence[GoesTo],
-    at: Ground,
+    at: RoomContext,
     here: Sequence[tuple[int, float]],
     since: int,
     until: int,

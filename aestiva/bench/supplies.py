@@ -19,7 +19,7 @@ from growing.bench.mix import litres_for
 from growing.bench.paths import trays_of
 from growing.bench.stock import PREPARE_DAYS, Supply, Use, in_use, prepare_from, supply, used_up
 from growing.chain.course import POTS
-from growing.chain.path import Standing, Vessel, usual_vessels, walk
+from growing.chain.path import ContainerStay, Vessel, usual_vessels, walk
 from growing.seeds.sowing import NoCount
 from growing.shelves.room import BOX_SEEDS
 
@@ -108,7 +108,7 @@ def taken_by(
             cells = raised.wanted
     plants = min(raised.plants or raised.wanted, max(raised.wanted, 1) * 2)
     vessels = way_of(now, item, own, stands_in)
-    standings: list[Standing] = walk(
+    standings: list[ContainerStay] = walk(
         item.crop, vessels, sow, up_on, dates.out_on, moves_of(now, item, vessels, put_off)
     )
     found = []

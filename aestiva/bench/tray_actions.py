@@ -12,7 +12,7 @@ from datetime import date
 from aestiva.accounts.models import User
 from aestiva.bench.things import grid
 from aestiva.gardens import journal
-from aestiva.gardens.journal import Write
+from aestiva.gardens.journal import ChangeSet
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import add_event, sow, split
@@ -35,7 +35,7 @@ from growing.bench.cells import (
 Held = dict[int, tuple[int, str]]
 
 
-def held(write: Write, tray: Tray, revision: str | int | None) -> tuple[Tray, Held]:
+def held(write: ChangeSet, tray: Tray, revision: str | int | None) -> tuple[Tray, Held]:
     """The tray as it is now, nobody else writing it, and what is in its cells."""
     tray = write.touch(tray, revision)
     return tray, contents_of(open_runs(tray))
@@ -109,7 +109,7 @@ def mark(
 
 
 def sow_into(
-    write: Write,
+    write: ChangeSet,
     tray: Tray,
     contents: Held,
     planting: Planting,
@@ -199,14 +199,14 @@ def lift(
     return child
 
 
-def _one_batch(write: Write, tray: Tray, contents: Held, cells: Sequence[int]) -> Batch:
+def _one_batch(write: ChangeSet, tray: Tray, contents: Held, cells: Sequence[int]) -> Batch:
     owners = {contents[c][0] for c in cells}
     if len(owners) != 1:
         raise Refused("cells", "these cells hold plants of several sowings: lift each by itself")
     return write.touch(Batch.objects.select_related("planting", "lot").get(pk=owners.pop()))
 
 
-def _parted(write: Write, batch: Batch, contents: Held, cells: Sequence[int], today: date) -> Batch:
+def _parted(write: ChangeSet, batch: Batch, contents: Held, cells: Sequence[int], today: date) -> Batch:
     """The plants of those cells as a batch of their own; the batch itself, where they are all that is left of it."""
     accounts = accounts_of(batch)
     known = (accounts.emerged or 0) + accounts.received
@@ -218,7 +218,7 @@ def _parted(write: Write, batch: Batch, contents: Held, cells: Sequence[int], to
     return split(write, batch, len(cells), today, today, placed=False)
 
 
-def _new_tray(write: Write, garden: Garden, container: Container | None, count: int) -> Tray:
+def _new_tray(write: ChangeSet, garden: Garden, container: Container | None, count: int) -> Tray:
     cells = count if container is None or container.cells == 1 else container.cells
     if container is not None and 1 < container.cells < count:
         raise Refused("target", f"{container.name} has {container.cells} cells, {count} are to come: choose another")
@@ -230,7 +230,7 @@ def _spot_of(tray: Tray) -> Spot | None:
     return None if stand is None else stand.spot
 
 
-def _stand_as(write: Write, tray: Tray, spot: Spot | None, on: date) -> None:
+def _stand_as(write: ChangeSet, tray: Tray, spot: Spot | None, on: date) -> None:
     if spot is not None and not tray.stands.filter(until=None).exists():
         place_tray(write, tray, spot, on)
 
@@ -245,7 +245,9 @@ def shift(
         shifted(write, garden, moves, today, revisions)
 
 
-def shifted(write: Write, garden: Garden, moves: Sequence[Shift], today: date, revisions: Mapping[int, str]) -> None:
+def shifted(
+    write: ChangeSet, garden: Garden, moves: Sequence[Shift], today: date, revisions: Mapping[int, str]
+) -> None:
     """The same with a pen in hand; a tray that holds nothing any more is put away."""
     trays: dict[int, Tray] = {}
     contents: dict[int, Held] = {}
@@ -273,7 +275,7 @@ def shifted(write: Write, garden: Garden, moves: Sequence[Shift], today: date, r
             stands_nowhere(write, trays[pk], today)
 
 
-def stands_nowhere(write: Write, tray: Tray, on: date) -> None:
+def stands_nowhere(write: ChangeSet, tray: Tray, on: date) -> None:
     """A tray that holds nothing stands nowhere."""
     for stand in tray.stands.filter(until=None):
         stand.until = max(on, stand.since)
@@ -314,7 +316,7 @@ def merge(garden: Garden, user: User, batches: Sequence[Batch], today: date, key
     return child
 
 
-def _cells_to(write: Write, rows: Sequence[Batch], child: Batch, today: date) -> None:
+def _cells_to(write: ChangeSet, rows: Sequence[Batch], child: Batch, today: date) -> None:
     """The plants of some batches, where they stand, are another's from now on; seed that still waits stays theirs."""
     pks = {row.pk for row in rows}
     for tray in Tray.objects.filter(runs__batch__in=pks, runs__until=None).distinct():

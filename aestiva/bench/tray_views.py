@@ -55,7 +55,7 @@ MOST_PATHS = 3
 class InIt(NamedTuple):
     """A batch of this tray: its letter, its sums, and where map and sums differ."""
 
-    lot: traymap.Lot
+    lot: traymap.MapKey
     batch: Batch
     item: Item | None
     accounts: Accounts

@@ -105,7 +105,7 @@ def legend(marks: Collection[str], free: bool) -> list[tuple[str, str]]:
     return found
 
 
-class Lot(NamedTuple):
+class MapKey(NamedTuple):
     """A batch of a tray with its letter and texture."""
 
     part: PartOf
@@ -113,9 +113,9 @@ class Lot(NamedTuple):
     texture: int
 
 
-def lots(thing: Thing) -> dict[int, Lot]:
+def lots(thing: Thing) -> dict[int, MapKey]:
     """A letter for each batch: the first of its name that no other of this tray has; batches of one planting share it."""
-    found: dict[int, Lot] = {}
+    found: dict[int, MapKey] = {}
     of: dict[object, tuple[str, int]] = {}
     for part in thing.parts:
         key = part.item.planting.pk if part.item is not None else part.batch
@@ -123,7 +123,7 @@ def lots(thing: Thing) -> dict[int, Lot]:
             taken = {one for one, _ in of.values()}
             free = [c for c in part.name.upper() + "ABCDEFGHIJKLMNOPQRSTUVWXYZ" if c.isalpha() and c not in taken]
             of[key] = (free[0] if free else "·", len(of) % TEXTURES + 1)
-        found[part.batch] = Lot(part, *of[key])
+        found[part.batch] = MapKey(part, *of[key])
     return found
 
 
@@ -135,7 +135,7 @@ def shown_mark(thing: Thing, cell: int) -> str:
     return LYING if mark == UNSEEN and batch in thing.lying else mark
 
 
-def said(thing: Thing, cell: int, g: Grid, own: Mapping[int, Lot]) -> str:
+def said(thing: Thing, cell: int, g: Grid, own: Mapping[int, MapKey]) -> str:
     """A cell in words: “B7, tomato Red Gable, strong”."""
     if cell not in thing.contents:
         return f"{g.name(cell)}, empty"
@@ -228,7 +228,7 @@ def _edge(left: float, top: float, right: float, bottom: float, turns: int) -> s
 
 
 def _cell(
-    thing: Thing, cell: int, g: Grid, own: Mapping[int, Lot], x0: float, y0: float, pitch: float, size: float, scale: float,
+    thing: Thing, cell: int, g: Grid, own: Mapping[int, MapKey], x0: float, y0: float, pitch: float, size: float, scale: float,
     picks: bool, marked: bool,
 ) -> str:  # fmt: skip
     assert thing.tray is not None

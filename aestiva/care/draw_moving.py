@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 from html import escape
 
-from aestiva.care.moving import Row
+from aestiva.care.moving import MoveRow
 from aestiva.course.light import looks_of
 from aestiva.course.state import SeasonState
 from aestiva.frame import say
@@ -17,7 +17,7 @@ LATELY = 3  # days after a look in which it is not drawn once more
 WIDE, HIGH, SOIL = 640.0, 108.0, 62.0
 
 
-def row_svg(row: Row, now: SeasonState) -> str:
+def row_svg(row: MoveRow, now: SeasonState) -> str:
     """One batch: a furrow of eight weeks."""
     begin, today = now.today - timedelta(days=BACK), now.today
     x = lambda day: 6 + (day - begin).days / (BACK + AHEAD) * (WIDE - 12)  # noqa: E731
@@ -81,6 +81,6 @@ def sprout(x: float, leaves: int, kind: str) -> str:
     return f'<g class="seedlet {kind}">{"".join(out)}</g>'
 
 
-def _said(row: Row, today: date) -> str:
+def _said(row: MoveRow, today: date) -> str:
     coming = ", ".join(f"{c.word} {'now' if c.on <= today else say.day(c.on)}" for c in row.coming)
     return f"{row.item.full_name}: about {say.plural(int(row.ask.growth.leaves), 'true leaf', 'true leaves')} by now; {coming or 'nothing to come'}"

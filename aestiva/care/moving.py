@@ -23,7 +23,7 @@ KINDS = tuple(spec.kind for spec in STEPS if spec is not COOL)
 AFTER_CROWD = ("pricked", "thinned", "potted")  # from which the number kept is no accident of sowing
 
 
-class Coming(NamedTuple):
+class MoveComing(NamedTuple):
     """A step to come of one batch: its word and day."""
 
     kind: str
@@ -31,11 +31,11 @@ class Coming(NamedTuple):
     on: date
 
 
-class Row(NamedTuple):
+class MoveRow(NamedTuple):
     """One batch: its stage, the work that is due on it, or the next, whether it wants a bigger pot, what is over, what to do where it is drawn."""
 
     ask: Ask
-    coming: tuple[Coming, ...]
+    coming: tuple[MoveComing, ...]
     todos: tuple[Todo, ...]
     potting: Potting | None
     carries: date | None
@@ -59,7 +59,7 @@ class Row(NamedTuple):
         return not due, not (self.potting is not None and self.potting.kind == "move"), not self.ask.due, first
 
 
-def rows(now: SeasonState) -> list[Row]:
+def rows(now: SeasonState) -> list[MoveRow]:
     """Everyone that is up and not out, the pressing ones first."""
     bench = load_bench(now)
     things: dict[int, Thing] = {}
@@ -80,7 +80,7 @@ def rows(now: SeasonState) -> list[Row]:
         spoilt = light is not None and light.known and judged(item, light).verdict.kind == "leggy"
         drawn = spoilt or ask.one.growing.drawn
         found.append(
-            Row(
+            MoveRow(
                 ask, _coming(item), _next(todos[batch], now.today), _potting(item, now.today, ask, stands, batch in daily),
                 carries_until(item.raised), _over(item, now.today, stands), _rescue(item, now.today) if drawn else None,
             )
@@ -104,10 +104,10 @@ def thirsty_daily(found: Round) -> set[int]:
     }
 
 
-def _coming(item: Item) -> tuple[Coming, ...]:
+def _coming(item: Item) -> tuple[MoveComing, ...]:
     steps = item.raised.course.steps
     open_ = [steps[k] for k in AFTER_SOWING if k in steps and steps[k].happened is None]
-    return tuple(Coming(s.kind, COURSE[s.kind], s.due) for s in sorted(open_, key=lambda s: s.due))
+    return tuple(MoveComing(s.kind, COURSE[s.kind], s.due) for s in sorted(open_, key=lambda s: s.due))
 
 
 def _potting(item: Item, today: date, ask: Ask, thing: Thing | None, daily: bool) -> Potting | None:

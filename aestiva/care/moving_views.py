@@ -12,7 +12,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.care.draw import leaf_figure
 from aestiva.care.draw_moving import row_svg
-from aestiva.care.moving import KINDS, Row, rows
+from aestiva.care.moving import KINDS, MoveRow, rows
 from aestiva.course.finishing import write_done
 from aestiva.course.light import up_since
 from aestiva.course.state import SeasonState, load
@@ -61,7 +61,7 @@ def page(request: Any, refused: Refused | None = None, batch_id: int | None = No
     return render(request, "care/moving.html", context, status=422 if refused else 200)
 
 
-def headline(found: list[Row], now: SeasonState) -> str:
+def headline(found: list[MoveRow], now: SeasonState) -> str:
     """“3 move on today: thin Lettuce, pot up Tomato and 1 more”"""
     if not found:
         return "Nothing is up that could move on"
@@ -76,7 +76,7 @@ def headline(found: list[Row], now: SeasonState) -> str:
     return f"Nobody moves on today{next_}{asked}"
 
 
-def _shown(row: Row, now: SeasonState, units: str) -> dict[str, Any]:
+def _shown(row: MoveRow, now: SeasonState, units: str) -> dict[str, Any]:
     return {
         "row": row,
         "svg": row_svg(row, now),

@@ -21,7 +21,7 @@ from aestiva.course.light import lights, range_c
 from aestiva.course.state import Item, SeasonState
 from aestiva.frame import say
 from aestiva.gardens import clock
-from aestiva.gardens.kept import kept_key
+from aestiva.gardens.cache_keys import kept_key
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Spot
 from growing.bench.cells import lopsided
@@ -215,28 +215,28 @@ def headline(found: Round) -> str:
     return f"{say.plural(due, 'tray')}, {say.plural(found.minutes, 'minute')}: {wants}"
 
 
-class Kept(NamedTuple):
+class RoundKept(NamedTuple):
     """The round in short, as Today shows it: its line, and its minutes today and on the days ahead."""
 
     said: str
     minutes: Mapping[date, int]
 
 
-def in_short(now: SeasonState) -> Kept:
+def in_short(now: SeasonState) -> RoundKept:
     """The round in short, reckoned once an hour and revision."""
     found = kept(now)
     if found is None:
         here = the_round(now)
         days = (now.today + timedelta(days=k) for k in range(DAYS_AHEAD))
-        found = Kept(headline(here), {day: here.minutes_on(day) for day in days})
+        found = RoundKept(headline(here), {day: here.minutes_on(day) for day in days})
         cache.set(_key(now), found, KEPT_S)
     return found
 
 
-def kept(now: SeasonState) -> Kept | None:
+def kept(now: SeasonState) -> RoundKept | None:
     """The same where it was reckoned within the hour."""
     found = cache.get(_key(now))
-    return found if isinstance(found, Kept) else None
+    return found if isinstance(found, RoundKept) else None
 
 
 def _key(now: SeasonState) -> str:

@@ -38,7 +38,7 @@ BINNED = ("rot", "dampingoff")
 MOST_LISTED = 60
 
 
-class Told(NamedTuple):
+class SignTold(NamedTuple):
     """What was chosen so far."""
 
     signs: list[str]
@@ -53,12 +53,12 @@ class Told(NamedTuple):
         return ",".join(f"{q}={a}" for q, a in self.answers.items())
 
 
-def told(data: Any) -> Told:
+def told(data: Any) -> SignTold:
     """Signs and answers of an address or a form; what nobody knows is left out."""
     known = book()
     signs = [s for s in known.signs if s in data.getlist("s")]
     answers = {q.key: a for q in known.questions.values() if (a := data.get(f"q_{q.key}", "")) in q.answers}
-    return Told(signs, answers)
+    return SignTold(signs, answers)
 
 
 @garden_view(no_frost="care")
@@ -99,7 +99,7 @@ def page(request: Any, refused: Refused | None = None, ailment_id: int | None = 
 
 
 def _asked(
-    request: Any, item: Item, said: Told, log: Fortnight, found: Found | None, facts: dict[str, bool]
+    request: Any, item: Item, said: SignTold, log: Fortnight, found: Found | None, facts: dict[str, bool]
 ) -> dict[str, Any]:
     known = book()
     letters = letters_of(found)

@@ -165,7 +165,7 @@ def _subject(garden: Garden, key: str) -> tuple[Tray | None, Batch | None]:
     raise Refused("stop", "that tray is not here any more: look at the round again")
 
 
-def _write(request: Any, write: journal.Write, stop: Stop, key: str, found: str, watered: bool) -> None:
+def _write(request: Any, write: journal.ChangeSet, stop: Stop, key: str, found: str, watered: bool) -> None:
     garden = request.garden
     tray, batch = _subject(garden, key)
     row: WaterLook
@@ -202,7 +202,7 @@ def look(request: Any) -> HttpResponse:
     return redirect(f"{reverse('care', args=[garden.pk])}#round")
 
 
-def _pour_off(garden: Garden, write: journal.Write) -> None:
+def _pour_off(garden: Garden, write: journal.ChangeSet) -> None:
     """One timer for the round: it rings twenty minutes after the last that was watered from below."""
     now = clock.instant()
     row = Timer.objects.filter(garden=garden, kind=POUR, done_at=None).first()

@@ -9,7 +9,7 @@ from django.db.models import Q
 
 from aestiva.care.models import TrayLook, TrayWeight
 from aestiva.gardens import devices
-from aestiva.gardens.journal import Write
+from aestiva.gardens.journal import ChangeSet
 from aestiva.gardens.outcomes import Refused
 from aestiva.place.models import Feed
 from aestiva.season.models import Tray
@@ -31,7 +31,7 @@ def weight_of(tray: Tray) -> TrayWeight:
     return found
 
 
-def keep_weights(write: Write, tray: Tray, weights: Sequence[tuple[date, float, float]]) -> list[TrayLook]:
+def keep_weights(write: ChangeSet, tray: Tray, weights: Sequence[tuple[date, float, float]]) -> list[TrayLook]:
     """Looks for weights [g] at a day and hour; an hour that somebody wrote down already stays.  Returns the new ones.
 
     Whether it was watered follows from the look before that time, whenever the message came; so what was weighed after it is

@@ -6,7 +6,7 @@ import logging
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 
-from aestiva.course.item import Item, Lit, Outlook, Shared
+from aestiva.course.item import Item, Lit, Outlook, SeasonShared
 from aestiva.course.warmth import Had
 from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import link
@@ -40,7 +40,7 @@ class SeasonFacts:
     lots: dict[int, Lot] = field(default_factory=dict)
     known: dict[int, Germination] = field(default_factory=dict)
     troubles: list[Trouble] = field(default_factory=list)
-    shared: Shared | None = None
+    shared: SeasonShared | None = None
     held: dict[int, Held] = field(default_factory=dict)  # of each batch at the gates, what holds it back today
     warm: dict[int, Had] = field(default_factory=dict)  # of each batch under the mix
     lit: dict[int, Lit] | None = None  # the light that each batch had, once somebody asked

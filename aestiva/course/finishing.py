@@ -6,7 +6,7 @@ from datetime import date, timedelta
 
 from aestiva.accounts.models import User
 from aestiva.course.state import SeasonState, Todo
-from aestiva.gardens.journal import Write
+from aestiva.gardens.journal import ChangeSet
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import completion
 from aestiva.season.actions import Finished, check_day
@@ -20,7 +20,7 @@ def mark_of(now: SeasonState, key: str) -> TaskMark:
 
 
 def write_done(
-    write: Write, now: SeasonState, user: User | None, todo: Todo, on: date, today: date, count: int | None
+    write: ChangeSet, now: SeasonState, user: User | None, todo: Todo, on: date, today: date, count: int | None
 ) -> Batch | None:
     """Write that a task was done, fewer than all leave the rest open; returns the batch it made or is about."""
     task, spec = todo.task, todo.task.spec

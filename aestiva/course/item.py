@@ -17,11 +17,11 @@ from aestiva.season.models import Batch, Planting
 from aestiva.season.rows import SeasonRows
 from aestiva.seeds.queries import seed_of
 from growing.batch.facts import BatchFacts
-from growing.batch.verdict import Case, Verdict
+from growing.batch.verdict import EmergenceCase, Verdict
 from growing.chain.choice import Held
 from growing.chain.leaves import Stage
 from growing.crops import Crop
-from growing.ladders.ahead import Door
+from growing.ladders.ahead import HardeningSite
 from growing.ladders.ladder import Ladder, ladders
 from growing.place.nights import Night
 from growing.seeds.sowing import How, Seed, how_for
@@ -66,7 +66,7 @@ class Item(NamedTuple):
         return f"{self.name} {self.variety}".strip()
 
 
-class Shared(NamedTuple):
+class SeasonShared(NamedTuple):
     """What all items share."""
 
     dating: Dating
@@ -82,7 +82,7 @@ class Shared(NamedTuple):
     packets: dict[int, Hashable]  # what is known of each, as far as it was asked for
     stages: Mapping[int, Stage] = MappingProxyType({})  # how far those are of which somebody saw the leaves, by batch
     held: Mapping[int, Held] = MappingProxyType({})  # what holds those back today that are about to go out, by batch
-    door: Door = Door()
+    door: HardeningSite = HardeningSite()
     own: Mapping[str, Ladder] = MappingProxyType({})  # the garden's own ladders, by key
     follows_from: object = None  # one and the same thing for all of this that is the same for every planting, by value
 
@@ -125,7 +125,7 @@ class Outlook(NamedTuple):
 
     item: Item
     had: Had
-    case: Case
+    case: EmergenceCase
     verdict: Verdict
     counts: tuple[tuple[date, int], ...]
 

@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from aestiva.course.facts import SeasonFacts
-from aestiva.course.item import Item, Shared
+from aestiva.course.item import Item, SeasonShared
 from aestiva.course.known import known, values_of
 from aestiva.course.warmth import Had
 from aestiva.season.crops import how_of
@@ -23,7 +23,7 @@ from growing.chain.course import Course, Facts, course, delayed_by_gates, delaye
 from growing.chain.dates import PlantingDates
 from growing.chain.leaves import out_later
 from growing.crops import Crop
-from growing.ladders.ahead import Case, ahead, limits_of, nights_out
+from growing.ladders.ahead import LadderCase, ahead, limits_of, nights_out
 from growing.ladders.ladder import Ladder, LadderProgress, progress
 from growing.seeds.clock import Advance
 from growing.seeds.sowing import NoCount, Seed
@@ -38,7 +38,7 @@ class Known(NamedTuple):
     wrong: tuple[tuple[int, Exception], ...]
 
 
-def items_of(planting: Planting, crop: Crop, at: Shared, found: SeasonFacts) -> list[Item]:
+def items_of(planting: Planting, crop: Crop, at: SeasonShared, found: SeasonFacts) -> list[Item]:
     """One planting as the rules see it: its living batches, and itself while something is still to be sown for it."""
     batches = {b.pk: b for b in at.rows.batches.get(planting.pk, ())}
     warm = {pk: had for pk, b in batches.items() if (had := at.warmth.had(planting, b, crop)) is not None}
@@ -58,7 +58,7 @@ def items_of(planting: Planting, crop: Crop, at: Shared, found: SeasonFacts) -> 
 
 
 def _follows_from(
-    planting: Planting, crop: Crop, at: Shared, batches: Mapping[int, Batch], warm: Mapping[int, Had]
+    planting: Planting, crop: Crop, at: SeasonShared, batches: Mapping[int, Batch], warm: Mapping[int, Had]
 ) -> tuple[Hashable, ...]:
     """All that what is worked out of a planting follows from, by value."""
     dating, rows = at.dating, at.rows
@@ -103,7 +103,7 @@ def _sow_key(planting: Planting, batches: Mapping[int, Batch]) -> str:
 
 
 def _worked_out(
-    planting: Planting, crop: Crop, at: Shared, batches: Mapping[int, Batch], warm: Mapping[int, Had]
+    planting: Planting, crop: Crop, at: SeasonShared, batches: Mapping[int, Batch], warm: Mapping[int, Had]
 ) -> Known:
     living = [b for b in batches.values() if b.failed_on is None]
     failed = len(batches) - len(living)
@@ -143,7 +143,7 @@ def _mean_c(batch: Batch, had: Had | None) -> float | None:
     return had.of.mean_c if had is not None and had.of.measured else batch.temperature_c
 
 
-def _seed(at: Shared, crop: Crop, batch: Batch, clock: Advance | None, warmth: float | None) -> Seed | None:
+def _seed(at: SeasonShared, crop: Crop, batch: Batch, clock: Advance | None, warmth: float | None) -> Seed | None:
     """What its lot does at the warmth that the batch had, and has; past that, as the place is taken to have been."""
     if clock is None:
         return at.seed(crop, batch.lot_id, warmth)
@@ -154,7 +154,7 @@ def _seed(at: Shared, crop: Crop, batch: Batch, clock: Advance | None, warmth: f
     return Seed(known.mean * ratio, (known.a, known.b), ratio)
 
 
-def _open_facts(planting: Planting, crop: Crop, at: Shared, failed: int, begun: bool) -> BatchFacts:
+def _open_facts(planting: Planting, crop: Crop, at: SeasonShared, failed: int, begun: bool) -> BatchFacts:
     """The planting itself, with what is still to be sown for it."""
     dating = at.dating
     dates = dating.dates(planting, crop)
@@ -199,7 +199,7 @@ def _places_wanted(raised: BatchFacts) -> int:
 
 
 def _batch_facts(
-    planting: Planting, batch: Batch, crop: Crop, state: BatchState, at: Shared, had: Had | None
+    planting: Planting, batch: Batch, crop: Crop, state: BatchState, at: SeasonShared, had: Had | None
 ) -> BatchFacts:
     dating, facts, stage = at.dating, state.facts, at.stages.get(batch.pk)
     climbs, ladder = hardens(planting.method, planting.stood), at.ladder(crop, batch)
@@ -255,7 +255,7 @@ def _batch_facts(
 
 
 def _as_they_stand(
-    planting: Planting, batch: Batch, crop: Crop, facts: Facts, hardened: LadderProgress | None, at: Shared
+    planting: Planting, batch: Batch, crop: Crop, facts: Facts, hardened: LadderProgress | None, at: SeasonShared
 ) -> PlantingDates:
     """The days of a batch on this day: chosen or by the rules; later where its leaves, its ladder or a gate hold it; as it happened."""
     dating = at.dating
@@ -276,7 +276,9 @@ def _as_they_stand(
     return dating.dates(planting, crop, choice)
 
 
-def _ready(crop: Crop, ladder: Ladder, facts: Facts, hardened: LadderProgress, at: Shared, stands: str) -> date | None:
+def _ready(
+    crop: Crop, ladder: Ladder, facts: Facts, hardened: LadderProgress, at: SeasonShared, stands: str
+) -> date | None:
     """The day on which its ladder is climbed, by the weather ahead and by who is at home."""
     normals, place = at.dating.place.normals, at.dating.place
     nights_c, days_c = (None, None) if normals is None else (normals.summer_night_c, normals.summer_day_c)
@@ -284,5 +286,5 @@ def _ready(crop: Crop, ladder: Ladder, facts: Facts, hardened: LadderProgress, a
     last = max([o.day for o in facts.outings[-1:]] + ([facts.out.day] if facts.out is not None else []), default=None)
     since = at.today if last != at.today else at.today + timedelta(days=1)
     had = nights_out(facts.outings)
-    case = Case(ladder, hardened, had, None, since, limits, at.nights, at.today, at.shift_c, stands, at.door)
+    case = LadderCase(ladder, hardened, had, None, since, limits, at.nights, at.today, at.shift_c, stands, at.door)
     return ahead(case).ready

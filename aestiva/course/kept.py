@@ -17,7 +17,7 @@ from django.core.signals import request_finished, request_started
 
 from aestiva.course.facts import SeasonFacts
 from aestiva.frame.cache import emptied
-from aestiva.gardens.kept import kept_key
+from aestiva.gardens.cache_keys import kept_key
 from aestiva.gardens.models import Garden
 
 MOST = 8  # seasons that a process keeps

@@ -18,7 +18,7 @@ from aestiva.course.facts import SeasonFacts
 from aestiva.course.item import Item, Lit
 from aestiva.season.lamps import Rig, rigs_of
 from aestiva.season.models import Spot
-from growing.chain.leaves import Seen, Stage, behind
+from growing.chain.leaves import LeavesSeen, Stage, behind
 from growing.chain.roomwarmth import factor
 from growing.crops import Crop
 from growing.light.had import FURTHEST_CM, STEP_CM, Places, Stays, live, ways
@@ -213,7 +213,7 @@ def _of(setting: Setting) -> tuple[float, float, float]:
     return (setting.left_cm + setting.right_cm) / 2, setting.timer.hours, setting.per_cent / 100
 
 
-def looks_of(now: SeasonFacts, items: Iterable[Item]) -> dict[int, list[Seen]]:
+def looks_of(now: SeasonFacts, items: Iterable[Item]) -> dict[int, list[LeavesSeen]]:
     """What was seen of the leaves of batches, in order; of plants that came from another batch also what was seen of it until then."""
     own = now.rows.looks
     if not own:
@@ -232,7 +232,7 @@ def looks_of(now: SeasonFacts, items: Iterable[Item]) -> dict[int, list[Seen]]:
 
 
 def _seen(
-    looks: Mapping[int, list[Seen]], here: list[Item], start: date, days: int
+    looks: Mapping[int, list[LeavesSeen]], here: list[Item], start: date, days: int
 ) -> dict[int, list[tuple[int, float, float | None]]]:
     """The same, by day."""
     found: dict[int, list[tuple[int, float, float | None]]] = defaultdict(list)

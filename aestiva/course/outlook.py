@@ -10,9 +10,9 @@ from typing import cast
 from aestiva.course.facts import SeasonFacts
 from aestiva.course.item import Item, Outlook
 from aestiva.season.models import BatchEvent
-from growing.batch.outlook import Seen, beside, case_of, first_of, pace_of, under_the_mix
+from growing.batch.outlook import SowingSeen, beside, case_of, first_of, pace_of, under_the_mix
 from growing.batch.posterior import Lifted
-from growing.batch.verdict import Case, Verdict, verdicts
+from growing.batch.verdict import EmergenceCase, Verdict, verdicts
 
 
 def look_over(now: SeasonFacts) -> dict[int, Outlook]:
@@ -33,7 +33,7 @@ def look_over(now: SeasonFacts) -> dict[int, Outlook]:
     return now.outlooks
 
 
-def _judge(now: SeasonFacts, items: list[Item], seen: list[Seen]) -> None:
+def _judge(now: SeasonFacts, items: list[Item], seen: list[SowingSeen]) -> None:
     """The verdict on each, told to its item."""
     assert now.outlooks is not None
     cases = [case_of(item.raised, now.today, one) for item, one in zip(items, seen, strict=True)]
@@ -52,7 +52,7 @@ def _judge(now: SeasonFacts, items: list[Item], seen: list[Seen]) -> None:
         now.outlooks[item.batch.pk] = Outlook(item, now.warm[item.batch.pk], case, verdict, one.counts)
 
 
-def _among(cases: Sequence[Case], some: Sequence[int]) -> list[Case]:
+def _among(cases: Sequence[EmergenceCase], some: Sequence[int]) -> list[EmergenceCase]:
     """Some of them, and after them the neighbours whose counts speak of theirs."""
     beside = [cases[n].sister for n in some]
     there = list(dict.fromkeys((*some, *(n for n in beside if n is not None))))
@@ -65,7 +65,7 @@ def _again(now: SeasonFacts) -> dict[int, tuple[int, date]]:
     return {link.child: (link.parent, link.on) for link in now.rows.links if link.count == 0}
 
 
-def _over(now: SeasonFacts, item: Item, again: dict[int, tuple[int, date]], seen: Seen) -> Seen:
+def _over(now: SeasonFacts, item: Item, again: dict[int, tuple[int, date]], seen: SowingSeen) -> SowingSeen:
     """What comes up in its cells may be the seed that was there before."""
     assert item.batch is not None and now.outlooks is not None
     parent, on = again[item.batch.pk]
@@ -76,7 +76,7 @@ def _over(now: SeasonFacts, item: Item, again: dict[int, tuple[int, date]], seen
     return seen._replace(first=first_of(before.case, before.verdict, before.had.of, before.had.start, on, days))
 
 
-def _seen(now: SeasonFacts, item: Item, lifts: dict[int, tuple[date, Lifted]]) -> Seen:
+def _seen(now: SeasonFacts, item: Item, lifts: dict[int, tuple[date, Lifted]]) -> SowingSeen:
     """What was counted, each day's last, never falling; what was found on lifting; how old its packet is."""
     assert item.batch is not None
     counts: dict[date, int] = {}
@@ -91,7 +91,7 @@ def _seen(now: SeasonFacts, item: Item, lifts: dict[int, tuple[date, Lifted]]) -
     years = None if lot is None or lot.packed_year is None else max(0, now.garden.year - lot.packed_year)
     looked = lifts.get(item.batch.pk)
     pace = (now.paces or {}).get((item.crop.key, now.warm[item.batch.pk].of.measured), 0.0)
-    return Seen(
+    return SowingSeen(
         tuple(rising), Lifted() if looked is None else looked[1], None if looked is None else looked[0], years, pace
     )
 

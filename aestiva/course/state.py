@@ -14,7 +14,7 @@ from aestiva.course.facts import HORIZON as HORIZON
 from aestiva.course.facts import SeasonFacts
 from aestiva.course.ground import free_ground
 from aestiva.course.item import Item as Item
-from aestiva.course.item import Shared
+from aestiva.course.item import SeasonShared
 from aestiva.course.items import items_of
 from aestiva.course.kept import at_hand, keep
 from aestiva.course.known import known as remembered
@@ -260,7 +260,7 @@ def load(
         else (door_of(garden, rows.spots, place.away), own_ladders(garden))
     )
     same = (place, today, ahead, shift, garden.ladder, door, tuple(own.items()))
-    shared = Shared(
+    shared = SeasonShared(
         dating, today, rows, ahead, shift, garden.ladder, known, {}, {}, warmth, door=door, own=own,
         packets={}, follows_from=remembered(same, object),
     )  # fmt: skip

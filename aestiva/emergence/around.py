@@ -11,7 +11,7 @@ from aestiva.bench.elsewhere import HARDY, bears
 from aestiva.bench.stays import zone_of
 from aestiva.bench.things import load_bench
 from aestiva.course.state import Item, SeasonState
-from aestiva.emergence.coming import Coming
+from aestiva.emergence.coming import SowingComing
 from aestiva.frame import say
 from aestiva.season.models import CellRun, Spot
 from growing.batch.verdict import until
@@ -39,7 +39,7 @@ class Said(NamedTuple):
     state: str
 
 
-def around(one: Coming, today: date) -> list[Said]:
+def around(one: SowingComing, today: date) -> list[Said]:
     """All changes of a batch, done and to come."""
     return [Said(t.kind, WORDS[t.kind], _when(t, today), _state(t)) for t in triggers(one.item.raised, today)]
 
@@ -63,14 +63,14 @@ def all_due(said: Sequence[Said]) -> str:
     return say.listed([s.word.lower() for s in said if s.state == "now"])
 
 
-def tray_mates(now: SeasonState, one: Coming, found: Sequence[Coming]) -> list[Coming]:
+def tray_mates(now: SeasonState, one: SowingComing, found: Sequence[SowingComing]) -> list[SowingComing]:
     """Others under the mix in the same tray that are far behind: they would lose its warmth or its lid."""
     trays = CellRun.objects.filter(batch=one.batch, until=None).values("tray")
     beside = set(CellRun.objects.filter(tray__in=trays, until=None).values_list("batch_id", flat=True))
     return [c for c in found if c.batch in beside and c.batch != one.batch and c.case.x < one.case.x - SLOWER_X]
 
 
-class Place(NamedTuple):
+class PlaceAround(NamedTuple):
     """A place it could go to: room there in flats, warmth of mix [°C] (None: nobody knows), half up by when (None: never), light."""
 
     spot: Spot
@@ -83,7 +83,7 @@ class Place(NamedTuple):
 LIGHT = {"lamp": "under a lamp", "window": "at a window"}
 
 
-class Ground(NamedTuple):
+class AroundContext(NamedTuple):
     """A place that a batch may stand in: flats free there (None: its size is not known), and is there too little for it?"""
 
     spot: Spot
@@ -91,7 +91,7 @@ class Ground(NamedTuple):
     full: bool
 
 
-def grounds(now: SeasonState, item: Item) -> list[Ground]:
+def grounds(now: SeasonState, item: Item) -> list[AroundContext]:
     """Every place that a batch may stand in, with the room that is left there: the same for whoever asks."""
     assert item.batch is not None
     ahead = look_ahead(now, load_bench(now))
@@ -109,11 +109,11 @@ def grounds(now: SeasonState, item: Item) -> list[Ground]:
         free = None if place is None else ahead.free(place, now.today, last) + own.get(spot.pk, 0.0)
         here = spot.code == item.spot_code
         if here or (zone_of(spot) and stands(now, item, spot)):
-            found.append(Ground(spot, free, not here and free is not None and free < flats - 1e-6))
+            found.append(AroundContext(spot, free, not here and free is not None and free < flats - 1e-6))
     return found
 
 
-def places(now: SeasonState, item: Item, one: Coming | None) -> list[Place]:
+def places(now: SeasonState, item: Item, one: SowingComing | None) -> list[PlaceAround]:
     """Every place with room for it: for what is up the lit ones first, for what is not the soonest.  one: while it is under the mix."""
     found = []
     for spot, free, full in grounds(now, item):
@@ -122,7 +122,7 @@ def places(now: SeasonState, item: Item, one: Coming | None) -> list[Place]:
         celsius, half = warmth_of(now, item, spot.pk), None
         if celsius is not None and one is not None:
             half = until(one.case.of, one.case.x, 0.5, one.case.batch.sigma, celsius, now.today)
-        found.append(Place(spot, free or 0.0, celsius, half, LIGHT.get(spot.lit, "no light")))
+        found.append(PlaceAround(spot, free or 0.0, celsius, half, LIGHT.get(spot.lit, "no light")))
     some_up = one is None or one.up > 0
     found.sort(
         key=lambda p: (
@@ -158,12 +158,12 @@ class Elsewhere(NamedTuple):
     full: bool = False  # no room there
 
 
-def sows_anew(one: Coming) -> bool:
+def sows_anew(one: SowingComing) -> bool:
     """Is the question where to sow it again, not where to put what is sown?"""
     return one.verdict.sows or one.verdict.kind == "late"
 
 
-def elsewhere(now: SeasonState, one: Coming) -> list[Elsewhere]:
+def elsewhere(now: SeasonState, one: SowingComing) -> list[Elsewhere]:
     """Other places there are, the soonest first, those alike once; of what is to be sown again, as sown today."""
     anew = sows_anew(one)
     if now.shared is None or (one.case.x >= 1 and not anew):
@@ -190,7 +190,7 @@ def elsewhere(now: SeasonState, one: Coming) -> list[Elsewhere]:
     return sorted(found, key=lambda f: (f.full, f.half is None, f.half, -f.come))[:MOST_ELSEWHERE]
 
 
-def _set_better(now: SeasonState, one: Coming, anew: bool) -> list[Elsewhere]:
+def _set_better(now: SeasonState, one: SowingComing, anew: bool) -> list[Elsewhere]:
     """Where it lies on a mat with thermostat that is set otherwise than it likes: the same place, set to that."""
     spot = None if one.had.spot is None or now.shared is None else now.shared.dating.spot_at(one.had.spot)
     best = one.item.crop.number("germinate_c")
@@ -215,7 +215,7 @@ def warmth_of(now: SeasonState, item: Item, spot: int) -> float | None:
     return item.crop.number("germinate_c") if given is None else given
 
 
-def who_gains(now: SeasonState, mat: Spot, found: Sequence[Coming]) -> list[tuple[Coming, Offer]]:
+def who_gains(now: SeasonState, mat: Spot, found: Sequence[SowingComing]) -> list[tuple[SowingComing, Offer]]:
     """Who under the mix would come sooner on a mat that is free now, the greatest gain first."""
     gains = []
     for one in found:

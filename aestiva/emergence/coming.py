@@ -15,7 +15,7 @@ from aestiva.course.outlook import look_over
 from aestiva.course.state import Item, SeasonState
 from aestiva.course.warmth import Had
 from growing.batch.posterior import SPEED_SD
-from growing.batch.verdict import CHECK_X, ENDS_X, Case, Verdict
+from growing.batch.verdict import CHECK_X, ENDS_X, EmergenceCase, Verdict
 from growing.emergence.triggers import triggers
 from growing.seeds.clock import share_up
 
@@ -24,17 +24,17 @@ BAND = 1.28  # of the speed's spread on each side: eight in ten
 
 
 @dataclass
-class Coming:
+class SowingComing:
     """One batch: the warmth it had, what is known and said of it, and the counts."""
 
     item: Item
     had: Had
-    case: Case
+    case: EmergenceCase
     verdict: Verdict
     counts: tuple[tuple[date, int], ...]
 
     @cached_property
-    def line(self) -> Line:
+    def line(self) -> ComingLine:
         """Only drawn for those that are shown."""
         return _line(self.had, self.case)
 
@@ -74,13 +74,13 @@ class Coming:
         return math.floor(self.line.low[k]), math.ceil(self.line.high[k])
 
 
-def coming(now: SeasonState) -> list[Coming]:
+def coming(now: SeasonState) -> list[SowingComing]:
     """Every batch under the mix, the most pressing first."""
-    found = [Coming(*one) for one in look_over(now).values()]
+    found = [SowingComing(*one) for one in look_over(now).values()]
     return sorted((c for c in found if not _is_over(c)), key=lambda c: (c.verdict.pressing, c.name))
 
 
-def _is_over(one: Coming) -> bool:
+def _is_over(one: SowingComing) -> bool:
     """Enough are up and the clock has run long, or half are up and no more are counted, and nothing is left to be done around them:
     they are seedlings now."""
     half = one.item.raised.facts.half_up is not None and one.case.x >= ENDS_X
@@ -90,7 +90,7 @@ def _is_over(one: Coming) -> bool:
     return not any(t.now for t in triggers(one.item.raised, one.case.today))
 
 
-class Line(NamedTuple):
+class ComingLine(NamedTuple):
     """What is expected up, from and to, a point a day from the sowing."""
 
     expected: NDArray[np.float64]
@@ -98,7 +98,7 @@ class Line(NamedTuple):
     high: NDArray[np.float64]
 
 
-def _line(had: Had, case: Case) -> Line:
+def _line(had: Had, case: EmergenceCase) -> ComingLine:
     """By the warmth had, then as the mix is taken to stay; eight batches in ten lie between."""
     x = np.array([*had.of.by_day, *(had.of.by_day[-1] + had.of.rate * np.arange(1, AHEAD_DAYS + 1))])
     share, seeds, sigma = case.mean, case.batch.seeds, case.batch.sigma
@@ -106,4 +106,4 @@ def _line(had: Had, case: Case) -> Line:
     spread = np.sqrt(np.maximum(middle * (1 - middle / seeds), 0.0) + (0.1 * middle) ** 2)
     low = np.maximum(0.0, share_up(x * math.exp(-BAND * SPEED_SD), sigma) * share * seeds - spread)
     high = np.minimum(seeds, share_up(x * math.exp(BAND * SPEED_SD), sigma) * share * seeds + spread)
-    return Line(middle, low, high)
+    return ComingLine(middle, low, high)

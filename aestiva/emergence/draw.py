@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from html import escape
 
 from aestiva.course.warmth import ASSUMED
-from aestiva.emergence.coming import Coming
+from aestiva.emergence.coming import SowingComing
 from aestiva.emergence.words import tone, verdict_lines
 from aestiva.frame import say
 from growing.emergence.triggers import triggers
@@ -53,7 +53,7 @@ class Axis:
 
 
 def curves_svg(
-    found: Sequence[Coming], today: date, system: str, addresses: Sequence[str], chosen: int | None = None
+    found: Sequence[SowingComing], today: date, system: str, addresses: Sequence[str], chosen: int | None = None
 ) -> str:
     """All of them on one axis, the most pressing on top."""
     if not found:
@@ -80,7 +80,7 @@ def curves_svg(
     )
 
 
-def _row(one: Coming, n: int, axis: Axis, today: date, system: str, address: str, chosen: bool) -> str:
+def _row(one: SowingComing, n: int, axis: Axis, today: date, system: str, address: str, chosen: bool) -> str:
     top = TOP + n * ROW
     ground = top + GROUND
     lines = verdict_lines(one, today)
@@ -105,7 +105,7 @@ def _row(one: Coming, n: int, axis: Axis, today: date, system: str, address: str
     )
 
 
-def plot(one: Coming, axis: Axis, ground: float, high: float, system: str, steps: bool = False) -> str:
+def plot(one: SowingComing, axis: Axis, ground: float, high: float, system: str, steps: bool = False) -> str:
     """The line of one batch: seed in its furrow, expected band, counts, warmth."""
     per = high / max(1.0, float(one.seeds))
     start = one.had.start
@@ -155,7 +155,7 @@ def symbols() -> str:
     return f'<svg width="0" height="0" class="position-absolute" aria-hidden="true">{"".join(signs)}</svg>'
 
 
-def _around(one: Coming, axis: Axis, y: float) -> list[str]:
+def _around(one: SowingComing, axis: Axis, y: float) -> list[str]:
     """What was done around it hangs below its line, filled; what is expected within the picture stands open, each where there is room."""
     out, taken = [], -99.0
     for t in sorted(triggers(one.item.raised, axis.today), key=lambda t: t.done or t.due or axis.end):
@@ -174,7 +174,7 @@ def _around(one: Coming, axis: Axis, y: float) -> list[str]:
     return out
 
 
-def _warmth(one: Coming, axis: Axis, ground: float, steps: bool, key: str) -> str:
+def _warmth(one: SowingComing, axis: Axis, ground: float, steps: bool, key: str) -> str:
     """The warmth it had, day by day: measured as a wave, assumed as dots; taller where it is warmer."""
     out, hours = [], one.had.hours
     for k in range(hours // HOURS + (hours % HOURS > 0)):
@@ -193,7 +193,7 @@ def _warmth(one: Coming, axis: Axis, ground: float, steps: bool, key: str) -> st
     return "".join(out)
 
 
-def one_svg(one: Coming, today: date, system: str, width: int = 340) -> str:
+def one_svg(one: SowingComing, today: date, system: str, width: int = 340) -> str:
     """One batch alone: numbers at the side, what is wanted as a line, the band, counts, warmth below."""
     left, right, top, ground = 34.0, width - 8.0, 16.0, 150.0
     axis = Axis(one.had.start, today, left, right, 12)

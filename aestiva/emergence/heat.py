@@ -8,7 +8,7 @@ from datetime import date
 from typing import NamedTuple
 
 from aestiva.course.state import SeasonState
-from aestiva.emergence.coming import Coming
+from aestiva.emergence.coming import SowingComing
 from aestiva.frame import say, wording
 from aestiva.season.models import Spot
 from growing.emergence.alarms import Alarm, Setting, Site, Sown, alarms, setting
@@ -27,7 +27,7 @@ class Heat(NamedTuple):
     alarms: list[Alarm]
     now_c: float
     measured: bool
-    coming: list[Coming]
+    coming: list[SowingComing]
 
     @property
     def names(self) -> list[str]:
@@ -39,9 +39,9 @@ class Heat(NamedTuple):
         return say.listed(self.names, 3)
 
 
-def heats(now: SeasonState, found: Sequence[Coming]) -> list[Heat]:
+def heats(now: SeasonState, found: Sequence[SowingComing]) -> list[Heat]:
     """Every place on which something is under the mix, the worst first."""
-    by_place: dict[int, list[Coming]] = defaultdict(list)
+    by_place: dict[int, list[SowingComing]] = defaultdict(list)
     for one in found:
         if one.had.spot is not None:
             by_place[one.had.spot].append(one)
@@ -60,7 +60,7 @@ def heats(now: SeasonState, found: Sequence[Coming]) -> list[Heat]:
     return sorted(made, key=lambda h: (min((a.pressing for a in h.alarms), default=99), h.spot.order, h.spot.code))
 
 
-def _site(now: SeasonState, spot: Spot, here: list[Coming]) -> Site:
+def _site(now: SeasonState, spot: Spot, here: list[SowingComing]) -> Site:
     assert now.shared is not None
     room = now.shared.dating.room_at(spot.pk)
     read = now.shared.warmth.read_on(spot.pk)
@@ -78,12 +78,12 @@ def _site(now: SeasonState, spot: Spot, here: list[Coming]) -> Site:
     )
 
 
-def _alike(here: list[Coming]) -> list[Coming]:
+def _alike(here: list[SowingComing]) -> list[SowingComing]:
     """One of each that had the same warmth, is as far, and lies under a lid or does not."""
     return list({(c.name, id(c.had), c.up > 0, c.item.raised.facts.first("lid")): c for c in here}.values())
 
 
-def _sown(now: SeasonState, one: Coming) -> Sown:
+def _sown(now: SeasonState, one: SowingComing) -> Sown:
     last, measured = one.had.hourly_c[-HOURS:], bool(one.had.source[-HOURS:].any())
     here = now.rows.here(one.batch)
     lid = "" if here is None else here.lid
@@ -135,7 +135,7 @@ def _off(heat: Heat, wanted: Setting, today: date) -> str:
     return f"off when {_WAYS[_way(first)]} of {first.name} are up{when}"
 
 
-def _way(one: Coming) -> str:
+def _way(one: SowingComing) -> str:
     own = one.item.crop.word("mat_way")
     return one.item.crop.word("lid_way") if own == "lid" else own
 

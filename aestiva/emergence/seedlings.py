@@ -9,7 +9,7 @@ from typing import NamedTuple
 from aestiva.course.light import looks_of, up_since
 from aestiva.course.state import Item, SeasonState
 from aestiva.frame import say
-from growing.chain.leaves import Seen
+from growing.chain.leaves import LeavesSeen
 from growing.emergence.stage import Growing, growing
 
 OVER = ("potted", "planted", "outing", "out")  # from which other looks are taken
@@ -22,7 +22,7 @@ class Seedlings(NamedTuple):
 
     item: Item
     up: date
-    seen: Seen | None
+    seen: LeavesSeen | None
     growing: Growing
 
     @property

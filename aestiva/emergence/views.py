@@ -17,7 +17,7 @@ from aestiva.course.state import SeasonState, load
 from aestiva.emergence.around import WORDS, all_due, around, elsewhere, places, sows_anew, tray_mates, who_gains
 from aestiva.emergence.boxes import boxes
 from aestiva.emergence.boxes import headline as box_headline
-from aestiva.emergence.coming import Coming, coming
+from aestiva.emergence.coming import SowingComing, coming
 from aestiva.emergence.draw import curves_svg, one_svg, symbols
 from aestiva.emergence.heat import advice, heats, said
 from aestiva.emergence.seedlings import MOST_SHOWN, choices, leaves, seedlings, verdict
@@ -92,7 +92,7 @@ def _page(request: Any, refused: Refused | None = None, batch_id: int | None = N
     return render(request, "emergence/emergence.html", context, status=422 if refused else 200)
 
 
-def _about(now: SeasonState, one: Coming, found: list[Coming], units: str) -> dict[str, Any]:
+def _about(now: SeasonState, one: SowingComing, found: list[SowingComing], units: str) -> dict[str, Any]:
     low, high = one.expected_by(now.today)
     one = _with_soak(one)
     return {
@@ -154,7 +154,7 @@ def trigger(request: Any, batch_id: int) -> HttpResponse:
     return back_to(garden, batch_id)
 
 
-def _with_soak(one: Coming) -> Coming:
+def _with_soak(one: SowingComing) -> SowingComing:
     """Where it is late: was its seed soaked too long before it was sown?  By the timer of the soak, if there was one."""
     if not one.verdict.reasons:
         return one
@@ -168,7 +168,7 @@ def _with_soak(one: Coming) -> Coming:
     return replace(one, case=case, verdict=one.verdict._replace(reasons=reasons(case)))
 
 
-def _to_sow(now: SeasonState, one: Coming, units: str) -> dict[str, Any]:
+def _to_sow(now: SeasonState, one: SowingComing, units: str) -> dict[str, Any]:
     """What is to be sown again, and what the packet says to it."""
     todo = now.find(f"{one.item.raised.ref}.again.0") if one.verdict.sows else None
     if todo is None or one.item.batch is None:
@@ -217,7 +217,7 @@ def moved(request: Any, batch_id: int) -> HttpResponse:
     return redirect(f"{reverse('emergence', args=[garden.pk])}?batch={batch.pk}{free}#one")
 
 
-def _freed(request: Any, now: SeasonState, found: list[Coming]) -> dict[str, Any]:
+def _freed(request: Any, now: SeasonState, found: list[SowingComing]) -> dict[str, Any]:
     """A mat that has just been left, and who would come up sooner on it."""
     pk = whole_number(request.GET.get("freed"))
     mat = Spot.objects.filter(pk=pk, garden=now.garden, kind="mat").first() if pk else None

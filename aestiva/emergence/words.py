@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from datetime import date
 from typing import NamedTuple
 
-from aestiva.emergence.coming import Coming
+from aestiva.emergence.coming import SowingComing
 from aestiva.emergence.heat import Heat, said
 from aestiva.frame import say
 from growing.batch.verdict import REASONS as WHY
@@ -29,7 +29,7 @@ def tone(kind: str) -> str:
     return TONES[kind]
 
 
-def verdict_lines(one: Coming, today: date) -> list[str]:
+def verdict_lines(one: SowingComing, today: date) -> list[str]:
     """Up to three short lines: what it is, what to do, by when."""
     v = one.verdict
     by = "" if v.by is None else say.day(v.by)
@@ -51,7 +51,7 @@ def verdict_lines(one: Coming, today: date) -> list[str]:
     return [text for text in found if text]
 
 
-def sentence(one: Coming, today: date) -> str:
+def sentence(one: SowingComing, today: date) -> str:
     """“Two more at best, 12 are wanted. The mix was colder than it wants; old seed.”"""
     v = one.verdict
     if one.up >= one.seeds:
@@ -96,7 +96,7 @@ class Silent(NamedTuple):
     words: str
 
 
-def silent(found: list[Coming], heats: Sequence[Heat], today: date, system: str) -> tuple[list[Silent], int]:
+def silent(found: list[SowingComing], heats: Sequence[Heat], today: date, system: str) -> tuple[list[Silent], int]:
     """What Today says of batches that do not come as they should and of warmth that is wrong, the most pressing first; how many more."""
     cold = {c.name for c in found if c.verdict.kind == "warm"}
     wrong = [
@@ -110,7 +110,7 @@ def silent(found: list[Coming], heats: Sequence[Heat], today: date, system: str)
     return both[:MOST_SAID], len(both[MOST_SAID:])
 
 
-def headline(found: list[Coming], today: date) -> str:
+def headline(found: list[SowingComing], today: date) -> str:
     """The most pressing in a sentence."""
     if not found:
         return "Nothing is under the mix"

@@ -74,7 +74,7 @@ def garden_view(
             except Stale as overtaken:
                 if request.htmx and not request.POST.get("revision"):
                     messages.info(request, "Somebody was quicker: this is how it stands now. Nothing was written.")
-                    return again()
+                    return refresh_page()
                 context = stale.context(request, overtaken, _typed(request))
                 context["back"] = _address(back, garden_id, kwargs)
                 return render(request, "gardens/stale.html", context, status=409)
@@ -108,10 +108,10 @@ def _remembered(request: Any, response: HttpResponse) -> HttpResponse:
 
 def _repeated(request: Any, back: str) -> HttpResponse:
     """What was carried out already: on to where it led the first time."""
-    return again() if request.htmx else redirect(safe_next(request) or back)
+    return refresh_page() if request.htmx else redirect(safe_next(request) or back)
 
 
-def again() -> HttpResponse:
+def refresh_page() -> HttpResponse:
     """Have the page that one is on fetched anew."""
     return HttpResponse(status=204, headers={"HX-Refresh": "true"})
 

@@ -29,13 +29,13 @@ class Device(NamedTuple):
 
 
 @contextmanager
-def heard(garden: Garden, device: Device, summary: Callable[[int], str]) -> Iterator[journal.Write]:
+def heard(garden: Garden, device: Device, summary: Callable[[int], str]) -> Iterator[journal.ChangeSet]:
     """What a device writes: one entry for what it sends of one thing in ten minutes, which can be taken back.
 
     summary: the sentence for so many rows.  Only what moves the plan raises the garden's revision.
     """
     with journal.noted(garden):
-        write = journal.Write(garden, "")
+        write = journal.ChangeSet(garden, "")
         yield write
         if not write.changes:
             return

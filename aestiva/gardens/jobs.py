@@ -51,13 +51,13 @@ class Wrong(Exception):
         super().__init__("; ".join(problems))
 
 
-class Told(Protocol):
+class JobTold(Protocol):
     """How work says how far it is: a share from 0 to 1, and what it is at.  Raises Cancelled once it was called off."""
 
     def __call__(self, share: float, said: str) -> None: ...
 
 
-Work = Callable[[Job, Told], dict[str, Any]]
+Work = Callable[[Job, JobTold], dict[str, Any]]
 
 
 class Kind(NamedTuple):

@@ -29,7 +29,7 @@ from aestiva.gardens import clock, guards
 from aestiva.gardens.models import Garden, JournalEntry, JournalTouch
 from aestiva.gardens.outcomes import CannotUndo, Refused, Repeated, Stale, gone
 
-__all__ = ["CannotUndo", "Refused", "Repeated", "Stale", "Write", "change", "note"]
+__all__ = ["CannotUndo", "ChangeSet", "Refused", "Repeated", "Stale", "change", "note"]
 
 SIMULATION = "simulation"
 # what counts changes and is no fact: of a garden's settings; of any other row that people edit; of what devices read
@@ -79,7 +79,7 @@ def held(row: models.Model) -> models.Model | None:
     return next(iter(type(row)._base_manager.select_for_update().filter(pk=row.pk).order_by()), None)
 
 
-class Write:
+class ChangeSet:
     """Collects the changes of one entry; `summary` may still be put into words while it is open."""
 
     def __init__(self, garden: Garden, summary: str) -> None:
@@ -324,7 +324,7 @@ def done_before(garden: Garden, key: str) -> bool:
 @contextmanager
 def change(
     garden: Garden, user: User | None, summary: str = "", key: str = "", by: str = SIMULATION, kind: str = "change"
-) -> Iterator[Write]:
+) -> Iterator[ChangeSet]:
     """One journal entry in one transaction; raises Repeated when the one-use key was used before.
 
     by: who did it where no user did.  kind: "change", or "device" for what a device did.  What nobody did is the passing
@@ -333,7 +333,7 @@ def change(
     kind = "days" if user is None and kind == "change" else kind
     with noted(garden):
         kept = once(garden, kind, key)
-        write = Write(garden, summary)
+        write = ChangeSet(garden, summary)
         yield write
         if not write.changes:
             return

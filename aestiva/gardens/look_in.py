@@ -6,14 +6,14 @@ from typing import Any
 
 from aestiva.gardens.bring_in import rehearse
 from aestiva.gardens.document import read_document
-from aestiva.gardens.jobs import Told, Wrong, payload_of
+from aestiva.gardens.jobs import JobTold, Wrong, payload_of
 from aestiva.gardens.models import Job
 from aestiva.gardens.portable import BadDocument
 
 CHECKED = 0.6  # of the work, by the time that every row was looked at: estimate
 
 
-def look_into(job: Job, tell: Told) -> dict[str, Any]:
+def look_into(job: Job, tell: JobTold) -> dict[str, Any]:
     """The garden's name and how many rows of each part it has; Wrong where it cannot come in."""
     assert job.user is not None
     try:

@@ -29,7 +29,7 @@ def register_reading(kind: str, reader: str, page: str, shown: str = "") -> None
     page: the name of the one on which a file is chosen.  shown: of the one that shows what was found, where it is another.
     """
 
-    def work(job: Job, tell: jobs.Told) -> dict[str, Any]:
+    def work(job: Job, tell: jobs.JobTold) -> dict[str, Any]:
         data = jobs.payload_of(job)
         options = {name: value for name, value in job.options.items() if name != _APART}
         if not job.options[_APART]:

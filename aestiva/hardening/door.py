@@ -35,7 +35,7 @@ class Load(NamedTuple):
         return self.trays * self.grams / 1000
 
 
-class Line(NamedTuple):
+class DoorLine(NamedTuple):
     """One batch at the door: its task, rung (None where it is none), when it goes and comes [h as said], and what is carried."""
 
     todo: Todo
@@ -71,7 +71,7 @@ class Line(NamedTuple):
 BETWEEN = ","  # keys that one button sends together
 
 
-def joined(lines: Iterable[Line]) -> str:
+def joined(lines: Iterable[DoorLine]) -> str:
     """The keys of their tasks as one button sends them."""
     return BETWEEN.join(line.key for line in lines)
 
@@ -82,7 +82,7 @@ class Group(NamedTuple):
     begins: str
     ends: str
     night: bool
-    lines: tuple[Line, ...]
+    lines: tuple[DoorLine, ...]
 
     @property
     def plants(self) -> int:
@@ -106,12 +106,12 @@ class Group(NamedTuple):
         return minutes_of(one.todo for one in self.lines)
 
 
-class Door(NamedTuple):
+class DoorToday(NamedTuple):
     """The door on one day: to carry out, out now, kept in, to carry in tonight, frames; and what has been in again and not looked at."""
 
     out: tuple[Group, ...]
     out_now: tuple[Group, ...]
-    kept_in: tuple[Line, ...]
+    kept_in: tuple[DoorLine, ...]
     tonight: tuple[Todo, ...]
     frames: tuple[Todo, ...]
     looked: tuple[Item, ...]
@@ -142,20 +142,20 @@ class Door(NamedTuple):
         return BETWEEN.join(str(i.batch_pk) for i in self.looked)
 
     @property
-    def lines(self) -> tuple[Line, ...]:
+    def lines(self) -> tuple[DoorLine, ...]:
         return tuple(line for g in (*self.out_now, *self.out) for line in g.lines)
 
 
-def door(now: SeasonState) -> Door:
+def door(now: SeasonState) -> DoorToday:
     """Everything at the door today."""
     todos = now.todos(now.today, [spec.kind for spec in steps() if spec.where == "door"])
     batches = [t.batch.pk for t in todos if t.batch is not None]
     loads = _loads(now, batches)
-    lines: dict[str, list[Line]] = defaultdict(list)
+    lines: dict[str, list[DoorLine]] = defaultdict(list)
     for todo in todos:
         if todo.batch is not None and todo.task.spec in (HARDEN, STAY_IN, BRING_IN):
             lines[todo.task.kind].append(_line(now, todo, loads[todo.batch.pk]))
-    return Door(
+    return DoorToday(
         _groups(lines[HARDEN.kind]),
         _groups(lines[BRING_IN.kind]),
         tuple(lines[STAY_IN.kind]),
@@ -166,21 +166,21 @@ def door(now: SeasonState) -> Door:
     )
 
 
-def _line(now: SeasonState, todo: Todo, load: Load) -> Line:
+def _line(now: SeasonState, todo: Todo, load: Load) -> DoorLine:
     one, detail = todo.item.raised, todo.task.detail
     if isinstance(detail, Out):
         climbed = 0 if one.hardened is None else one.hardened.climbed
         rung = one.ladder.rungs[min(climbed, len(one.ladder.rungs) - 1)]
-        return Line(todo, rung, climbed + 1, "", detail.by, False, False, load)
+        return DoorLine(todo, rung, climbed + 1, "", detail.by, False, False, load)
     assert isinstance(detail, Outdoors)
     number = next((int(v.number) for v in todo.task.why.inputs if v.name == "rung" and isinstance(v.number, int)), 1)
     rung = one.ladder.rungs[min(number, len(one.ladder.rungs)) - 1]
-    return Line(todo, rung, number, detail.begins, detail.ends, detail.night, detail.half, load)
+    return DoorLine(todo, rung, number, detail.begins, detail.ends, detail.night, detail.half, load)
 
 
-def _groups(lines: Iterable[Line]) -> tuple[Group, ...]:
+def _groups(lines: Iterable[DoorLine]) -> tuple[Group, ...]:
     """By the times at which they go and come, the first to come in first."""
-    found: dict[tuple[str, str, bool], list[Line]] = defaultdict(list)
+    found: dict[tuple[str, str, bool], list[DoorLine]] = defaultdict(list)
     for line in lines:
         found[line.begins, line.ends, line.night].append(line)
     order = sorted(found, key=lambda k: (k[2], _minutes(k[1]), _minutes(k[0])))
@@ -245,7 +245,7 @@ def _first_tomorrow(item: Item, today: date) -> bool:
     return first is not None and (first.day - today).days == 1
 
 
-def rung_said(line: Line) -> str:
+def rung_said(line: DoorLine) -> str:
     """“3rd step: sun, then shade”."""
     if line.rung is None:
         return ""

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from html import escape
 
 from aestiva.frame import say
-from aestiva.hardening.ladders import DAYS, DaySky, Ladders, Row
+from aestiva.hardening.ladders import DAYS, DaySky, LadderRow, Ladders
 from aestiva.light.draw import label, rect
 from growing.ladders.ahead import DayAhead
 from growing.ladders.climbing import COLD, GUSTY, HAIL, NOBODY, RAINY, SHELTERED, WINDY
@@ -114,7 +114,7 @@ def _door(x: float) -> str:
     return f'<path class="shutdoor" d="M{x - 8:.0f} {HEAD - 4:.0f}v-20h16v20Z"/><circle class="knob" cx="{x + 4:.0f}" cy="{HEAD - 14:.0f}" r="1.7"/>'
 
 
-def _row(row: Row, n: int, y: float, today: date, links: dict[int, str]) -> list[str]:
+def _row(row: LadderRow, n: int, y: float, today: date, links: dict[int, str]) -> list[str]:
     base = y + 44
     batch = row.item.batch_pk
     stripe = f'<rect class="stripe" x="0" y="{y:.0f}" width="{WIDE:.0f}" height="{ROW:.0f}"/>' if n % 2 == 0 else ""
@@ -144,7 +144,7 @@ def _row(row: Row, n: int, y: float, today: date, links: dict[int, str]) -> list
     return out
 
 
-def _bar(row: Row, day: DayAhead, x: float, base: float) -> list[str]:
+def _bar(row: LadderRow, day: DayAhead, x: float, base: float) -> list[str]:
     """One day: hours as height, shade hatched below and sun above; a missed one is an empty box with its reason; the night below."""
     rung = row.item.raised.ladder.rungs[min(day.rung, len(row.item.raised.ladder.rungs) - 1)]
     if not day.out:
@@ -172,7 +172,7 @@ def _bar(row: Row, day: DayAhead, x: float, base: float) -> list[str]:
     return out
 
 
-def _planted(row: Row, x: float, base: float, y: float) -> list[str]:
+def _planted(row: LadderRow, x: float, base: float, y: float) -> list[str]:
     words = f"hardened {say.short_day(row.ready)}"
     if row.ready is not None and row.planned > row.ready:
         words += f", out {say.short_day(row.planned)}"  # as the plan has it
@@ -192,7 +192,7 @@ def _planted(row: Row, x: float, base: float, y: float) -> list[str]:
     return out
 
 
-def row_said(row: Row, today: date) -> str:
+def row_said(row: LadderRow, today: date) -> str:
     """The row in words, for whoever reads and does not look."""
     parts = []
     for day in row.days[:DAYS]:

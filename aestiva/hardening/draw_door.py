@@ -8,7 +8,7 @@ from datetime import date
 from html import escape
 
 from aestiva.frame import say
-from aestiva.hardening.door import Line, hour_of, rung_said
+from aestiva.hardening.door import DoorLine, hour_of, rung_said
 from aestiva.hardening.draw import HATCH
 from aestiva.hardening.ladders import DaySky
 from aestiva.light.draw import label, rect
@@ -57,7 +57,7 @@ def strip_svg(
     return f'<svg class="doorstrip" {size} role="img" aria-label="{escape(_sky_said(sky, limit_c, system))}">{"".join(out)}</svg>'
 
 
-def lanes_svg(lines: list[Line], hour: float | None) -> str:
+def lanes_svg(lines: list[DoorLine], hour: float | None) -> str:
     """A lane for each batch on the same hours: its steps, and its outing as a bar."""
     if not lines:
         return ""
@@ -133,7 +133,7 @@ def _wind(sky: DaySky, x: Across, system: str) -> list[str]:
     return out
 
 
-def _lane(line: Line, y: float, n: int, x: Across) -> list[str]:
+def _lane(line: DoorLine, y: float, n: int, x: Across) -> list[str]:
     out = [
         f'<rect class="lane{" even" if n % 2 else ""}" x="0" y="{y:.0f}" width="{WIDE:.0f}" height="{LANE - 2:.0f}"/>'
     ]
@@ -154,7 +154,7 @@ def _lane(line: Line, y: float, n: int, x: Across) -> list[str]:
     return out
 
 
-def steps(line: Line, y: float) -> str:
+def steps(line: DoorLine, y: float) -> str:
     """Its ladder as little steps, those climbed filled."""
     count = max(1, line.rungs)
     wide = min(8.0, 54.0 / count)

@@ -9,7 +9,7 @@ from typing import NamedTuple
 from aestiva.course.state import Item, SeasonState
 from aestiva.frame import say
 from growing.batch.climb import case_of
-from growing.ladders.ahead import Case, DayAhead, Door, LadderAhead, ahead
+from growing.ladders.ahead import DayAhead, HardeningSite, LadderAhead, LadderCase, ahead
 from growing.ladders.climbing import GOES_OUT, NIGHT, NOBODY, NOTHING
 from growing.ladders.hours import FIRST_HOUR, said, times
 from growing.ladders.ladder import NIGHT_HOURS, Outing
@@ -37,7 +37,7 @@ class DaySky(NamedTuple):
     nobody: bool
 
 
-class Row(NamedTuple):
+class LadderRow(NamedTuple):
     """One batch: the outings it had in these days, the days ahead, the day it may go out, days later than without a missed one, the
     day to which its container carries it; as its ladder sees it, and in the springs on record."""
 
@@ -49,7 +49,7 @@ class Row(NamedTuple):
     later: int
     limit: date
     begins: date | None
-    case: Case
+    case: LadderCase
     springs: InSprings | None = None
 
     @property
@@ -94,7 +94,7 @@ class Ladders(NamedTuple):
     """The page: its days, the batches on a ladder or about to begin, and who would save most."""
 
     days: tuple[DaySky, ...]
-    rows: tuple[Row, ...]
+    rows: tuple[LadderRow, ...]
     saving: Saving | None
 
 
@@ -105,7 +105,7 @@ def ladders_ahead(now: SeasonState) -> Ladders:
     return Ladders(skies(now), tuple(rows), _saving(now, rows))
 
 
-def odds(now: SeasonState, rows: Sequence[Row]) -> tuple[Row, ...]:
+def odds(now: SeasonState, rows: Sequence[LadderRow]) -> tuple[LadderRow, ...]:
     """The same rows with the springs on record, where there is a daily record."""
     daily = now.place.memo("daily", now.place.warmth.daily)
     begin = (now.today - span_start(now.place.year, now.place.climate.southern)).days
@@ -115,7 +115,7 @@ def odds(now: SeasonState, rows: Sequence[Row]) -> tuple[Row, ...]:
     return tuple(row._replace(springs=one) for row, one in zip(rows, found, strict=True))
 
 
-def _row(now: SeasonState, item: Item) -> Row | None:
+def _row(now: SeasonState, item: Item) -> LadderRow | None:
     one = item.raised
     if item.batch is None:
         return None
@@ -130,7 +130,7 @@ def _row(now: SeasonState, item: Item) -> Row | None:
     left = len(one.ladder.rungs) - case.progress.climbed
     least = (case.begins or case.since) + timedelta(days=left)
     later = 0 if found.ready is None else max(0, (found.ready - least).days)
-    return Row(item, had, found.days, found.ready, one.dates.out_on, later, age_limit(one), case.begins, case)
+    return LadderRow(item, had, found.days, found.ready, one.dates.out_on, later, age_limit(one), case.begins, case)
 
 
 def skies(now: SeasonState, days: int = DAYS) -> tuple[DaySky, ...]:
@@ -154,18 +154,18 @@ def skies(now: SeasonState, days: int = DAYS) -> tuple[DaySky, ...]:
     return tuple(found)
 
 
-def _forecast(now: SeasonState, day: date, night: Night, door: Door, nobody: bool) -> DaySky:
+def _forecast(now: SeasonState, day: date, night: Night, door: HardeningSite, nobody: bool) -> DaySky:
     plant = at_plant(night, now.today, now.shift_c).celsius
     wind = None if night.wind_kmh is None else night.wind_kmh * door.ground.wind_left
     return DaySky(day, night.tmax_c, plant, night.cloud, wind, night.rain_mm, True, nobody)
 
 
-def by_day_nobody(door: Door, day: date) -> bool:
+def by_day_nobody(door: HardeningSite, day: date) -> bool:
     """Is nobody at home for a short outing on that day?"""
     return times(2.0, False, door.at_home(day)) is None
 
 
-def _saving(now: SeasonState, rows: list[Row]) -> Saving | None:
+def _saving(now: SeasonState, rows: list[LadderRow]) -> Saving | None:
     """The day on which somebody at home would make most batches ready sooner."""
     missed = sorted(
         {d.day for row in rows for d in row.days if d.code == NOBODY and d.day < now.today + timedelta(days=DAYS)}
@@ -188,16 +188,16 @@ def _saving(now: SeasonState, rows: list[Row]) -> Saving | None:
     return best
 
 
-def _with_somebody(door: Door, day: date) -> Door:
+def _with_somebody(door: HardeningSite, day: date) -> HardeningSite:
     """The same door with somebody at home all that weekday, and not away on that day."""
     week = tuple((float(FIRST_HOUR), 21.0) if n == day.weekday() else None for n in range(7))
     away = tuple(window for window in door.away if day not in window)
     return door._replace(weeks=(*door.weeks, week), away=away)
 
 
-def outing_hours(row: Row, day: date) -> Outing | None:
+def outing_hours(row: LadderRow, day: date) -> Outing | None:
     """The outing that was had on a day."""
     return next((o for o in row.had if o.day == day), None)
 
 
-__all__ = ["NIGHT_HOURS", "NOTHING", "DaySky", "Ladders", "Row", "Saving", "ladders_ahead", "skies"]
+__all__ = ["NIGHT_HOURS", "NOTHING", "DaySky", "LadderRow", "Ladders", "Saving", "ladders_ahead", "skies"]

@@ -27,7 +27,7 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import link, steps
 from aestiva.hardening.actions import had_hours, went_out_at
-from aestiva.hardening.door import BETWEEN, LOOKS, Door, door, rung_said
+from aestiva.hardening.door import BETWEEN, LOOKS, DoorToday, door, rung_said
 from aestiva.hardening.draw import WORDS, ladders_svg
 from aestiva.hardening.draw_door import lanes_svg, strip_svg
 from aestiva.hardening.ladders import DAYS, Ladders, ladders_ahead, odds, skies
@@ -185,7 +185,7 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
     return render(request, "hardening/door.html", context, status=422 if refused else 200)
 
 
-def door_headline(found: Door, units: str) -> str:
+def door_headline(found: DoorToday, units: str) -> str:
     """“Out now: 76 plants. In again by 13:00.”"""
     if found.out_now:
         first = next((g for g in found.out_now if g.ends), None)
@@ -255,7 +255,7 @@ def brought_in(request: Any) -> HttpResponse:
     return redirect(f"{reverse('door', args=[garden.pk])}#looks")
 
 
-def _hush(write: journal.Write, garden: Garden, left: list[Todo], out_at: Mapping[int, float]) -> None:
+def _hush(write: journal.ChangeSet, garden: Garden, left: list[Todo], out_at: Mapping[int, float]) -> None:
     """Timers that ring for nothing that is still out are done."""
     out = [(t.item.batch_pk, t.item.raised.facts.out) for t in left]
     rings = [out_at[pk] + had.hours for pk, had in out if had is not None and pk in out_at]
@@ -282,7 +282,7 @@ def _hours(garden: Garden, todo: Todo, typed: float | None, early: bool, out_at:
     return out.hours
 
 
-def _one_in(request: Any, write: journal.Write, now: SeasonState, todo: Todo, hours: float, reason: str) -> None:
+def _one_in(request: Any, write: journal.ChangeSet, now: SeasonState, todo: Todo, hours: float, reason: str) -> None:
     out = todo.task.detail
     assert isinstance(out, Out) and todo.batch is not None
     mark = mark_of(now, todo.task.key)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
-from aestiva.gardens.journal import Write
+from aestiva.gardens.journal import ChangeSet
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import Finished
@@ -57,7 +57,7 @@ def _boxes(done: Finished) -> None:
         _set(done)
 
 
-def set_boxes(write: Write, boxes: dict[int, float]) -> None:
+def set_boxes(write: ChangeSet, boxes: dict[int, float]) -> None:
     """So many centimetres under these trays, as they stand there now, more than there are already."""
     for stand in TrayStand.objects.filter(tray__in=boxes, until=None):
         stand.box_cm = round((stand.box_cm or 0.0) + boxes[stand.tray_id], 1) or None
@@ -68,7 +68,7 @@ def _turn(done: Finished) -> None:
     turn_trays(done.write, _rig(done), done.on)
 
 
-def turn_trays(write: Write, rig: Rig, on: date) -> int:
+def turn_trays(write: ChangeSet, rig: Rig, on: date) -> int:
     """Every tray that stands there, and on its mats, end for end; how many."""
     spots = [rig.spot.pk, *Spot.objects.filter(parent=rig.spot, kind="mat").values_list("pk", flat=True)]
     trays = list(Tray.objects.filter(stands__until=None, stands__spot__in=spots).distinct())
@@ -89,7 +89,7 @@ def _tubes(done: Finished) -> None:
     new_tubes(done.write, _lamp(done), done.on)
 
 
-def new_tubes(write: Write, lamp: Lamp, on: date) -> Lamp:
+def new_tubes(write: ChangeSet, lamp: Lamp, on: date) -> Lamp:
     """The old ones are taken down, the same anew hang from that day on."""
     values: dict[str, Any] = {
         f.attname: getattr(lamp, f.attname) for f in Lamp._meta.concrete_fields if f.attname not in ("id", "revision")

@@ -10,7 +10,7 @@ from math import cos, pi, sin
 from aestiva.course.state import Item
 from aestiva.frame import say
 from aestiva.light.draw import LEFT, RIGHT, WIDTH, label, rect
-from growing.light.advice import Ahead
+from growing.light.advice import LightAhead
 from growing.light.hours import Tariff, Timer
 from growing.light.shelf import Got
 from growing.light.targets import band
@@ -83,7 +83,7 @@ def bar_svg(got: Got, after: Got | None, most: float) -> str:
     return f'<svg class="lightbar" viewBox="0 0 {wide:.0f} 50" width="{wide:.0f}" height="50" aria-hidden="true">{"".join(marks)}</svg>'
 
 
-def ahead_svg(found: Ahead, top_cm: float, today: date, system: str) -> str:
+def ahead_svg(found: LightAhead, top_cm: float, today: date, system: str) -> str:
     """The tallest tips and the lamp in the days to come: where it goes up, and where there is no room left."""
     if len(found.tips_cm) < 2:
         return ""

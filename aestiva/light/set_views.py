@@ -106,7 +106,7 @@ def care(request: Any, spot_id: int) -> HttpResponse:
     return back(request, spot_id)
 
 
-def _care(write: journal.Write, rig: Any, what: str, today: date) -> None:
+def _care(write: journal.ChangeSet, rig: Any, what: str, today: date) -> None:
     lamps: list[Lamp] = rig.hanging(today)
     if what == "turned":
         if not turn_trays(write, rig, today):

@@ -9,7 +9,7 @@ from django.core.cache import cache
 
 from aestiva.course.placework import PlaceWork
 from aestiva.course.state import SeasonState
-from aestiva.gardens.kept import kept_key
+from aestiva.gardens.cache_keys import kept_key
 from aestiva.gardens.providers import Stage
 from aestiva.light.actions import COMPLETE
 from aestiva.light.shelves import Shelf, shelves

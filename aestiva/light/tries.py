@@ -10,7 +10,7 @@ from django.core.exceptions import ValidationError
 from aestiva.frame import say
 from aestiva.frame.forms import decimal
 from aestiva.gardens import clock
-from aestiva.gardens.kept import kept_key
+from aestiva.gardens.cache_keys import kept_key
 from aestiva.gardens.models import Garden
 from aestiva.light import draw, draw_day, words
 from aestiva.light.forms import typed_time
@@ -25,7 +25,7 @@ KEPT_S = 3600
 LEAST_CM, MOST_CM = 2.0, 500.0  # above the place, of a lamp
 
 
-class Row(NamedTuple):
+class TryRow(NamedTuple):
     """One batch under the lamp: its day's light, as it would be, in words, its bar, its working."""
 
     got: Any
@@ -44,7 +44,7 @@ def measured(board: Board, setting: Setting, under_mix: str, first: Option | Non
         after = list(first.got)
     most = draw_day.most_of(got)
     rows = [
-        Row(
+        TryRow(
             g, a, words.got_words(g.dli, g.verdict), draw_day.bar_svg(g, a, most), g.stand.ref,
             against(g.stand.name, g.dli, g.least, g.stand.band),
         )
@@ -63,7 +63,7 @@ def measured(board: Board, setting: Setting, under_mix: str, first: Option | Non
     }
 
 
-class Kept(NamedTuple):
+class TryKept(NamedTuple):
     """Of a shelf what a try at its lamp needs, kept for the revision of its garden: it may be dropped at any time."""
 
     board: Board
@@ -72,9 +72,9 @@ class Kept(NamedTuple):
     under_mix: str
 
 
-def keep(garden: Garden, one: Shelf) -> Kept:
+def keep(garden: Garden, one: Shelf) -> TryKept:
     """Keep it for the tries that follow."""
-    kept = Kept(one.board, one.setting, one.tariff, say.listed(one.under_mix, 3))
+    kept = TryKept(one.board, one.setting, one.tariff, say.listed(one.under_mix, 3))
     cache.set(_key_of(garden, one.spot.pk), kept, KEPT_S)
     return kept
 
@@ -83,9 +83,9 @@ def _key_of(garden: Garden, spot: int) -> str:
     return kept_key("shelf", garden, clock.today(garden), spot)
 
 
-def kept_of(garden: Garden, spot: int) -> Kept | None:
+def kept_of(garden: Garden, spot: int) -> TryKept | None:
     """What is kept of a shelf for the garden as it is; None where nothing is."""
-    found: Kept | None = cache.get(_key_of(garden, spot))
+    found: TryKept | None = cache.get(_key_of(garden, spot))
     return found
 
 

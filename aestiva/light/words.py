@@ -7,7 +7,7 @@ from aestiva.light.draw_day import clock_of
 from aestiva.light.shelves import Shelf
 from growing.light.advice import Option, gains_by_turning, weak
 from growing.light.compare import Alternative
-from growing.light.hours import Cost, Shared, Timer
+from growing.light.hours import Cost, SharedTimer, Timer
 from growing.light.targets import LITTLE, MUCH
 
 BUTTONS = {
@@ -92,7 +92,7 @@ def timer_words(timer: Timer, system: str) -> str:
     return f"{clock_of(timer.on_h, system)} to {clock_of(timer.off_h, system)}{over}"
 
 
-def clash_words(shared: Shared, system: str) -> list[str]:
+def clash_words(shared: SharedTimer, system: str) -> list[str]:
     """Whom the hours do not suit, each with its reason."""
     return [f"{wording.headline(c.working, system)}. {wording.reason(c.working, system)}" for c in shared.clashes]
 

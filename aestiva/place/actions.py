@@ -169,7 +169,7 @@ def keep_readings(
         _replace(write, garden, rows, times)
 
 
-def _replace(write: journal.Write, garden: Garden, rows: Sequence[Any], times: tuple[str, ...]) -> None:
+def _replace(write: journal.ChangeSet, garden: Garden, rows: Sequence[Any], times: tuple[str, ...]) -> None:
     """Rows in the place of those of the same time."""
     if not rows:
         return

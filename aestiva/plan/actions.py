@@ -12,11 +12,11 @@ from aestiva.gardens import clock, journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Stale
 from aestiva.place.dating import Dating
-from aestiva.plan.again import Again
 from aestiva.plan.moving import Change
 from aestiva.plan.nextyear import Again as NextYear
 from aestiva.plan.nextyear import kind_of, planned_in, season_in
 from aestiva.plan.replan import Proposal
+from aestiva.plan.succession import Again
 from aestiva.season.models import Planting, Season
 from growing.chain.dates import PlantingDates
 from growing.crops import Crop

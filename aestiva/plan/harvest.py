@@ -10,7 +10,7 @@ from typing import NamedTuple
 
 from aestiva.beds.models import Use
 from aestiva.course.state import Item, SeasonState
-from aestiva.plan.again import free_days, joined_weeks, mondays
+from aestiva.plan.succession import free_days, joined_weeks, mondays
 from growing.calendar import Window
 from growing.chain.choice import Choice
 from growing.crops import Crop

@@ -9,7 +9,7 @@ from typing import Any
 from urllib.parse import urlencode
 
 from aestiva.frame.forms import EARLIEST, LATEST
-from aestiva.plan.overview import STATES, Line
+from aestiva.plan.overview import STATES, PlanLine
 from aestiva.plan.picture.scale import SPANS
 
 ORDERS = {
@@ -24,7 +24,7 @@ LAYERS = {"now": "as it stands", "made": "with what was first planned", "happene
 MOST_OPEN = 60
 FAR = date.max
 
-_KEYS: dict[str, Callable[[Line], Any]] = {
+_KEYS: dict[str, Callable[[PlanLine], Any]] = {
     "next": lambda one: one.next_day,
     "sow": lambda one: one.days["sow"] or FAR,
     "out": lambda one: one.days["out"] or FAR,
@@ -99,7 +99,7 @@ class Look:
     def filters(self) -> bool:
         return bool(self.find or self.bed or self.family or self.state)
 
-    def shows(self, one: Line) -> bool:
+    def shows(self, one: PlanLine) -> bool:
         words = f"{one.name} {one.item.grows_at} {one.item.crop.family} {' '.join(one.item.crop.synonyms)}".lower()
         return (
             all(word in words for word in self.find.lower().split())
@@ -109,5 +109,5 @@ class Look:
             and (self.layer != "happened" or one.state != "planned")
         )
 
-    def ordered(self, found: list[Line]) -> list[Line]:
+    def ordered(self, found: list[PlanLine]) -> list[PlanLine]:
         return sorted((one for one in found if self.shows(one)), key=_KEYS[self.by])

@@ -17,7 +17,7 @@ FARTHEST_DAYS = 400
 MAIN = ("sow", "out")  # whose days stand first
 
 
-class Step(NamedTuple):
+class MovedStep(NamedTuple):
     """One day that moves; of a step that is new or falls away one of them is None."""
 
     name: str
@@ -37,8 +37,8 @@ class Change(NamedTuple):
 
     item: Item
     name: str
-    main: tuple[Step, ...]
-    tasks: tuple[Step, ...]
+    main: tuple[MovedStep, ...]
+    tasks: tuple[MovedStep, ...]
     problems: tuple[Problem, ...]
     mended: tuple[Problem, ...]
     follows: bool
@@ -74,9 +74,9 @@ def changes(now: SeasonState, moves: Mapping[int, date | None]) -> list[Change]:
 def change(one: Moved, asked: bool = True) -> Change:
     before, after = one.before.raised, one.after.raised
     main = [_step(before, after, kind) for kind in MAIN]
-    main.append(Step("First " + one.after.crop.word("yields"), before.dates.first.start, after.dates.first.start))
+    main.append(MovedStep("First " + one.after.crop.word("yields"), before.dates.first.start, after.dates.first.start))
     if before.dates.last_known and after.dates.last_known:
-        main.append(Step("Its end", before.dates.last, after.dates.last))
+        main.append(MovedStep("Its end", before.dates.last, after.dates.last))
     tasks = [_step(before, after, kind) for kind in ORDER if kind not in MAIN]
     old = {p.code for p in before.dates.problems}
     new = {p.code for p in after.dates.problems}
@@ -96,6 +96,6 @@ def _days(problems: Iterable[Problem], code: str) -> int:
     return max((p.days for p in problems if p.code == code), default=0)
 
 
-def _step(before: object, after: object, kind: str) -> Step:
+def _step(before: object, after: object, kind: str) -> MovedStep:
     old, new = (one.course.day(kind) for one in (before, after))  # type: ignore[attr-defined]
-    return Step(COURSE[kind], old, new)
+    return MovedStep(COURSE[kind], old, new)

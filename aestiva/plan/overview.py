@@ -30,7 +30,7 @@ SAMPLE = ("lettuce", "broccoli", "leek", "tomato", "pepper", "squash", "zinnia",
 
 
 @dataclass(slots=True)
-class Line:
+class PlanLine:
     """One planting of the season with the days of its steps."""
 
     item: Item
@@ -86,7 +86,7 @@ class Fold(NamedTuple):
     """Plantings of one crop and sowing week shown as one row."""
 
     key: str
-    lines: list[Line]
+    lines: list[PlanLine]
     laid_open: bool = False
 
 
@@ -106,7 +106,7 @@ def _links(garden_id: int) -> tuple[str, str]:
     return tuple(reverse(n, args=[garden_id, 0]).replace("/0/", "/{}/") for n in names)  # type: ignore[return-value]
 
 
-def lines(now: SeasonState) -> list[Line]:
+def lines(now: SeasonState) -> list[PlanLine]:
     """A line per planting, earliest sowing first; a planting with several batches is shown by its first."""
     first: dict[int, Item] = {}
     for item in now.items:
@@ -115,7 +115,7 @@ def lines(now: SeasonState) -> list[Line]:
     return sorted(found, key=lambda one: (one.days["sow"] or date.max, one.name))
 
 
-def some_lines(now: SeasonState, items: Sequence[Item]) -> list[Line]:
+def some_lines(now: SeasonState, items: Sequence[Item]) -> list[PlanLine]:
     """Lines of some items, as they are or as they might be."""
     counts = _counts_of(items)
     batch, planting = _links(now.garden.pk)
@@ -144,7 +144,7 @@ def _counts_of(items: Iterable[Item]) -> dict[str, SowingCount | None]:
     return {one.ref: found for one, found in zip(open_, count_all([case_of(one) for one in open_]), strict=True)}
 
 
-def _line(item: Item, today: date, counts: Mapping[str, SowingCount | None]) -> Line:
+def _line(item: Item, today: date, counts: Mapping[str, SowingCount | None]) -> PlanLine:
     raised, planting = item.raised, item.planting
     course, dates = raised.course, raised.dates
     raised_indoors = dates.method == "raised"
@@ -164,7 +164,9 @@ def _line(item: Item, today: date, counts: Mapping[str, SowingCount | None]) -> 
         "first": dates.first.start,
         "last": dates.last,
     }
-    return Line(item, f"{item.crop.name} {planting.variety}".strip(), planting.wanted, days, state(item), places, unit)
+    return PlanLine(
+        item, f"{item.crop.name} {planting.variety}".strip(), planting.wanted, days, state(item), places, unit
+    )
 
 
 def _to_sow(item: Item, sown: int | None, count: SowingCount | None) -> tuple[int, str]:
@@ -192,7 +194,7 @@ def sample(place: PlaceYear, crops: Crops, today: date) -> list[tuple[Crop, Plan
     return sorted(dated, key=lambda one: (any(p.code == "too_late" for p in one[1].problems), one[1].sow_on))
 
 
-def headline(found: Sequence[Line], now: SeasonState) -> str:
+def headline(found: Sequence[PlanLine], now: SeasonState) -> str:
     """What the season asks next, in a sentence."""
     if not found:
         return "The season is still empty"
@@ -209,17 +211,17 @@ def headline(found: Sequence[Line], now: SeasonState) -> str:
     )
 
 
-def fold_key(one: Line) -> str:
+def fold_key(one: PlanLine) -> str:
     """The crop, and the week of its work: what is sown or set out together."""
     week = (one.days["sow"] or one.days["out"] or date.min).isocalendar()
     return f"{one.item.crop.key}-{week.year}-{week.week}"
 
 
-def folds(found: Sequence[Line], opened: Collection[str] = ()) -> list[Fold]:
+def folds(found: Sequence[PlanLine], opened: Collection[str] = ()) -> list[Fold]:
     """Above 40 plantings those of one crop and sowing week become one; those `opened` are laid open under their head."""
     if len(found) <= FOLD_ABOVE:
         return [Fold("", [one]) for one in found]
-    groups: dict[str, list[Line]] = defaultdict(list)
+    groups: dict[str, list[PlanLine]] = defaultdict(list)
     for one in found:
         groups[fold_key(one)].append(one)
     result: list[Fold] = []
@@ -266,7 +268,7 @@ def head(fold: Fold, today: date) -> Row:
     )
 
 
-def row(one: Line, today: date, may_write: bool = True) -> Row:
+def row(one: PlanLine, today: date, may_write: bool = True) -> Row:
     days, crop, planting = one.days, one.item.crop, one.item.planting
     out, first, last = days["out"], days["first"], days["last"]
     assert out is not None and first is not None and last is not None
@@ -308,7 +310,7 @@ def first_made(days: Mapping[str, str]) -> tuple[date, date] | None:
     return date.fromisoformat(days["sow_on"]), date.fromisoformat(days["out_on"])
 
 
-def bad_stretches(one: Line) -> tuple[Window, ...]:
+def bad_stretches(one: PlanLine) -> tuple[Window, ...]:
     """Stretches of its row that cannot be: too young, too old in the pot, out before or after its window."""
     found, dates = [], one.dates
     for problem in dates.problems:
@@ -345,7 +347,7 @@ COLUMNS = (
 )
 
 
-def table(found: Iterable[Line]) -> list[list[Any]]:
+def table(found: Iterable[PlanLine]) -> list[list[Any]]:
     """The season as rows of plain values under `COLUMNS`."""
     result = []
     for one in found:

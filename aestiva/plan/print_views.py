@@ -14,7 +14,7 @@ from aestiva.frame.wording import COURSE
 from aestiva.gardens.access import garden_view
 from aestiva.plan import overview
 from aestiva.plan.picture import WIDE, Row, close_scale, season_svg
-from aestiva.plan.season_views import Seen, seen
+from aestiva.plan.season_views import SeasonSeen, seen
 from growing.chain.course import ON_PLANTS
 
 KINDS = {"months": "a page a month", "wall": "for the wall", "list": "a list"}
@@ -40,7 +40,7 @@ class Day(NamedTuple):
     work: list[str]
 
 
-def work_by_day(found: Seen) -> dict[date, list[str]]:
+def work_by_day(found: SeasonSeen) -> dict[date, list[str]]:
     """What is to be done on each day, in words: “☐ sow Tomato Old Ferry, 7 cells”."""
     days: dict[date, list[str]] = {}
     for one in found.lines:
@@ -58,7 +58,7 @@ def work_by_day(found: Seen) -> dict[date, list[str]]:
     return days
 
 
-def months_of(found: Seen) -> list[date]:
+def months_of(found: SeasonSeen) -> list[date]:
     """The months from the first sowing to the last harvest."""
     if not found.lines:
         return []
@@ -72,7 +72,7 @@ def months_of(found: Seen) -> list[date]:
     return months
 
 
-def pages(found: Seen) -> list[Page]:
+def pages(found: SeasonSeen) -> list[Page]:
     """A page a month with what is under the mix, on the bench or in the garden then; many rows go on over more pages."""
     rows, days = [overview.row(one, found.now.today, may_write=False) for one in found.lines], work_by_day(found)
     result = []
@@ -91,7 +91,7 @@ def _is_in(r: Row, start: date, end: date) -> bool:
     return min(r.window.start, r.sow) < end and r.last >= start
 
 
-def wall(found: Seen) -> list[tuple[date, list[list[Day]]]]:
+def wall(found: SeasonSeen) -> list[tuple[date, list[list[Day]]]]:
     """Month by month, weeks of days with their work."""
     days = work_by_day(found)
     weeks = Calendar(found.now.garden.week_starts)

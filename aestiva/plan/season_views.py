@@ -38,13 +38,13 @@ from aestiva.season.models import Planting
 SMALL_FROM, SMALL_PX = 14, (58, 560)  # rows from which the whole season stands small at the side; its measures
 
 
-class Seen(NamedTuple):
+class SeasonSeen(NamedTuple):
     """A garden's season as it is looked at: its lines in an order, and the groups that they are shown in."""
 
     now: SeasonState
     look: Look
-    all: list[overview.Line]
-    lines: list[overview.Line]
+    all: list[overview.PlanLine]
+    lines: list[overview.PlanLine]
     groups: list[overview.Fold]
     system: str
     writes: bool
@@ -98,16 +98,18 @@ class Seen(NamedTuple):
         }
 
 
-def seen(request: Any, asked: Any = None) -> Seen:
+def seen(request: Any, asked: Any = None) -> SeasonSeen:
     """The season as the address asks for it; raises NoFrostDate."""
     look = Look.of(request.GET if asked is None else asked)
     now = load(request.garden, clock.today(request.garden))
     every = overview.lines(now)
     found = look.ordered(every)
-    return Seen(now, look, every, found, overview.folds(found, look.opened), request.units, request.role != "reader")
+    return SeasonSeen(
+        now, look, every, found, overview.folds(found, look.opened), request.units, request.role != "reader"
+    )
 
 
-def _seen_or_404(request: Any) -> Seen:
+def _seen_or_404(request: Any) -> SeasonSeen:
     try:
         return seen(request)
     except NoFrostDate as error:

@@ -1,7 +1,6 @@
 from django.urls import path
 
 from aestiva.plan import (
-    again_views,
     align_views,
     away_views,
     crop_views,
@@ -13,6 +12,7 @@ from aestiva.plan import (
     print_views,
     replan_views,
     season_views,
+    succession_views,
     views,
     ways_views,
 )
@@ -22,7 +22,7 @@ urlpatterns = [
     path("plan/season.svg", season_views.season_file, name="season_svg"),
     path("plan/season/phone/", season_views.season_phone, name="season_phone"),
     path("plan/season.csv", season_views.season_csv, name="season_csv"),
-    path("plan/again/", again_views.again, name="again"),
+    path("plan/again/", succession_views.again, name="again"),
     path("plan/weeks/", harvest_views.weeks, name="weeks"),
     path("plan/weeks.csv", harvest_views.weeks_csv, name="weeks_csv"),
     path("plan/weeks/<slug:key>/", harvest_views.weeks_of, name="weeks_of"),

@@ -152,7 +152,7 @@ def _kept(request: Any) -> list[str]:
     return [part for part in request.GET.get("kept", "").split(".") if whole_number(part) is not None][-MOST_KEPT:]
 
 
-class Kept(NamedTuple):
+class PlanKept(NamedTuple):
     """A planting already kept, with its dates; None where they cannot be said."""
 
     planting: Planting
@@ -160,13 +160,13 @@ class Kept(NamedTuple):
     dates: PlantingDates | None
 
 
-def _so_far(request: Any, dating: Dating, beginning: bool) -> list[Kept]:
+def _so_far(request: Any, dating: Dating, beginning: bool) -> list[PlanKept]:
     """What was planned in this go; in a garden that is being begun, all of it."""
     here = Planting.objects.filter(season__garden=request.garden, season__year=request.garden.year, cancelled_on=None)
     found = here if beginning else here.filter(pk__in=_kept(request))
     shown = list(found.order_by("-pk")[:MOST_KEPT])
     dates = load(request.garden, clock.today(request.garden), [p.pk for p in shown]).dates() if shown else {}
-    return [Kept(p, f"{dating.name_of(p)} {p.variety}".strip(), dates.get(p.pk)) for p in shown]
+    return [PlanKept(p, f"{dating.name_of(p)} {p.variety}".strip(), dates.get(p.pk)) for p in shown]
 
 
 @garden_view()

@@ -33,7 +33,7 @@ class Consequence(NamedTuple):
     examples: tuple[Example, ...]
 
 
-class Told(NamedTuple):
+class WayTold(NamedTuple):
     """One way of a question: is it the one now, and what it would change; None: it is the one."""
 
     option: Option
@@ -44,12 +44,12 @@ class Told(NamedTuple):
 EXAMPLES = 2
 
 
-def told(now: SeasonState, school: School, current: str, items: Sequence[Item]) -> list[Told]:
+def told(now: SeasonState, school: School, current: str, items: Sequence[Item]) -> list[WayTold]:
     """Every way of a question with its consequence for what is not yet sown."""
     found = []
     for option in school.options:
         chosen = option.key == current
-        found.append(Told(option, chosen, None if chosen else consequence(now, school.field, option.key, items)))
+        found.append(WayTold(option, chosen, None if chosen else consequence(now, school.field, option.key, items)))
     return found
 
 

@@ -12,7 +12,7 @@ from aestiva.course.state import Item, SeasonState, load
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
-from aestiva.gardens.journal import Write
+from aestiva.gardens.journal import ChangeSet
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.plan.ways import told
@@ -154,7 +154,7 @@ def _keep(request: Any, level: Level, wanted: dict[str, str]) -> None:
             write.save(row, request.POST.get("revision"))
 
 
-def _keep_crop(write: Write, garden: Garden, key: str, wanted: dict[str, str], reason: str) -> None:
+def _keep_crop(write: ChangeSet, garden: Garden, key: str, wanted: dict[str, str], reason: str) -> None:
     rows = {r.field: r for r in CropValue.objects.filter(garden=garden, crop_key=key, field__in=BY_FIELD)}
     for field, row in rows.items():
         if field not in wanted:

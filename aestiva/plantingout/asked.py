@@ -33,7 +33,7 @@ MORNING_SPAN_H = 3.0  # around the hour at which soil is read
 STATE_DAYS = 14  # for which what was seen of a bed holds
 
 
-class Row(NamedTuple):
+class GateRow(NamedTuple):
     """One batch at the gates with its verdict, and the day to which its container carries it."""
 
     item: Item
@@ -66,7 +66,7 @@ class Row(NamedTuple):
 class AtTheGates(NamedTuple):
     """All rows, those that may go first; the springs they were judged by (of the open garden)."""
 
-    rows: tuple[Row, ...]
+    rows: tuple[GateRow, ...]
     springs: Springs | None
 
 
@@ -131,7 +131,7 @@ def at_the_gates(now: SeasonState, items: list[Item] | None = None) -> AtTheGate
     """Everyone at the gates, judged together; items: only these."""
     chosen = [i for i in (now.items if items is None else items) if i.batch is not None and i.batch.pk in now.held]
     garden, lit, ready = _garden(now), lights(now) if chosen else {}, _ready(now, chosen)
-    rows: list[Row] = []
+    rows: list[GateRow] = []
     for place, there in _by_place(now, chosen):
         here = springs_at(now, place)
         shared: Kept = {}
@@ -140,7 +140,7 @@ def at_the_gates(now: SeasonState, items: list[Item] | None = None) -> AtTheGate
         sorts = [None if here is None else sort_of(i.raised, place, here, now.today, now.garden.sells) for i in there]
         verdicts = judged(found, sorts, here, now.today, [one.covers for one in asked])
         rows += [
-            Row(i, one, g, v, age_limit(i.raised), s)
+            GateRow(i, one, g, v, age_limit(i.raised), s)
             for i, one, g, v, s in zip(there, asked, found, verdicts, sorts, strict=True)
         ]
     order = {"go": 0, "evening": 1, "cover": 2, "wait": 3}
@@ -148,7 +148,7 @@ def at_the_gates(now: SeasonState, items: list[Item] | None = None) -> AtTheGate
     return AtTheGates(tuple(rows), springs_at(now, now.place))
 
 
-class Seen(NamedTuple):
+class GardenSeen(NamedTuple):
     """What was read and seen in the garden: soil of the last mornings, the state of beds, covers at hand."""
 
     mornings: tuple[float, ...]
@@ -156,8 +156,8 @@ class Seen(NamedTuple):
     hand: tuple[str, ...]
 
 
-def _garden(now: SeasonState) -> Seen:
-    return Seen(soil_mornings(now), bed_states(now), covers_at_hand(now))
+def _garden(now: SeasonState) -> GardenSeen:
+    return GardenSeen(soil_mornings(now), bed_states(now), covers_at_hand(now))
 
 
 def _ready(now: SeasonState, items: list[Item]) -> dict[int, date | None]:
@@ -171,7 +171,9 @@ def _ready(now: SeasonState, items: list[Item]) -> dict[int, date | None]:
     return {i.batch_pk: cast("date | None", i.raised.memo[READY]) for i in items}
 
 
-def _asked(now: SeasonState, item: Item, seen: Seen, ready: date | None, lit: Mapping[int, Lit] | None = None) -> Asked:
+def _asked(
+    now: SeasonState, item: Item, seen: GardenSeen, ready: date | None, lit: Mapping[int, Lit] | None = None
+) -> Asked:
     """One batch as its gates see it.  ready: the day on which its ladder is climbed.  lit: the light it had; None: not asked, and
     leaves that nobody saw are not known."""
     assert now.shared is not None

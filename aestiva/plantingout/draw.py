@@ -6,7 +6,7 @@ from datetime import date
 from html import escape
 
 from aestiva.frame import say
-from aestiva.plantingout.asked import Row
+from aestiva.plantingout.asked import GateRow
 from growing.plantingout.gates import CLOSED, COVERED, EVENING, OPEN, UNKNOWN, Gate
 from growing.plantingout.worth import DAYS
 
@@ -50,7 +50,7 @@ def gate_svg(gate: Gate, way: str) -> str:
     return f'<svg class="gate g-{gate.state}" viewBox="0 0 74 42" width="74" height="42" aria-hidden="true">{ground}{cover}{posts}{leaf}{sun}</svg>'
 
 
-def ways(row: Row) -> list[str]:
+def ways(row: GateRow) -> list[str]:
     """How far the path goes: through every gate up to the first that holds."""
     found, stopped = [], False
     for gate in row.gates:
@@ -64,7 +64,7 @@ def ways(row: Row) -> list[str]:
     return found
 
 
-def marks_svg(row: Row, today: date) -> str:
+def marks_svg(row: GateRow, today: date) -> str:
     """A mark for each day until its container's limit, those that waiting takes filled, those past it hatched."""
     left = (row.limit - today).days
     waits = 0 if row.verdict.until is None or row.verdict.kind != "wait" else (row.verdict.until - today).days

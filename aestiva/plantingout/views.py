@@ -19,7 +19,7 @@ from aestiva.frame.forms import decimal, whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
-from aestiva.plantingout.asked import AtTheGates, Row, at_the_gates
+from aestiva.plantingout.asked import AtTheGates, GateRow, at_the_gates
 from aestiva.plantingout.draw import NAMES, SAID, gate_svg, marks_svg, ways, worth_svg
 from aestiva.plantingout.models import STATES, BedState
 from aestiva.plantingout.tonight import tonight
@@ -65,7 +65,7 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
     return render(request, "plantingout/plantingout.html", context, status=422 if refused else 200)
 
 
-def headline(rows: tuple[Row, ...], today: date) -> str:
+def headline(rows: tuple[GateRow, ...], today: date) -> str:
     """“Plant 24 Snapdragon today, and 16 Cosmos with a cover; 5 others wait”: of what is due and may go."""
     if not rows:
         return "Nobody stands at the gates yet"
@@ -102,7 +102,7 @@ def sub(now: SeasonState, found: AtTheGates) -> str:
     return " · ".join(parts)
 
 
-def drawn(row: Row, today: date) -> dict[str, Any]:
+def drawn(row: GateRow, today: date) -> dict[str, Any]:
     """A row as the page shows it."""
     cells = [
         {"gate": g, "svg": gate_svg(g, way), "said": SAID[g.state], "word": NAMES[g.name]}
@@ -118,7 +118,7 @@ def drawn(row: Row, today: date) -> dict[str, Any]:
     }
 
 
-def verdict_said(row: Row, today: date) -> str:
+def verdict_said(row: GateRow, today: date) -> str:
     """“Go: 24 today”, “Go, with a cover”, “May go; planned for Tue 12 May”, “Wait until Tue 12 May”: its day is that of the plan."""
     kind, plants, day = row.verdict.kind, row.plants, say.day(row.out_on)
     if kind == "wait":
@@ -131,7 +131,7 @@ def verdict_said(row: Row, today: date) -> str:
     return f"Go this evening: {plants}" if kind == "evening" else f"Go, with a cover: {plants}"
 
 
-def why_said(row: Row, today: date) -> str:
+def why_said(row: GateRow, today: date) -> str:
     """What waiting costs, and the cheapest way through."""
     left, v = (row.limit - today).days, row.verdict
     parts = []
@@ -208,13 +208,13 @@ def gate_page(request: Any, refused: Refused | None = None, batch_id: int = 0) -
     return render(request, "plantingout/gate.html", context, status=422 if refused else 200)
 
 
-def springs_of(now: SeasonState, row: Row) -> Springs | None:
+def springs_of(now: SeasonState, row: GateRow) -> Springs | None:
     """The years of the place where it will grow."""
     assert now.shared is not None
     return springs(now.shared.dating.place_of(row.item.planting), now.today, now.nights, now.shift_c)
 
 
-def worths(row: Row, here: Springs | None, today: date) -> list[dict[str, Any]]:
+def worths(row: GateRow, here: Springs | None, today: date) -> list[dict[str, Any]]:
     """Each day of the fortnight with its worth and the arithmetic."""
     if row.sort is None or here is None:
         return []
@@ -235,7 +235,7 @@ def worths(row: Row, here: Springs | None, today: date) -> list[dict[str, Any]]:
     ]
 
 
-def kit_of(row: Row) -> tuple[Item, ...]:
+def kit_of(row: GateRow) -> tuple[Item, ...]:
     """What to take along, by the length of its part of the bed."""
     areas = BedArea.objects.filter(planting=row.item.planting).values_list("length_cm", flat=True)
     return kit(row.item.crop, row.plants, sum(areas) or None)
@@ -333,7 +333,7 @@ def gates_csv(request: Any) -> HttpResponse:
     return csv_response("gates.csv", columns, rows)
 
 
-def _row(r: Row) -> list[Any]:
+def _row(r: GateRow) -> list[Any]:
     v = r.verdict
     until = "" if v.until is None else v.until.isoformat()
     worths_ = ["" if w is None else round(w, 3) for w in (v.today, v.best)]

@@ -8,7 +8,7 @@ from datetime import date
 from typing import Any
 
 from aestiva.frame.forms import EARLIEST, LATEST
-from aestiva.gardens.journal import Write
+from aestiva.gardens.journal import ChangeSet
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import event_kinds
 from aestiva.season.ledgers import Counted, accounts_of, counted, in_order, ledger_words
@@ -26,7 +26,7 @@ MANY = 20_000
 class Finished:
     """A task that a grower has finished, whole or in part, and the pen to write it down with."""
 
-    write: Write
+    write: ChangeSet
     task: Task
     of: Planting | None
     batch: Batch | None
@@ -79,7 +79,7 @@ def check_day(batch: Batch | None, on: date, today: date) -> None:
 
 
 def add_event(
-    write: Write,
+    write: ChangeSet,
     batch: Batch,
     kind: str,
     on: date,
@@ -101,7 +101,9 @@ def add_event(
     return write.save(BatchEvent(batch=batch, kind=kind, on=on, count=count, estimated=estimated, **more))
 
 
-def add_events(write: Write, batches: Sequence[Batch], kind: str, on: date, today: date, data: dict[str, Any]) -> None:
+def add_events(
+    write: ChangeSet, batches: Sequence[Batch], kind: str, on: date, today: date, data: dict[str, Any]
+) -> None:
     """The same thing happened to many batches, none of which it makes more or fewer: as `add_event`, in a few statements."""
     assert kind not in COUNTED
     if wrong := event_kinds()[kind].wrong(data):
@@ -121,7 +123,7 @@ def _holds(batch: Batch, new: Counted) -> None:
 
 
 def sow(
-    write: Write,
+    write: ChangeSet,
     planting: Planting,
     on: date,
     today: date,
@@ -157,7 +159,7 @@ def sow(
 
 
 def split(
-    write: Write,
+    write: ChangeSet,
     batch: Batch,
     count: int,
     on: date,
@@ -194,7 +196,7 @@ def split(
     return child
 
 
-def fail(write: Write, batch: Batch, on: date, today: date, note: str = "") -> None:
+def fail(write: ChangeSet, batch: Batch, on: date, today: date, note: str = "") -> None:
     """The whole batch is lost: what was waiting never came up, what stood indoors died; it may be sown again."""
     check_day(batch, on, today)
     if batch.failed_on is not None:

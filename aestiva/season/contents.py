@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from datetime import date
 
-from aestiva.gardens.journal import Write
+from aestiva.gardens.journal import ChangeSet
 from aestiva.season.models import CellRun, Tray
 from growing.bench.cells import UNSEEN, Contents, segments
 
@@ -30,7 +30,7 @@ def open_runs(tray: Tray) -> list[CellRun]:
     return list(CellRun.objects.filter(tray=tray, until=None).select_related("batch__planting").order_by("first"))
 
 
-def put(write: Write, tray: Tray, contents: Contents, on: date) -> None:
+def put(write: ChangeSet, tray: Tray, contents: Contents, on: date) -> None:
     """Have the tray hold this from that day on: runs that are as they were stay, others end, and new ones begin."""
     before = {(r.batch_id, r.first, r.count): r for r in CellRun.objects.filter(tray=tray, until=None)}
     wanted = {(s.batch, s.first, len(s.marks)): s.marks for s in segments(contents)}

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from django.db.models import Q
 
-from aestiva.gardens.journal import Write
+from aestiva.gardens.journal import ChangeSet
 from aestiva.gardens.models import Garden
 from aestiva.season.ledgers import balance_of, counted, in_ledgers
 from aestiva.season.models import Batch, BatchEvent, BatchLink
@@ -20,7 +20,7 @@ from growing.place.kinds import SOIL
 TAKES = COUNTED - {"sown", "received"}
 
 
-def end_what_is_over(write: Write) -> None:
+def end_what_is_over(write: ChangeSet) -> None:
     """End the placements of those batches of which this change took the last plant; of which all died, the batch too."""
     over = Q(failed_on=None) | Q(runs__until=None) | Q(stands__until=None)
     here = Batch.objects.filter(over, pk__in=_fewer(write)).distinct()
@@ -32,7 +32,7 @@ def end_what_is_over(write: Write) -> None:
 
 def end_ghosts(garden: Garden) -> None:
     """Placements of batches that are over, as documents from before brought them: ended on the day on which the last plant left."""
-    write = Write(garden, "")
+    write = ChangeSet(garden, "")
     theirs = Batch.objects.filter(planting__season__garden=garden)
     here = theirs.filter(Q(runs__until=None, runs__isnull=False) | Q(stands__until=None, stands__isnull=False))
     for batch in in_ledgers(here.distinct()).order_by("pk"):
@@ -44,7 +44,7 @@ def end_ghosts(garden: Garden) -> None:
             continue
 
 
-def end(write: Write, batch: Batch, found: Accounts) -> None:
+def end(write: ChangeSet, batch: Batch, found: Accounts) -> None:
     """A batch with nothing left indoors leaves its trays and its place, but for a bed in which some stand."""
     on = counted(batch)[-1].on
     leave_trays(write, batch, on)
@@ -56,7 +56,7 @@ def end(write: Write, batch: Batch, found: Accounts) -> None:
         write.save(row)
 
 
-def _fewer(write: Write) -> set[int]:
+def _fewer(write: ChangeSet) -> set[int]:
     """Batches of which this change may have left none."""
     found: set[int] = set()
     for change in write.changes:

@@ -8,7 +8,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
-from aestiva.gardens.journal import Write
+from aestiva.gardens.journal import ChangeSet
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Lamp, LampSetting, LightReading, Spot, Tariff
 from growing.light import hours as rules
@@ -206,7 +206,7 @@ def changes(now: Setting, to: Setting) -> dict[str, float]:
     return found
 
 
-def set_lamp(write: Write, rig: Rig, since: date, **to: float) -> LampSetting:
+def set_lamp(write: ChangeSet, rig: Rig, since: date, **to: float) -> LampSetting:
     """The lamp is set otherwise from a day on; what is not named stays.  Where it hangs is the place's own height as well.
 
     With the first setting how it hung before is written down too, so that what was stays true.
@@ -233,7 +233,7 @@ def set_lamp(write: Write, rig: Rig, since: date, **to: float) -> LampSetting:
     return row
 
 
-def hung_anew(write: Write, spot: Spot, day: date) -> None:
+def hung_anew(write: ChangeSet, spot: Spot, day: date) -> None:
     """The place says another height than its lamp's last setting: that is a setting from today on."""
     rig = rigs_of(spot.garden, [spot]).get(spot.pk)
     if rig is None or not rig.settings or not spot.lamp_cm:

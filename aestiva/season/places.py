@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable
 from datetime import date
 
-from aestiva.gardens.journal import Write
+from aestiva.gardens.journal import ChangeSet
 from aestiva.season.models import Batch, BatchStand, CellRun, Spot, Tray, TrayStand
 from growing.place.kinds import SOIL
 
 
-def stand(write: Write, batch: Batch, spot: Spot, since: date, potted: bool = False) -> None:
+def stand(write: ChangeSet, batch: Batch, spot: Spot, since: date, potted: bool = False) -> None:
     """Move the batch to a spot from that day on: with its tray, which it is given where it has none; into the ground without.
 
     Plants in the ground, and those in pots of their own, are in no tray.  potted: known to be, though not by its own events.
@@ -36,7 +36,7 @@ def where(batch: Batch) -> Spot | None:
     return tray or Spot.objects.filter(stands__batch=batch, stands__until=None).first()
 
 
-def place_tray(write: Write, tray: Tray, spot: Spot, since: date, at: tuple[float, float] | None = None) -> None:
+def place_tray(write: ChangeSet, tray: Tray, spot: Spot, since: date, at: tuple[float, float] | None = None) -> None:
     """The tray stands at a spot from that day on; at: from its left and its front [cm], None: nobody said where on it."""
     x, y = at or (None, None)
     if _leaves(write, tray.stands.filter(until=None), spot, since):
@@ -47,7 +47,7 @@ def place_tray(write: Write, tray: Tray, spot: Spot, since: date, at: tuple[floa
         write.save(stand)
 
 
-def move_on(write: Write, batch: Batch, on: date) -> None:
+def move_on(write: ChangeSet, batch: Batch, on: date) -> None:
     """Out of what it stood in, into cells or pots of its own as the batch now is, at the same spot."""
     spot = where(batch)
     leave_trays(write, batch, on)
@@ -57,7 +57,7 @@ def move_on(write: Write, batch: Batch, on: date) -> None:
         stand(write, batch, spot, on)
 
 
-def leave_trays(write: Write, batch: Batch, on: date) -> None:
+def leave_trays(write: ChangeSet, batch: Batch, on: date) -> None:
     """The batch is in no tray from that day on; a tray that holds nothing more stands nowhere, and is to be washed."""
     for run in CellRun.objects.filter(batch=batch, until=None).select_related("tray__container"):
         _end(write, run, on)
@@ -67,7 +67,7 @@ def leave_trays(write: Write, batch: Batch, on: date) -> None:
             _to_wash(write, run.tray)
 
 
-def _to_wash(write: Write, tray: Tray) -> None:
+def _to_wash(write: ChangeSet, tray: Tray) -> None:
     """One more of its kind to be washed, of kinds that somebody counted; pots by their number."""
     if tray.container is None or tray.container.owned is None:
         return
@@ -79,17 +79,17 @@ def _to_wash(write: Write, tray: Tray) -> None:
         write.save(kind)
 
 
-def end_stands(write: Write, batch: Batch, on: date) -> None:
+def end_stands(write: ChangeSet, batch: Batch, on: date) -> None:
     for old in batch.stands.filter(until=None):
         _end(write, old, on)
 
 
-def _stand_alone(write: Write, batch: Batch, spot: Spot, since: date) -> None:
+def _stand_alone(write: ChangeSet, batch: Batch, spot: Spot, since: date) -> None:
     if _leaves(write, batch.stands.filter(until=None), spot, since):
         write.save(BatchStand(batch=batch, spot=spot, since=since))
 
 
-def _leaves(write: Write, stands: Iterable[TrayStand | BatchStand], spot: Spot, on: date) -> bool:
+def _leaves(write: ChangeSet, stands: Iterable[TrayStand | BatchStand], spot: Spot, on: date) -> bool:
     """End the open stands for a move to the spot; False, with nothing to move, where it stands there already."""
     for old in stands:
         if old.spot_id == spot.pk:
@@ -98,7 +98,7 @@ def _leaves(write: Write, stands: Iterable[TrayStand | BatchStand], spot: Spot, 
     return True
 
 
-def _end(write: Write, open_row: TrayStand | BatchStand | CellRun, on: date) -> None:
+def _end(write: ChangeSet, open_row: TrayStand | BatchStand | CellRun, on: date) -> None:
     """Over on that day, or on the day it began where that is later."""
     open_row.until = max(on, open_row.since)
     write.save(open_row)
@@ -113,7 +113,7 @@ def _cells(batch: Batch) -> int:
     return 1 if batch.sown_in == "box" and batch.cells is None else batch.cells or 0
 
 
-def _own_tray(write: Write, batch: Batch, since: date) -> Tray:
+def _own_tray(write: ChangeSet, batch: Batch, since: date) -> Tray:
     """A tray of as many cells as it fills, kind not said, full of this batch."""
     garden, cells = batch.planting.season.garden, _cells(batch)
     tray = write.save(Tray(garden=garden, code=next_code(garden.pk), cells=cells))

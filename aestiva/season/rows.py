@@ -17,7 +17,7 @@ from aestiva.season.models import Batch, BatchEvent, BatchLink, BatchStand, Goes
 from growing.batch.facts import GoesTo
 from growing.batch.history import Events
 from growing.batch.links import Link
-from growing.chain.leaves import Seen
+from growing.chain.leaves import LeavesSeen
 from growing.place.warmth import COVER_AIR_C
 
 MANY = 5000  # rows taken from the database at a time
@@ -65,7 +65,7 @@ class SeasonRows:
     marks: dict[str, Mark]
     goes: dict[int, list[GoesTo]]
     spots: Mapping[int, tuple[str, str]]
-    looks: dict[int, list[Seen]]
+    looks: dict[int, list[LeavesSeen]]
 
     def here(self, batch: int) -> Stood | None:
         """Where a batch, or its tray, stands now; None where nobody said."""
@@ -164,13 +164,13 @@ def _goes(rows: Any, spots: Mapping[int, tuple[str, str]]) -> dict[int, list[Goe
     return dict(goes)
 
 
-def _looks(events: Any) -> dict[int, list[Seen]]:
+def _looks(events: Any) -> dict[int, list[LeavesSeen]]:
     """True leaves and heights that somebody saw, by batch in order."""
-    found: dict[int, list[Seen]] = defaultdict(list)
+    found: dict[int, list[LeavesSeen]] = defaultdict(list)
     for batch, on, data in events.order_by("on", "pk").values_list("batch_id", "on", "data"):
         if isinstance(data, dict) and isinstance(data.get("leaves"), int | float):
             cm = data.get("cm")
-            found[batch].append(Seen(int(data["leaves"]), float(cm) if isinstance(cm, int | float) else None, on))
+            found[batch].append(LeavesSeen(int(data["leaves"]), float(cm) if isinstance(cm, int | float) else None, on))
     return dict(found)
 
 

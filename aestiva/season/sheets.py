@@ -16,7 +16,7 @@ from aestiva.frame import say
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import reading
-from aestiva.gardens.journal import Write
+from aestiva.gardens.journal import ChangeSet
 from aestiva.gardens.models import ColumnMeaning, Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.crops import Crops, own_crop, too_many_unknown
@@ -77,7 +77,7 @@ def sentence(refused: Refused) -> str:
 
 
 @dataclass
-class Told:
+class SheetTold:
     """What somebody said on the preview: columns and crops, rows left out, the order of days.
 
     columns: meaning by column.  names: by crop name as written, "" while it is open; a key, "like:<key>" for a crop of
@@ -91,7 +91,7 @@ class Told:
     order: str = ""
 
 
-def told(request: Any) -> Told:
+def told(request: Any) -> SheetTold:
     post = request.POST
     columns = {
         at: value
@@ -103,7 +103,7 @@ def told(request: Any) -> Told:
     order = post.get("order", "")
     if post.get("unleave") == "yes":
         leave = frozenset()
-    return Told(columns, names, leave, post.get("leave_bad") == "yes", order if order in ("dmy", "mdy") else "")
+    return SheetTold(columns, names, leave, post.get("leave_bad") == "yes", order if order in ("dmy", "mdy") else "")
 
 
 def known_columns(garden: Garden, sheet: str) -> dict[str, str]:
@@ -111,7 +111,7 @@ def known_columns(garden: Garden, sheet: str) -> dict[str, str]:
     return dict(ColumnMeaning.objects.filter(garden=garden, sheet=sheet).values_list("heading", "meaning"))
 
 
-def remember_columns(write: Write, garden: Garden, sheet: str, found: Layout, said: Told, names: Ways) -> None:
+def remember_columns(write: ChangeSet, garden: Garden, sheet: str, found: Layout, said: SheetTold, names: Ways) -> None:
     """Keep what was said of headings otherwise than their names tell, in the same entry."""
     lookup = {name: meaning for meaning, ways in (*PARTS.items(), *names.items()) for name in ways}
     old = {m.heading: m for m in ColumnMeaning.objects.filter(garden=garden, sheet=sheet)}
@@ -130,7 +130,7 @@ def remember_columns(write: Write, garden: Garden, sheet: str, found: Layout, sa
 
 
 def keep_said(
-    write: Write, garden: Garden, sheet: str, found: Layout | None, names: Names, said: Told, known: Ways
+    write: ChangeSet, garden: Garden, sheet: str, found: Layout | None, names: Names, said: SheetTold, known: Ways
 ) -> None:
     """Keep what a list brings besides its rows, in the same entry: crops of one’s own, and what headings mean."""
     for own in names.made:
@@ -221,7 +221,7 @@ def context_of(
     problems: list[Problem],
     meanings: Mapping[str, str],
     crops: Crops,
-    said: Told,
+    said: SheetTold,
 ) -> dict[str, Any]:
     """What every preview shows, and what was said on it so far."""
     rows = [p for p in problems if p.row]
@@ -246,7 +246,7 @@ def context_of(
     }
 
 
-def left_out(problems: Iterable[Problem], said: Told) -> str:
+def left_out(problems: Iterable[Problem], said: SheetTold) -> str:
     """“ 3 rows left out.”, of rows with a problem and those that somebody left out; empty where it is none."""
     out = len({p.row for p in problems}) + len(said.leave)
     return f" {say.plural(out, 'row')} left out." if out else ""

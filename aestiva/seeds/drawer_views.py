@@ -26,7 +26,7 @@ ROWS, MOST_ROWS = 15, 60
 FIELDS = ("crop", "variety", "packed", "amount")
 
 
-class Row(NamedTuple):
+class DrawerRow(NamedTuple):
     """A row as typed: its number, its fields, what is wrong by field, the crops its name might mean, and whether such a packet
     is in the box already."""
 
@@ -48,7 +48,7 @@ def drawer(request: Any) -> HttpResponse:
     """Fifteen packets or more, kept together and taken back together."""
     crops, made = Crops(request.garden), list[GardenCrop]()
     count = min(MOST_ROWS, max(ROWS, whole_number(request.POST.get("rows")) or ROWS))
-    rows: list[Row] = []
+    rows: list[DrawerRow] = []
     what = request.POST.get("what", "")
     if request.method == "POST":
         there = actions.packets_there(request.garden)
@@ -61,7 +61,7 @@ def drawer(request: Any) -> HttpResponse:
                 return _keep(request, lots, made, len(filled) - len(lots))
     if what == "more":
         count = min(MOST_ROWS, count + 10)
-    empty = [Row(n, dict.fromkeys(FIELDS, ""), {}, (), False, None) for n in range(len(rows), count)]
+    empty = [DrawerRow(n, dict.fromkeys(FIELDS, ""), {}, (), False, None) for n in range(len(rows), count)]
     problems = sum(row.is_open for row in rows)
     context = {
         "view": "seeds",
@@ -78,7 +78,7 @@ def drawer(request: Any) -> HttpResponse:
 
 def _row(
     request: Any, number: int, crops: Crops, made: list[GardenCrop], there: set[tuple[str, str, int | None]]
-) -> Row:
+) -> DrawerRow:
     """One row, read; a crop tapped among the suggestions takes the place of its name."""
     typed = {name: " ".join(request.POST.get(f"{name}-{number}", "").split()) for name in FIELDS}
     row, _, tapped = request.POST.get("take", "").partition(":")
@@ -90,7 +90,7 @@ def _row(
     if own:
         made.append(own_crop(request.garden, typed["crop"], crops, own))
     if not any(typed.values()):
-        return Row(number, typed, {}, (), False, None)
+        return DrawerRow(number, typed, {}, (), False, None)
     wrong: dict[str, str] = {}
     found = crops.named(typed["crop"]) if typed["crop"] else None
     crop = None if found is None else found.likely
@@ -99,7 +99,7 @@ def _row(
     packed = _year(request, typed["packed"], wrong)
     seeds, grams = _amount(typed["amount"], wrong)
     if crop is None or wrong:
-        return Row(number, typed, wrong, () if found is None else found.like[:6], False, None)
+        return DrawerRow(number, typed, wrong, () if found is None else found.like[:6], False, None)
     typed["crop"] = crop.name
     which = (crop.key, typed["variety"].lower(), packed)
     known = which in there
@@ -112,7 +112,7 @@ def _row(
         seeds=seeds,
         grams=grams,
     )
-    return Row(number, typed, {}, (), known, lot, own)
+    return DrawerRow(number, typed, {}, (), known, lot, own)
 
 
 def _year(request: Any, text: str, wrong: dict[str, str]) -> int | None:

@@ -183,7 +183,7 @@ def count_of(planting: Planting, crop: Crop, seed: Seed, at: Stake = Stake()) ->
         return None
 
 
-class Row(NamedTuple):
+class PacketRow(NamedTuple):
     """A lot as the list shows it."""
 
     lot: Lot
@@ -217,7 +217,7 @@ def unsown(garden: Garden) -> list[Planting]:
     return list(wanted.filter(batches=None).select_related("season__garden").order_by("pk"))
 
 
-def rows(garden: Garden, dating: Dating, today: date) -> list[Row]:
+def rows(garden: Garden, dating: Dating, today: date) -> list[PacketRow]:
     """Every lot with what it will do and what the plan needs of it, in a constant number of queries."""
     tests = tests_of(garden)
     known = seeds_known(dating, tests, today, garden.year, sowings_of(garden))
@@ -231,7 +231,7 @@ def rows(garden: Garden, dating: Dating, today: date) -> list[Row]:
             continue
         wanted = by_lot[pk]
         crop = dating.crop_of_lot(lot.crop_key, pk)
-        found.append(Row(lot, crop, known[pk], had(lot), sum(n.seeds for n in wanted), wanted, tests.get(pk, [])))
+        found.append(PacketRow(lot, crop, known[pk], had(lot), sum(n.seeds for n in wanted), wanted, tests.get(pk, [])))
     return sorted(found, key=lambda r: (r.lot.used_up, r.crop.name, r.lot.variety, r.lot.packed_year or 0))
 
 

@@ -74,7 +74,7 @@ def _quick(request: Any, form: QuickForm) -> Lot | None:
     return None
 
 
-def _headline(found: list[queries.Row], wanted: list[queries.Short]) -> str:
+def _headline(found: list[queries.PacketRow], wanted: list[queries.Short]) -> str:
     """The sentence that matters now."""
     if wanted:
         first = wanted[0]

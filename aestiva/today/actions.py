@@ -46,7 +46,7 @@ def find(garden: Garden, key: str, today: date) -> Todo | None:
     return state_for(garden, [key], today).find(key)
 
 
-def _written(now: SeasonState, write: journal.Write) -> SeasonState:
+def _written(now: SeasonState, write: journal.ChangeSet) -> SeasonState:
     """The season in which it was found, and whether what was written is of batches alone."""
     now.of_batches = {change["model"] for change in write.changes} <= OF_BATCHES
     return now

@@ -24,7 +24,7 @@ from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.season.beginning import begun
 from aestiva.today.calendar import calendar
 from aestiva.today.expected import expected
-from aestiva.today.listing import Coming, Outlook, keep, keep_outlook, kept, kept_outlook, line, listing, states
+from aestiva.today.listing import Outlook, StepComing, keep, keep_outlook, kept, kept_outlook, line, listing, states
 from aestiva.today.models import CalendarLink
 from aestiva.today.queries import coming, next_tasks
 from aestiva.today.week import AHEAD, WeekAhead, month, week, weeks
@@ -82,7 +82,7 @@ def _outlook(garden: Garden, busy: bool) -> Outlook:
             bool(now.items),
             coming(following[0], today) if following else "",
             tuple(line(todo, today) for todo in following[:MOST_COMING]),
-            tuple(Coming(one.day, one.word, one.name) for one in expected(now, until)[:MOST_COMING]),
+            tuple(StepComing(one.day, one.word, one.name) for one in expected(now, until)[:MOST_COMING]),
         )
         keep_outlook(state, found)
     return found

@@ -22,7 +22,7 @@ from growing.waiting import lost
 KEPT_S = 2 * 24 * 3600
 
 
-class Line(NamedTuple):
+class TaskLine(NamedTuple):
     """One task in short.  together: lines with the same are one errand and one row."""
 
     planting: int | None  # None: it is the work of a place
@@ -47,7 +47,7 @@ class Line(NamedTuple):
         return self.key.replace(".", "-")
 
 
-def minutes_of(lines: Iterable[Line]) -> int:
+def minutes_of(lines: Iterable[TaskLine]) -> int:
     """Minutes that these take together, one walk for one errand."""
     return minutes_together((one.together, one.begins, one.minutes) for one in lines)
 
@@ -63,7 +63,7 @@ class Outdoors(NamedTuple):
 class Listing(NamedTuple):
     """The lines of a season on one day, and what stands outdoors."""
 
-    lines: tuple[Line, ...]
+    lines: tuple[TaskLine, ...]
     outdoors: tuple[Outdoors, ...] = ()
 
     def patched(self, plantings: set[int], fresh: Listing) -> Listing:
@@ -73,9 +73,9 @@ class Listing(NamedTuple):
         return Listing(lines, outdoors)
 
 
-def line(todo: Todo, today: date) -> Line:
+def line(todo: Todo, today: date) -> TaskLine:
     task, planting = todo.task, todo.planting
-    return Line(
+    return TaskLine(
         None if planting is None else planting.pk, task.key, task.kind, task.where, task.urgent, todo.due, task.minutes, task.count, todo.name,
         todo.subject.name, todo.variety, todo.spot_code, todo.together, lost(todo.waits(today)), task.spec.minutes,
     )  # fmt: skip
@@ -105,7 +105,7 @@ def outside(raised: BatchFacts) -> int:
     return planted + (raised.plants_seen if carried else 0)
 
 
-class Coming(NamedTuple):
+class StepComing(NamedTuple):
     """A step expected, in short."""
 
     day: date
@@ -119,8 +119,8 @@ class Outlook(NamedTuple):
 
     planted: bool
     first: str
-    following: tuple[Line, ...]
-    coming: tuple[Coming, ...]
+    following: tuple[TaskLine, ...]
+    coming: tuple[StepComing, ...]
 
 
 class State(NamedTuple):

@@ -10,13 +10,15 @@ from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from typing import NamedTuple
 
-from aestiva.today.listing import Line
+from aestiva.today.listing import TaskLine
 from growing.steps import WHERE
 
 MOST_ROWS = 24  # at first sight
 TONIGHT = 2  # what harms tonight is never folded away
 
-Rows = dict[str, list[tuple[Line, ...]]]  # place -> its rows, each the lines of one errand, in the order of the page
+Rows = dict[
+    str, list[tuple[TaskLine, ...]]
+]  # place -> its rows, each the lines of one errand, in the order of the page
 
 
 class Fold(NamedTuple):
@@ -32,9 +34,9 @@ class Fold(NamedTuple):
         return "-".join((self.where, self.kind, self.crop)).strip("-").replace(" ", "_")
 
 
-def rows_of(lines: Iterable[Line]) -> Rows:
+def rows_of(lines: Iterable[TaskLine]) -> Rows:
     """The rows by place, the urgent first, then what costs most to wait, then what has waited longest."""
-    places: dict[str, dict[object, list[Line]]] = {where: {} for where in WHERE}
+    places: dict[str, dict[object, list[TaskLine]]] = {where: {} for where in WHERE}
     for one in lines:
         places[one.where].setdefault(one.together, []).append(one)
     found: Rows = {}
@@ -44,16 +46,16 @@ def rows_of(lines: Iterable[Line]) -> Rows:
     return found
 
 
-def _within(one: Line) -> tuple[object, ...]:
+def _within(one: TaskLine) -> tuple[object, ...]:
     return one.due, one.key
 
 
-def _rank(row: Sequence[Line]) -> tuple[object, ...]:
+def _rank(row: Sequence[TaskLine]) -> tuple[object, ...]:
     tonight = max(one.urgent for one in row) == TONIGHT
     return not tonight, -cost_of(row), row[0].due, row[0].key
 
 
-def cost_of(row: Iterable[Line]) -> float:
+def cost_of(row: Iterable[TaskLine]) -> float:
     """Plants that a day's delay of a row costs, to the hundredth: so that the order does not hang on the last digit."""
     return round(sum(one.cost for one in row), 2)
 

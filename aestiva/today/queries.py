@@ -12,7 +12,7 @@ from aestiva.care.round import kept
 from aestiva.course.state import SeasonState, Todo
 from aestiva.course.state import minutes_of as todo_minutes
 from aestiva.frame import say, wording
-from aestiva.today.listing import Line, Listing, line, listing, minutes_of
+from aestiva.today.listing import Listing, TaskLine, line, listing, minutes_of
 from aestiva.today.order import TONIGHT, Fold, Rows, cost_of, fold, rows_of
 from growing.place.nights import AtPlant, Night, at_plant, chance_below
 from growing.plantingout.steps import WATCH_NIGHTS
@@ -76,10 +76,10 @@ class Folded:
     """Rows of one work that are opened on demand."""
 
     fold: Fold
-    rows: list[tuple[Line, ...]]
+    rows: list[tuple[TaskLine, ...]]
 
     @property
-    def lines(self) -> list[Line]:
+    def lines(self) -> list[TaskLine]:
         return [one for row in self.rows for one in row]
 
     @property
@@ -182,7 +182,7 @@ def outside_of(short: Listing) -> int:
     return sum(one.plants for one in short.outdoors)
 
 
-def groups(todos: Iterable[Todo], lines: Iterable[Line], fold_many: bool = True) -> list[Group]:
+def groups(todos: Iterable[Todo], lines: Iterable[TaskLine], fold_many: bool = True) -> list[Group]:
     """The tasks by the place where one stands, what costs most to wait first; rows that are too many folded."""
     by_key = {todo.task.key: todo for todo in todos}
     rows = rows_of(lines)
@@ -212,7 +212,7 @@ def folded(rows: Rows, folds: Mapping[str, Fold]) -> dict[Fold, Folded]:
     return found
 
 
-def bundle(row: Iterable[Line], todos: Mapping[str, Todo]) -> Bundle:
+def bundle(row: Iterable[TaskLine], todos: Mapping[str, Todo]) -> Bundle:
     """A row with its tasks in full."""
     lines = list(row)
     return Bundle([todos[one.key] for one in lines], cost_of(lines))
@@ -223,7 +223,7 @@ def bundle_of(todo: Todo, today: date) -> Bundle:
     return bundle([line(todo, today)], {todo.task.key: todo})
 
 
-def note(where: str, lines: Iterable[Line]) -> str:
+def note(where: str, lines: Iterable[TaskLine]) -> str:
     """What stands beside the title of a place: its own note, or the minutes."""
     return PLACES[where][1] or f"about {say.minutes(minutes_of(lines), short=True)}"
 
@@ -270,7 +270,7 @@ def _ahead(night: Night, now: SeasonState, at_risk: int) -> NightAhead:
     return NightAhead(night, plant, chance_below(plant, 0.0), at_risk)
 
 
-def headline(lines: Sequence[Line], today: date, following: Todo | None = None) -> str:
+def headline(lines: Sequence[TaskLine], today: date, following: Todo | None = None) -> str:
     """The one urgent sentence.  following: the next task, on a day without any."""
     tonight = [one for one in lines if one.urgent == 2]
     if tonight:
@@ -279,7 +279,7 @@ def headline(lines: Sequence[Line], today: date, following: Todo | None = None) 
         return f"Too cold for some tonight: {verb} {_names(tonight)} ({say.plural(plants, 'plant')})."
     pressing = [one for one in sorted(lines, key=lambda one: -one.cost) if one.cost >= CANNOT_WAIT]
     if pressing:
-        acts: dict[str, list[Line]] = {}
+        acts: dict[str, list[TaskLine]] = {}
         for one in pressing:
             acts.setdefault(wording.STEPS[one.kind].act, []).append(one)
         first = [f"{act} {_names(of)}" for act, of in acts.items()]
@@ -301,7 +301,7 @@ def coming(first: Todo, today: date) -> str:
     return f"Your next task is on {say.day(first.due)}, {say.away(first.due, today)}: {act} {first.item.name}."
 
 
-def _names(lines: Iterable[Line]) -> str:
+def _names(lines: Iterable[TaskLine]) -> str:
     return say.listed(list(dict.fromkeys(one.crop for one in lines)), 3)
 
 

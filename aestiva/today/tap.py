@@ -18,9 +18,9 @@ from aestiva.course.kept import carry
 from aestiva.course.state import SeasonState, load
 from aestiva.frame import wording
 from aestiva.gardens import clock
-from aestiva.gardens.access import again
+from aestiva.gardens.access import refresh_page
 from aestiva.gardens.models import Garden, JournalEntry
-from aestiva.today.listing import Line, Listing, keep, kept, listing, states
+from aestiva.today.listing import Listing, TaskLine, keep, kept, listing, states
 from aestiva.today.notes import notes_of
 from aestiva.today.order import Fold, Rows, fold, rows_of
 from aestiva.today.queries import bundle, folded, headline, note, sub
@@ -39,16 +39,16 @@ def answer(request: Any, written: SeasonState) -> HttpResponse:
 
     written: the season in which they were found."""
     if not written.items:  # work of a place: what stands there decides it, so all of it is asked for anew
-        return again()
+        return refresh_page()
     garden, today = request.garden, clock.today(request.garden)
     is_, was_ = states(garden, today)
     before = kept(was_, "today") if was_.revision == garden.revision else None
     if before is None:
-        return again()
+        return refresh_page()
     plantings = {item.planting.pk for item in written.items}
     now = load(garden, today, plantings, like=written)
     if now.troubles:
-        return again()
+        return refresh_page()
     if written.of_batches and (is_.revision, is_.readings) == (garden.revision + 1, garden.readings_revision):
         here = copy(garden)
         here.revision = is_.revision
@@ -60,7 +60,7 @@ def answer(request: Any, written: SeasonState) -> HttpResponse:
     was_in, are_in = fold(was), fold(are)
     same_shape = set(was) == set(are) and _shape(was, was_in) == _shape(are, are_in)
     if set(before.outdoors) != set(after.outdoors) or not same_shape:
-        return again()
+        return refresh_page()
     return _render(request, now, plantings, after, (was, was_in), (are, are_in))
 
 
@@ -114,11 +114,11 @@ def beside_rows(garden: Garden, today: date) -> dict[str, Any]:
     return {"words": wording.STEPS, "beside": notes_of(garden, today), "tomorrow": today + timedelta(days=1)}
 
 
-def _flat(rows: Iterable[tuple[Line, ...]]) -> list[Line]:
+def _flat(rows: Iterable[tuple[TaskLine, ...]]) -> list[TaskLine]:
     return [one for row in rows for one in row]
 
 
-def _place(where: str, anchor: str, rows: list[tuple[Line, ...]], folds: Mapping[str, Fold]) -> str:
+def _place(where: str, anchor: str, rows: list[tuple[TaskLine, ...]], folds: Mapping[str, Fold]) -> str:
     """Where a row that was not there goes: before the one that follows it in its fold or place, or to the end of it."""
     inside = folds.get(anchor)
     beside = [row[0].anchor for row in rows if folds.get(row[0].anchor) == inside]

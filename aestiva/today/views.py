@@ -21,7 +21,7 @@ from aestiva.emergence.words import silent
 from aestiva.frame import say, wording
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock
-from aestiva.gardens.access import again, garden_view, safe_next
+from aestiva.gardens.access import garden_view, refresh_page, safe_next
 from aestiva.gardens.outcomes import NoFrostDate, Refused
 from aestiva.plan import overview
 from aestiva.season.actions import typed_count, typed_day
@@ -153,7 +153,7 @@ def _refused_row(request: Any, refused: Refused, key: str) -> HttpResponse:
     todo = actions.find(request.garden, key, clock.today(request.garden)) if key else None
     if todo is None:
         messages.error(request, f"{refused}. Nothing was written.")
-        return again()
+        return refresh_page()
     context = {
         "bundle": queries.bundle_of(todo, clock.today(request.garden)),
         "refused": refused,
@@ -203,7 +203,7 @@ def _answer(request: Any, written: SeasonState | None) -> HttpResponse:
         messages.info(request, "That is done already, or no longer needed.")
     if not request.htmx:
         return _back(request)
-    return again() if written is None else tap.answer(request, written)
+    return refresh_page() if written is None else tap.answer(request, written)
 
 
 @garden_view("grower", page=_page)
@@ -260,12 +260,12 @@ def note(request: Any, key: str) -> HttpResponse:
                 request.garden, request.user, key, what, request.POST.get("text", ""), day, request.POST.get("key", "")
             )
             messages.success(request, "Your note stands beside the task.")
-            return again() if request.htmx else _back(request)
+            return refresh_page() if request.htmx else _back(request)
         except Refused as refused:
             context["refused"] = refused
             if request.htmx:
                 messages.error(request, f"{refused}. Nothing was written.")
-                return again()
+                return refresh_page()
     context["said"] = notes_of(request.garden, clock.today(request.garden)).get(key, [])
     template = "today/_note.html" if request.htmx else "today/note.html"
     return render(request, template, context, status=422 if "refused" in context else 200)

@@ -14,7 +14,7 @@ from aestiva.course.state import minutes_of as todo_minutes
 from aestiva.frame import say, wording
 from aestiva.season.models import BatchEvent
 from aestiva.today.expected import Expected, expected
-from aestiva.today.listing import Line, minutes_of
+from aestiva.today.listing import TaskLine, minutes_of
 from aestiva.today.queries import Bundle, bundles
 
 LONG_DAY_MINUTES = 120
@@ -114,17 +114,17 @@ class WeekAhead(NamedTuple):
     start: date
     end: date
     minutes: int
-    near: list[Line]
+    near: list[TaskLine]
     more: int
-    lines: list[Line]
+    lines: list[TaskLine]
 
 
-def weeks(lines: Iterable[Line], today: date, begins: int = 0) -> list[WeekAhead]:
+def weeks(lines: Iterable[TaskLine], today: date, begins: int = 0) -> list[WeekAhead]:
     """The weeks ahead that have tasks, the nearest `NEAR` of them listed; what is overdue stands in this week.
 
     begins: the weekday on which a week begins, 0 for Monday.
     """
-    by_week: dict[date, list[Line]] = defaultdict(list)
+    by_week: dict[date, list[TaskLine]] = defaultdict(list)
     for one in sorted(lines, key=lambda one: (one.due, one.key)):
         day = max(one.due, today)
         by_week[day - timedelta(days=(day.weekday() - begins) % 7)].append(one)

@@ -24,7 +24,7 @@ from demo.nature.season import Run, Wish
 from growing.chain.ripening import ends_at_c
 from growing.crops import Crop, library
 from growing.ladders.ahead import limits_of
-from growing.ladders.climbing import GOES_OUT, NIGHT, Climbers, Ground, Sky, Ways, climb
+from growing.ladders.climbing import GOES_OUT, NIGHT, Climbers, Sky, Ways, WindShelter, climb
 from growing.ladders.ladder import ladders
 from growing.place.growth import NEVER
 from growing.place.nights import Night
@@ -111,7 +111,7 @@ class Ours:
             real("day_c"), real("night_c"), real("least_c"), real("colder_c"), z,
         )  # fmt: skip
         hours = np.array([[r.hours for r in ladder.rungs], [DAY_H if r.night else r.hours for r in ladder.rungs]])
-        found = climb(ways_, who, sky, Ground(HOME, True), np.repeat(hours[:, None, None, :], 1, axis=2))
+        found = climb(ways_, who, sky, WindShelter(HOME, True), np.repeat(hours[:, None, None, :], 1, axis=2))
         code = found.code[:, :, 0]
         went = (code > 0) & (code <= GOES_OUT) & active
         self.begun |= went

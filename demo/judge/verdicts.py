@@ -23,7 +23,7 @@ from demo.nature.plants import Care, Plants, Sowing
 from demo.nature.rooms import NUMBERS, Place, Room, World
 from demo.nature.season import FEED_N_MG_L, POT_ON_LEAVES, pot_ml, top_cm2
 from growing.batch.posterior import Batch, Lifted, Look, priors
-from growing.batch.verdict import LIFT_DAYS, Case, Verdict, verdicts
+from growing.batch.verdict import LIFT_DAYS, EmergenceCase, Verdict, verdicts
 from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop, library
@@ -280,7 +280,7 @@ class Trial:
         for g, verdict in zip(groups, verdicts([self._case(g, t) for g in groups]), strict=True):
             self._do(g, verdict, t)
 
-    def _case(self, g: int, t: int) -> Case:
+    def _case(self, g: int, t: int) -> EmergenceCase:
         wish, days = self.wishes[self.wish[g]], t - self.sown_on[g]
         crop, last = wish.crop, float(self.last_c[g])
         ahead = last if np.isfinite(last) else crop.number("germinate_c")
@@ -297,7 +297,7 @@ class Trial:
             self.lifted[g],
             float(self.lifted_x[g]),
         )
-        return Case(
+        return EmergenceCase(
             batch, float(self.x[g]), int(self.need[g]), self._date(t), self.curves[self.wish[g]], ahead, True, wish.dates.sow_closes,
             mean, low_c=laying(crop).low_c, high_c=crop.number("high_c"), had_c=had,
         )  # fmt: skip

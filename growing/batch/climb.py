@@ -7,7 +7,7 @@ from datetime import date, timedelta
 
 from growing.batch.facts import BatchFacts
 from growing.batch.stress import apart_from_others
-from growing.ladders.ahead import Case, LadderAhead, Limits, ahead, limits_of, nights_out
+from growing.ladders.ahead import LadderAhead, LadderCase, Limits, ahead, limits_of, nights_out
 from growing.ladders.climbing import AROUND_DAYS
 
 JUST_EMERGED = "fresh"  # the ladder of what is carried out as soon as it is up
@@ -15,7 +15,7 @@ BARE_DAYS = 7  # without a lid, from half up, before the first hours outdoors: e
 STRESS = ("looked_limp", "looked_bleached")
 
 
-def case_of(one: BatchFacts, today: date) -> Case | None:
+def case_of(one: BatchFacts, today: date) -> LadderCase | None:
     """The batch as its ladder sees it; None where it climbs none, or is up no further than to stay in."""
     facts, step, place = one.facts, one.course.steps.get("harden"), one.hardened
     if not one.growing or step is None or place is None or place.rung is None:
@@ -45,7 +45,9 @@ def case_of(one: BatchFacts, today: date) -> Case | None:
         since = max(since, today + timedelta(days=1))
     limits = limits_for(one)
     had = nights_out(facts.outings)
-    return Case(one.ladder, place, had, begins, since, limits, one.nights, today, one.shift_c, one.stands, one.door)
+    return LadderCase(
+        one.ladder, place, had, begins, since, limits, one.nights, today, one.shift_c, one.stands, one.door
+    )
 
 
 def limits_for(one: BatchFacts) -> Limits:

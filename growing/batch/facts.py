@@ -13,7 +13,7 @@ from growing.chain.course import Course, Facts
 from growing.chain.dates import PlantingDates
 from growing.chain.leaves import Stage
 from growing.crops import Crop
-from growing.ladders.ahead import USUAL_DOOR, Door
+from growing.ladders.ahead import USUAL_DOOR, HardeningSite
 from growing.ladders.ladder import Ladder, LadderProgress
 from growing.place.kinds import OUTDOORS
 from growing.place.nights import Night
@@ -60,7 +60,7 @@ class BatchFacts:
     summer_night_c: float | None = None  # mean of the nights of the warmest month; None: not known
     summer_day_c: float | None = None  # mean, day and night, of the warmest fortnight; None: not known
     accepted_risk: float = 0.1
-    door: Door = USUAL_DOOR
+    door: HardeningSite = USUAL_DOOR
     stood: str = ""  # bought plants until now: "glass", "outdoors"; "": nobody knows
     attempt: int = 0  # batches that failed before
     planned_on: date | None = None  # what should have been done before that day is for that day

@@ -10,7 +10,7 @@ from typing import NamedTuple
 from growing.batch.facts import BatchFacts
 from growing.batch.planned import seed_of
 from growing.batch.posterior import Batch, First, Lifted, Look, priors
-from growing.batch.verdict import Case, Verdict, verdicts
+from growing.batch.verdict import EmergenceCase, Verdict, verdicts
 from growing.chain.course import Facts
 from growing.crops import Crop
 from growing.seeds.clock import Advance, curve
@@ -25,7 +25,7 @@ INJURY_C, FIRST_DAYS = 12.0, 2  # under which warm-season seed is injured, in it
 LEAST_X = 1e-3
 
 
-class Seen(NamedTuple):
+class SowingSeen(NamedTuple):
     """What was written of a sowing: (day, up so far) rising, what was found on lifting some and when, years of the packet, log of the
     speed that its kind had in this garden, and what was sown in its cells before."""
 
@@ -37,9 +37,9 @@ class Seen(NamedTuple):
     first: First | None = None
 
 
-def seen_of(facts: Facts, up: int | None) -> Seen:
+def seen_of(facts: Facts, up: int | None) -> SowingSeen:
     """What a batch says of itself where nobody has its single counts at hand: the last one."""
-    return Seen(() if facts.last_count is None else ((facts.last_count, up or 0),))
+    return SowingSeen(() if facts.last_count is None else ((facts.last_count, up or 0),))
 
 
 def moved_on(facts: Facts) -> bool:
@@ -75,7 +75,7 @@ def clock_of(one: BatchFacts, today: date) -> Advance:
     return Advance.steady(1 / one.course.emergence_days, days, own)
 
 
-def case_of(one: BatchFacts, today: date, seen: Seen) -> Case:
+def case_of(one: BatchFacts, today: date, seen: SowingSeen) -> EmergenceCase:
     """All that bears on whether it comes; `one` is `under_the_mix`."""
     crop, facts, clock = one.crop, one.facts, clock_of(one, today)
     sown = facts.sown_on
@@ -99,7 +99,7 @@ def case_of(one: BatchFacts, today: date, seen: Seen) -> Case:
         else lamp is not None and lamp <= sown + timedelta(days=1)
     )
     lay = laying(crop)
-    return Case(
+    return EmergenceCase(
         batch, clock.by_day[-1], needed(one, seeds), today, curve(crop), clock.ahead_c, clock.measured, one.dates.sow_closes, seed.mean,
         low_c=lay.low_c, high_c=crop.number("high_c"), had_c=clock.mean_c, light=crop.word("light"), lit=lit, years=seen.years,
         injured=is_warm_seed(crop) and clock.first_c is not None and clock.first_c < INJURY_C, rotted=clock.cold_days >= ROT_DAYS, rate=clock.rate,
@@ -161,7 +161,7 @@ def share_by_warmth(crop: Crop, clock: Advance) -> float:
 
 
 def first_of(
-    parent: Case, found: Verdict, advance: Advance, sown_on: date, again_on: date, looks: Sequence[date]
+    parent: EmergenceCase, found: Verdict, advance: Advance, sown_on: date, again_on: date, looks: Sequence[date]
 ) -> First:
     """What a sowing in the same cells may still give: `parent` and its verdict; again_on: the day it was sown over; looks: since."""
     x_then, *xs = (advance.x_at((day - sown_on).days) for day in (again_on, *looks))
@@ -169,7 +169,7 @@ def first_of(
     return First(parent.batch.sigma, share, x_then, tuple(xs))
 
 
-def beside(cases: Sequence[Case], kinds: Sequence[str]) -> list[Case]:
+def beside(cases: Sequence[EmergenceCase], kinds: Sequence[str]) -> list[EmergenceCase]:
     """Of one crop at the same stage of its clock, the counts of one speak of the other: each with its best neighbour.
 
     kinds: the crop of each.

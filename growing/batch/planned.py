@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from growing.batch.facts import BatchFacts
 from growing.seeds.shortfall import Stake, stake
-from growing.seeds.sowing import Case, Seed, SowingCount, case_for, counted
+from growing.seeds.sowing import Seed, SowingCase, SowingCount, case_for, counted
 from growing.seeds.thermal_time import share_coming
 
 
@@ -18,7 +18,7 @@ def stake_of(one: BatchFacts) -> Stake:
     return stake(one.dates.sow_on, one.dates.sow_closes, one.course.emergence_days)
 
 
-def case_of(one: BatchFacts) -> Case:
+def case_of(one: BatchFacts) -> SowingCase:
     """What is to be counted for its sowing."""
     return case_for(one.crop, one.wanted, one.how, seed_of(one), stake_of(one).confidence)
 

@@ -211,14 +211,14 @@ def _likelihood(batches: Sequence[Batch], grid: Array, speed: Array) -> Array:
     return log
 
 
-class Ahead(NamedTuple):
+class CountsAhead(NamedTuple):
     """What is to come by each of some clocks: mean further seedlings, and the chance of enough, (batches, horizons) each."""
 
     further: Array
     enough: Array
 
 
-def ahead(found: Posterior, need: Array, horizons: Array) -> Ahead:
+def ahead(found: Posterior, need: Array, horizons: Array) -> CountsAhead:
     """Further seedlings and the chance that at least `need` are up.
 
     need: (batches,) seedlings.  horizons: (batches, horizons) clocks, infinite for in the end.
@@ -246,7 +246,7 @@ def ahead(found: Posterior, need: Array, horizons: Array) -> Ahead:
         at *= flat.take(below) - low
         at += low
         enough[:, k] = np.einsum("ijk,ijk->i", found.weights, at)
-    return Ahead(further, np.clip(enough, 0.0, 1.0))
+    return CountsAhead(further, np.clip(enough, 0.0, 1.0))
 
 
 @lru_cache(maxsize=2048)

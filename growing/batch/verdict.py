@@ -26,7 +26,7 @@ DOUBTED = ("check", "looked", "again", "keep_again", "late", "top_up", "warm")  
 REASONS = ("cold", "hot", "light", "dark", "old", "deep", "soaked", "dry", "chilled", "rotted")
 
 
-class Case(NamedTuple):
+class EmergenceCase(NamedTuple):
     """One batch under the mix, on a day.
 
     x: its clock today.  need: seedlings that are wanted up.  ahead_c: what the mix is taken to have from now on [°C].  measured: did
@@ -109,7 +109,7 @@ class Verdict(NamedTuple):
         return order.index(self.kind), self.enough
 
 
-def verdicts(cases: Sequence[Case]) -> list[Verdict]:
+def verdicts(cases: Sequence[EmergenceCase]) -> list[Verdict]:
     """One for each, all at once."""
     if not cases:
         return []
@@ -120,7 +120,7 @@ def verdicts(cases: Sequence[Case]) -> list[Verdict]:
     return [_one(c, *numbers) for c, *numbers in zip(cases, *(column.tolist() for column in columns), strict=True)]
 
 
-def _one(c: Case, further: float, enough: float, share: float, low: float, high: float) -> Verdict:
+def _one(c: EmergenceCase, further: float, enough: float, share: float, low: float, high: float) -> Verdict:
     up = c.batch.looks[-1].up if c.batch.looks else 0
     seeds = c.batch.seeds
     kind, by, count = _kind(c, up, further, enough)
@@ -143,7 +143,7 @@ def _one(c: Case, further: float, enough: float, share: float, low: float, high:
     )  # fmt: skip
 
 
-def _kind(c: Case, up: int, further: float, enough: float) -> tuple[str, date | None, int]:
+def _kind(c: EmergenceCase, up: int, further: float, enough: float) -> tuple[str, date | None, int]:
     first = math.exp(-2 * c.batch.sigma)
     open_, last = c.today <= c.closes, (c.closes - c.today).days <= LAST_DAYS
     missing = max(0.0, c.need - up - further)
@@ -176,7 +176,7 @@ def _kind(c: Case, up: int, further: float, enough: float) -> tuple[str, date | 
     return "check", c.closes if open_ else None, 0
 
 
-def _day(c: Case, x: float) -> date:
+def _day(c: EmergenceCase, x: float) -> date:
     """The day on which the clock stands at x, if the mix stays as it is taken to be."""
     hours = hours_until(c.of, c.x, x, c.ahead_c, c.rate)
     return c.today + timedelta(
@@ -189,7 +189,7 @@ def looks_a_day(days_to_half: float) -> int:
     return 2 if days_to_half < SHORT_WAIT_DAYS else 1
 
 
-def reasons(c: Case) -> tuple[str, ...]:
+def reasons(c: EmergenceCase) -> tuple[str, ...]:
     """Why nothing, or too little, may be up, the likeliest first, of what is known."""
     found: list[tuple[float, str]] = []
     if c.injured:

@@ -50,7 +50,7 @@ class Sowing(NamedTuple):
 
 
 @dataclass(frozen=True)
-class Task:
+class SowingProblem:
     """What is to be decided.
 
     base: room taken by all that is not moved, (zones, days) [flats].  holds: what each zone holds, (zones,), inf where nobody
@@ -99,7 +99,7 @@ class Plan(NamedTuple):
 Tell = Callable[[float, float | None, float | None], None]  # share of the time, value in hand, bound
 
 
-def weigh(task: Task, days: Mapping[int, int]) -> Worth:
+def weigh(task: SowingProblem, days: Mapping[int, int]) -> Worth:
     """What a plan is worth, reckoned anew from its days."""
     used = task.base.copy()
     minutes = dict(task.taken)
@@ -116,7 +116,7 @@ def weigh(task: Task, days: Mapping[int, int]) -> Worth:
     return Worth(over, len(own - set(task.taken)), off, late)
 
 
-def greedy(task: Task) -> Plan:
+def greedy(task: SowingProblem) -> Plan:
     """A plan at once: one sowing after another, those with the fewest days first, each on the day that costs least by then."""
     used, minutes = task.base.copy(), dict(task.taken)
     own: set[int] = set(task.taken)
@@ -131,7 +131,7 @@ def greedy(task: Task) -> Plan:
     return Plan(found, weigh(task, found), 0.0, False)
 
 
-def _more(task: Task, used: Floats, minutes: Mapping[int, float], own: set[int], choice: Choice) -> float:
+def _more(task: SowingProblem, used: Floats, minutes: Mapping[int, float], own: set[int], choice: Choice) -> float:
     """What one choice adds to the value by what is decided so far."""
     over = 0.0
     for use in choice.uses:
@@ -144,7 +144,7 @@ def _more(task: Task, used: Floats, minutes: Mapping[int, float], own: set[int],
     return OVER_WEIGHT * over + DAY_WEIGHT * (choice.day not in own) + choice.off + MINUTE_WEIGHT * late
 
 
-def improved(task: Task, plan: Plan, rounds: int = 12) -> Plan:
+def improved(task: SowingProblem, plan: Plan, rounds: int = 12) -> Plan:
     """The same with one sowing after another moved to the day that costs least as all others stand, until none moves."""
     used, minutes = task.base.copy(), dict(task.taken)
     count: dict[int, int] = dict.fromkeys(task.taken, 1)
@@ -188,7 +188,7 @@ class _Model(NamedTuple):
     fixed: float
 
 
-def solve(task: Task, seconds: float, tell: Tell | None = None, start: Plan | None = None) -> Plan:
+def solve(task: SowingProblem, seconds: float, tell: Tell | None = None, start: Plan | None = None) -> Plan:
     """The best plan that is found in that time, never worse than the greedy one, and the bound.
 
     tell: is told every now and then how far it is; what it raises ends the search.  start: a plan to begin with.
@@ -207,7 +207,7 @@ def solve(task: Task, seconds: float, tell: Tell | None = None, start: Plan | No
     )
 
 
-def _model(task: Task) -> _Model:
+def _model(task: SowingProblem) -> _Model:
     at = [(n, k) for n, one in enumerate(task.sowings) for k in range(len(one.choices))]
     picks = [task.sowings[n].choices[k] for n, k in at]
     all_days = sorted({c.day for c in picks})
@@ -293,7 +293,7 @@ class _Entries:
         return np.array(self.found, dtype=np.int64)
 
 
-def _spans(task: Task, picks: Sequence[Choice], scarce: Sequence[int]) -> dict[int, list[tuple[int, int]]]:
+def _spans(task: SowingProblem, picks: Sequence[Choice], scarce: Sequence[int]) -> dict[int, list[tuple[int, int]]]:
     """Of each zone that some choice touches the stretches of days on which nothing can change."""
     found: dict[int, list[tuple[int, int]]] = {}
     for zone in scarce:
@@ -308,7 +308,7 @@ def _spans(task: Task, picks: Sequence[Choice], scarce: Sequence[int]) -> dict[i
     return {zone: spans for zone, spans in found.items() if spans}
 
 
-def _fixed(task: Task, spans: Mapping[int, Sequence[tuple[int, int]]]) -> float:
+def _fixed(task: SowingProblem, spans: Mapping[int, Sequence[tuple[int, int]]]) -> float:
     """What no choice can change: room over on days that none touches, minutes that are over anyhow."""
     over = np.maximum(task.base - task.holds[:, None], 0.0)
     for zone, edges in spans.items():
@@ -319,7 +319,7 @@ def _fixed(task: Task, spans: Mapping[int, Sequence[tuple[int, int]]]) -> float:
 
 
 def _run(
-    task: Task, model: _Model, first: Plan, seconds: float, tell: Tell | None
+    task: SowingProblem, model: _Model, first: Plan, seconds: float, tell: Tell | None
 ) -> tuple[dict[int, int], float, bool]:
     """HiGHS on one thread: days, bound, and whether it was proven."""
     import highspy
@@ -375,7 +375,7 @@ def _run(
     return days, bound, h.getModelStatus() == highspy.HighsModelStatus.kOptimal
 
 
-def _begin(task: Task, model: _Model, first: Plan, highspy: Any) -> Any:
+def _begin(task: SowingProblem, model: _Model, first: Plan, highspy: Any) -> Any:
     """The plan in hand as the solver takes it: of the choices those that are made."""
     found = highspy.HighsSolution()
     values = np.zeros(len(model.cost))

@@ -158,7 +158,7 @@ def segments(contents: Contents) -> list[Segment]:
     return found
 
 
-class Seen(NamedTuple):
+class CellsSeen(NamedTuple):
     """What a look at cells adds to the accounts: the whole number up by now (None: no news), seeds that will not come,
     plants that died; estimated where a cell holds more than one."""
 
@@ -174,7 +174,7 @@ class Seen(NamedTuple):
 
 def seen(
     before: Mapping[int, str], after: Mapping[int, str], all_of_it: Iterable[str], a: Accounts, per_cell: int
-) -> Seen:
+) -> CellsSeen:
     """What marks of one batch say that its accounts do not know yet.
 
     before, after: the cells looked at.  all_of_it: the marks of every cell of the batch as they are after the look.  per_cell:
@@ -192,7 +192,7 @@ def seen(
     died = sum(before[c] in GROWS and after[c] == DIED for c in after)
     there = a.indoors if up is None or a.indoors is None else a.indoors + up - (a.emerged or 0)
     died = died if there is None and up is not None else max(0, min(died, there or 0))
-    return Seen(up, never, died, per_cell > 1)
+    return CellsSeen(up, never, died, per_cell > 1)
 
 
 class Disagreement(NamedTuple):

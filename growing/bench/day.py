@@ -29,7 +29,7 @@ def stages_of(kind: str) -> tuple[str, ...]:
     return SOW_STAGES if kind == "sow" else POT_STAGES
 
 
-class Line(NamedTuple):
+class BenchLine(NamedTuple):
     """A tray's line of the day: cells, and the stages that it does not need; what waits until when, by stage."""
 
     key: int
@@ -49,7 +49,9 @@ class Next(NamedTuple):
     waits_until: datetime | None = None
 
 
-def following(kind: str, lines: Sequence[Line], done: frozenset[tuple[int | None, str]], now: datetime) -> Next | None:
+def following(
+    kind: str, lines: Sequence[BenchLine], done: frozenset[tuple[int | None, str]], now: datetime
+) -> Next | None:
     """What to do now: the first stage that is open anywhere, its trays in order; a tray that waits is passed over.
 
     A tray never gets a stage before its earlier ones.  None: all is done.
@@ -66,7 +68,7 @@ def following(kind: str, lines: Sequence[Line], done: frozenset[tuple[int | None
     return min(waiting, key=lambda one: one.waits_until or now, default=None)
 
 
-def first_open(kind: str, line: Line, done: Iterable[tuple[int | None, str]]) -> str:
+def first_open(kind: str, line: BenchLine, done: Iterable[tuple[int | None, str]]) -> str:
     """The stage a tray is at; empty when it has been through all."""
     return next((stage for stage in stages_of(kind) if line.open(stage, done)), "")
 
@@ -112,7 +114,7 @@ def minutes(stage: str, cells: int, pace: Mapping[str, float]) -> float:
 
 
 def left(
-    kind: str, lines: Sequence[Line], done: frozenset[tuple[int | None, str]], pace: Mapping[str, float]
+    kind: str, lines: Sequence[BenchLine], done: frozenset[tuple[int | None, str]], pace: Mapping[str, float]
 ) -> tuple[float, float]:
     """Minutes still to do, and of the whole day [min]."""
     whole = to_do = 0.0

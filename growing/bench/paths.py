@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from growing.bench.day import PER_CELL, PER_TRAY, POT_STAGES, SOW_STAGES
 from growing.bench.mix import litres_for
-from growing.chain.path import Standing, Vessel, walk
+from growing.chain.path import ContainerStay, Vessel, walk
 from growing.crops import Crop
 from growing.seeds.sowing import SEED_MINUTES
 from growing.shelves.room import BOX_SEEDS, TRAY_CM2
@@ -28,7 +28,7 @@ class Rival(NamedTuple):
     """
 
     keys: tuple[str, ...]
-    standings: tuple[Standing, ...]
+    standings: tuple[ContainerStay, ...]
     room_days: float
     litres: float
     minutes: float

@@ -11,7 +11,7 @@ import numpy as np
 from growing.bench.ahead import SLACK, Stay
 
 
-class Place(NamedTuple):
+class SettlingPlace(NamedTuple):
     """One place: the zones that may stand there, what it holds [flats], its clear height [cm], None: nobody said."""
 
     key: int
@@ -29,7 +29,7 @@ class Piece(NamedTuple):
     low: bool = False
 
 
-def settle(stays: Sequence[Stay], places: Sequence[Place], start: int, days: int) -> list[Piece]:
+def settle(stays: Sequence[Stay], places: Sequence[SettlingPlace], start: int, days: int) -> list[Piece]:
     """Each stay on a place from its first day to its last: what is there already and what is meant for a place first, then by
     the day it comes.
 
@@ -61,11 +61,11 @@ def settle(stays: Sequence[Stay], places: Sequence[Place], start: int, days: int
     return found
 
 
-def _low(place: Place, stay: Stay) -> bool:
+def _low(place: SettlingPlace, stay: Stay) -> bool:
     return place.clear_cm is not None and stay.high_cm > place.clear_cm
 
 
-def _in_turn(stay: Stay, places: Sequence[Place], by_key: dict[int, Place]) -> list[Place]:
+def _in_turn(stay: Stay, places: Sequence[SettlingPlace], by_key: dict[int, SettlingPlace]) -> list[SettlingPlace]:
     """Where it is tried: the place it is meant for, then those of its zone that are high enough, the lowest first, then the
     others, the highest first."""
     own = [by_key[stay.place]] if stay.place in by_key else []

@@ -12,7 +12,7 @@ from typing import NamedTuple
 from growing.chain.choice import Choice, Held
 from growing.chain.dates import PlantingDates
 from growing.chain.leaves import Stage, leaf_days
-from growing.chain.path import Standing, Vessel, walk
+from growing.chain.path import ContainerStay, Vessel, walk
 from growing.crops import Crop
 from growing.ladders.ladder import Ladder, LadderProgress, Outing
 from growing.seeds.clock import Advance
@@ -145,7 +145,7 @@ class Course:
     emergence_source: str
     steps: dict[str, Step]
     clock: Advance | None = None  # as it ran by the warmth had
-    stays: list[Standing] = field(default_factory=list)  # its containers, where its path was chosen
+    stays: list[ContainerStay] = field(default_factory=list)  # its containers, where its path was chosen
     stage: Stage | None = None  # where somebody saw its leaves
 
     def leaves_on(self, kind: str) -> date | None:

@@ -21,7 +21,7 @@ MOST_LATER_DAYS = 28  # that plants which are behind are waited for
 HALF_OUT = 0.5  # a leaf half out is not seen as one
 
 
-class Seen(NamedTuple):
+class LeavesSeen(NamedTuple):
     """What somebody saw: true leaves (0: seed leaves only), height [cm] (None: not measured), the day."""
 
     leaves: int
@@ -33,7 +33,7 @@ class Stage(NamedTuple):
     """A batch on a day: what was last seen, true leaves by now, a day from now on, height [cm] now and what it grows a day [cm], days by which
     it is behind its age (less than 0: ahead)."""
 
-    seen: Seen
+    seen: LeavesSeen
     today: date
     leaves: float
     a_day: float

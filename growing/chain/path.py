@@ -37,7 +37,7 @@ class Vessel(NamedTuple):
         return self.measures.cells == 1 and self.measures.cell_ml >= BOX_ML and self.measures.depth_cm < 9.0
 
 
-class Standing(NamedTuple):
+class ContainerStay(NamedTuple):
     """A container of the path: from when to when it stands in it, and the day to which it carries the plant."""
 
     name: str
@@ -94,14 +94,14 @@ def walk(
     out: date,
     pots_on: Sequence[date] = (),
     by_leaves: date | None = None,
-) -> list[Standing]:
+) -> list[ContainerStay]:
     """A plant through its containers, from sowing to planting out.
 
     up: half up.  pots_on: the days of moves that have happened, in order.  A container that carries it to the end is the last.
     by_leaves: the day on which it has the leaves for its first pot, where somebody saw them: then it is moved sooner or later for that, but
     never past the day to which its container carries it.
     """
-    found: list[Standing] = []
+    found: list[ContainerStay] = []
     since = sow
     for n, vessel in enumerate(vessels):
         carries = _carries(crop, vessel, sow, up)
@@ -148,7 +148,7 @@ def _move(
     return out if (out - day).days < LEAST_LEFT_DAYS else day
 
 
-def path_of(crop: Crop, how: How, sow: date, pot: date | None, out: date) -> list[Standing]:
+def path_of(crop: Crop, how: How, sow: date, pot: date | None, out: date) -> list[ContainerStay]:
     """The usual path: its first cells or blocks, and the pot that follows where it is potted up; empty where it is not raised
     in them, or stays in its box."""
     if crop.maybe("raise_max") is None or how.sown_in == "place" or out <= sow:
@@ -164,7 +164,7 @@ def path_of(crop: Crop, how: How, sow: date, pot: date | None, out: date) -> lis
     return found
 
 
-def _standing(crop: Crop, vessel: Vessel, sow: date, since: date, until: date, carries: date) -> Standing:
+def _standing(crop: Crop, vessel: Vessel, sow: date, since: date, until: date, carries: date) -> ContainerStay:
     m = vessel.measures
     inputs = (
         Value("sow", sow),
@@ -174,4 +174,4 @@ def _standing(crop: Crop, vessel: Vessel, sow: date, since: date, until: date, c
         Value("plants", crop.number("plants_per_cell"), "plants"),
     )
     why = Working("plan.carries", inputs, (), Value("carries until", carries))
-    return Standing(m.name, m.cell_ml, since, until, carries, why, vessel)
+    return ContainerStay(m.name, m.cell_ml, since, until, carries, why, vessel)

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from growing.batch.facts import BatchFacts
-from growing.chain.leaves import Seen, behind, leaf_days
+from growing.chain.leaves import LeavesSeen, behind, leaf_days
 from growing.crops import Crop
 from growing.working import Value, Working
 
@@ -29,7 +29,7 @@ class Growing(NamedTuple):
     working: Working
 
 
-def growing(one: BatchFacts, today: date, up: date, seen: Seen | None, mean_c: float | None = None) -> Growing:
+def growing(one: BatchFacts, today: date, up: date, seen: LeavesSeen | None, mean_c: float | None = None) -> Growing:
     """What the last look says.  up: the day half were up.  mean_c: what the place has [°C], None: nobody knows."""
     each = leaf_days(one.crop, mean_c)
     expected = max(0.0, (today - up).days / each)
@@ -66,7 +66,7 @@ def _drawn(crop: Crop, leaves: int, cm: float) -> bool:
 
 
 def _why(
-    one: BatchFacts, kind: str, up: date, expected: float, each: float, seen: Seen | None, by: date | None
+    one: BatchFacts, kind: str, up: date, expected: float, each: float, seen: LeavesSeen | None, by: date | None
 ) -> Working:
     inputs = (
         Value("half up", up),

@@ -10,7 +10,7 @@ from collections.abc import Collection, Mapping
 from typing import NamedTuple
 
 from growing.files.days import bare
-from growing.files.sheet import Line, Sheet
+from growing.files.sheet import Sheet, SheetLine
 
 LOOKED_THROUGH = 40  # rows among which the heading is looked for
 Names = Mapping[str, tuple[str, ...]]
@@ -38,7 +38,7 @@ class Layout(NamedTuple):
     where: the place of each meaning that a column has."""
 
     columns: tuple[Column, ...]
-    body: tuple[Line, ...]
+    body: tuple[SheetLine, ...]
     above: int
     head: int
     where: Mapping[str, int]
@@ -47,7 +47,7 @@ class Layout(NamedTuple):
         """Where that is; None where no column says it."""
         return self.where.get(meaning)
 
-    def cell(self, line: Line, meaning: str) -> str:
+    def cell(self, line: SheetLine, meaning: str) -> str:
         """The row's cell of that meaning; empty where there is none."""
         at = self.where.get(meaning)
         return "" if at is None or at >= len(line.cells) else line.cells[at]
@@ -109,7 +109,7 @@ def layout(
     return Layout(tuple(columns), body, at, head.number, where)
 
 
-def _heading(lines: tuple[Line, ...], lookup: Mapping[str, tuple[str, ...]]) -> int:
+def _heading(lines: tuple[SheetLine, ...], lookup: Mapping[str, tuple[str, ...]]) -> int:
     """The first row with most known headings; where none has any, the first with two words in it."""
     scores = [len({lookup[name] for cell in line.cells if (name := plain(cell)) in lookup}) for line in lines]
     if max(scores, default=0) > 0:
@@ -118,7 +118,7 @@ def _heading(lines: tuple[Line, ...], lookup: Mapping[str, tuple[str, ...]]) -> 
     return next(wordy, 0)
 
 
-def _is_comment(line: Line) -> bool:
+def _is_comment(line: SheetLine) -> bool:
     """A row that is only a remark, or a sum at the end."""
     filled = [cell for cell in line.cells if cell]
     return filled[0].startswith("#") or (len(line.cells) > 1 and filled[0].lower().rstrip(":") in SUMS)

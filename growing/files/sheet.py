@@ -21,7 +21,7 @@ SEPARATORS = "\t;,|"
 SAMPLE = 25
 
 
-class Line(NamedTuple):
+class SheetLine(NamedTuple):
     """A row that holds something: its number in the sheet, from 1, and its cells as text."""
 
     number: int
@@ -31,7 +31,7 @@ class Line(NamedTuple):
 class Sheet(NamedTuple):
     """lines in order; form: "text" or "workbook"; fatal: what stops it."""
 
-    lines: tuple[Line, ...] = ()
+    lines: tuple[SheetLine, ...] = ()
     form: str = "text"
     fatal: FileProblem | None = None
     separator: str = ""
@@ -45,14 +45,14 @@ def read_sheet(data: bytes, most_bytes: int, most_rows: int) -> Sheet:
     if fatal:
         return Sheet(fatal=fatal)
     separator = separator_of(text)
-    found: list[Line] = []
+    found: list[SheetLine] = []
     try:
         for number, cells in csv_rows(text, separator):
             if len(found) == most_rows:
                 return Sheet(fatal=FileProblem(0, "too_many_rows", f"{most_rows:,}"))
             if len(cells) > MOST_COLUMNS:
                 return Sheet(fatal=FileProblem(number, "too_wide", str(len(cells))))
-            found.append(Line(number, tuple(cell.strip()[:MOST_LETTERS] for cell in cells)))
+            found.append(SheetLine(number, tuple(cell.strip()[:MOST_LETTERS] for cell in cells)))
     except BadRows as error:
         return Sheet(fatal=error.problem)
     return Sheet(tuple(found), "text", None if found else FileProblem(0, "empty", ""), separator)
@@ -74,14 +74,14 @@ def _workbook(data: bytes, most_bytes: int, most_rows: int) -> Sheet:
     """The first sheet of a workbook that is a table."""
     if len(data) > most_bytes:
         return Sheet(form="workbook", fatal=FileProblem(0, "too_big", megabytes(most_bytes)))
-    best: list[Line] = []
+    best: list[SheetLine] = []
     try:
         for rows in workbook.sheets_of(data, MOST_COLUMNS):
-            found: list[Line] = []
+            found: list[SheetLine] = []
             for number, cells in rows:
                 if len(found) == most_rows:
                     return Sheet(form="workbook", fatal=FileProblem(0, "too_many_rows", f"{most_rows:,}"))
-                found.append(Line(number, cells))
+                found.append(SheetLine(number, cells))
             if len(found) > 1 and max(len(line.cells) for line in found) > 1:
                 best = found
                 break
@@ -115,12 +115,12 @@ def packed(sheet: Sheet) -> dict[str, Any]:
 
 def unpacked(found: Mapping[str, Any]) -> Sheet:
     """The sheet that `packed` packed."""
-    lines = tuple(Line(number, tuple(cells)) for number, cells in found["lines"])
+    lines = tuple(SheetLine(number, tuple(cells)) for number, cells in found["lines"])
     fatal = None if found["fatal"] is None else FileProblem(*found["fatal"])
     return Sheet(lines, found["form"], fatal, found["separator"])
 
 
-def texts(lines: tuple[Line, ...], column: int) -> Iterator[str]:
+def texts(lines: tuple[SheetLine, ...], column: int) -> Iterator[str]:
     """One column's cells; empty where a row is too short."""
     for line in lines:
         yield line.cells[column] if column < len(line.cells) else ""

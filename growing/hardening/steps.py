@@ -10,7 +10,7 @@ from growing.batch.climb import case_of, night_limit_c, stressed
 from growing.batch.facts import BatchFacts
 from growing.batch.harm import struck
 from growing.hardening.frames import SHUT, VENT
-from growing.ladders.ahead import Case, DayAhead, ahead
+from growing.ladders.ahead import DayAhead, LadderCase, ahead
 from growing.ladders.climbing import (
     COLD,
     DAY_ONLY,
@@ -77,7 +77,7 @@ def _harden(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
         yield _outing(one, case, day, number, stands, today)
 
 
-def _outing(one: BatchFacts, case: Case, day: DayAhead, number: int, stands: Working, today: date) -> Task:
+def _outing(one: BatchFacts, case: LadderCase, day: DayAhead, number: int, stands: Working, today: date) -> Task:
     """One rung on one day; stands: how it came to stand on the ladder."""
     assert one.hardened is not None
     rung, night = one.ladder.rungs[day.rung], one.night(day.day)
@@ -113,13 +113,13 @@ def _outing(one: BatchFacts, case: Case, day: DayAhead, number: int, stands: Wor
     return Task(key, spec, day.day, one.plants, "plants", why, int(day.day <= today), errand=errand, detail=out)
 
 
-def _is_grey_start(one: BatchFacts, case: Case, day: DayAhead, night: Night | None) -> bool:
+def _is_grey_start(one: BatchFacts, case: LadderCase, day: DayAhead, night: Night | None) -> bool:
     """Is it the first outing, moved to a grey day near its plan?"""
     grey = night is not None and night.cloud is not None and night.cloud >= OVERCAST
     return not one.facts.outings and day.rung == 0 and case.begins is not None and grey and day.day != case.begins
 
 
-def _weather(one: BatchFacts, case: Case, day: DayAhead, night: Night | None) -> list[Value]:
+def _weather(one: BatchFacts, case: LadderCase, day: DayAhead, night: Night | None) -> list[Value]:
     if night is None:
         return []
     wind = night.wind_kmh
@@ -134,7 +134,7 @@ def _weather(one: BatchFacts, case: Case, day: DayAhead, night: Night | None) ->
     ]
 
 
-def _over(case: Case, code: int) -> list[Value]:
+def _over(case: LadderCase, code: int) -> list[Value]:
     """The limit that a day is over, if any."""
     if code == COLD:
         return [Value("limit", case.limits.day_c, "°C", "working")]

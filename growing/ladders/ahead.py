@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from growing.calendar import Window
 from growing.crops import Crop
-from growing.ladders.climbing import GOES_OUT, NIGHT, NOTHING, Climb, Climbers, Ground, Sky, Ways, climb
+from growing.ladders.climbing import GOES_OUT, NIGHT, NOTHING, Climb, Climbers, Sky, Ways, WindShelter, climb
 from growing.ladders.hours import Hours, Times, Weekly, longest, there, times
 from growing.ladders.ladder import DAY_HOURS, NIGHT_HOURS, Ladder, LadderProgress
 from growing.place.nights import ERROR_C, Night, at_plant
@@ -34,7 +34,7 @@ WIND_LEFT = {  # the share of the wind that is left at the door, by what shelter
 USUAL_SHELTER = "hedge"
 
 
-class Door(NamedTuple):
+class HardeningSite(NamedTuple):
     """Where and by whom plants are carried out: what shelters the place ("" where nobody said), whether a frame, a porch or a tunnel
     gives a roof, when each member is at home (None: not said), and the days on which nobody is there."""
 
@@ -44,8 +44,8 @@ class Door(NamedTuple):
     away: tuple[Window, ...] = ()
 
     @property
-    def ground(self) -> Ground:
-        return Ground(WIND_LEFT[self.shelter or USUAL_SHELTER], self.roof or self.shelter == "roofed")
+    def ground(self) -> WindShelter:
+        return WindShelter(WIND_LEFT[self.shelter or USUAL_SHELTER], self.roof or self.shelter == "roofed")
 
     @property
     def always(self) -> bool:
@@ -57,7 +57,7 @@ class Door(NamedTuple):
         return there(self.weeks, day, any(day in window for window in self.away))
 
 
-USUAL_DOOR = Door()
+USUAL_DOOR = HardeningSite()
 
 
 class Limits(NamedTuple):
@@ -93,7 +93,7 @@ def limits_of(crop: Crop, summer_night_c: float | None, summer_day_c: float | No
     return Limits(day, max(night, least), least if colder else max(night, least), colder, risk)
 
 
-class Case(NamedTuple):
+class LadderCase(NamedTuple):
     """One batch as its ladder sees it: begins is the day of its first outing as planned, None once begun or overdue; nothing goes out
     before `since`.  nights: those of the forecast; shift_c, stands as for the temperature at the plant."""
 
@@ -107,7 +107,7 @@ class Case(NamedTuple):
     today: date
     shift_c: float
     stands: str
-    door: Door
+    door: HardeningSite
 
 
 class DayAhead(NamedTuple):
@@ -143,7 +143,7 @@ class LadderAhead(NamedTuple):
         return LadderAhead(moved, None if self.ready is None else self.ready + by)
 
 
-Asked = tuple[Case, int]  # a case by what its days follow from, and how many of them are looked at
+Asked = tuple[LadderCase, int]  # a case by what its days follow from, and how many of them are looked at
 NO_LIMITS = Limits(0.0, 0.0, 0.0, 0.0, 0.5)
 _found: dict[Asked, LadderAhead] = {}  # kept by value, as each page asks it several times
 
@@ -153,12 +153,12 @@ def nights_out(outings: tuple[object, ...]) -> int:
     return sum(getattr(o, "hours", 0.0) >= NIGHT_HOURS for o in outings)
 
 
-def ahead(case: Case) -> LadderAhead:
+def ahead(case: LadderCase) -> LadderAhead:
     """Every day from `since` on until the ladder is climbed."""
     return ahead_of([case])[0]
 
 
-def ahead_of(cases: Sequence[Case]) -> list[LadderAhead]:
+def ahead_of(cases: Sequence[LadderCase]) -> list[LadderAhead]:
     """The same of many, in their order: those that see the same days climb together."""
     asked = [_asked(case) for case in cases]
     found = {one: there for one in asked if (there := _found.get(one)) is not None}
@@ -175,12 +175,12 @@ def ahead_of(cases: Sequence[Case]) -> list[LadderAhead]:
     return [found[one].after((case.since - one[0].since).days) for case, one in zip(cases, asked, strict=True)]
 
 
-def seen_by(case: Case) -> tuple[object, ...]:
+def seen_by(case: LadderCase) -> tuple[object, ...]:
     """What those have in common that climb together: the days, their weather where they stand, and who carries them."""
     return case.since, case.today, case.shift_c, case.stands, case.nights, case.door
 
 
-def _asked(case: Case) -> Asked:
+def _asked(case: LadderCase) -> Asked:
     """Without what its days do not follow from: nights that it does not see, what it bears where it sees none, and the date where
     somebody is always there."""
     lead = 0 if case.begins is None else max(0, (case.begins - case.since).days)
@@ -211,7 +211,7 @@ def _climbed(group: Sequence[Asked]) -> list[LadderAhead]:
     return [given.get(one, LadderAhead((), one[0].since)) for one in group]
 
 
-def _listed(case: Case, days: int, found: Climb, n: int, home: Sequence[Hours | None]) -> LadderAhead:
+def _listed(case: LadderCase, days: int, found: Climb, n: int, home: Sequence[Hours | None]) -> LadderAhead:
     """What each day brings to the n-th of those that climbed."""
     ready = int(found.ready[n, 0])
     listed = []
@@ -223,7 +223,7 @@ def _listed(case: Case, days: int, found: Climb, n: int, home: Sequence[Hours | 
     return LadderAhead(tuple(listed), None if ready >= days else case.since + timedelta(days=ready))
 
 
-def ways_of(cases: Sequence[Case], home: list[Hours | None]) -> tuple[Ways, NDArray[np.float64], list[int]]:
+def ways_of(cases: Sequence[LadderCase], home: list[Hours | None]) -> tuple[Ways, NDArray[np.float64], list[int]]:
     """The ladders of cases side by side, what can be carried on each, (2, ladders, days, rungs) [h], and which is each one's."""
     ladders = list(dict.fromkeys(case.ladder for case in cases))
     ways = Ways.of(ladders)
@@ -249,7 +249,7 @@ def _longest(hours: float, night: bool, at_home: Hours | None) -> float:
     return longest(DAY_HOURS if night else hours, at_home)
 
 
-def climbers(cases: Sequence[Case], ladder: list[int] | None = None) -> Climbers:
+def climbers(cases: Sequence[LadderCase], ladder: list[int] | None = None) -> Climbers:
     """Batches as rows, each from its own `since`; ladder: the number of each one's ladder, where they are several."""
     z = {risk: NormalDist().inv_cdf(1 - min(max(risk, 1e-6), 0.5)) for risk in {c.limits.risk for c in cases}}
     whole = lambda values: np.array(list(values), np.int64)  # noqa: E731
@@ -271,7 +271,7 @@ def climbers(cases: Sequence[Case], ladder: list[int] | None = None) -> Climbers
     )
 
 
-def sky_of(case: Case, days: int) -> Sky:
+def sky_of(case: LadderCase, days: int) -> Sky:
     """The forecast as one row of days from `since` on, unknown where it does not reach."""
     rows = np.full((8, 1, days), np.nan)
     for night in case.nights:

@@ -73,7 +73,7 @@ class Sky(NamedTuple):
     hail: Floats
 
 
-class Ground(NamedTuple):
+class WindShelter(NamedTuple):
     """Where they stand: the share of the wind left behind the best shelter, 0–1; whether that has a roof."""
 
     wind_left: float = 0.4
@@ -144,7 +144,7 @@ def after_gap(climbed: Ints, missed: Ints, partly: Ints) -> Ints:
     return np.asarray(np.where(missed > RESTART_AFTER, least, back))
 
 
-def climb(ways: Ways, who: Climbers, sky: Sky, ground: Ground, possible: Floats) -> Climb:
+def climb(ways: Ways, who: Climbers, sky: Sky, ground: WindShelter, possible: Floats) -> Climb:
     """Live the days ahead.
 
     possible: the longest outing that somebody can carry out and in, (2, ladders, days, rungs) [h]: up to the rung's hours, and

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from growing.ladders.ahead import Case, climbers, seen_by, sky_of, ways_of
+from growing.ladders.ahead import LadderCase, climbers, seen_by, sky_of, ways_of
 from growing.ladders.climbing import Sky, climb
 from growing.place.growth import SPAN_DAYS, Daily
 from growing.place.nights import BETWEEN_C, SHELTER_C
@@ -32,7 +32,7 @@ class InSprings(NamedTuple):
         return sum(one <= day for one in ready) / len(self.days), day
 
 
-def in_springs(cases: Sequence[Case], daily: Daily, begin: int) -> list[InSprings]:
+def in_springs(cases: Sequence[LadderCase], daily: Daily, begin: int) -> list[InSprings]:
     """One answer a batch, in their order.
 
     daily: every year on record, of the open garden.  begin: today's number in their span of days, 0 to SPAN_DAYS − 1.  After the
@@ -47,7 +47,7 @@ def in_springs(cases: Sequence[Case], daily: Daily, begin: int) -> list[InSpring
     return [found[n] for n in range(len(cases))]
 
 
-def _together(cases: list[Case], daily: Daily, begin: int) -> list[InSprings]:
+def _together(cases: list[LadderCase], daily: Daily, begin: int) -> list[InSprings]:
     """Batches that see the same days, from the same day on."""
     case = cases[0]
     first = begin + (case.since - case.today).days
@@ -65,7 +65,7 @@ def _together(cases: list[Case], daily: Daily, begin: int) -> list[InSprings]:
     ]
 
 
-def _sky(case: Case, daily: Daily, first: int, days: int) -> Sky:
+def _sky(case: LadderCase, daily: Daily, first: int, days: int) -> Sky:
     """The forecast as far as it reaches, then the years."""
     known, there = sky_of(case, days), slice(first, first + days)
     plant = daily.minima[:, there] - BETWEEN_C + SHELTER_C.get(case.stands, 0.0)

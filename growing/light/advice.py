@@ -9,7 +9,7 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from growing.light.height import ANY_STEP_CM, best_dim, best_height, steps
-from growing.light.hours import DARK_H, DAY_H, Cost, Shared, Tariff, cheapest, clashes, cost, shared_hours
+from growing.light.hours import DARK_H, DAY_H, Cost, SharedTimer, Tariff, cheapest, clashes, cost, shared_hours
 from growing.light.shelf import Board, Got, Setting, Stand, even
 from growing.light.targets import LITTLE
 from growing.working import Value, Working
@@ -65,7 +65,7 @@ class Raise(NamedTuple):
     by_cm: float
 
 
-class Ahead(NamedTuple):
+class LightAhead(NamedTuple):
     """The coming days: the tallest tips and the lamp on each [cm], raises on the way, and the day on which there is no room left."""
 
     tips_cm: tuple[float, ...]
@@ -81,10 +81,10 @@ class Advice(NamedTuple):
 
     got: tuple[Got, ...]
     even: float
-    hours: Shared
+    hours: SharedTimer
     first: Option
     others: tuple[Option, ...]
-    ahead: Ahead
+    ahead: LightAhead
     cost: Cost
     may_shorten: bool = False
 
@@ -106,7 +106,7 @@ def advise(board: Board, setting: Setting, tariff: Tariff, today: date) -> Advic
     )  # fmt: skip
 
 
-def _may_shorten(board: Board, setting: Setting, now: Sequence[Got], shared: Shared) -> bool:
+def _may_shorten(board: Board, setting: Setting, now: Sequence[Got], shared: SharedTimer) -> bool:
     """Does the way of working ask for shorter hours, and can the lamp make up for them?"""
     if not now or shared.hours >= setting.timer.hours:
         return False
@@ -115,7 +115,7 @@ def _may_shorten(board: Board, setting: Setting, now: Sequence[Got], shared: Sha
 
 
 def _options(
-    board: Board, setting: Setting, now: Sequence[Got], shared: Shared, tariff: Tariff, today: date
+    board: Board, setting: Setting, now: Sequence[Got], shared: SharedTimer, tariff: Tariff, today: date
 ) -> list[Option]:
     """What would leave less missed, each once."""
     missed, found = board.missed(now), []
@@ -313,7 +313,9 @@ def _deciding(board: Board, kind: str, now: Sequence[Got], got: Sequence[Got]) -
     )
 
 
-def ahead(board: Board, got: Sequence[Got], today: date, touches: int | None = None, days: int = AHEAD_DAYS) -> Ahead:
+def ahead(
+    board: Board, got: Sequence[Got], today: date, touches: int | None = None, days: int = AHEAD_DAYS
+) -> LightAhead:
     """The lamp follows the tallest: once its distance is less than at first by more than a step, it goes up, until it cannot.
 
     got: how it hangs over each on the first day.  touches: days until the first of them touches it, if nobody raised it.
@@ -321,7 +323,7 @@ def ahead(board: Board, got: Sequence[Got], today: date, touches: int | None = N
     step = board.limits.step_cm or ANY_STEP_CM
     tallest = max(got, key=lambda g: g.stand.tip_cm, default=None)
     if tallest is None:
-        return Ahead((), (), (), None, None, "")
+        return LightAhead((), (), (), None, None, "")
     lamp, gap = tallest.stand.tip_cm + max(0.0, tallest.gap_cm), max(tallest.gap_cm, board.limits.warm_cm)
     slack = max(step, SLACK_CM)
     tips, lamps, raises, full = [], [], [], None
@@ -339,7 +341,7 @@ def ahead(board: Board, got: Sequence[Got], today: date, touches: int | None = N
             full = today + timedelta(days=k)
         tips.append(tip)
         lamps.append(lamp)
-    return Ahead(tuple(tips), tuple(lamps), tuple(raises), full, touches, tallest.stand.name)
+    return LightAhead(tuple(tips), tuple(lamps), tuple(raises), full, touches, tallest.stand.name)
 
 
 def _touches(now: Sequence[Got]) -> int | None:

@@ -66,7 +66,7 @@ class Clash(NamedTuple):
     working: Working
 
 
-class Shared(NamedTuple):
+class SharedTimer(NamedTuple):
     """The hours for all under one lamp, whom they do not suit, and why."""
 
     hours: float
@@ -74,16 +74,16 @@ class Shared(NamedTuple):
     working: Working
 
 
-def shared_hours(all_of_them: Sequence[Wants], today: date) -> Shared:
+def shared_hours(all_of_them: Sequence[Wants], today: date) -> SharedTimer:
     """One timer for all: what most plants wish, no longer than the briefest bears; whom that leaves short is said."""
     if not all_of_them:
-        return Shared(0.0, (), Working("light.hours_nobody", (), (), Value("hours", 0.0, "h")))
+        return SharedTimer(0.0, (), Working("light.hours_nobody", (), (), Value("hours", 0.0, "h")))
     if all(w.round_until is not None and today <= w.round_until for w in all_of_them):
         last = min(w.round_until for w in all_of_them if w.round_until is not None)
         until = (Value("until", last), Value("name", all_of_them[0].name))
         warned = any(w.key in WARNED_ROUND for w in all_of_them)
         rule = "light.hours_round_tomato" if warned else "light.hours_round"
-        return Shared(DAY_H, (), Working(rule, until, (), Value("hours", DAY_H, "h")))
+        return SharedTimer(DAY_H, (), Working(rule, until, (), Value("hours", DAY_H, "h")))
     briefest = min(all_of_them, key=lambda w: w.most)
     longest = max(all_of_them, key=lambda w: w.least)
     plants = sum(w.plants for w in all_of_them)
@@ -101,7 +101,7 @@ def shared_hours(all_of_them: Sequence[Wants], today: date) -> Shared:
         Value("most", briefest.most, "h", "crop"),
         Value("dark", DARK_H, "h"),
     )
-    return Shared(
+    return SharedTimer(
         hours, tuple(clashes(all_of_them, hours)), Working("light.hours", inputs, (), Value("hours", hours, "h"))
     )
 

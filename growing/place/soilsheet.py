@@ -10,7 +10,7 @@ from typing import Any, NamedTuple
 from growing.files.columns import Layout, layout, missing
 from growing.files.days import order_of, read_day
 from growing.files.numbers import read_number
-from growing.files.sheet import Line, read_sheet, texts
+from growing.files.sheet import SheetLine, read_sheet, texts
 from growing.files.textfile import MOST_LIST_BYTES, FileProblem
 
 MOST_ROWS = 5000
@@ -97,7 +97,7 @@ class _Reading(NamedTuple):
     highest_c: float
 
 
-def _row(at: Layout, line: Line, read: _Reading, problems: list[FileProblem]) -> SoilRow | None:
+def _row(at: Layout, line: SheetLine, read: _Reading, problems: list[FileProblem]) -> SoilRow | None:
     text, clock, degrees = at.cell(line, "date"), at.cell(line, "hour"), at.cell(line, "soil")
     if " " in text and ":" in text and not clock:  # day and time in one cell
         text, clock = text.rsplit(" ", 1)

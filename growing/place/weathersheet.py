@@ -12,7 +12,7 @@ from typing import Any, NamedTuple
 from growing.files.columns import Column, Layout, layout, missing
 from growing.files.days import order_of, read_day
 from growing.files.numbers import read_number
-from growing.files.sheet import Line, Sheet, read_sheet, texts
+from growing.files.sheet import Sheet, SheetLine, read_sheet, texts
 from growing.files.textfile import MOST_BYTES, FileProblem
 from growing.place.weatherfile import MOST_DAYS, WeatherFile, packed, read_weather, unpacked
 
@@ -96,7 +96,7 @@ def _table(found: Layout, sheet: Sheet, near: date) -> bytes:
     return "\n".join(lines).encode()
 
 
-def _day(found: Layout, line: Line, near: date, order: str) -> str:
+def _day(found: Layout, line: SheetLine, near: date, order: str) -> str:
     """The day as year-month-day where it is told; as written where it is not, or where its order is open."""
     if found.has("date"):
         text = found.cell(line, "date")
@@ -140,7 +140,7 @@ def layout_of(found: Mapping[str, Any]) -> Layout | None:
     if found["columns"] is None:
         return None
     columns = tuple(Column(*column) for column in found["columns"])
-    body = tuple(Line(number, tuple(cells)) for number, cells in found.get("first", ()))
+    body = tuple(SheetLine(number, tuple(cells)) for number, cells in found.get("first", ()))
     where = {column.meaning: column.at for column in columns if column.meaning}
     return Layout(columns, body, found.get("above", 0), found.get("head", 0), where)
 

@@ -12,7 +12,7 @@ from typing import NamedTuple
 from growing.files.columns import Layout, layout, missing, plain
 from growing.files.days import order_of, read_day
 from growing.files.numbers import read_whole
-from growing.files.sheet import Line, Sheet, texts
+from growing.files.sheet import Sheet, SheetLine, texts
 from growing.files.textfile import FileProblem
 
 MOST_ROWS = 5000
@@ -133,7 +133,7 @@ def read_plantings(
 
 
 def _row(
-    at: Layout, line: Line, problems: list[FileProblem], near: date, order: str, begins: int
+    at: Layout, line: SheetLine, problems: list[FileProblem], near: date, order: str, begins: int
 ) -> PlantingRow | None:
     number, before = line.number, len(problems)
 
@@ -165,7 +165,7 @@ def _row(
     return PlantingRow(number, crop[:60], at.cell(line, "variety")[:60], wanted, sow, out, method, term, note)
 
 
-def _sow(at: Layout, line: Line, near: date, order: str, begins: int, bad: Bad) -> date | None:
+def _sow(at: Layout, line: SheetLine, near: date, order: str, begins: int, bad: Bad) -> date | None:
     """The sowing day from its column, its week, or from year, month and day in three."""
     text, week = at.cell(line, "sow"), at.cell(line, "sow_week")
     if not text and not week and at.has("month") and at.has("day"):

@@ -58,7 +58,7 @@ class Verdict(NamedTuple):
         return next(iter(self.ways), None)
 
 
-class Seen(NamedTuple):
+class WaitingSeen(NamedTuple):
     """A batch's worth on each day, plain; and, of one that may not go plainly today, under the best cover at hand and with the limit
     moved by cooling or potting on.  rows: its place in each of them."""
 
@@ -80,11 +80,11 @@ def judged(
 ) -> list[Verdict]:
     """The verdict on every batch.  sorts: None where no years speak for it; covers: the kinds at hand for each."""
     rows = [n for n, s in enumerate(sorts) if s is not None] if springs is not None else []
-    seen: dict[int, Seen] = {}
+    seen: dict[int, WaitingSeen] = {}
     if rows and springs is not None:
         known = {n: s for n, s in enumerate(sorts) if s is not None}
         plain = worth([known[n] for n in rows], springs)
-        seen = {n: Seen(known[n], plain, k) for k, n in enumerate(rows)}
+        seen = {n: WaitingSeen(known[n], plain, k) for k, n in enumerate(rows)}
         held = [n for n in rows if any(g.holds or g.state == COVERED for g in all_gates[n])]
         if held:
             adds = {n: max((COVERS[k].adds_c for k in covers[n]), default=0.0) for n in held}
@@ -98,7 +98,7 @@ def judged(
     return [_one(gates, seen.get(n), today) for n, gates in enumerate(all_gates)]
 
 
-def _one(gates: tuple[Gate, ...], seen: Seen | None, today: date) -> Verdict:
+def _one(gates: tuple[Gate, ...], seen: WaitingSeen | None, today: date) -> Verdict:
     holds = tuple(g.name for g in gates if g.holds)
     covered = tuple(g.name for g in gates if g.state == COVERED)
     until: date | None
@@ -130,7 +130,7 @@ def _one(gates: tuple[Gate, ...], seen: Seen | None, today: date) -> Verdict:
     )
 
 
-def _waiting(seen: Seen, today: date, until: date) -> Waiting:
+def _waiting(seen: WaitingSeen, today: date, until: date) -> Waiting:
     days = (until - today).days
     at = min(days, DAYS - 1)
     over = max(0, days - max(seen.sort.limit, 0)) + max(0, -seen.sort.limit)
@@ -138,13 +138,13 @@ def _waiting(seen: Seen, today: date, until: date) -> Waiting:
     return Waiting(until, days, max(0, days - seen.sort.limit), min(0.5, seen.sort.over * over), lost)
 
 
-def _gathered(seen: Seen, day: int) -> float:
+def _gathered(seen: WaitingSeen, day: int) -> float:
     """Days of harvest on the mean of the years, of one that is picked over weeks; the share of years that give it, of one that is not."""
     share = float(seen.plain.harvest[seen.row, day].mean())
     return max(0.0, share * (seen.sort.usual + 1) - 1) if seen.sort.usual else share
 
 
-def _ways(seen: Seen, today: date, kind: str, until: date | None) -> tuple[Way, ...]:
+def _ways(seen: WaitingSeen, today: date, kind: str, until: date | None) -> tuple[Way, ...]:
     """Where it may not go plainly today: waiting, a cover, cooler and wider, a pot on, half now; the one that keeps most first."""
     if kind not in (WAIT, COVER) or until is None or seen.cooled is None or seen.potted is None:
         return ()

@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from growing.files.columns import Layout, layout, missing
 from growing.files.numbers import read_number, read_whole
-from growing.files.sheet import Line, Sheet
+from growing.files.sheet import Sheet, SheetLine
 from growing.files.textfile import FileProblem
 from growing.units import stored
 
@@ -95,7 +95,7 @@ def read_lots(
     return LotFile(found, tuple(rows), None, tuple(problems))
 
 
-def _row(at: Layout, line: Line, year: int, problems: list[FileProblem]) -> LotRow | None:
+def _row(at: Layout, line: SheetLine, year: int, problems: list[FileProblem]) -> LotRow | None:
     before = len(problems)
     if not at.cell(line, "crop"):
         problems.append(FileProblem(line.number, "no_crop", ""))

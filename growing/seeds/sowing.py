@@ -246,7 +246,7 @@ def _likely(wanted: int, mean: float, var: float, confidence: float) -> int:
     return ceil(found)
 
 
-class Case(NamedTuple):
+class SowingCase(NamedTuple):
     """What is to be counted: plants wanted, 1–20 000; the way; the seed; survival of a kept seedling, a share in (0, 1]; how
     sure enough must be; seedlings of a seed that comes."""
 
@@ -300,7 +300,7 @@ class SowingCount(NamedTuple):
     odds: float
     unit: str
     chance: float
-    case: Case
+    case: SowingCase
 
     @property
     def working(self) -> Working:
@@ -342,11 +342,11 @@ def count(
 
     Raises NoCount where nothing would be enough, ValueError for what cannot be.
     """
-    return counted(Case(wanted, how, seed, survival, confidence, seedlings))
+    return counted(SowingCase(wanted, how, seed, survival, confidence, seedlings))
 
 
 @lru_cache(maxsize=8192)
-def counted(case: Case) -> SowingCount:
+def counted(case: SowingCase) -> SowingCount:
     """`count` of one case."""
     p = case.chances
     m, mean = case.per_cell, float(p.mean())
@@ -355,7 +355,7 @@ def counted(case: Case) -> SowingCount:
     return _sown(case, m, places, odds, mean)
 
 
-def count_all(cases: Sequence[Case]) -> list[SowingCount | None]:
+def count_all(cases: Sequence[SowingCase]) -> list[SowingCount | None]:
     """Many counts in one go; None where there is none."""
     found: list[SowingCount | None] = [None] * len(cases)
     open_: dict[int, NDArray[np.float64]] = {}
@@ -385,14 +385,14 @@ def count_all(cases: Sequence[Case]) -> list[SowingCount | None]:
     return found
 
 
-def _sown(case: Case, per_cell: int, places: int, odds: float, chance: float) -> SowingCount:
+def _sown(case: SowingCase, per_cell: int, places: int, odds: float, chance: float) -> SowingCount:
     unit = "seeds" if case.how.together else case.how.sown_in
     return SowingCount(places, per_cell, places * per_cell, odds, unit, chance, case)
 
 
-def case_for(crop: Crop, wanted: int, how: How, seed: Seed, confidence: float = CONFIDENCE) -> Case:
+def case_for(crop: Crop, wanted: int, how: How, seed: Seed, confidence: float = CONFIDENCE) -> SowingCase:
     """A case with the survival and seedlings of the crop."""
-    return Case(wanted, how, seed, crop.number("survival"), confidence, crop.number("seedlings_per_seed"))
+    return SowingCase(wanted, how, seed, crop.number("survival"), confidence, crop.number("seedlings_per_seed"))
 
 
 def count_for(crop: Crop, wanted: int, how: How, seed: Seed, confidence: float = CONFIDENCE) -> SowingCount:

@@ -13,7 +13,7 @@ import numpy as np
 from scipy.special import betaln, gammaln
 
 from growing.seeds.orders import ORDER_AHEAD_DAYS
-from growing.seeds.sowing import Case, NoCount, Seed, count_all, counted
+from growing.seeds.sowing import NoCount, Seed, SowingCase, count_all, counted
 from growing.seeds.viability import Germination
 from growing.working import Value, Working
 
@@ -60,7 +60,7 @@ def doubtful(found: Germination) -> bool:
     return found.old or found.mean < DOUBTFUL
 
 
-def plan_test(found: Germination, ratio: float, case: Case, sow_on: date, today: date, days_up: float,
+def plan_test(found: Germination, ratio: float, case: SowingCase, sow_on: date, today: date, days_up: float,
               had: int | None) -> TestPlan:  # fmt: skip
     """Is a test worth it, with how many seeds and by when?
 
@@ -122,14 +122,14 @@ def _no_test(base: tuple[Value, ...], order_by: date | None, why: str) -> TestPl
     return TestPlan(verdict, 0, order_by, Working(rule, base, (), Value(why, order_by)))
 
 
-def _seeds(case: Case) -> int | None:
+def _seeds(case: SowingCase) -> int | None:
     try:
         return counted(case).seeds
     except NoCount:
         return None
 
 
-def _answers(found: Germination, ratio: float, case: Case, now: int, had: int | None, size: int) -> _Answers:
+def _answers(found: Germination, ratio: float, case: SowingCase, now: int, had: int | None, size: int) -> _Answers:
     """Every answer a test of that size could give, by how likely it is."""
     moves, order, below = 0.0, 0.0, 0.0
     poor: int | None = None

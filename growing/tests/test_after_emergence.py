@@ -14,7 +14,7 @@ from growing.batch.ledger import Entry
 from growing.batch.outlook import pace_of
 from growing.batch.posterior import Batch, First, Look, ahead, posterior, priors
 from growing.chain.course import Facts
-from growing.chain.leaves import Seen
+from growing.chain.leaves import LeavesSeen
 from growing.crops import library
 from growing.emergence.stage import growing
 from growing.emergence.triggers import offer, triggers
@@ -69,7 +69,7 @@ class Stage(TestCase):
 
     def seen(self, leaves: int, after: int, cm: float | None = None, **more: Any) -> Any:
         day = self.UP + timedelta(days=after)
-        return growing(came_up(), day, self.UP, Seen(leaves, cm, day), more.get("mean_c"))
+        return growing(came_up(), day, self.UP, LeavesSeen(leaves, cm, day), more.get("mean_c"))
 
     def test_on_time_ahead_and_behind(self) -> None:
         each = library()["tomato"].maybe("leaf_days") or 7.0
@@ -95,8 +95,8 @@ class Stage(TestCase):
     def test_start_again_only_while_it_is_sooner(self) -> None:
         one = came_up()
         day = one.dates.sow_closes
-        found = growing(one, day, self.UP, Seen(0, None, day))
-        late = growing(one, day + timedelta(days=1), self.UP, Seen(0, None, day + timedelta(days=1)))
+        found = growing(one, day, self.UP, LeavesSeen(0, None, day))
+        late = growing(one, day + timedelta(days=1), self.UP, LeavesSeen(0, None, day + timedelta(days=1)))
         self.assertIn(found.kind, ("behind", "again"))
         self.assertEqual(late.kind, "behind")
 

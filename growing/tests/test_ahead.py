@@ -10,7 +10,7 @@ import numpy as np
 
 from growing.bench.ahead import Stay, Zone, causes, occupancy, overflows, room_over
 from growing.bench.mending import Repair, cheapest, harms, relief
-from growing.bench.settling import Place, settle
+from growing.bench.settling import SettlingPlace, settle
 
 START = date(2026, 3, 1)
 ZONES = (Zone("mat", "On mats", 4.0, "lamp"), Zone("lamp", "Under lamps", 14.0), Zone("frame", "Cold frame", 6.0))
@@ -73,7 +73,11 @@ class RoomOverTime(TestCase):
 class Settled(TestCase):
     def test_no_place_ever_holds_more_than_it_can_and_nothing_is_lost(self) -> None:
         rng = np.random.default_rng(4)
-        places = [Place(1, ("lamp",), 4.0, 52.0), Place(2, ("lamp",), 4.0, 40.0), Place(3, ("mat", "lamp"), 2.0, 40.0)]
+        places = [
+            SettlingPlace(1, ("lamp",), 4.0, 52.0),
+            SettlingPlace(2, ("lamp",), 4.0, 40.0),
+            SettlingPlace(3, ("mat", "lamp"), 2.0, 40.0),
+        ]
         base, days = START.toordinal(), 120
         for _ in range(30):
             stays = [s for s in stays_at_random(rng, 30) if s.zone != "frame"]
@@ -91,7 +95,7 @@ class Settled(TestCase):
 
     def test_the_tall_go_where_it_is_high_enough(self) -> None:
         base = START.toordinal()
-        places = [Place(1, ("lamp",), 4.0, 30.0), Place(2, ("lamp",), 4.0, 50.0)]
+        places = [SettlingPlace(1, ("lamp",), 4.0, 30.0), SettlingPlace(2, ("lamp",), 4.0, 50.0)]
         short, tall = (
             Stay(1, "lamp", base, base + 9, 1.0, "grown", high_cm=12.0),
             Stay(2, "lamp", base, base + 9, 1.0, "grown", high_cm=40.0),

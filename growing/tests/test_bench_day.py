@@ -29,7 +29,7 @@ class Stages(TestCase):
     @given(st.lists(st.sampled_from([12, 24, 50]), min_size=1, max_size=4), st.data())
     def test_following_leads_through_every_stage_once_and_in_order(self, cells: list[int], data: st.DataObject) -> None:
         lines = [
-            day.Line(n, c, frozenset(data.draw(st.sets(st.sampled_from(["cover", "dib"])))))
+            day.BenchLine(n, c, frozenset(data.draw(st.sets(st.sampled_from(["cover", "dib"])))))
             for n, c in enumerate(cells)
         ]
         done: frozenset[tuple[int | None, str]] = frozenset()
@@ -50,7 +50,7 @@ class Stages(TestCase):
 
     def test_a_tray_that_waits_is_passed_over_and_called_when_all_else_is_done(self) -> None:
         until = START + timedelta(hours=1)
-        lines = [day.Line(1, 10, waits={"seed": until}), day.Line(2, 10)]
+        lines = [day.BenchLine(1, 10, waits={"seed": until}), day.BenchLine(2, 10)]
         done = frozenset((n, s) for n in (1, 2) for s in ("label", "fill", "firm", "dib"))
         self.assertEqual(day.following("sow", lines, done, START), day.Next(2, "seed"))
         done |= {(2, s) for s in ("seed", "cover", "mist", "place")}
@@ -68,11 +68,11 @@ class Stages(TestCase):
         self.assertEqual(day.own_pace([first, slow[0]._replace(by=2)]), {}, "another person's taps say nothing of mine")
 
     def test_minutes_left(self) -> None:
-        lines = [day.Line(1, 50), day.Line(2, 50, frozenset({"cover"}))]
+        lines = [day.BenchLine(1, 50), day.BenchLine(2, 50, frozenset({"cover"}))]
         left, whole = day.left("sow", lines, frozenset({(1, "seed")}), {})
         self.assertAlmostEqual(whole - left, day.expected("seed", 50))
         self.assertAlmostEqual(
-            60 * 50 / day.left("sow", [day.Line(1, 50)], frozenset(), {})[1], 105, delta=25
+            60 * 50 / day.left("sow", [day.BenchLine(1, 50)], frozenset(), {})[1], 105, delta=25
         )  # about 120 cells an hour
 
 

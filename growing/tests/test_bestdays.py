@@ -7,10 +7,10 @@ from unittest import TestCase
 
 import numpy as np
 
-from growing.bench.bestdays import Choice, Sowing, Task, Use, greedy, solve, weigh
+from growing.bench.bestdays import Choice, Sowing, SowingProblem, Use, greedy, solve, weigh
 
 
-def case(rng: np.random.Generator, sowings: int, choices: int, days: int = 40, zones: int = 2) -> Task:
+def case(rng: np.random.Generator, sowings: int, choices: int, days: int = 40, zones: int = 2) -> SowingProblem:
     """A task made up: windows, room in two stages, minutes."""
     found = []
     for key in range(sowings):
@@ -38,7 +38,7 @@ def case(rng: np.random.Generator, sowings: int, choices: int, days: int = 40, z
         )
     base = rng.integers(0, 2, (zones, days)).astype(float)
     limit = {d: float(rng.integers(30, 90)) for d in range(days) if rng.random() < 0.6}
-    return Task(tuple(found), base, np.array([3.0, 4.0][:zones]), limit, {int(rng.integers(0, days)): 20.0})
+    return SowingProblem(tuple(found), base, np.array([3.0, 4.0][:zones]), limit, {int(rng.integers(0, days)): 20.0})
 
 
 class AgainstEveryPlan(TestCase):
@@ -67,9 +67,9 @@ class AgainstEveryPlan(TestCase):
             self.assertLessEqual(solve(task, 0.05).worth.value, greedy(task).worth.value + 1e-6)
 
     def test_nothing_to_sow_and_no_room_at_all(self) -> None:
-        nothing = Task((), np.zeros((1, 10)), np.array([2.0]))
+        nothing = SowingProblem((), np.zeros((1, 10)), np.array([2.0]))
         self.assertEqual(solve(nothing, 1).days, {})
-        tight = Task(
+        tight = SowingProblem(
             (Sowing(1, (Choice(2, 0.0, 5.0, (Use(0, 2, 6, 3.0),)), Choice(4, 2.0, 5.0, (Use(0, 4, 8, 3.0),)))),),
             np.full((1, 10), 2.0),
             np.array([2.0]),

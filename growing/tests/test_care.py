@@ -19,7 +19,7 @@ from growing.care.water import DOSE, LEAST_TAKES, Tray, takes, way
 from growing.chain.choice import Choice
 from growing.chain.course import Facts, course
 from growing.chain.dates import date_planting
-from growing.chain.leaves import MOST_LATER_DAYS, Seen, Stage, behind, leaf_days, out_later
+from growing.chain.leaves import MOST_LATER_DAYS, LeavesSeen, Stage, behind, leaf_days, out_later
 from growing.crops import library
 from growing.steps import derive
 from growing.tests.test_tasks import FAR, LADDER, PLACE, raised
@@ -40,7 +40,7 @@ def seen(
     late: float = 0.0,
 ) -> Stage:
     here = leaves + days_ago * a_day if now is None else now
-    return Stage(Seen(leaves, cm, TODAY - timedelta(days=days_ago)), TODAY, here, a_day, cm or 5.0, 0.5, late)
+    return Stage(LeavesSeen(leaves, cm, TODAY - timedelta(days=days_ago)), TODAY, here, a_day, cm or 5.0, 0.5, late)
 
 
 def growing(

@@ -9,7 +9,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from growing.ladders.ahead import Case, Door, Limits, ahead
+from growing.ladders.ahead import HardeningSite, LadderCase, Limits, ahead
 from growing.ladders.ladder import ladders, progress
 from growing.ladders.odds import SURE, InSprings, in_springs
 from growing.place.growth import SPAN_DAYS, Daily
@@ -20,10 +20,11 @@ HARDY, TENDER = Limits(5, 2, -4, 2, 0.1), Limits(12, 10, 10, 0, 0.1)
 KEYS = tuple(ladders())
 
 
-def case(key: str = "seven", limits: Limits = HARDY, wait: int = 0, nights: tuple[Night, ...] = ()) -> Case:
+def case(key: str = "seven", limits: Limits = HARDY, wait: int = 0, nights: tuple[Night, ...] = ()) -> LadderCase:
     ladder = ladders()[key]
-    return Case(
-        ladder, progress(ladder, (), DAY), 0, None if not wait else DAY + timedelta(days=wait), DAY, limits, nights, DAY, 0.0, "", Door("hedge"),
+    return LadderCase(
+        ladder, progress(ladder, (), DAY), 0, None if not wait else DAY + timedelta(days=wait), DAY, limits, nights, DAY, 0.0, "",
+        HardeningSite("hedge"),
     )  # fmt: skip
 
 
@@ -33,7 +34,7 @@ def record(seed: int, warm: float) -> Daily:
     return Daily(high - 8, high, high - 4)
 
 
-def lived(one: Case, daily: Daily, year: int) -> date | None:
+def lived(one: LadderCase, daily: Daily, year: int) -> date | None:
     """One spring alone, its record told as a forecast that is sure of itself; None where it is later than that looks."""
     nights = []
     for n in range(60):

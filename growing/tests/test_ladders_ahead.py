@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from growing.calendar import Window
 from growing.ladders import ahead as days_ahead
-from growing.ladders.ahead import LONGEST_AHEAD, Case, Door, LadderAhead, Limits, ahead, ahead_of
+from growing.ladders.ahead import LONGEST_AHEAD, HardeningSite, LadderAhead, LadderCase, Limits, ahead, ahead_of
 from growing.ladders.climbing import (
     COLD,
     DAY_ONLY,
@@ -25,9 +25,9 @@ from growing.ladders.climbing import (
     SHORT,
     WINDY,
     Climbers,
-    Ground,
     Sky,
     Ways,
+    WindShelter,
     after_gap,
     climb,
     shelter,
@@ -62,13 +62,13 @@ def sky(rows: np.ndarray) -> Sky:
 
 
 def live(
-    ladder: Ladder, limits: Limits, rows: np.ndarray, ground: Ground = Ground()
+    ladder: Ladder, limits: Limits, rows: np.ndarray, ground: WindShelter = WindShelter()
 ) -> tuple[list[int], list[int], int]:
     found = climb(Ways.of([ladder]), as_arrays(ladder, limits), sky(rows), ground, plain(ladder))
     return found.code[0, 0].tolist(), found.rung[0, 0].tolist(), int(found.ready[0, 0])
 
 
-def by_hand(ladder: Ladder, limits: Limits, rows: np.ndarray, ground: Ground) -> tuple[list[int], int]:
+def by_hand(ladder: Ladder, limits: Limits, rows: np.ndarray, ground: WindShelter) -> tuple[list[int], int]:
     """The same, a day at a time in plain words."""
     tmax, plant, error, _, wind, gust, rain, hail = rows
     climbed = missed = only = half = nights = partly = 0
@@ -149,8 +149,8 @@ class Climbing(TestCase):
     def test_as_by_hand_a_day_at_a_time(
         self, key: str, limits: Limits, rows: np.ndarray, roof: bool, left: float
     ) -> None:
-        codes, _, ready = live(ladders()[key], limits, rows, Ground(left, roof))
-        self.assertEqual((codes, ready), by_hand(ladders()[key], limits, rows, Ground(left, roof)))
+        codes, _, ready = live(ladders()[key], limits, rows, WindShelter(left, roof))
+        self.assertEqual((codes, ready), by_hand(ladders()[key], limits, rows, WindShelter(left, roof)))
 
     @given(st.sampled_from(KEYS), st.sampled_from((HARDY, TENDER)), weather)
     def test_never_out_at_forbidden_limits(self, key: str, limits: Limits, rows: np.ndarray) -> None:
@@ -201,17 +201,21 @@ class Climbing(TestCase):
     def test_a_year_of_its_own_for_each_spring(self) -> None:
         rows = np.stack([_weather(seed, 10, 15) for seed in range(5)], axis=1)
         ladder = ladders()["seven"]
-        both = climb(Ways.of([ladder]), as_arrays(ladder, HARDY), Sky(*rows), Ground(), plain(ladder))
+        both = climb(Ways.of([ladder]), as_arrays(ladder, HARDY), Sky(*rows), WindShelter(), plain(ladder))
         for year in range(5):
             self.assertEqual(both.ready[0, year], live(ladder, HARDY, rows[:, year])[2])
 
 
 class TheForecast(TestCase):
     def case(
-        self, nights: tuple[Night, ...], begins: date | None = DAY, door: Door = Door(), since: date = DAY
-    ) -> Case:
+        self,
+        nights: tuple[Night, ...],
+        begins: date | None = DAY,
+        door: HardeningSite = HardeningSite(),
+        since: date = DAY,
+    ) -> LadderCase:
         ladder = ladders()["seven"]
-        return Case(ladder, progress(ladder, [], DAY), 0, begins, since, HARDY, nights, DAY, 0.0, "", door)
+        return LadderCase(ladder, progress(ladder, [], DAY), 0, begins, since, HARDY, nights, DAY, 0.0, "", door)
 
     def test_the_first_outing_waits_two_days_for_a_grey_one(self) -> None:
         clouds = (0.1, 0.2, 0.9, 0.9)
@@ -235,11 +239,11 @@ class TheForecast(TestCase):
 
     def test_a_day_on_which_nobody_is_home_is_missed_and_a_short_one_counts_half(self) -> None:
         week = tuple(None if day == 0 else (7.0, 20.0) for day in range(7))  # not on Mondays; the 12th is a Sunday
-        found = ahead(self.case((), None, Door(weeks=(week,))))
+        found = ahead(self.case((), None, HardeningSite(weeks=(week,))))
         self.assertEqual([d.code for d in found.days[:3]], [OUT, NOBODY, OUT])
         self.assertEqual(found.ready, DAY + timedelta(days=8))  # one Monday
         noon = ((12.0, 14.0),) * 7
-        brief = ahead(self.case((), None, Door(weeks=(noon,))))
+        brief = ahead(self.case((), None, HardeningSite(weeks=(noon,))))
         self.assertEqual([d.code for d in brief.days[:3]], [OUT, SHORT, SHORT])  # two hours of three: half, twice
 
     def test_out_in_the_morning_and_in_at_night_where_nobody_is_there_by_day(self) -> None:
@@ -275,7 +279,7 @@ class Looks(TestCase):
         for missed, rung in ((0, 4), (2, 4), (3, 3), (7, 3), (8, 1)):
             today = DAY + timedelta(days=4 + missed)
             stands = progress(ladder, had, today)
-            one = Case(ladder, stands, 0, None, today, HARDY, nights, today, 0.0, "", Door("hedge"))
+            one = LadderCase(ladder, stands, 0, None, today, HARDY, nights, today, 0.0, "", HardeningSite("hedge"))
             found = ahead(one)
             self.assertEqual((stands.climbed, found.days[0].rung), (rung, rung), missed)
             self.assertEqual(found.ready, today + timedelta(days=7 - rung), missed)
@@ -327,7 +331,9 @@ class OneRule(TestCase):
         """The outings of a climb, told as history, put a batch on the same rung."""
         ladder = ladders()[key]
         lived = rows[:, :days]
-        found = climb(Ways.of([ladder]), as_arrays(ladder, limits), sky(lived), Ground(), plain(ladder)[:, :, :days])
+        found = climb(
+            Ways.of([ladder]), as_arrays(ladder, limits), sky(lived), WindShelter(), plain(ladder)[:, :, :days]
+        )
         had, sheltered = [], set()
         for d in range(days):
             code, rung = int(found.code[0, 0, d]), ladder.rungs[int(found.rung[0, 0, d])]
@@ -367,7 +373,7 @@ class OwnLadders(TestCase):
 class Together(TestCase):
     """Many climb at once, and what their days do not follow from is left aside: to each the same as by itself."""
 
-    def alone(self, case: Case) -> LadderAhead:
+    def alone(self, case: LadderCase) -> LadderAhead:
         """By itself, with everything that was said of it."""
         lead = 0 if case.begins is None else max(0, (case.begins - case.since).days)
         return days_ahead._climbed([(case, lead + len(case.ladder.rungs) - case.progress.climbed + LONGEST_AHEAD)])[0]
@@ -378,7 +384,12 @@ class Together(TestCase):
         chance = np.random.default_rng(seed)
         weeks = ((8.0, 18.0),) * 5 + (None, (0.0, 24.0))
         away = (Window(DAY + timedelta(days=6), DAY + timedelta(days=9)),)
-        doors = (Door(), Door("wall", True), Door("", False, (weeks,)), Door("hedge", False, (), away))
+        doors = (
+            HardeningSite(),
+            HardeningSite("wall", True),
+            HardeningSite("", False, (weeks,)),
+            HardeningSite("hedge", False, (), away),
+        )
         nights = tuple(
             Night(DAY + timedelta(days=n), *(float(v) for v in chance.normal((4, 14, 0.5, 18), (4, 5, 0.3, 12))))
             for n in range(8)
@@ -392,7 +403,9 @@ class Together(TestCase):
             at = progress(ladder, tuple(done), DAY, (), ())
             limits, door = (HARDY, TENDER)[int(chance.integers(2))], doors[int(chance.integers(4))]
             cases.append(
-                Case(ladder, at, 0, begins, since, limits, nights, DAY, 0.5, str(chance.choice(["", "frame"])), door)
+                LadderCase(
+                    ladder, at, 0, begins, since, limits, nights, DAY, 0.5, str(chance.choice(["", "frame"])), door
+                )
             )
         days_ahead._found.clear()
         for case, found in zip(cases, ahead_of(cases), strict=True):

@@ -15,10 +15,10 @@ from scipy.stats import betabinom, binom
 
 from growing.crops import library
 from growing.seeds.sowing import (
-    Case,
     How,
     NoCount,
     Seed,
+    SowingCase,
     count,
     count_all,
     count_for,
@@ -224,8 +224,10 @@ class InOneGo(TestCase):
             for _ in range(12):
                 a, b = choose.uniform(3, 40), choose.uniform(1, 12)
                 seed = Seed(a / (a + b), (a, b)) if choose.random() < 0.7 else Seed(choose.uniform(0.3, 0.95))
-                cases.append(Case(choose.randint(1, 90), made(choose), seed, 0.9, choose.choice((0.8, 0.9, 0.95))))
-        hopeless = Case(9, How("cells", "thin", 1), Seed(0.0), 0.9)
+                cases.append(
+                    SowingCase(choose.randint(1, 90), made(choose), seed, 0.9, choose.choice((0.8, 0.9, 0.95)))
+                )
+        hopeless = SowingCase(9, How("cells", "thin", 1), Seed(0.0), 0.9)
         found = count_all([*cases, hopeless])
         self.assertEqual(found, [*(counted(case) for case in cases), None])
         self.assertEqual(count_all([]), [])

@@ -9,7 +9,7 @@ from unittest import TestCase
 import numpy as np
 
 from growing.batch.posterior import Batch, Lifted, Look, priors
-from growing.batch.verdict import Case, Verdict, looks_a_day, until, verdicts
+from growing.batch.verdict import EmergenceCase, Verdict, looks_a_day, until, verdicts
 from growing.crops import library
 from growing.seeds.clock import curve, progress
 
@@ -24,7 +24,7 @@ def case(
     need: int = 12,
     mean: float = 0.85,
     **more: Any,
-) -> Case:
+) -> EmergenceCase:
     of = library()[crop]
     a, b = priors(mean)
     lifted = more.pop("lifted", Lifted())
@@ -37,10 +37,10 @@ def case(
         "closes": TODAY + timedelta(days=14),
         "mean": mean,
     } | more
-    return Case(batch, x, need, TODAY, curve(of), **given)
+    return EmergenceCase(batch, x, need, TODAY, curve(of), **given)
 
 
-def said(one: Case, *others: Case) -> Verdict:
+def said(one: EmergenceCase, *others: EmergenceCase) -> Verdict:
     return verdicts([one, *others])[0]
 
 

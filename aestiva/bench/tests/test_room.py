@@ -8,7 +8,7 @@ from datetime import date, timedelta
 from typing import Any
 from unittest import mock
 
-from aestiva.bench.ahead import Ahead, look_ahead
+from aestiva.bench.ahead import BenchAhead, look_ahead
 from aestiva.bench.bench_then import bench_on
 from aestiva.bench.models import HelpLink, Turn
 from aestiva.bench.repairs import Mending
@@ -31,7 +31,7 @@ class RoomCase(GardenCase):
             garden=self.garden, kind="mat", code="M1", length_cm=56, width_cm=55, heated="thermostat", set_c=25
         )
 
-    def ahead(self) -> Ahead:
+    def ahead(self) -> BenchAhead:
         now = self.now()
         return look_ahead(now, load_bench(now))
 

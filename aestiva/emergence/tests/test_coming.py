@@ -10,7 +10,7 @@ from typing import Any
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
-from aestiva.emergence.coming import Coming, coming
+from aestiva.emergence.coming import SowingComing, coming
 from aestiva.emergence.words import PRESSING, headline
 from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, user
 from aestiva.gardens.models import JournalEntry, Member
@@ -25,7 +25,7 @@ class ComingCase(GardenCase):
         self.batch = self.sown("tomato", 20)
         self.post(f"batch/{self.batch.pk}/change/", what="move", spot=str(self.shelf.pk))
 
-    def one(self) -> Coming:
+    def one(self) -> SowingComing:
         return next(c for c in coming(self.now()) if c.batch == self.batch.pk)
 
     def page(self, rest: str = "emergence/") -> str:

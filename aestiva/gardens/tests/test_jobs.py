@@ -11,13 +11,13 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from aestiva.frame.tests.garden import GardenCase, client_for, user
 from aestiva.gardens import clock, jobs
-from aestiva.gardens.jobs import Told, call_off, register_work, run, start, state_of
+from aestiva.gardens.jobs import JobTold, call_off, register_work, run, start, state_of
 from aestiva.gardens.models import Garden, Job
 
 HTMX = {"HX-Request": "true"}
 
 
-def counting(job: Job, tell: Told) -> dict[str, Any]:
+def counting(job: Job, tell: JobTold) -> dict[str, Any]:
     """Work in three steps, between which somebody may call it off."""
     for step in range(3):
         tell(step / 3, f"step {step}")
@@ -26,13 +26,13 @@ def counting(job: Job, tell: Told) -> dict[str, Any]:
     return {"steps": 3}
 
 
-def late(job: Job, tell: Told) -> dict[str, Any]:
+def late(job: Job, tell: JobTold) -> dict[str, Any]:
     """Work that is called off when nothing more is told of it."""
     call_off(job)
     return {"steps": 0}
 
 
-def breaking(job: Job, tell: Told) -> dict[str, Any]:
+def breaking(job: Job, tell: JobTold) -> dict[str, Any]:
     raise ZeroDivisionError
 
 

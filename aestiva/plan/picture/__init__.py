@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from datetime import date
 
 from aestiva.plan.picture import axis
-from aestiva.plan.picture.row import Row, drawn
+from aestiva.plan.picture.row import FurrowRow, drawn
 from aestiva.plan.picture.scale import BESIDE, PHONE, WIDE, Frame, Scale, close_scale, season_scale
 from growing.place.year import PlaceYear
 
@@ -34,7 +34,7 @@ text{font-family:"Atkinson Next",system-ui,sans-serif;fill:#22302a}
 """
 
 
-def scale_for(rows: Sequence[Row], place: PlaceYear, today: date, frame: Frame = WIDE) -> Scale:
+def scale_for(rows: Sequence[FurrowRow], place: PlaceYear, today: date, frame: Frame = WIDE) -> Scale:
     """The whole season of these rows."""
     spans = [(min(r.window.start, r.sow), r.last) for r in rows]
     return season_scale(spans, place, today, frame)
@@ -56,7 +56,7 @@ def axis_svg(scale: Scale, place: PlaceYear, today: date, system: str = "metric"
     )
 
 
-def rows_svg(rows: Sequence[Row], scale: Scale, place: PlaceYear, today: date, until: date | None = None) -> str:
+def rows_svg(rows: Sequence[FurrowRow], scale: Scale, place: PlaceYear, today: date, until: date | None = None) -> str:
     """The rows as an element of its own; until: only what lies before that day."""
     height = len(rows) * scale.frame.row
     inside = [ground(scale, until), axis.grid(scale, 0, height)]
@@ -70,7 +70,7 @@ def rows_svg(rows: Sequence[Row], scale: Scale, place: PlaceYear, today: date, u
 
 
 def season_svg(
-    rows: Sequence[Row],
+    rows: Sequence[FurrowRow],
     place: PlaceYear,
     today: date,
     export: bool = False,

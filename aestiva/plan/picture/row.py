@@ -22,7 +22,7 @@ NAME_LETTERS, NOTE_LETTERS = 26, 32
 HIT_PX = 30  # what can be grasped of a seed, each side of it half
 
 
-class Row(NamedTuple):
+class FurrowRow(NamedTuple):
     """One line of the picture; days that do not apply are None.
 
     indoors and potted: room in trays.  bad: stretches that cannot be.  made: sowing and planting out as first planned.
@@ -66,14 +66,14 @@ def cut(text: str, length: int) -> str:
     return text if len(text) <= length else text[: length - 1].rstrip() + "…"
 
 
-def drawn(r: Row, scale: Scale, top: int, banded: bool, plain: bool = False) -> str:
+def drawn(r: FurrowRow, scale: Scale, top: int, banded: bool, plain: bool = False) -> str:
     """The row as an element, its upper edge at `top`; plain: without links and handles, for a file or for paper."""
     css = "row" + ("" if banded else " clearband") + (" changed" if r.changed else "")
     key = "" if plain or not r.key else f' id="row-{escape(r.key)}"'
     return f'<g class="{css}"{key} transform="translate(0 {top})">{inside(r, scale, plain)}</g>'
 
 
-def inside(r: Row, scale: Scale, plain: bool = False) -> str:
+def inside(r: FurrowRow, scale: Scale, plain: bool = False) -> str:
     """What stands in the row's element, from its upper edge."""
     frame, y = scale.frame, scale.frame.ground
     clip = f"ground-{scale.key}"
@@ -97,7 +97,7 @@ def inside(r: Row, scale: Scale, plain: bool = False) -> str:
     return "".join(parts)
 
 
-def _names(r: Row, scale: Scale) -> str:
+def _names(r: FurrowRow, scale: Scale) -> str:
     frame, y = scale.frame, scale.frame.ground
     mark = "▾ " if r.laid_open else "▸ " if r.fold else ""
     name = f"{mark}{escape(cut(r.name, NAME_LETTERS))}"
@@ -111,7 +111,7 @@ def _names(r: Row, scale: Scale) -> str:
     return f'<g class="stay">{back}<text class="n" x="4" y="{y - 8}">{name} </text>{under}</g>'
 
 
-def _shapes(r: Row, scale: Scale, y: int) -> str:
+def _shapes(r: FurrowRow, scale: Scale, y: int) -> str:
     x = scale.far
     parts = [f'<line class="soil" x1="{scale.frame.labels}" x2="{scale.right}" y1="{y}" y2="{y}"/>']
     if r.laid_open:
@@ -143,14 +143,14 @@ def _hatched(left: float, right: float, y: int) -> str:
     return f'<path class="bad" d="{strokes}"/>'
 
 
-def _made(r: Row, scale: Scale, y: int) -> str:
+def _made(r: FurrowRow, scale: Scale, y: int) -> str:
     """As first planned: a bracket over the row from sowing to planting out."""
     assert r.made is not None
     sow, out = (scale.far(day) for day in r.made)
     return f'<path class="made" d="M{sow:.1f} {y - 19}v-5H{out:.1f}v5"/>'
 
 
-def _flag(r: Row, scale: Scale, y: int) -> str:
+def _flag(r: FurrowRow, scale: Scale, y: int) -> str:
     if not r.flag or r.sow not in scale:
         return ""
     x = scale.x(r.sow)
@@ -160,7 +160,7 @@ def _flag(r: Row, scale: Scale, y: int) -> str:
     return f'<text class="t alarm" x="{beside[0]:.1f}" y="{y - 6}" text-anchor="{beside[1]}">{escape(r.flag)}</text>'
 
 
-def _below(r: Row, scale: Scale, y: int) -> str:
+def _below(r: FurrowRow, scale: Scale, y: int) -> str:
     """Under the surface: the furrow of the window, the seed, the wait."""
     c0, c1, sow = scale.far(r.window.start), scale.far(r.window.end), scale.far(r.sow)
     c1 = max(c1, c0 + 6)
@@ -176,7 +176,7 @@ def _below(r: Row, scale: Scale, y: int) -> str:
     )
 
 
-def _handle(r: Row, scale: Scale, y: int) -> str:
+def _handle(r: FurrowRow, scale: Scale, y: int) -> str:
     """The seed as what can be grasped: by pointer, touch, or the arrow keys."""
     x, base = scale.x(r.sow), r.window.start
     last = max(1, (r.window.end - base).days)
@@ -192,7 +192,7 @@ def _handle(r: Row, scale: Scale, y: int) -> str:
     )
 
 
-def _above(r: Row, scale: Scale, y: int) -> str:
+def _above(r: FurrowRow, scale: Scale, y: int) -> str:
     """Above the surface, indoors: room as height in steps, cells and then pots; then daylight in steps."""
     assert r.up is not None
     x, parts = scale.far, []
@@ -223,7 +223,7 @@ def _above(r: Row, scale: Scale, y: int) -> str:
     return "".join(parts)
 
 
-def small(rows: Sequence[Row], scale: Scale, shown: Scale, height: int, width: int) -> str:
+def small(rows: Sequence[FurrowRow], scale: Scale, shown: Scale, height: int, width: int) -> str:
     """The whole season small: a line a row in its stages, and the days that are shown large."""
     each = min(6.0, height / max(1, len(rows)))
     per = width / scale.days

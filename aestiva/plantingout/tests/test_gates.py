@@ -13,7 +13,7 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, user
 from aestiva.gardens.models import JournalEntry, Member
 from aestiva.place.models import ForecastNight, Frost, SoilReading, Station, StationYear
 from aestiva.place.queries import pack
-from aestiva.plantingout.asked import Row, at_the_gates
+from aestiva.plantingout.asked import GateRow, at_the_gates
 from aestiva.plantingout.models import BedState, CoverAtHand
 from aestiva.plantingout.tonight import tonight
 from aestiva.season.models import Batch, BatchEvent, Spot
@@ -61,7 +61,7 @@ class GateCase(GardenCase):
             given = {"tmin_c": 8.0, "tmax_c": 16.0, "cloud": 0.9, "wind_kmh": 8.0} | more
             ForecastNight.objects.create(garden=self.garden, day=TODAY + timedelta(days=n), **given)
 
-    def row(self, batch: Batch | None = None) -> Row:
+    def row(self, batch: Batch | None = None) -> GateRow:
         return next(r for r in at_the_gates(self.now()).rows if r.batch == (batch or self.kale).pk)
 
     def back(self) -> None:

@@ -17,8 +17,8 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
 from aestiva.place.dating import Dating, dating_of
 from aestiva.plan import actions
-from aestiva.plan.again import Again, propose
 from aestiva.plan.forms import PacketField
+from aestiva.plan.succession import Again, propose
 from aestiva.plan.weekly import weeks_svg
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Spot
