@@ -12,7 +12,7 @@ from django.urls import reverse
 
 from aestiva.course.state import Item, SeasonState
 from aestiva.frame import say
-from aestiva.plan.picture import Row
+from aestiva.plan.picture import FurrowRow
 from aestiva.season.crops import Crops
 from growing.batch.planned import case_of
 from growing.bench.steps import AGAIN
@@ -237,7 +237,7 @@ def folds(found: Sequence[PlanLine], opened: Collection[str] = ()) -> list[Fold]
 
 def rows(
     groups: Iterable[Fold], today: date, made: Mapping[int, Mapping[str, str]] | None = None, may_write: bool = True
-) -> list[Row]:
+) -> list[FurrowRow]:
     """Rows of the picture; made: what was first planned, by planting, to be shown over them."""
     found = [head(fold, today) if fold.key else row(fold.lines[0], today, may_write) for fold in groups]
     if made is None:
@@ -245,7 +245,7 @@ def rows(
     return [one if one.fold else one._replace(made=first_made(made.get(int(one.key), {}))) for one in found]
 
 
-def head(fold: Fold, today: date) -> Row:
+def head(fold: Fold, today: date) -> FurrowRow:
     """A group as one row."""
     one = fold.lines[0]
     first = row(one, today)
@@ -268,7 +268,7 @@ def head(fold: Fold, today: date) -> Row:
     )
 
 
-def row(one: PlanLine, today: date, may_write: bool = True) -> Row:
+def row(one: PlanLine, today: date, may_write: bool = True) -> FurrowRow:
     days, crop, planting = one.days, one.item.crop, one.item.planting
     out, first, last = days["out"], days["first"], days["last"]
     assert out is not None and first is not None and last is not None
@@ -276,7 +276,7 @@ def row(one: PlanLine, today: date, may_write: bool = True) -> Row:
     flag = ""
     if one.state == "planned" and sow <= today and one.dates.method == "raised":
         flag = f"sow {'today' if sow == today else 'now'}: {one.places} {one.unit}"
-    return Row(
+    return FurrowRow(
         name=one.name,
         note=f"{one.plants} plants"
         + (f" · {one.waits}" if one.waits else f" · {one.item.grows_at}" if one.item.grows_at else "")

@@ -13,7 +13,7 @@ from aestiva.frame import say
 from aestiva.frame.wording import COURSE
 from aestiva.gardens.access import garden_view
 from aestiva.plan import overview
-from aestiva.plan.picture import WIDE, Row, close_scale, season_svg
+from aestiva.plan.picture import WIDE, FurrowRow, close_scale, season_svg
 from aestiva.plan.season_views import SeasonSeen, seen
 from growing.chain.course import ON_PLANTS
 
@@ -87,7 +87,7 @@ def pages(found: SeasonSeen) -> list[Page]:
     return result
 
 
-def _is_in(r: Row, start: date, end: date) -> bool:
+def _is_in(r: FurrowRow, start: date, end: date) -> bool:
     return min(r.window.start, r.sow) < end and r.last >= start
 
 

@@ -22,7 +22,7 @@ from aestiva.plan.picture import (
     PHONE,
     WIDE,
     Frame,
-    Row,
+    FurrowRow,
     Scale,
     axis_svg,
     close_scale,
@@ -58,7 +58,7 @@ class SeasonSeen(NamedTuple):
         """The last day shown: of what has happened nothing lies after today."""
         return self.now.today if self.look.layer == "happened" else None
 
-    def rows(self) -> list[Row]:
+    def rows(self) -> list[FurrowRow]:
         made = None
         if self.look.layer == "made":
             keys = [one.planting_id for one in self.lines]
@@ -66,10 +66,10 @@ class SeasonSeen(NamedTuple):
         found = overview.rows(self.groups, self.now.today, made, self.writes and self.look.layer != "happened")
         return [one._replace(href=self.look.toggled(one.fold)) if one.fold else one for one in found]
 
-    def frame(self, rows: list[Row]) -> Frame:
+    def frame(self, rows: list[FurrowRow]) -> Frame:
         return BESIDE if len(rows) >= SMALL_FROM or self.look.span != "season" else WIDE
 
-    def scale(self, rows: list[Row], frame: Frame) -> Scale:
+    def scale(self, rows: list[FurrowRow], frame: Frame) -> Scale:
         if self.look.span == "season":
             return scale_for(rows, self.now.place, self.now.today, frame)
         return close_scale(self.look.span, self.at, self.now.garden.week_starts, frame)

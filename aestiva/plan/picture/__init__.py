@@ -14,7 +14,7 @@ from aestiva.plan.picture.row import FurrowRow, drawn
 from aestiva.plan.picture.scale import BESIDE, PHONE, WIDE, Frame, Scale, close_scale, season_scale
 from growing.place.year import PlaceYear
 
-__all__ = ["BESIDE", "PHONE", "STYLE", "WIDE", "Frame", "Row", "Scale", "close_scale", "scale_for", "season_svg"]
+__all__ = ["BESIDE", "PHONE", "STYLE", "WIDE", "Frame", "FurrowRow", "Scale", "close_scale", "scale_for", "season_svg"]
 
 STYLE = """
 text{font-family:"Atkinson Next",system-ui,sans-serif;fill:#22302a}

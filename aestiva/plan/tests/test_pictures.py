@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from unittest import TestCase
 from xml.etree import ElementTree
 
-from aestiva.plan.picture import PHONE, WIDE, Row, close_scale, scale_for, season_svg
+from aestiva.plan.picture import PHONE, WIDE, FurrowRow, close_scale, scale_for, season_svg
 from aestiva.plan.picture.row import MOST_PX
 from aestiva.plan.picture.row import room as _room
 from growing.calendar import Window
@@ -18,13 +18,13 @@ PLACE = PlaceYear(2026, TypedFrost(False, TypedDate(5, 9, "average", 8), TypedDa
 TODAY = date(2026, 4, 12)
 
 
-def row(**change: object) -> Row:
+def row(**change: object) -> FurrowRow:
     values: dict[str, object] = {
         "name": "Tomato", "note": "10 plants", "window": Window(date(2026, 3, 25), date(2026, 4, 18)), "sow": date(2026, 4, 6),
         "up": date(2026, 4, 13), "pot": date(2026, 5, 4), "harden": date(2026, 5, 16), "out": date(2026, 5, 26),
         "first": date(2026, 7, 25), "last": date(2026, 9, 20), "sown": False, "indoors": 0.3, "potted": 0.6,
     }  # fmt: skip
-    return Row(**(values | change))  # type: ignore[arg-type]
+    return FurrowRow(**(values | change))  # type: ignore[arg-type]
 
 
 def numbers(svg: str, css: str, attribute: str) -> list[float]:
@@ -32,7 +32,7 @@ def numbers(svg: str, css: str, attribute: str) -> list[float]:
 
 
 class Season(TestCase):
-    def svg(self, *rows: Row, today: date = TODAY) -> str:
+    def svg(self, *rows: FurrowRow, today: date = TODAY) -> str:
         return season_svg(rows or (row(),), PLACE, today)
 
     def test_as_narrow_as_a_phone_it_says_the_same(self) -> None:
