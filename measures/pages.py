@@ -104,7 +104,7 @@ def _pages(path: str, template: str) -> Any:
 
 
 def _fresh_get(client: Any, address: str) -> Any:
-    """One request with nothing kept from the one before."""
+    """One request with no season kept from the one before."""
     forget()
     return _get(client, address)
 
@@ -117,7 +117,7 @@ def _get(client: Any, address: str) -> Any:
 
 
 def today_400() -> bool:
-    """Today with 400 plantings, nothing cached, its costs reckoned and its rows folded, against the same templates from
+    """Today with 400 plantings, its season read anew and each planting known as after a change elsewhere, its costs reckoned and its rows folded, against the same templates from
     constants with every row of the day in them, as the folds open it."""
     from dataclasses import replace
 
