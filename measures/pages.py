@@ -117,8 +117,8 @@ def _get(client: Any, address: str) -> Any:
 
 
 def today_400() -> bool:
-    """Today with 400 plantings, its season read anew and each planting known as after a change elsewhere, its costs reckoned and its rows folded, against the same templates from
-    constants with every row of the day in them, as the folds open it."""
+    """Today with 400 plantings, its season read anew and each planting known as after a change elsewhere, its costs reckoned and its
+    rows folded, against the same templates from constants with every row of the day in them, as the folds open it."""
     from dataclasses import replace
 
     from django.template.loader import get_template

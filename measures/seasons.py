@@ -57,7 +57,8 @@ def tap_400() -> bool:
 
 
 def season_loaded_400() -> bool:
-    """The state of the season and the tasks of the day, each planting known, against reading the same rows through the ORM and doing nothing with them."""
+    """The state of the season and the tasks of the day, each planting known, against reading the same rows through the
+    ORM and doing nothing with them."""
     from aestiva.course.state import load
     from aestiva.season.rows import season_rows
 
