@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
-from datetime import date
-
 from aestiva.care.actions import COMPLETE
 from aestiva.care.air import heats
 from aestiva.care.round import upkeep
@@ -26,14 +23,10 @@ def places(now: SeasonState) -> list[PlaceWork]:
     """Places where something minds the heat that it had there lately."""
     found = []
     for spot, plants, name, why in heats(now):
-        key = f"{place_ref(spot.pk)}.cool.{now.today:%Y%m%d}"
+        key = COOL.key_of(place_ref(spot.pk), f"{now.today:%Y%m%d}")
         task = Task(key, COOL, now.today, plants, "plants", why, 1, detail=name)
-        found.append(PlaceWork(spot, plants, _from(task)))
+        found.append(PlaceWork(spot, plants, (task,)))
     return found
-
-
-def _from(task: Task) -> Callable[[date], Iterable[Task]]:
-    return lambda until: [task] if task.due <= until else []
 
 
 STAGE = Stage(

@@ -82,8 +82,7 @@ class SeasonFacts:
 
     def name_of(self, planting: Planting) -> str:
         """The crop's name; its key where nobody knows it any more."""
-        key = planting.crop_key
-        return self.crops.plain(key).name if key in self.crops else key.replace("_", " ")
+        return self.crops.name_of(planting.crop_key)
 
     def item_of(self, batch: int) -> Item | None:
         """What the rules see of a batch; None where it is not of this season, or was given up."""

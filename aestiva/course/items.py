@@ -43,8 +43,10 @@ def items_of(planting: Planting, crop: Crop, at: SeasonShared, found: SeasonFact
     batches = {b.pk: b for b in at.rows.batches.get(planting.pk, ())}
     warm = {pk: had for pk, b in batches.items() if (had := at.warmth.had(planting, b, crop)) is not None}
     found.warm |= warm
+    sows = _still_to_sow(planting, at, batches)
     one = known(
-        _follows_from(planting, crop, at, batches, warm), lambda: _worked_out(planting, crop, at, batches, warm)
+        _follows_from(planting, crop, at, batches, warm, sows),
+        lambda: _worked_out(planting, crop, at, batches, warm, sows),
     )
     for pk, error in one.wrong:
         found.trouble(planting, batches[pk], error)
@@ -58,14 +60,12 @@ def items_of(planting: Planting, crop: Crop, at: SeasonShared, found: SeasonFact
 
 
 def _follows_from(
-    planting: Planting, crop: Crop, at: SeasonShared, batches: Mapping[int, Batch], warm: Mapping[int, Had]
+    planting: Planting, crop: Crop, at: SeasonShared, batches: Mapping[int, Batch], warm: Mapping[int, Had], sows: bool
 ) -> tuple[Hashable, ...]:
     """All that what is worked out of a planting follows from, by value."""
     dating, rows = at.dating, at.rows
     links = tuple(link for link in rows.links if link.child in batches)
     told = dict.fromkeys((*batches, *(link.parent for link in links)))
-    mark = rows.marks.get(_sow_key(planting, batches))
-    sows = mark is not None or all(b.failed_on is not None for b in batches.values())
     of_batches = tuple(
         (
             values_of(b),
@@ -90,31 +90,30 @@ def _follows_from(
         rows.code(planting.spot_id),
         rows.kind(planting.spot_id),
         tuple(rows.goes.get(planting.pk, ())),
-        mark,
         of_batches,
         links,
         tuple((pk, *rows.events.get(pk, ())) for pk in told),
     )
 
 
-def _sow_key(planting: Planting, batches: Mapping[int, Batch]) -> str:
-    """The key of the task that sows it, by the sowings that failed before."""
-    return f"p{planting.pk}.sow.{sum(b.failed_on is not None for b in batches.values())}"
+def _still_to_sow(planting: Planting, at: SeasonShared, batches: Mapping[int, Batch]) -> bool:
+    """Is something still to be sown for it: nothing of it lives, or its sowing was done in part?"""
+    failed = sum(b.failed_on is not None for b in batches.values())
+    mark = at.rows.marks.get(f"p{planting.pk}.sow.{failed}")
+    return failed == len(batches) or (mark is not None and mark.done_on is None and mark.count_done is not None)
 
 
 def _worked_out(
-    planting: Planting, crop: Crop, at: SeasonShared, batches: Mapping[int, Batch], warm: Mapping[int, Had]
+    planting: Planting, crop: Crop, at: SeasonShared, batches: Mapping[int, Batch], warm: Mapping[int, Had], sows: bool
 ) -> Known:
     living = [b for b in batches.values() if b.failed_on is None]
     failed = len(batches) - len(living)
-    sow_mark = at.rows.marks.get(_sow_key(planting, batches))
-    open_sowing = sow_mark is not None and sow_mark.done_on is None and sow_mark.count_done is not None
     sown = {
         pk: Sown(b.sown_on, b.sown_in, b.cells, _mean_c(b, warm.get(pk)), at.how(crop, b).clump)
         for pk, b in batches.items()
     }
     links = [link for link in at.rows.links if link.child in sown]
-    begun = _open_facts(planting, crop, at, failed, bool(living)) if not living or open_sowing else None
+    begun = _open_facts(planting, crop, at, failed, bool(living)) if sows else None
 
     def to_sow(secured: int) -> int:
         return 0 if begun is None else max(0, _places_wanted(begun) - secured) * begun.how.clump

@@ -58,8 +58,9 @@ def at_hand_to_change(garden: Garden, today: date, kind: type[S]) -> S | None:
     now = Garden.objects.filter(pk=garden.pk).values_list("revision", "readings_revision").first()
     if now != (garden.revision, garden.readings_revision):
         return None
+    key = _key(garden, today)
     with _lock:
-        found = _seasons.get(_key(garden, today)) or _carried.get(_key(garden, today))
+        found = _seasons.get(key) or _carried.get(key)
     return found if isinstance(found, kind) else None
 
 
@@ -68,21 +69,21 @@ def carry(garden: Garden, today: date, found: SeasonFacts) -> None:
 
     garden: with the revision that the change raised it to.  What sowings say of packets and of their pace is asked anew.
     """
-    base = replace(found, known={}, paces=None)
-    with _lock:
-        _carried[_key(garden, today)] = base
-        while len(_carried) > MOST:
-            _carried.popitem(last=False)
+    _put(_carried, _key(garden, today), replace(found, known={}, paces=None))
 
 
 def keep(garden: Garden, today: date, found: S) -> S:
     """The same season, for the pages that follow this one."""
     if _reads():
-        with _lock:
-            _seasons[_key(garden, today)] = found
-            while len(_seasons) > MOST:
-                _seasons.popitem(last=False)
+        _put(_seasons, _key(garden, today), found)
     return found
+
+
+def _put(seasons: OrderedDict[tuple[str, str], SeasonFacts], key: tuple[str, str], found: SeasonFacts) -> None:
+    with _lock:
+        seasons[key] = found
+        while len(seasons) > MOST:
+            seasons.popitem(last=False)
 
 
 def _reads() -> bool:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
-from datetime import date
 from typing import NamedTuple
 
 from aestiva.course.facts import SeasonFacts
@@ -13,11 +11,11 @@ from growing.steps import PlaceFacts, Task, place_ref
 
 
 class PlaceWork(NamedTuple):
-    """A place, the plants on it, and its open tasks, by the day until which they are asked for."""
+    """A place, the plants on it, and its open tasks."""
 
     spot: Spot
     plants: int
-    due: Callable[[date], Iterable[Task]]
+    tasks: tuple[Task, ...]
 
     @property
     def facts(self) -> PlaceFacts:

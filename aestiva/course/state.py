@@ -26,7 +26,7 @@ from aestiva.frame.wording import task_name
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import stages, steps, steps_of_key
-from aestiva.place.dating import Dating, Ground, lots_of
+from aestiva.place.dating import Dating, Ground, last_lost, lots_of
 from aestiva.place.ground import Free, beside, shared_ground
 from aestiva.place.queries import frost_of, nights, place_year
 from aestiva.season.crops import Crops
@@ -166,7 +166,7 @@ class SeasonState(SeasonFacts):
             return []
         if self.places is None:
             self.places = place_work(self)
-        found = [self._marked(task, work) for work in self.places for task in work.due(until)]
+        found = [self._marked(task, work) for work in self.places for task in work.tasks]
         return [todo for todo in found if todo is not None and todo.due <= until]
 
     def find(self, key: str) -> Todo | None:
@@ -247,7 +247,7 @@ def load(
     wanted = None if plantings is None else set(plantings)
     rows = rows or season_rows(garden, None if wanted is None else wanted | beside(wanted, ground), spots)
     dating = Dating(place, crops, rows.covers, lots, garden, lambda dating: free_ground(found, dating), ground)
-    dating.lost_on = lost_on(rows)
+    dating.lost_on = last_lost((pk, batch.failed_on) for pk, batches in rows.batches.items() for batch in batches)
     known = {} if like is None else like.known
     if not known and lots:
         sowings = sowings_of(garden, _lots(rows, plantings, lots))
@@ -276,12 +276,6 @@ def load(
     _go_by_gates(found)
     found.troubles += dating.troubles(garden)
     return keep(garden, today, found) if plain and plantings is None else found
-
-
-def lost_on(rows: SeasonRows) -> dict[int, date]:
-    """The last day on which a sowing was lost whole, by planting."""
-    lost = {pk: [b.failed_on for b in batches if b.failed_on is not None] for pk, batches in rows.batches.items()}
-    return {pk: max(days) for pk, days in lost.items() if days}
 
 
 def _go_by_leaves(found: SeasonState) -> None:

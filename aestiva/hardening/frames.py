@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Iterable
-from datetime import date
 
 from aestiva.course.placework import PlaceWork
 from aestiva.course.state import SeasonState
@@ -44,7 +42,7 @@ def places(now: SeasonState) -> list[PlaceWork]:
             continue
         task = _task(now, place_ref(spot.pk), kinds[pk], spot.code, plants, stays[pk])
         if task is not None:
-            found.append(PlaceWork(spot, plants, _from(task)))
+            found.append(PlaceWork(spot, plants, (task,)))
     return found
 
 
@@ -61,15 +59,11 @@ def _goes_out(now: SeasonState, one: BatchFacts) -> bool:
 def _task(now: SeasonState, ref: str, kind: str, code: str, plants: int, stay: int) -> Task | None:
     night = now.night
     stamp = f"{now.today:{STAMP}}"
-    opened = now.rows.marks.get(f"{ref}.vent.{stamp}")
+    opened = now.rows.marks.get(VENT.key_of(ref, stamp))
     if opened is not None and opened.done_on is not None:
         plant_c = None if night is None else at_plant(night, now.today, now.shift_c, kind).celsius
         return Task(
-            f"{ref}.shut.{stamp}", SHUT, now.today, plants, "plants", shuts(night, kind, plant_c), 1, detail=code
+            SHUT.key_of(ref, stamp), SHUT, now.today, plants, "plants", shuts(night, kind, plant_c), 1, detail=code
         )
     why = opens(night, kind) if stay else None
-    return None if why is None else Task(f"{ref}.vent.{stamp}", VENT, now.today, stay, "plants", why, 1, detail=code)
-
-
-def _from(task: Task) -> Callable[[date], Iterable[Task]]:
-    return lambda until: [task] if task.due <= until else []
+    return None if why is None else Task(VENT.key_of(ref, stamp), VENT, now.today, stay, "plants", why, 1, detail=code)

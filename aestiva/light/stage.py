@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from datetime import date
 
 from django.core.cache import cache
@@ -33,11 +33,7 @@ def places(now: SeasonState) -> list[PlaceWork]:
         ]
         if found:
             cache.set(key, found, KEPT_S)
-    return [PlaceWork(spot, plants, _due(tasks)) for spot, plants, tasks in found]
-
-
-def _due(tasks: list[Task]) -> Callable[[date], Iterable[Task]]:
-    return lambda until: [task for task in tasks if task.due <= until]
+    return [PlaceWork(spot, plants, tuple(tasks)) for spot, plants, tasks in found]
 
 
 def tasks_of(shelf: Shelf, until: date) -> Iterable[Task]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Collection, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
 from contextlib import contextmanager
 from copy import copy
 from datetime import date
@@ -154,8 +154,7 @@ class Dating:
 
     def name_of(self, planting: Planting) -> str:
         """The crop's name; its key where nobody knows it any more."""
-        key = planting.crop_key
-        return self.crops.plain(key).name if key in self.crops else key.replace("_", " ")
+        return self.crops.name_of(planting.crop_key)
 
     def troubles(self, garden: Garden) -> list[Trouble]:
         """What crops, packets and plantings say that cannot stand, as far as they were asked for."""
@@ -204,8 +203,8 @@ class Dating:
         """The last day on which a sowing was lost whole, by planting."""
         if self._garden is None:
             return {}
-        rows = Batch.objects.filter(planting__season__garden=self._garden).exclude(failed_on=None).order_by("failed_on")
-        return {pk: on for pk, on in rows.values_list("planting_id", "failed_on") if on is not None}
+        lost = Batch.objects.filter(planting__season__garden=self._garden).exclude(failed_on=None)
+        return last_lost(lost.values_list("planting_id", "failed_on"))
 
     def room(self, planting: Planting) -> Room | None:
         """What the place where it is raised is taken to be like; None where nobody said."""
@@ -335,6 +334,11 @@ def dating_of(garden: Garden, waits: bool = True) -> Dating:
             raise
         place = None
     return Dating(place, Crops(garden), covers, lots_of(garden), garden)
+
+
+def last_lost(batches: Iterable[tuple[int, date | None]]) -> dict[int, date]:
+    """The last day on which a batch was lost whole, by planting.  batches: of each its planting, and the day on which it was."""
+    return {planting: on for on, planting in sorted((on, planting) for planting, on in batches if on is not None)}
 
 
 def packet_of(lot: Lot | None) -> PacketTiming | None:

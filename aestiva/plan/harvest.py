@@ -38,7 +38,7 @@ class Gap(NamedTuple):
 
 
 @dataclass
-class Yield:
+class Yield(supply.ByWeek):
     """One crop: its plantings, what is wanted of it, its weeks."""
 
     crop: Crop
@@ -64,15 +64,6 @@ class Yield:
     @property
     def unit(self) -> str:
         return (self.use.unit if self.use else "") or ("plants" if self.once else "")
-
-    @property
-    def met(self) -> tuple[int, int]:
-        return supply.met(self.weeks)
-
-    @property
-    def runs_out(self) -> date | None:
-        found = supply.runs_out(self.weeks)
-        return None if found is None else date.fromordinal(found)
 
     @property
     def short(self) -> list[Window]:

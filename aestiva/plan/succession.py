@@ -42,7 +42,7 @@ class Part(NamedTuple):
 
 
 @dataclass
-class Again:
+class Again(supply.ByWeek):
     """All that a form asks for: sowings with their parts, weeks against what is wanted, what it cannot have."""
 
     crop: Crop
@@ -53,15 +53,6 @@ class Again:
     problems: list[str] = field(default_factory=list)
     compared: list[tuple[str, int, int]] = field(default_factory=list)
     each: float | None = None
-
-    @property
-    def met(self) -> tuple[int, int]:
-        return supply.met(self.weeks)
-
-    @property
-    def runs_out(self) -> date | None:
-        found = supply.runs_out(self.weeks)
-        return None if found is None else date.fromordinal(found)
 
     @property
     def days(self) -> int:

@@ -90,6 +90,10 @@ class Crops:
             return from_relative(key, own.name, self[own.relative])
         return from_class(key, own.name, own.hardiness, own.speed)
 
+    def name_of(self, key: str) -> str:
+        """The crop's name; its key where nobody knows it any more."""
+        return self.plain(key).name if key in self else key.replace("_", " ")
+
     def __contains__(self, key: object) -> bool:
         return key in self.own or key in library()
 

@@ -56,7 +56,7 @@ def _buy(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     rule = {"glass": "glass", "outdoors": "outdoors"}.get(one.stood, "unknown")
     out = (Value("plant out", one.dates.out_on), Value("ladder", one.ladder.name))
     why = Working(f"bench.buy_{rule}", out, (one.dates.workings["out_on"],), Value("buy", day))
-    yield Task(f"{one.ref}.buy.{one.attempt}", BUY, day, one.wanted, "plants", why, _urgent(one, today))
+    yield Task(BUY.key_of(one.ref, one.attempt), BUY, day, one.wanted, "plants", why, _urgent(one, today))
 
 
 def _sow_direct(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
@@ -67,7 +67,7 @@ def _sow_direct(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     why = Working(
         f"bench.sow_direct{late}", (Value("sow", sow), left), (one.dates.workings["sow_on"],), Value("sow", sow)
     )
-    key = f"{one.ref}.sow_direct.{one.attempt}"
+    key = SOW_DIRECT.key_of(one.ref, one.attempt)
     yield Task(key, SOW_DIRECT, sow, one.wanted, "plants", why, _urgent(one, today))
 
 
@@ -87,7 +87,7 @@ def _sow(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
         return
     sow, (late, left) = one.dates.sow_on, _window_left(one, today)
     spec = SOW_WINTER if one.dates.method == "winter" else SOW
-    key, urgent, why_then = f"{one.ref}.sow.{one.attempt}", _urgent(one, today), one.dates.workings["sow_on"]
+    key, urgent, why_then = spec.key_of(one.ref, one.attempt), _urgent(one, today), one.dates.workings["sow_on"]
     wanted = (Value("sow", sow), left, Value("wanted", one.wanted, "plants"))
     at, seed = stake_of(one), seed_of(one)
     try:
@@ -186,7 +186,7 @@ def _again(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     told = () if verdict is None else (verdict.working,)
     why = Working("bench.again", inputs, (*told, count.working), Value("places", count.places, count.unit))
     yield Task(
-        f"{one.ref}.again.0",
+        AGAIN.key_of(one.ref, 0),
         AGAIN,
         due,
         count.places,
@@ -231,7 +231,7 @@ def _box_look(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
         Value("night", None if cold is None else round(cold.tmin_c), "°C"),
     )
     why = Working("bench.box_look_up" if up else "bench.box_look", inputs, (), Value("look", due))
-    yield Task(f"{one.ref}.box.{due.isoformat()}", BOX_LOOK, due, None, "", why, int(due < today))
+    yield Task(BOX_LOOK.key_of(one.ref, due.isoformat()), BOX_LOOK, due, None, "", why, int(due < today))
 
 
 def _box_air(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
@@ -244,7 +244,7 @@ def _box_air(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     if due <= until:
         inputs = (Value("half up", facts.half_up), Value("wait", AIR_DAYS[done], "days", "estimate"))
         why = Working(f"bench.box_air_{done}", inputs, (), Value("air", due))
-        yield Task(f"{one.ref}.box_air.{done}", BOX_AIR, due, None, "", why, int(due < today))
+        yield Task(BOX_AIR.key_of(one.ref, done), BOX_AIR, due, None, "", why, int(due < today))
 
 
 def _stand(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
@@ -262,7 +262,7 @@ def _stand(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
                 (),
                 Value("carry", to.since),
             )
-            key = f"{one.ref}.stand.{to.since.isoformat()}"
+            key = STAND.key_of(one.ref, to.since.isoformat())
             yield Task(key, STAND, to.since, one.plants, "plants", why, int(to.since < today), detail=to)
 
 

@@ -120,7 +120,7 @@ def _fill(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
         return
     inputs = (Value("since", since[-1] if since else potted[-1]), Value("wait", FILL_DAYS, "days", "estimate"))
     why = Working("care.fill", inputs, (), Value("fill", due))
-    yield Task(f"{one.ref}.fill.{len(filled)}", FILL, due, one.plants, "plants", why)
+    yield Task(FILL.key_of(one.ref, len(filled)), FILL, due, one.plants, "plants", why)
 
 
 def _pinch(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
@@ -148,7 +148,7 @@ def _stress(
     """What sets them back for a while, never within two days of another such."""
     day, why = kept_apart(one, kind, due, today, working)
     if day <= until:
-        yield Task(f"{one.ref}.{spec.kind}.{ordinal}", spec, day, count, "plants", why, int(day < today))
+        yield Task(spec.key_of(one.ref, ordinal), spec, day, count, "plants", why, int(day < today))
 
 
 def _trim(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
@@ -174,7 +174,7 @@ def _trim(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
         inputs = (*inputs[2:], Value("high", one.stage.seen.cm, "cm"), Value("on", one.stage.seen.on))
     day, why = kept_apart(one, "trim", due, today, Working(rule, inputs, (), Value("trim", due)))
     if day <= until:
-        yield Task(f"{one.ref}.trim.{len(done)}", TRIM, day, one.plants, "plants", why)
+        yield Task(TRIM.key_of(one.ref, len(done)), TRIM, day, one.plants, "plants", why)
 
 
 def _due(one: BatchFacts, kind: str, until: date) -> Step | None:
@@ -191,7 +191,7 @@ def _moved_on(one: BatchFacts) -> bool:
 def _task(
     one: BatchFacts, spec: StepSpec, step: Step, count: int | None, unit: str, today: date, ordinal: int = 0
 ) -> Task:
-    key = f"{one.ref}.{spec.kind}.{ordinal}"
+    key = spec.key_of(one.ref, ordinal)
     return Task(key, spec, step.due, count, unit, step.working, int(step.due < today))
 
 

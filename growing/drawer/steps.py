@@ -32,7 +32,7 @@ def _seed(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     if begin <= until:
         inputs = (Value("sow", sow), Value("ahead", ORDER_AHEAD_DAYS, "days", "estimate"))
         why = Working("seeds.seed", inputs, (), Value("by", sow))
-        yield Task(f"{one.ref}.seed.{one.attempt}", SEED, begin, one.wanted, "plants", why, int(begin < today))
+        yield Task(SEED.key_of(one.ref, one.attempt), SEED, begin, one.wanted, "plants", why, int(begin < today))
 
 
 def _more_seed(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
@@ -60,7 +60,7 @@ def _more_seed(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     rule = "seeds.seed_hopeless" if count is None else "seeds.seed_short"
     why = Working(rule, inputs, () if count is None else (count.working,), Value("by", by))
     short = None if needed is None else needed - (had or 0)
-    yield Task(f"{one.ref}.seed.{one.attempt}", SEED, by, short, "seeds", why, int(by < today), detail=needed)
+    yield Task(SEED.key_of(one.ref, one.attempt), SEED, by, short, "seeds", why, int(by < today), detail=needed)
 
 
 def _test(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
@@ -75,7 +75,7 @@ def _test(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     ratio = 1.0 if one.seed is None else one.seed.ratio
     plan = plan_test(found, ratio, case_of(one), one.dates.sow_on, today, one.course.emergence_days, had)
     if plan.verdict == "test":
-        key = f"{one.ref}.test.{one.attempt}"
+        key = TEST.key_of(one.ref, one.attempt)
         yield Task(key, TEST, begin, plan.seeds, "seeds", plan.working, int(by == today), detail=by)
 
 
@@ -117,7 +117,7 @@ def _before(
     if start <= until:
         inputs = (Value("sow", sow), one.crop.values[field])
         why = Working(f"seeds.{spec.kind}", inputs, (), Value(f"{spec.kind} from", start))
-        yield Task(f"{one.ref}.{spec.kind}.{one.attempt}", spec, start, count, unit, why, int(start <= today))
+        yield Task(spec.key_of(one.ref, one.attempt), spec, start, count, unit, why, int(start <= today))
 
 
 def _seed_waits(one: BatchFacts, task: Task, today: date) -> Working:

@@ -58,7 +58,7 @@ def _count(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     why = Working(f"emergence.count{often}", inputs, (verdict.working,), Value("count", due))
     cells = one.cells
     total = one.accounts.sown if one.accounts and (cells is None or one.how.clump > 1) else cells
-    yield Task(f"{one.ref}.count.{facts.counts}", COUNT, due, emerged or 0, "up", why, int(due < today), total)
+    yield Task(COUNT.key_of(one.ref, facts.counts), COUNT, due, emerged or 0, "up", why, int(due < today), total)
 
 
 def _between_looks(one: BatchFacts, today: date, some: bool) -> int:
@@ -98,7 +98,7 @@ def _lift(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     )
     rule = f"emergence.lift_{'few' if up else 'nothing'}{'' if open_ else '_closed'}"
     why = Working(rule, inputs, (verdict.working,), Value("lift", due))
-    yield Task(f"{one.ref}.lift.{len(looked)}", LIFT, due, one.cells, one.how.sown_in, why, 1)
+    yield Task(LIFT.key_of(one.ref, len(looked)), LIFT, due, one.cells, one.how.sown_in, why, 1)
 
 
 def _lamp(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
@@ -199,7 +199,7 @@ def _lid_of_few(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
         return
     inputs = (Value("up", emerged, "up"), Value("sown", one.accounts.sown if one.accounts else None, "seeds"))
     why = Working("emergence.lid_few", inputs, (one.course.steps["lid"].working,), Value("lid off", due))
-    yield Task(f"{one.ref}.lid.0", LID, due, one.cells, one.how.sown_in, why, int(due < today))
+    yield Task(LID.key_of(one.ref, 0), LID, due, one.cells, one.how.sown_in, why, int(due < today))
 
 
 def _coming(one: BatchFacts) -> bool:
@@ -213,7 +213,7 @@ def _once(one: BatchFacts, spec: StepSpec, today: date, until: date, done: bool)
         return
     step, cells = one.course.steps[spec.kind], one.cells
     if not done and step.happened is None and step.due <= until:
-        unit, key = one.how.sown_in if cells is not None else "", f"{one.ref}.{spec.kind}.0"
+        unit, key = one.how.sown_in if cells is not None else "", spec.key_of(one.ref, 0)
         yield Task(key, spec, step.due, cells, unit, step.working, int(step.due < today))
 
 

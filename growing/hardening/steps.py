@@ -107,7 +107,7 @@ def _outing(one: BatchFacts, case: LadderCase, day: DayAhead, number: int, stand
     over = _over(case, day.code)
     out = Outdoors(day.hours, rung.hours, day.night, day.code == SHELTERED, begins, ends)
     why = Working(f"hardening.{rule}", (*inputs, *over), tuple(steps), Value("hours", day.hours, "h"))
-    key = f"{one.ref}.harden.{len(one.facts.outings) + number + 1}"
+    key = HARDEN.key_of(one.ref, len(one.facts.outings) + number + 1)
     errand = (day.day, rule, over[0].number if over else day.rung, place)
     spec = HARDEN if day.out else STAY_IN
     return Task(key, spec, day.day, one.plants, "plants", why, int(day.day <= today), errand=errand, detail=out)
@@ -178,7 +178,7 @@ def _bring_in(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
     )
     rule = "hardening.in_cold" if cold else "hardening.in"
     why = Working(rule, inputs, (), Value("in", out.day))
-    key, hours = f"{one.ref}.in.{out.day.isoformat()}", round(out.hours)
+    key, hours = BRING_IN.key_of(one.ref, out.day.isoformat()), round(out.hours)
     errand = (out.day, hours, cold)
     yield Task(key, BRING_IN, out.day, one.plants, "plants", why, 2 if cold else 1, errand=errand, detail=Out(out, by))
 

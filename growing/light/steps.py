@@ -66,7 +66,7 @@ def of_shelf(ref: str, advice: Advice, burns: float, last_set: str, today: date)
     spec = OF_CHANGE.get(first.kind)
     if spec is not None:
         ordinal = today.isoformat() if spec is HEADROOM else last_set  # the one again every day, as long as it is so
-        yield Task(f"{ref}.{spec.kind}.{ordinal}", spec, today, None, "", first.working, _urgent(first), detail=first)
+        yield Task(spec.key_of(ref, ordinal), spec, today, None, "", first.working, _urgent(first), detail=first)
     if spec is TIMER:
         return
     wrong = [c for c in advice.hours.clashes if c.kind == "long"] or list(advice.hours.clashes)
@@ -77,7 +77,7 @@ def of_shelf(ref: str, advice: Advice, burns: float, last_set: str, today: date)
     elif hours == DAY_H != burns or advice.may_shorten:
         why = advice.hours.working  # the way of working: round the clock at first, shorter as they grow
     if why is not None:
-        yield Task(f"{ref}.timer.{last_set}", TIMER, today, None, "", why, detail=hours)
+        yield Task(TIMER.key_of(ref, last_set), TIMER, today, None, "", why, detail=hours)
 
 
 def turning(ref: str, advice: Advice, turned_on: date | None, since: date, today: date, until: date) -> Iterator[Task]:
@@ -98,7 +98,7 @@ def turning(ref: str, advice: Advice, turned_on: date | None, since: date, today
         )
         why = Working("light.turn", inputs, (), Value("turn", due))
         trays = len({g.stand.tray for g in gains})
-        yield Task(f"{ref}.turn.{due.isoformat()}", TURN, due, trays, "trays", why, int(due < today))
+        yield Task(TURN.key_of(ref, due.isoformat()), TURN, due, trays, "trays", why, int(due < today))
 
 
 def upkeep(
@@ -114,7 +114,7 @@ def upkeep(
                 (),
                 Value("clean", due),
             )
-            yield Task(f"{ref}.clean.{wiped_on:%Y%m%d}-{number}", CLEAN, due, None, "", why)
+            yield Task(CLEAN.key_of(ref, f"{wiped_on:%Y%m%d}-{number}"), CLEAN, due, None, "", why)
     of = lamp.of
     if (
         of.wears_out
@@ -130,7 +130,7 @@ def upkeep(
                 Value("lost", of.ages, "share", "estimate"),
             )
             yield Task(
-                f"{ref}.tubes.{round(of.life_h)}-{number}",
+                TUBES.key_of(ref, f"{round(of.life_h)}-{number}"),
                 TUBES,
                 due,
                 lamp.number,

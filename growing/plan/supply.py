@@ -8,6 +8,7 @@ from them.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import date
 from typing import NamedTuple
 
 WEEK = 7
@@ -103,6 +104,21 @@ def _ready(g: Giving, week: int, keeps_days: float | None) -> tuple[float, float
     if days <= 0:
         return 0.0, 0.0
     return g.amount * days / (g.last - g.first + 1), week + WEEK - 1 + keeps
+
+
+class ByWeek:
+    """Whatever has weeks of what is given against what is wanted: how many are met, and when it runs out."""
+
+    weeks: list[Week]
+
+    @property
+    def met(self) -> tuple[int, int]:
+        return met(self.weeks)
+
+    @property
+    def runs_out(self) -> date | None:
+        found = runs_out(self.weeks)
+        return None if found is None else date.fromordinal(found)
 
 
 def runs_out(weeks: Sequence[Week]) -> int | None:

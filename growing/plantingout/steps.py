@@ -43,7 +43,7 @@ def _plant(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
         wanted, unit, detail = one.how.need(wanted), "clumps", Clumps(one.clumps, one.how.clump)
         count = min(one.clumps, max(1, wanted - (one.cells - one.clumps)))
     total = wanted if planted else None
-    yield Task(f"{one.ref}.plant.0", PLANT, due, count, unit, why, int(due < today), total, detail=detail)
+    yield Task(PLANT.key_of(one.ref, 0), PLANT, due, count, unit, why, int(due < today), total, detail=detail)
 
 
 def _spare(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
@@ -67,7 +67,7 @@ def _spare(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
         Value("kept", SPARE_DAYS, "days", "estimate"),
     )
     why = Working(f"plantingout.{rule}", inputs, (), Value("left", left, "plants"))
-    yield Task(f"{one.ref}.spare.0", SPARE, due, left, "plants", why)
+    yield Task(SPARE.key_of(one.ref, 0), SPARE, due, left, "plants", why)
 
 
 def _day_speaks(one: BatchFacts, today: date, due: date) -> Working | None:
@@ -122,7 +122,7 @@ def _watched(
         if plant.celsius > limit.told_c:
             continue
         why = _working(one, night, plant, limit)
-        key = f"{one.ref}.{spec.word}.{night.day.isoformat()}"
+        key = spec.key_of(one.ref, night.day.isoformat())
         urgent = 2 if night.day == today else 0
         yield Task(key, spec, night.day, outside, "plants", why, urgent, errand=(night.day,))
 
@@ -144,7 +144,7 @@ def _uncover(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
         Value("off from", OPEN_FROM_C, "°C", "working"),
     )
     why = Working("plantingout.uncover", inputs, (), Value("uncover", due))
-    key = f"{one.ref}.uncover.{due.isoformat()}"
+    key = UNCOVER.key_of(one.ref, due.isoformat())
     yield Task(key, UNCOVER, due, outside, "plants", why, int(due <= today), errand=(due,))
 
 
