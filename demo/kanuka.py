@@ -27,8 +27,9 @@ from demo.story import read, world_of
 from demo.truth import Truth
 from growing.care.steps import TRIM_AFTER_DAYS, TRIM_AGAIN_DAYS, TRIM_TO_CM, TRIMMED
 from growing.chain.choice import Choice
-from growing.chain.course import Facts, course
+from growing.chain.course import course
 from growing.chain.dates import PlantingDates, date_planting
+from growing.chain.happened import Facts
 from growing.crops import Crop
 from growing.ladders.ladder import Ladder, ladders
 from growing.seeds.shortfall import CHECK_X

@@ -18,7 +18,7 @@ from growing.batch.planned import sowing_of
 from growing.bench.mix import litres_for
 from growing.bench.paths import trays_of
 from growing.bench.stock import PREPARE_DAYS, Supply, Use, in_use, prepare_from, supply, used_up
-from growing.chain.course import POTS
+from growing.chain.kinds import POTS
 from growing.chain.path import ContainerStay, Vessel, usual_vessels, walk
 from growing.seeds.sowing import NoCount
 from growing.shelves.room import BOX_SEEDS

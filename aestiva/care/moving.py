@@ -17,7 +17,7 @@ from growing.care.heat import COOL
 from growing.care.moving import Potting, Rescue, Signs, Surplus, rescue, surplus
 from growing.care.steps import STEPS, carries_until, potting_of, root_signs
 from growing.care.water import LOOK_AT
-from growing.chain.course import AFTER_SOWING
+from growing.chain.kinds import AFTER_SOWING
 
 KINDS = tuple(spec.kind for spec in STEPS if spec is not COOL)
 AFTER_CROWD = ("pricked", "thinned", "potted")  # from which the number kept is no accident of sowing

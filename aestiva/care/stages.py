@@ -11,7 +11,7 @@ from aestiva.course.state import Item, SeasonState
 from aestiva.emergence.seedlings import Seedlings, leaves, seedlings, verdict
 from aestiva.frame import say
 from aestiva.frame.wording import COURSE
-from growing.chain.course import AFTER_SOWING
+from growing.chain.kinds import AFTER_SOWING
 from growing.shelves.shelf import Growth
 from growing.units import shown
 

@@ -19,8 +19,9 @@ from growing.batch.facts import BatchFacts, hardens
 from growing.batch.history import BatchState, Sown, replay_planting
 from growing.batch.outlook import share_by_warmth
 from growing.batch.planned import sowing_of
-from growing.chain.course import Course, Facts, course, delayed_by_gates, delayed_by_hardening
+from growing.chain.course import Course, course, delayed_by_gates, delayed_by_hardening
 from growing.chain.dates import PlantingDates
+from growing.chain.happened import Facts
 from growing.chain.leaves import out_later
 from growing.crops import Crop
 from growing.ladders.ahead import LadderCase, ahead, limits_of, nights_out

@@ -10,7 +10,7 @@ from aestiva.course.state import Item, Moved, SeasonState, moved
 from aestiva.frame.wording import COURSE
 from aestiva.gardens.outcomes import Refused
 from growing.chain.choice import Problem
-from growing.chain.course import ORDER
+from growing.chain.kinds import ORDER
 
 MOST_MOVES = 500
 FARTHEST_DAYS = 400

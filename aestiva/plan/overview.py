@@ -18,8 +18,8 @@ from growing.batch.planned import case_of
 from growing.bench.steps import AGAIN
 from growing.calendar import Window
 from growing.chain.choice import Choice
-from growing.chain.course import AFTER_SOWING
 from growing.chain.dates import PlantingDates, date_planting
+from growing.chain.kinds import AFTER_SOWING
 from growing.crops import Crop
 from growing.place.year import PlaceYear
 from growing.seeds.sowing import SowingCount, count_all, to_prick

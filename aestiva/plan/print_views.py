@@ -15,7 +15,7 @@ from aestiva.gardens.access import garden_view
 from aestiva.plan import overview
 from aestiva.plan.picture import WIDE, FurrowRow, close_scale, season_svg
 from aestiva.plan.season_views import SeasonSeen, seen
-from growing.chain.course import ON_PLANTS
+from growing.chain.kinds import ON_PLANTS
 
 KINDS = {"months": "a page a month", "wall": "for the wall", "list": "a list"}
 ROWS_A_PAGE = 12

@@ -11,8 +11,9 @@ from aestiva.frame.wording import COURSE
 from aestiva.season.crops import how_of
 from growing.batch.facts import hardens
 from growing.batch.planned import seed_of
-from growing.chain.course import ORDER, course
+from growing.chain.course import course
 from growing.chain.dates import date_planting
+from growing.chain.kinds import ORDER
 from growing.crops import Crop, CropError
 from growing.practices import Option, School
 from growing.seeds.sowing import NoCount, SowingCount, count_for

@@ -11,8 +11,8 @@ from typing import NamedTuple
 
 from aestiva.course.state import Item, SeasonState, Todo
 from aestiva.frame.wording import COURSE
-from growing.chain.course import ORDER
 from growing.chain.dates import PlantingDates
+from growing.chain.kinds import ORDER
 from growing.working import Working
 
 FIRST = "first"

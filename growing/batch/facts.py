@@ -9,8 +9,9 @@ from typing import TYPE_CHECKING, NamedTuple
 
 from growing.batch.ledger import Accounts
 from growing.calendar import Window
-from growing.chain.course import Course, Facts
+from growing.chain.course import Course
 from growing.chain.dates import PlantingDates
+from growing.chain.happened import Facts
 from growing.chain.leaves import Stage
 from growing.crops import Crop
 from growing.ladders.ahead import USUAL_DOOR, HardeningSite

@@ -10,7 +10,7 @@ from typing import NamedTuple
 from growing.batch.ledger import Accounts, Entry, LedgerError, balance
 from growing.batch.links import Link, inward, outward, parents_first, with_links
 from growing.batch.sharing import shares
-from growing.chain.course import Facts
+from growing.chain.happened import Facts
 from growing.crops import Crop
 from growing.ladders.ladder import Outing
 from growing.seeds.thermal_time import share_coming

@@ -11,7 +11,7 @@ from growing.batch.facts import BatchFacts
 from growing.batch.planned import seed_of
 from growing.batch.posterior import Batch, First, Lifted, Look, priors
 from growing.batch.verdict import EmergenceCase, Verdict, verdicts
-from growing.chain.course import Facts
+from growing.chain.happened import Facts
 from growing.crops import Crop
 from growing.seeds.clock import Advance, curve
 from growing.seeds.shortfall import LAST_CHANCE

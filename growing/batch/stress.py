@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from growing.batch.facts import BatchFacts
-from growing.chain.course import KINDS, STRAINS
+from growing.chain.kinds import KINDS, STRAINS
 from growing.working import Value, Working
 
 APART_DAYS = 3  # from one to the next: two days between

@@ -2,7 +2,7 @@
 
 from growing.batch import stress
 from growing.care import feed, feeding, heat, moving, trouble, water
-from growing.chain.course import BY_LEAVES
+from growing.chain.kinds import BY_LEAVES
 from growing.chain.leaves import STAGE_INPUTS
 from growing.waiting import AGE_INPUTS
 

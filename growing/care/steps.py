@@ -10,7 +10,8 @@ from growing.batch.stress import kept_apart
 from growing.care.heat import COOL
 from growing.care.moving import EVENTS as ROOT_EVENTS
 from growing.care.moving import Potting, Signs, potting
-from growing.chain.course import POTS, Step
+from growing.chain.course import Step
+from growing.chain.kinds import POTS
 from growing.chain.path import PROPOSED_AT, path_of
 from growing.seeds.sowing import to_prick
 from growing.shelves.shelf import leaves_on

@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import date, timedelta
-from types import MappingProxyType
 from typing import NamedTuple
 
 from growing.chain.choice import Choice, Held
 from growing.chain.dates import PlantingDates
+from growing.chain.happened import Facts
+from growing.chain.kinds import BY_LEAVES, POTS, RULES
 from growing.chain.leaves import Stage, leaf_days
 from growing.chain.path import ContainerStay, Vessel, walk
 from growing.crops import Crop
-from growing.ladders.ladder import Ladder, LadderProgress, Outing
+from growing.ladders.ladder import Ladder, LadderProgress
 from growing.seeds.clock import Advance
 from growing.seeds.sowing import USUAL, How
 from growing.seeds.thermal_time import LAMP_DAYS, LAMP_X, NEVER, emergence_days, first_look_x, share_up, speed_source
@@ -25,94 +26,6 @@ POT_UP_NEEDS_DAYS = 21
 PRICK_DAYS = 10  # from half up until a crop that is not thinned can be handled: estimate
 LONGEST_WAIT_DAYS = 120
 INDOORS = ("raised", "winter")  # ways that begin with a sowing of which something must come before it is set out
-POTS = ("pot", "pot_again")
-
-
-class StepKind(NamedTuple):
-    """A kind of step: the rule that gives its expected day; is it work on the plants themselves.
-
-    strains: what it is called while it strains them; "" where it does not.  event: what is written when it is done, and done:
-    what they are then, where a strain is written down by itself.
-    """
-
-    kind: str
-    rule: str = ""
-    on_plants: bool = False
-    strains: str = ""
-    event: str = ""
-    done: str = ""
-
-
-KINDS = (  # in the order of work: of two that are due on one day the first goes first
-    StepKind("sow", on_plants=True),
-    StepKind("vents", "emergence.vents"),
-    StepKind("look", "emergence.look"),
-    StepKind("lamp", "emergence.lamp"),
-    StepKind("up", "emergence.up"),
-    StepKind("paper", "emergence.paper"),
-    StepKind("ajar", "emergence.ajar"),
-    StepKind("lid", "emergence.lid"),
-    StepKind("mat"),
-    StepKind("thin", "care.thin", on_plants=True),
-    StepKind("prick", "care.prick", True, "pricking out", "pricked", "pricked out"),
-    StepKind("pot", "care.pot", True, "potting up", "potted", "potted up"),
-    StepKind("pot_again", "care.pot_path", True, "potting up", "potted", "potted up"),
-    StepKind("pinch", "care.pinch", True, "pinching", "pinched", "pinched"),
-    StepKind("harden", "hardening.from", True, "their first hours outdoors"),
-    StepKind("out", on_plants=True),
-)
-ORDER = tuple(one.kind for one in KINDS)
-RULES = {one.kind: one.rule for one in KINDS if one.rule}
-ON_PLANTS = tuple(one.kind for one in KINDS if one.on_plants)
-AFTER_SOWING = tuple(kind for kind in ON_PLANTS if kind != "sow")
-STRAINS = tuple(one.kind for one in KINDS if one.strains)
-BY_LEAVES = {"thin": "thin_leaves", "prick": "prick_leaves", "pot": "pot_leaves", "pinch": "pinch_leaves"}
-
-
-class Facts(NamedTuple):
-    """What has happened to one batch; None: not yet.  temperature_c: warmth of the mix, None: the crop's own.
-
-    out: the last outing that began and of which nobody said that it ended.  split_on: when its plants left another batch.
-    days: the days on which anything else was done to it, by kind of event, in order.
-    """
-
-    sown_on: date | None = None
-    temperature_c: float | None = None
-    first_up: date | None = None
-    half_up: date | None = None
-    planted_on: date | None = None
-    last_count: date | None = None
-    counts: int = 0
-    outings: tuple[Outing, ...] = ()
-    out: Outing | None = None
-    split_on: date | None = None
-    days: Mapping[str, tuple[date, ...]] = MappingProxyType({})
-
-    def first(self, kind: str) -> date | None:
-        """The day something was first done; None: never."""
-        return self.days[kind][0] if kind in self.days else None
-
-    def split_from(self, parent: Facts, on: date) -> Facts:
-        """What is true of plants that were split off `parent` on a day: they are up, and what was done to it was done to them."""
-
-        def first(own: date | None, inherited: date | None) -> date | None:
-            return own or (inherited if inherited is not None and inherited <= on else None)
-
-        had = {o.day for o in self.outings}
-        before = [o for o in parent.outings if o.day <= on and o.day not in had]
-        days = dict(self.days)
-        for kind, done in parent.days.items():
-            days[kind] = tuple(sorted({*(day for day in done if day <= on), *self.days.get(kind, ())}))
-        return self._replace(
-            first_up=first(self.first_up, parent.first_up) or on,
-            half_up=first(self.half_up, parent.half_up) or on,
-            last_count=first(self.last_count, parent.last_count),
-            counts=self.counts or parent.counts,
-            outings=tuple(sorted([*before, *self.outings])),
-            out=self.out or (parent.out if parent.out is not None and parent.out.day <= on else None),
-            split_on=max(filter(None, (self.split_on, on))),
-            days={kind: done for kind, done in days.items() if done},
-        )
 
 
 class Step(NamedTuple):

@@ -11,7 +11,8 @@ import numpy as np
 from growing.batch.facts import BatchFacts
 from growing.batch.outlook import clock_of, verdict_of
 from growing.batch.verdict import CHECK_X, LIFT_DAYS, STALE_X, looks_a_day
-from growing.chain.course import LID_SHARE, Facts
+from growing.chain.course import LID_SHARE
+from growing.chain.happened import Facts
 from growing.seeds.sowing import place_chances, plants_odds
 from growing.seeds.thermal_time import share_coming
 from growing.steps import StepSpec, Task

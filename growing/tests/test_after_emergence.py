@@ -13,7 +13,7 @@ from growing.batch.facts import BatchFacts
 from growing.batch.ledger import Entry
 from growing.batch.outlook import pace_of
 from growing.batch.posterior import Batch, First, Look, ahead, posterior, priors
-from growing.chain.course import Facts
+from growing.chain.happened import Facts
 from growing.chain.leaves import LeavesSeen
 from growing.crops import library
 from growing.emergence.stage import growing

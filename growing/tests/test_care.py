@@ -17,8 +17,9 @@ from growing.care.moving import LOOK_AGAIN_DAYS, Signs, potting, rescue, surplus
 from growing.care.spray import seconds
 from growing.care.water import DOSE, LEAST_TAKES, Tray, takes, way
 from growing.chain.choice import Choice
-from growing.chain.course import Facts, course
+from growing.chain.course import course
 from growing.chain.dates import date_planting
+from growing.chain.happened import Facts
 from growing.chain.leaves import MOST_LATER_DAYS, LeavesSeen, Stage, behind, leaf_days, out_later
 from growing.crops import library
 from growing.steps import derive

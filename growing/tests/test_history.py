@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 from growing.batch.history import Event, Events, Sown, half_coming, ledgers, replay, replay_planting
 from growing.batch.links import Link, parents_first
 from growing.chain.choice import Choice
-from growing.chain.course import Facts, delayed_by_hardening
+from growing.chain.course import delayed_by_hardening
 from growing.chain.dates import date_planting
+from growing.chain.happened import Facts
 from growing.crops import library
 from growing.ladders.ladder import ladders, progress
 from growing.tests.test_season import place

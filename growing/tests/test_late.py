@@ -8,8 +8,9 @@ from unittest import TestCase
 from growing.batch.facts import BatchFacts
 from growing.bench import steps as bench
 from growing.chain.choice import Choice
-from growing.chain.course import Facts, course
+from growing.chain.course import course
 from growing.chain.dates import HALF_OF_YEARS, date_planting
+from growing.chain.happened import Facts
 from growing.chain.late import KINDS, SOON, STOPS, Late, late, latest
 from growing.crops import library
 from growing.drawer import steps as seeds

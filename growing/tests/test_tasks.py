@@ -14,8 +14,9 @@ from growing.batch.ledger import Entry, accounts
 from growing.bench import steps as bench
 from growing.care import steps as care
 from growing.chain.choice import Choice
-from growing.chain.course import Facts, course
+from growing.chain.course import course
 from growing.chain.dates import date_planting
+from growing.chain.happened import Facts
 from growing.crops import library
 from growing.drawer import steps as seeds
 from growing.emergence import steps as emergence

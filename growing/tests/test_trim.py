@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from unittest import TestCase
 
 from growing.care.steps import TRIM_AFTER_DAYS, TRIM_AGAIN_DAYS
-from growing.chain.course import Facts
+from growing.chain.happened import Facts
 from growing.tests.test_tasks import every, raised
 
 SOWN = date(2026, 1, 20)

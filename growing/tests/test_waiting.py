@@ -12,7 +12,7 @@ from unittest import TestCase
 from growing.batch.harm import share_lost
 from growing.bench import steps as bench
 from growing.care import steps as care
-from growing.chain.course import Facts
+from growing.chain.happened import Facts
 from growing.crops import library
 from growing.drawer import steps as seeds
 from growing.emergence import steps as emergence

@@ -20,8 +20,9 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.providers import completion, stages, steps
 from growing.batch.facts import BatchFacts
 from growing.chain.choice import Choice
-from growing.chain.course import Facts, course
+from growing.chain.course import course
 from growing.chain.dates import date_planting
+from growing.chain.happened import Facts
 from growing.chain.raising import PacketTiming
 from growing.crops import Crop, library
 from growing.ladders.ladder import Outing, ladders, progress
