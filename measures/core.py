@@ -33,16 +33,14 @@ def dating_500() -> bool:
     return report("dating_500", ms / floor, 1, f"{ms:.0f} ms, floor {floor:.0f} ms", ms)
 
 
-def chain_10000x30() -> bool:
-    """The spring chain of 30 plantings in 10,000 seasons, against six gathers and thirty int32 sums on the same arrays."""
+def _seasons(plantings: int, seasons: int) -> Any:
+    """Plantings and seasons drawn for the chain: the season, the crops, and the sowing days of a week."""
     import numpy as np
 
     from growing.chain import days as chain
     from growing.place.growth import Growth, standard_days
-    from measures.floors import gathers_and_sums
 
-    random = np.random.default_rng(7)
-    plantings, seasons, zero = 30, 10_000, 739_000
+    random, zero = np.random.default_rng(7), 739_000
     warm = 11 + 9 * np.cos(2 * np.pi * (np.arange(530) - 375) / 365) + random.normal(0, 2, (seasons, 530))
     growth = Growth(standard_days(warm, 8.0, 19.0))
     growth.day_of  # noqa: B018  # made once with the seasons
@@ -53,30 +51,80 @@ def chain_10000x30() -> bool:
     out_min, shortest, mature = column(-40, 25), column(14, 80), column(30, 90)
     longest = shortest + column(0, 30)
     one = np.ones_like(out_min)
+    middle, length = (shortest + longest) // 2, 30 * one
     crops = chain.Crops(
-        out_min,
-        out_min + 14,
-        shortest,
-        longest,
-        (shortest + longest) // 2,
-        longest + 14,
-        mature,
-        14 * one,
-        30 * one,
-        8 * one,
+        out_min, out_min + 14, shortest, longest, middle, longest + 14, mature, 14 * one, length, 8 * one
     )
-    shape = (plantings, seasons)
-    gate = random.integers(250, 340, shape).astype(np.int32)
+    gate = random.integers(250, 340, (plantings, seasons)).astype(np.int32)
     last, end = (random.integers(a, b, (1, seasons)).astype(np.int32) for a, b in ((270, 320), (430, 500)))
-    year = np.arange(seasons)[None, :]
     week = np.array([0, 6, 5, 4, 3, 2, 1], np.int32), np.array([0, 1, 2, 3, 4, 5, 6], np.int32)
-    season = chain.Season(last, gate, end, np.int32(433), growth, year, np.int32(zero))
-    columns = [random.integers(250, 340, shape).astype(np.int32) for _ in range(6)]
-    tables, rows = [growth.units] * 6, np.broadcast_to(year, shape)
-    ms, floor = compare(
-        lambda: chain.spring_chain(season, crops, *week), lambda: gathers_and_sums(tables, rows, columns, columns)
-    )
+    season = chain.Season(last, gate, end, np.int32(433), growth, np.arange(seasons)[None, :], np.int32(zero))
+    return season, crops, week, warm
+
+
+def chain_10000x30() -> bool:
+    """The spring chain of 30 plantings in 10,000 seasons, against six gathers and thirty int32 sums on the same arrays."""
+    import numpy as np
+
+    from growing.chain import days as chain
+    from measures.floors import gathers_and_sums
+
+    season, crops, week, _ = _seasons(30, 10_000)
+    columns = [np.roll(season.gate, n) for n in range(6)]
+    tables, rows = [season.growth.units] * 6, np.broadcast_to(season.year, season.gate.shape)
+
+    def work() -> object:
+        plan = chain.spring_plan(season, crops, *week)
+        return chain.yields(season, crops, plan.planted.day, plan.planted.wanted)
+
+    ms, floor = compare(work, lambda: gathers_and_sums(tables, rows, columns, columns))
     return report("chain_10000x30", ms / floor, 5, f"{ms:.0f} ms, floor {floor:.0f} ms", ms)
+
+
+def course_10000x30() -> bool:
+    """The same with seedlings, leaves, three containers and a ladder climbed under each season's sky, against as many passes over
+    arrays of that shape: a sum or a comparison each."""
+    import numpy as np
+
+    from growing.chain.rearing import Vessels
+    from growing.chain.seasons import Climbs, Young, rear
+    from growing.ladders.ahead import possible
+    from growing.ladders.climbing import Climbers, Sky, Ways, WindShelter
+    from growing.ladders.ladder import ladders
+    from measures.floors import sums_and_choices
+
+    plantings, seasons, first, days = 30, 10_000, 225, 150
+    season, crops, week, warm = _seasons(plantings, seasons)
+    random = np.random.default_rng(8)
+
+    def real(low: float, high: float, years: int = 1) -> Any:
+        return random.uniform(low, high, (plantings, years)).astype(np.float32)
+
+    limits = [(crops.longest * share // 8).astype(np.int32) for share in (5, 7, 10)]
+    yes, moves = np.ones((plantings, 1), bool), np.ones((plantings, 1), np.int32)
+    vessels = Vessels(limits, [~yes] * 3, [~yes] * 3, [2 * moves, moves, 0 * moves])
+    young = Young(
+        real(3, 8, seasons), real(5, 12, seasons), real(5, 9), real(5, 14, seasons), real(4, 6), real(2, 3),
+        10 * moves, vessels,
+    )  # fmt: skip
+    ways = list(ladders().values())
+    which = np.arange(plantings) % len(ways)
+    can = np.zeros((2, len(ways), days, max(len(way.rungs) for way in ways)))
+    for n, way in enumerate(ways):
+        can[:, n, :, : len(way.rungs)] = possible(way, [None] * days)
+    nothing, rungs = np.zeros((plantings, 1), np.int8), np.array([way.days for way in ways], np.int32)
+    tmax = (warm[:, first : first + days] + 5).astype(np.float32)
+    unknown: Any = np.full((1, days), np.nan, np.float32)
+    sky = Sky(tmax, tmax - np.float32(9), np.full((1, days), 1.0, np.float32), *([unknown] * 5))
+    bears = [np.full(plantings, value, np.float32) for value in (9.0, 5.0, 3.0, 0.0, 0.8)]
+    counts: list[Any] = [which, *[nothing[:, 0]] * 6, nothing, *bears]
+    who = Climbers(*counts)
+    climbs = Climbs(Ways.of(ways), who, sky, WindShelter(), can, first, rungs[which][:, None])
+    passes = 120 + 45 * days
+    ms, floor = compare(
+        lambda: rear(season, crops, young, climbs, *week), lambda: sums_and_choices(season.gate, passes), 3
+    )
+    return report("course_10000x30", ms / floor, 8, f"{ms:.0f} ms, floor {floor:.0f} ms", ms)
 
 
 def _climates() -> Any:

@@ -12,6 +12,7 @@ from measures.care import care_400, round_page
 from measures.core import (
     bootstrap_1000,
     chain_10000x30,
+    course_10000x30,
     dating_500,
     frost_100y,
     library_load,
@@ -53,6 +54,7 @@ MEASURES = (
     bed_600,
     dating_500,
     chain_10000x30,
+    course_10000x30,
     nature_day,
     today_400,
     plan_400,

@@ -15,10 +15,10 @@ RUNS = 11
 LANDED, SLOWER = Path(__file__).parent / "landed.json", 1.4
 
 
-def compare(measured: Callable[[], Any], floor: Callable[[], Any]) -> tuple[float, float]:
-    """Median milliseconds of both, run in turn after a warm-up of each."""
+def compare(measured: Callable[[], Any], floor: Callable[[], Any], times_run: int = RUNS) -> tuple[float, float]:
+    """Median milliseconds of both, run in turn so many times after a warm-up of each."""
     times: tuple[list[float], list[float]] = ([], [])
-    for run in range(RUNS + 1):
+    for run in range(times_run + 1):
         for which, work in enumerate((measured, floor)):
             began = time.perf_counter()
             work()

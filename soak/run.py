@@ -147,6 +147,23 @@ def addresses() -> bool:
     return report("addresses", not leaks and not errors, figures)
 
 
+def columns() -> bool:
+    """5,000 batches as arrays and one by one: every day the same; in float32, those that lie on the edge of a day counted."""
+    import os
+    import unittest
+
+    os.environ["AESTIVA_SEASONS"] = "50x100"
+    import numpy as np
+
+    from growing.tests import test_seasons as seasons
+
+    exact, half = seasons.together(np.float64), seasons.together(np.float32)
+    apart = int((exact.out.day != half.out.day).sum())
+    ran = unittest.TextTestRunner(verbosity=0).run(unittest.defaultTestLoader.loadTestsFromModule(seasons))
+    figures = f"{seasons.PLANTINGS} × {seasons.GARDENS} batches, {len(ran.failures)} failures, {apart} apart in float32"
+    return report("columns", ran.wasSuccessful(), figures)
+
+
 def main(wanted: list[str]) -> int:
     from soak.agreement import ATTACKS as AGREEMENT
     from soak.elsewhere import on_postgres
@@ -166,6 +183,7 @@ def main(wanted: list[str]) -> int:
         "days": sixty_days,
         "south": southern_fortnight,
         "walks": walks,
+        "columns": columns,
         **AGREEMENT,
     }
     with tempfile.TemporaryDirectory() as data:

@@ -9,6 +9,7 @@ import os
 import sys
 import tempfile
 import time
+import unittest
 from collections import defaultdict
 from pathlib import Path
 from typing import Any
@@ -50,8 +51,15 @@ class Suite(runner.ParallelTestSuite):
     runner_class = RemoteRunner
 
 
+class Alone(_Timed, unittest.TextTestResult):
+    """Where all run in one process, as those of the browser do."""
+
+
 class Runner(OurRunner):
     parallel_test_suite = Suite
+
+    def get_resultclass(self) -> type[unittest.TextTestResult]:
+        return Alone
 
 
 def main(wanted: list[str]) -> None:
@@ -60,6 +68,10 @@ def main(wanted: list[str]) -> None:
     with tempfile.TemporaryDirectory() as data:
         notes = Path(data, "notes")
         env = {**os.environ, _NOTES: str(notes), "AESTIVA_DATA": f"{data}/data"}
+        labels = wanted or ["growing", "aestiva", "demo"]
+        together = (
+            [] if any(label.startswith("e2e") for label in labels) else ["--parallel", "2"]
+        )  # one browser at a time
         command = [
             sys.executable,
             "-W",
@@ -68,12 +80,9 @@ def main(wanted: list[str]) -> None:
             "test",
             "--testrunner",
             "tools.timing.Runner",
-            "--parallel",
-            "2",
+            *together,
         ]
-        subprocess.run(
-            [*command, "--exclude-tag", "several", *(wanted or ["growing", "aestiva", "demo"])], env=env, check=False
-        )
+        subprocess.run([*command, "--exclude-tag", "several", *labels], env=env, check=False)
         rows = [line.split(" ", 1) for line in notes.read_text().splitlines()]
     tests = sorted(((float(seconds), name) for seconds, name in rows), reverse=True)
     files: dict[str, float] = defaultdict(float)

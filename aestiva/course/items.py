@@ -19,10 +19,11 @@ from growing.batch.facts import BatchFacts, hardens
 from growing.batch.history import BatchState, Sown, replay_planting
 from growing.batch.outlook import share_by_warmth
 from growing.batch.planned import sowing_of
-from growing.chain.course import Course, course, delayed_by_gates, delayed_by_hardening
+from growing.chain.course import Course, course
 from growing.chain.dates import PlantingDates
 from growing.chain.happened import Facts
 from growing.chain.leaves import out_later
+from growing.chain.standing import standing
 from growing.crops import Crop
 from growing.ladders.ahead import LadderCase, ahead, limits_of, nights_out
 from growing.ladders.ladder import Ladder, LadderProgress, progress
@@ -263,17 +264,13 @@ def _as_they_stand(
     if facts.planted_on is not None:
         return dating.dates(planting, crop, choice._replace(out_on=facts.planted_on, out_because="happened"))
     dates = dating.dates(planting, crop, choice)
-    if choice.out_on is None:
-        small = out_later(at.stages.get(batch.pk), crop, dates.out_on)
-        if small is not None:
-            choice = choice._replace(out_on=small, out_because="small")
-            dates = dating.dates(planting, crop, choice)
+    small = out_later(at.stages.get(batch.pk), crop, dates.out_on)
     ready = None
     if hardened is not None and hardened.rung is not None and facts.outings:
         ready = _ready(crop, at.ladder(crop, batch), facts, hardened, at, at.rows.stands.get(batch.pk, ("", ""))[0])
-    choice = delayed_by_hardening(choice, dates, facts, hardened, at.today, ready)
-    choice = delayed_by_gates(choice, dating.dates(planting, crop, choice), at.held.get(batch.pk), at.today)
-    return dating.dates(planting, crop, choice)
+    held = at.held.get(batch.pk)
+    stands = standing(choice, dates, at.today, facts=facts, small=small, hardened=hardened, ready=ready, held=held)
+    return dates if stands is choice else dating.dates(planting, crop, stands)
 
 
 def _ready(

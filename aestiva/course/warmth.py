@@ -19,7 +19,7 @@ from aestiva.place.dating import Dating
 from aestiva.season.models import Batch, Planting, WarmReading
 from aestiva.season.rows import SeasonRows, Stood
 from growing.batch.outlook import FIRST_DAYS, MOVED_ON
-from growing.chain.course import LONGEST_WAIT_DAYS
+from growing.chain.rearing import LONGEST_WAIT_DAYS
 from growing.crops import Crop
 from growing.seeds.clock import HOURS, Advance, curve, day_between, day_by_one, rates
 from growing.seeds.thermal_time import share_points

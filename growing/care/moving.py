@@ -10,7 +10,7 @@ from datetime import date, timedelta
 from math import ceil
 from typing import NamedTuple
 
-from growing.chain.path import FIRST_LOOK_DAYS, LEAST_BETWEEN_DAYS, LEAST_LEFT_DAYS, PROPOSED_AT
+from growing.chain.rearing import FIRST_LOOK_DAYS, LEAST_BETWEEN_DAYS, LEAST_LEFT_DAYS, PROPOSED_AT
 from growing.crops import Crop
 from growing.working import Value, Working
 

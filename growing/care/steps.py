@@ -12,7 +12,8 @@ from growing.care.moving import EVENTS as ROOT_EVENTS
 from growing.care.moving import Potting, Signs, potting
 from growing.chain.course import Step
 from growing.chain.kinds import POTS
-from growing.chain.path import PROPOSED_AT, path_of
+from growing.chain.path import path_of
+from growing.chain.rearing import PROPOSED_AT
 from growing.seeds.sowing import to_prick
 from growing.shelves.shelf import leaves_on
 from growing.steps import StepSpec, Task

@@ -8,23 +8,23 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from growing.chain.choice import Choice, Held
+from growing.chain import rearing
 from growing.chain.dates import PlantingDates
+from growing.chain.days import NEVER as NOT_ANY_MORE
+from growing.chain.days import ordinal
 from growing.chain.happened import Facts
 from growing.chain.kinds import BY_LEAVES, POTS, RULES
 from growing.chain.leaves import Stage, leaf_days
-from growing.chain.path import ContainerStay, Vessel, walk
+from growing.chain.path import ContainerStay, Vessel, prick_days, walk
+from growing.chain.rearing import LONGEST_WAIT_DAYS, PRICK_DAYS
 from growing.crops import Crop
-from growing.ladders.ladder import Ladder, LadderProgress
+from growing.ladders.ladder import Ladder
 from growing.seeds.clock import Advance
 from growing.seeds.sowing import USUAL, How
 from growing.seeds.thermal_time import LAMP_DAYS, LAMP_X, NEVER, emergence_days, first_look_x, share_up, speed_source
 from growing.working import Value, Working
 
 VENTS_DAYS = 2  # after sowing, where a closed lid has shown fuzz
-POT_UP_NEEDS_DAYS = 21
-PRICK_DAYS = 10  # from half up until a crop that is not thinned can be handled: estimate
-LONGEST_WAIT_DAYS = 120
 INDOORS = ("raised", "winter")  # ways that begin with a sowing of which something must come before it is set out
 
 
@@ -207,39 +207,41 @@ def course(
         put("out", dates.out_on, facts.planted_on)
         return found
     out = facts.planted_on or dates.out_on
-    look = sow + timedelta(days=max(1, math.floor(found.days_at(first_look_x(crop.number("sigma"))))))
+    born, last = sow.toordinal(), out.toordinal()
+    first_up = found.days_at(first_look_x(crop.number("sigma")))
+    look = date.fromordinal(rearing.first_look(born, first_up))
+    half = date.fromordinal(rearing.half_up(born, days))
     put("look", look, facts.first_up)
     if dates.method == "winter":
-        put("up", sow + timedelta(days=math.ceil(days)), facts.half_up)
+        put("up", half, facts.half_up)
         put("out", dates.out_on, facts.planted_on)
         return found
     put("lamp", _lamp(found, sow, look, facts), facts.first("lamp"))
-    up = put("up", sow + timedelta(days=math.ceil(days)), facts.half_up)
+    up = put("up", half, facts.half_up)
     _uncover(found, sow, look, up, facts, put)
-    thin = crop.number("thin_days")
+
+    def by_age(kind: str, days: int) -> date:
+        return date.fromordinal(rearing.by_age(up.toordinal(), days, ordinal(found.leaves_on(kind))))
+
     if how.surplus in ("prick", "keep"):
-        put("prick", found.leaves_on("prick") or up + timedelta(days=int(thin or PRICK_DAYS)), facts.first("pricked"))
-    elif thin and how.surplus == "thin" and (how.per_cell or 2) > 1:
-        put("thin", found.leaves_on("thin") or up + timedelta(days=int(thin)), facts.first("thinned"))
-    growing = crop.number("pot_weeks")
+        put("prick", by_age("prick", prick_days(crop)), facts.first("pricked"))
+    elif crop.number("thin_days") and how.surplus == "thin" and (how.per_cell or 2) > 1:
+        put("thin", by_age("thin", prick_days(crop)), facts.first("thinned"))
+    growing = int(crop.number("pot_weeks") * 7)
     if path:
         found.stays.extend(walk(crop, path, sow, up, out, _moves(facts, path), found.leaves_on("pot")))
         potted, pots = facts.days.get("potted", ()), found.stays[1 + path[0].together :]
         for n, (kind, stay) in enumerate(zip(POTS, pots, strict=False)):
             put(kind, stay.since, potted[n] if n < len(potted) else None)
     elif growing:
-        pot = by_days = up + timedelta(days=int(growing * 7))
-        last = out - timedelta(days=POT_UP_NEEDS_DAYS)
-        if (
-            seen := found.leaves_on("pot")
-        ) is not None:  # later, but not so late that it would not be worth it any more
-            pot = min(seen, last) if by_days <= last else seen
-        if facts.first("potted") or pot <= last:
-            put("pot", pot, facts.first("potted"))
+        seen, potted_on = ordinal(found.leaves_on("pot")), facts.first("potted")
+        pot = rearing.pot_on(up.toordinal(), growing, last, seen)
+        if potted_on is not None or pot < NOT_ANY_MORE:
+            due = pot if pot < NOT_ANY_MORE else rearing.by_age(up.toordinal(), growing, seen)
+            put("pot", date.fromordinal(due), potted_on)
     pinch = crop.number("pinch_leaves") if crop.word("pinch") == "pinch" else 0.0
     if pinch:
-        day = found.leaves_on("pinch") or up + timedelta(days=math.ceil(pinch * leaf_days(crop, None)))
-        put("pinch", day, facts.first("pinched"))
+        put("pinch", by_age("pinch", math.ceil(pinch * leaf_days(crop, None))), facts.first("pinched"))
     put("harden", ladder_end - timedelta(days=ladder.days), facts.outings[0].day if facts.outings else None)
     put("out", dates.out_on, facts.planted_on)
     return found
@@ -252,35 +254,6 @@ def _moves(facts: Facts, path: tuple[Vessel, ...]) -> list[date]:
     if path[0].together:
         return [] if first is None else [first, *potted]
     return potted
-
-
-def delayed_by_hardening(
-    choice: Choice, dates: PlantingDates, facts: Facts, hardened: LadderProgress | None, today: date, ready: date | None
-) -> Choice:
-    """The choice moved to the first day when the ladder can be climbed: for plants on it, and for those that could not be done by
-    their day any more.
-
-    ready: that day by the weather ahead and by who is at home, of what is on its ladder; None: as soon as the rungs that are left
-    allow, for what keeps them in on the first day is said then.
-    """
-    if hardened is None or hardened.rung is None or dates.method == "direct":
-        return choice
-    least = today + timedelta(days=hardened.rungs - hardened.climbed)
-    free, begun = ready or least, bool(facts.outings) or dates.out_on < least
-    return choice._replace(out_on=free, out_because="waits") if begun and free > dates.out_on else choice
-
-
-def delayed_by_gates(choice: Choice, dates: PlantingDates, held: Held | None, today: date) -> Choice:
-    """The choice moved to the first day on which no gate is likely to hold them; where nobody knows it, to tomorrow, if it is due.
-    What nothing holds and is overdue goes today."""
-    if held is None:
-        return choice
-    if not held.by:  # a day that has passed is no day to plant on: it goes today, or may
-        return choice._replace(out_on=today, out_because="due") if dates.out_on < today else choice
-    until = held.until or today + timedelta(days=1)
-    if until <= dates.out_on:
-        return choice
-    return choice._replace(out_on=until, out_because="held", held_by=held.by)
 
 
 LID_X = {"third": -0.5244, "half": 0.0, "most": 0.6745, "all": 1.6449}  # normal quantiles of 30, 50, 75 and 95 %

@@ -3,7 +3,7 @@
 Every function takes whole days as Python ints, or int32 arrays that broadcast (plantings × seasons), and returns its
 intermediates by name in the same shape.  Days are counted from any day that all of them share; `NO_DAY` is a gate that
 holds nothing back, `NEVER` an end that does not come.  `growing.chain.dates` runs the same functions on one planting and
-builds its working from what they return.
+builds its working from what they return; `growing.chain.seasons` goes on from here to the garden.
 """
 
 from __future__ import annotations
@@ -22,16 +22,17 @@ POT_TENTHS = 6  # of a day's growth that a day in the pot is worth: estimate
 SIX_WEEKS, FOUR_WEEKS = 42, 28  # how much sooner an overwintered crop gives, and how long before cold soil it goes out
 
 Day = Any  # int, or NDArray[np.int32]
+NUMBER = (int, float)
 
 
 def later(a: Day, b: Day) -> Day:
-    """The later of two days."""
-    return max(a, b) if isinstance(a, int) and isinstance(b, int) else np.maximum(a, b)
+    """The later of two days, or the larger of two numbers."""
+    return max(a, b) if isinstance(a, NUMBER) and isinstance(b, NUMBER) else np.maximum(a, b)
 
 
 def earlier(a: Day, b: Day) -> Day:
-    """The earlier of two days."""
-    return min(a, b) if isinstance(a, int) and isinstance(b, int) else np.minimum(a, b)
+    """The earlier of two days, or the smaller of two numbers."""
+    return min(a, b) if isinstance(a, NUMBER) and isinstance(b, NUMBER) else np.minimum(a, b)
 
 
 def choose(condition: Day, yes: Day, no: Day) -> Day:
@@ -212,31 +213,40 @@ class Crops(NamedTuple):
     check: Day
 
 
-class Chain(NamedTuple):
-    """Every day of plantings × seasons."""
+class SpringPlan(NamedTuple):
+    """Every day of plantings × seasons until they are to be planted out."""
 
     out: OutWindow
     sow: Span
     ideal: Ideal
     sown: SowingDay
     planted: Planting
+
+
+class Harvests(NamedTuple):
+    """What plantings × seasons give: first and last day, and whether it is enough."""
+
     first: Day
     last: Day
     useful: Day
 
 
-def spring_chain(season: Season, crops: Crops, ahead: Day, back: Day) -> Chain:
-    """The whole chain of raised plantings, spring term, for all of them in all seasons at once."""
+def spring_plan(season: Season, crops: Crops, ahead: Day, back: Day) -> SpringPlan:
+    """The chain of raised plantings, spring term, for all of them in all seasons at once, as it is planned."""
     out = out_window(season.last_frost, crops.out_min, crops.out_max, season.gate)
     sow = sow_window(out, crops.longest, crops.shortest)
     ideal = ideal_sow(out, crops.middle)
     zero = season.zero
     sown = on_sowing_day(ideal.sow + zero, Span(sow.start + zero, sow.end + zero), ahead, back)
     planted = planting_day(sown.day - zero, out, crops.shortest, crops.middle, crops.hold)
-    older = (planted.day - planted.wanted) * POT_TENTHS
-    first = first_by_warmth(season.growth, season.year, planted.day, crops.mature, crops.check, older, season.equinox)
-    last = last_yield(first, crops.length, season.end, first)
-    return Chain(out, sow, ideal, sown, planted, first, last, first + crops.stay <= season.end)
+    return SpringPlan(out, sow, ideal, sown, planted)
+
+
+def yields(season: Season, crops: Crops, out: Day, wanted: Day) -> Harvests:
+    """What they give, planted out on a day; wanted: on which they would have been of the middle age for it."""
+    older = (out - wanted) * POT_TENTHS
+    first = first_by_warmth(season.growth, season.year, out, crops.mature, crops.check, older, season.equinox)
+    return Harvests(first, last_yield(first, crops.length, season.end, first), first + crops.stay <= season.end)
 
 
 def ordinal(day: date | None, none: int = NO_DAY) -> int:

@@ -6,22 +6,19 @@ it, where it would not last until planting out; never within a week of the last 
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
-from datetime import date, timedelta
+from datetime import date
 from typing import NamedTuple
 
+from growing.chain.days import NO_DAY
+from growing.chain.rearing import PRICK_DAYS, Vessels, VesselStay, carries, stays
 from growing.crops import Crop
 from growing.seeds.sowing import How
 from growing.shelves.containers import Measures, carries_weeks, containers
 from growing.shelves.room import BOX_SEEDS, TRAY_CM2
 from growing.working import Value, Working
 
-PROPOSED_AT = 0.75  # of the age to which a container carries them
-LEAST_BETWEEN_DAYS, LEAST_LEFT_DAYS = 7, 14  # from one move to the next; before planting out, or it is not worth it
-FIRST_LOOK_DAYS = 21  # after sowing, roots are looked at for the first time
-PRICK_DAYS = 10  # from half up until a crop that is not thinned can be handled: estimate
-MINI_BLOCK_CM, MINI_BLOCK_DAYS = 2.5, 14  # such blocks are set into larger ones within two weeks of emergence
+MINI_BLOCK_CM = 2.5  # such blocks are set into larger ones within two weeks of emergence
 BOX_ML = 600.0  # an undivided thing of so much mix is sown together
 
 
@@ -30,6 +27,11 @@ class Vessel(NamedTuple):
 
     key: str
     measures: Measures
+
+    @property
+    def mini(self) -> bool:
+        """Is it a block so small that it carries them two weeks from emergence at most?"""
+        return self.key.startswith("block") and self.measures.depth_cm < MINI_BLOCK_CM
 
     @property
     def together(self) -> bool:
@@ -101,51 +103,24 @@ def walk(
     by_leaves: the day on which it has the leaves for its first pot, where somebody saw them: then it is moved sooner or later for that, but
     never past the day to which its container carries it.
     """
-    found: list[ContainerStay] = []
-    since = sow
-    for n, vessel in enumerate(vessels):
-        carries = _carries(crop, vessel, sow, up)
-        last = n + 1 == len(vessels)
-        first = by_leaves if not vessel.together and not any(not s.vessel.together for s in found if s.vessel) else None
-        move = out if last else _move(crop, vessel, sow, up, since, out, carries, first)
-        if n < len(pots_on) and not last:
-            move = pots_on[n]
-        found.append(_standing(crop, vessel, sow, since, min(move, out), carries))
-        if move >= out:
-            break
-        since = move
-    return found
+    moved = [day.toordinal() for day in pots_on]
+    seen = NO_DAY if by_leaves is None else by_leaves.toordinal()
+    found = stays(
+        vessels_of(crop, vessels), sow.toordinal(), up.toordinal(), out.toordinal(), prick_days(crop), seen, moved
+    )
+    return [_stands(crop, vessel, sow, stay) for vessel, stay in zip(vessels, found, strict=False)]
 
 
-def _carries(crop: Crop, vessel: Vessel, sow: date, up: date) -> date:
-    day = sow + timedelta(days=age_limit_days(crop, vessel))
-    if vessel.key.startswith("block") and vessel.measures.depth_cm < MINI_BLOCK_CM:
-        day = min(day, up + timedelta(days=MINI_BLOCK_DAYS))
-    return day
+def vessels_of(crop: Crop, vessels: Sequence[Vessel]) -> Vessels:
+    """The containers of one planting as columns."""
+    limits = [age_limit_days(crop, vessel) for vessel in vessels]
+    mini, together = [v.mini for v in vessels], [v.together for v in vessels]
+    return Vessels(limits, mini, together, [*reversed(range(len(vessels)))])
 
 
-def _move(
-    crop: Crop,
-    vessel: Vessel,
-    sow: date,
-    up: date,
-    since: date,
-    out: date,
-    carries: date,
-    by_leaves: date | None = None,
-) -> date:
-    """The day it is to be moved on; the day of planting out where it need not be, or it is too late to be worth it."""
-    if vessel.together:
-        day = up + timedelta(days=int(crop.number("thin_days") or PRICK_DAYS))
-        return max(day, since + timedelta(days=LEAST_BETWEEN_DAYS))
-    if carries >= out:
-        return out
-    proposed = sow + timedelta(days=math.floor(PROPOSED_AT * (carries - sow).days))
-    if by_leaves is not None:
-        proposed = min(by_leaves, carries)
-    first = sow + timedelta(days=FIRST_LOOK_DAYS) if since == sow else since
-    day = max(proposed, min(first, carries), since + timedelta(days=LEAST_BETWEEN_DAYS))
-    return out if (out - day).days < LEAST_LEFT_DAYS else day
+def prick_days(crop: Crop) -> int:
+    """Days from half up until they can be handled one by one."""
+    return int(crop.number("thin_days") or PRICK_DAYS)
 
 
 def path_of(crop: Crop, how: How, sow: date, pot: date | None, out: date) -> list[ContainerStay]:
@@ -157,15 +132,17 @@ def path_of(crop: Crop, how: How, sow: date, pot: date | None, out: date) -> lis
     vessels = [v for v in usual_vessels(crop, how, pots) if not v.together]
     if not vessels:
         return []
-    first = pot if pots and pot is not None else out
-    found = [_standing(crop, vessels[0], sow, sow, first, _carries(crop, vessels[0], sow, sow))]
+    born = sow.toordinal()
+    first = (pot if pots and pot is not None else out).toordinal()
+    until = [carries(born, born, age_limit_days(crop, v), v.mini) for v in (vessels[0], vessels[-1])]
+    found = [_stands(crop, vessels[0], sow, VesselStay(born, first, until[0], True))]
     if pots:
-        found.append(_standing(crop, vessels[-1], sow, first, out, _carries(crop, vessels[-1], sow, sow)))
+        found.append(_stands(crop, vessels[-1], sow, VesselStay(first, out.toordinal(), until[1], True)))
     return found
 
 
-def _standing(crop: Crop, vessel: Vessel, sow: date, since: date, until: date, carries: date) -> ContainerStay:
-    m = vessel.measures
+def _stands(crop: Crop, vessel: Vessel, sow: date, stay: VesselStay) -> ContainerStay:
+    m, (since, until, carried) = vessel.measures, (date.fromordinal(day) for day in stay[:3])
     inputs = (
         Value("sow", sow),
         Value("mix", m.cell_ml, "ml"),
@@ -173,5 +150,5 @@ def _standing(crop: Crop, vessel: Vessel, sow: date, since: date, until: date, c
         Value("raise_max", crop.number("raise_max"), "weeks", crop.value("raise_max").source),
         Value("plants", crop.number("plants_per_cell"), "plants"),
     )
-    why = Working("plan.carries", inputs, (), Value("carries until", carries))
-    return ContainerStay(m.name, m.cell_ml, since, until, carries, why, vessel)
+    why = Working("plan.carries", inputs, (), Value("carries until", carried))
+    return ContainerStay(m.name, m.cell_ml, since, until, carried, why, vessel)

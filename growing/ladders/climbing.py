@@ -5,7 +5,7 @@ One arithmetic: the task of a day, the picture of a fortnight and the odds over 
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,8 +20,8 @@ from growing.ladders.ladder import (
     Ladder,
 )
 
-Floats = NDArray[np.float64]
-Ints = NDArray[np.int64]
+Floats = NDArray[np.floating[Any]]
+Ints = NDArray[np.integer[Any]]
 Codes = NDArray[np.int8]
 
 # What a day brings.  Up to DAY_ONLY they go out.
@@ -144,19 +144,20 @@ def after_gap(climbed: Ints, missed: Ints, partly: Ints) -> Ints:
     return np.asarray(np.where(missed > RESTART_AFTER, least, back))
 
 
-def climb(ways: Ways, who: Climbers, sky: Sky, ground: WindShelter, possible: Floats) -> Climb:
+def climb(ways: Ways, who: Climbers, sky: Sky, ground: WindShelter, possible: Floats, day_by_day: bool = True) -> Climb:
     """Live the days ahead.
 
     possible: the longest outing that somebody can carry out and in, (2, ladders, days, rungs) [h]: up to the rung's hours, and
-    up to those of a day alone where its night is too cold.
+    up to those of a day alone where its night is too cold.  day_by_day: is asked what each day brings, or only how it ends?
     A rung whose wind is too much for it is had behind the shelter, one too long for those at home as long as can be: both count
     half.  So a milder day never makes anything later, and no place is too windy or too cool for a ladder to end.
     """
     batches, days = len(who.ladder), sky.tmax_c.shape[1]
     years = max(part.shape[0] for part in sky)
     shape = (batches, years)
-    code, rung_of = np.zeros((*shape, days), np.int8), np.zeros((*shape, days), np.int8)
-    hours_of, ready = np.zeros((*shape, days)), np.full(shape, days)
+    kept = (*shape, days if day_by_day else 0)
+    code, rung_of, hours_of = np.zeros(kept, np.int8), np.zeros(kept, np.int8), np.zeros(kept)
+    ready = np.full(shape, days)
     start = lambda a: a if a.ndim == 2 else np.repeat(a[:, None], years, axis=1)  # noqa: E731
     climbed, missed, days_only, halves, partly, nights = (
         start(a) for a in (who.climbed, who.missed, who.days_only, who.halves, who.partly, who.nights)
@@ -215,7 +216,8 @@ def climb(ways: Ways, who: Climbers, sky: Sky, ground: WindShelter, possible: Fl
         out = (today > NOTHING) & (today <= GOES_OUT)
         whole = (today == OUT) | (today == NIGHT)
         had = np.where(today == NIGHT, wants, np.minimum(np.where(night, DAY_HOURS, wants), can))
-        code[:, :, d], rung_of[:, :, d], hours_of[:, :, d] = today, at, had * out
+        if day_by_day:
+            code[:, :, d], rung_of[:, :, d], hours_of[:, :, d] = today, at, had * out
         part = out & ~whole
         days_only = days_only + (part & night & (had >= COUNTS_FROM * DAY_HOURS))
         halves = halves + (part & ~night & (had >= wants / 2))

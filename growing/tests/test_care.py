@@ -20,7 +20,8 @@ from growing.chain.choice import Choice
 from growing.chain.course import course
 from growing.chain.dates import date_planting
 from growing.chain.happened import Facts
-from growing.chain.leaves import MOST_LATER_DAYS, LeavesSeen, Stage, behind, leaf_days, out_later
+from growing.chain.leaves import LeavesSeen, Stage, behind, leaf_days, out_later
+from growing.chain.rearing import MOST_LATER_DAYS
 from growing.crops import library
 from growing.steps import derive
 from growing.tests.test_tasks import FAR, LADDER, PLACE, raised

@@ -11,9 +11,8 @@ from hypothesis import strategies as st
 from growing.batch.history import Event, Events, Sown, half_coming, ledgers, replay, replay_planting
 from growing.batch.links import Link, parents_first
 from growing.chain.choice import Choice
-from growing.chain.course import delayed_by_hardening
 from growing.chain.dates import date_planting
-from growing.chain.happened import Facts
+from growing.chain.standing import standing
 from growing.crops import library
 from growing.ladders.ladder import ladders, progress
 from growing.tests.test_season import place
@@ -118,10 +117,10 @@ class Waiting(TestCase):
     def test_not_begun_while_there_is_time_nothing_moves(self) -> None:
         today = self.dates.out_on - timedelta(days=len(self.ladder.rungs))
         idle = progress(self.ladder, [], today)
-        self.assertIs(delayed_by_hardening(self.choice, self.dates, Facts(), idle, today, None), self.choice)
+        self.assertIs(standing(self.choice, self.dates, today, hardened=idle), self.choice)
 
     def test_not_hardened_on_the_day_the_whole_ladder_lies_ahead(self) -> None:
         today = self.dates.out_on
         idle = progress(self.ladder, [], today)
-        later = delayed_by_hardening(self.choice, self.dates, Facts(), idle, today, None)
+        later = standing(self.choice, self.dates, today, hardened=idle)
         self.assertEqual((later.out_on, later.out_because), (today + timedelta(days=idle.rungs), "waits"))

@@ -219,22 +219,22 @@ class ManyAtOnce(TestCase):
         ahead, back = (np.array(t, np.int32) for t in place.sowing_tables)
         year = np.arange(seasons)[None, :]
         season = chain.Season(last, gate, end, 433, growth, year, zero)
-        many = chain.spring_chain(season, crops, ahead, back)
+        many = chain.spring_plan(season, crops, ahead, back)
+        gives = chain.yields(season, crops, many.planted.day, many.planted.wanted)
         for p in range(0, plantings, 3):
             for s in range(0, seasons, 4):
-                one = chain.spring_chain(
-                    chain.Season(int(last[0, s]), int(gate[p, s]), int(end[0, s]), 433, growth, s, zero),
-                    chain.Crops(*(int(column[p, 0]) for column in crops)),
-                    *place.sowing_tables,
-                )
+                here = chain.Season(int(last[0, s]), int(gate[p, s]), int(end[0, s]), 433, growth, s, zero)
+                crop = chain.Crops(*(int(column[p, 0]) for column in crops))
+                one = chain.spring_plan(here, crop, *place.sowing_tables)
+                given = chain.yields(here, crop, one.planted.day, one.planted.wanted)
                 for name in ("start", "end"):
                     self.assertEqual(getattr(one.out, name), getattr(many.out, name)[p, s])
                     self.assertEqual(getattr(one.sow, name), getattr(many.sow, name)[p, s])
                 self.assertEqual(one.sown.day, many.sown.day[p, s])
                 self.assertEqual(one.planted.day, many.planted.day[p, s])
-                self.assertEqual(int(one.first), int(many.first[p, s]))
-                self.assertEqual(int(one.last), int(many.last[p, s]))
-                self.assertEqual(bool(one.useful), bool(many.useful[p, s]))
+                self.assertEqual(int(given.first), int(gives.first[p, s]))
+                self.assertEqual(int(given.last), int(gives.last[p, s]))
+                self.assertEqual(bool(given.useful), bool(gives.useful[p, s]))
 
     def test_latest_start_undoes_grown_by(self) -> None:
         random = np.random.default_rng(8)
