@@ -76,8 +76,8 @@ class Views(DemoCase):
             f"batch/{batch.pk}/card/",
         ]
         main = ["today/", "place/", "plan/", "seeds/", "beds/", "calendar/", f"batch/{batch.pk}/"]
-        self.assert_pages(main)
-        self.assert_pages([path for path in paths if path not in main], looked_at=(PHONE,))
+        self.assert_pages(main, wide=len(main))
+        self.assert_pages([path for path in paths if path not in main], wide=0)
 
 
 class Folded(DemoCase):

@@ -48,10 +48,17 @@ def browsers() -> dict[str, list[object]]:
 PARTS = {"unit": UNIT, "browser": browsers(), "check": CHECKS}
 
 
+def environment(data: str, name: str) -> dict[str, str]:
+    """A place for one job's data; what one compiles, the others and the commands that tests start find compiled."""
+    Path(data, name).mkdir()
+    env = {key: value for key, value in os.environ.items() if key != "PYTHONDONTWRITEBYTECODE"}
+    env["PYTHONPYCACHEPREFIX"] = f"{data}/compiled"
+    return {**env, "AESTIVA_DATA": f"{data}/{name}", "DJANGO_SETTINGS_MODULE": "aestiva.settings"}
+
+
 def migrated(data: str) -> Path | None:
     """A database that all migrations have made, for those jobs to begin with that have a file of their own; None: it could not be made."""
-    env = {**os.environ, "AESTIVA_DATA": f"{data}/migrated", "DJANGO_SETTINGS_MODULE": "aestiva.settings"}
-    Path(env["AESTIVA_DATA"]).mkdir()
+    env = environment(data, "migrated")
     made = subprocess.run(
         [str(BIN / "python"), "-W", "ignore", "manage.py", "migrate", "-v", "0"], cwd=ROOT, env=env, capture_output=True
     )
@@ -63,9 +70,8 @@ def lived(data: str, ready: Path) -> bool:
     """The demo as it was lived until its day, for all jobs to copy; was it made?"""
     begun, file = Path(f"{data}/living.sqlite3"), Path(f"{data}/lived.sqlite3")
     shutil.copy(ready, begun)
-    env = {**os.environ, "AESTIVA_DATA": f"{data}/living", "DJANGO_SETTINGS_MODULE": "aestiva.settings"}
+    env = environment(data, "living")
     env["DATABASE_URL"], env["AESTIVA_DEMO"] = f"sqlite:///{begun}", "1"
-    Path(env["AESTIVA_DATA"]).mkdir()
     began = time.monotonic()
     live = [str(BIN / "python"), "-W", "ignore", "manage.py", "shell", "-c", "from demo.scenario import build; build()"]
     done = subprocess.run(live, cwd=ROOT, env=env, text=True, capture_output=True)
@@ -76,14 +82,19 @@ def lived(data: str, ready: Path) -> bool:
     return done.returncode == 0
 
 
+def beginning(data: str) -> tuple[Path | None, bool]:
+    """The database that all migrations have made, and whether the demo could be lived in it."""
+    ready = migrated(data)
+    return ready, ready is None or lived(data, ready)
+
+
 def job(name: str, command: list[object], data: str, ready: Path | None) -> tuple[int, int]:
     """Passed and failed of one command: a check is one, a run of Django's test runner as many as it ran."""
-    env = {**os.environ, "AESTIVA_DATA": f"{data}/{name}", "DJANGO_SETTINGS_MODULE": "aestiva.settings"}
+    env = environment(data, name)
     env["TMPDIR"] = data
     env["AESTIVA_LIVED"] = f"{data}/lived.sqlite3"
     if ready is not None:
         env["AESTIVA_MIGRATED"] = str(ready)  # for tests of commands, which would make one of their own
-    Path(env["AESTIVA_DATA"]).mkdir()
     if name not in CHECKS:
         env["AESTIVA_TEST_DB"] = f"{data}/{name}/test.sqlite3"
         if ready is not None:
@@ -107,10 +118,10 @@ def main(wanted: list[str]) -> int:
     checks = {name: command for name, command in jobs.items() if name in CHECKS}
     tests = {name: command for name, command in jobs.items() if name not in CHECKS}
     with tempfile.TemporaryDirectory(dir=MEMORY if MEMORY.is_dir() else None) as data, ThreadPoolExecutor(2) as pool:
-        ready = migrated(data) if tests else None
-        living = pool.submit(lived, data, ready) if ready is not None else None
-        checked = pool.map(lambda one: job(*one, data, ready), checks.items())
-        if living is not None and not living.result():  # while it is lived, the checks run beside it
+        living = pool.submit(beginning, data) if tests else None  # while it is lived, the checks run beside it
+        checked = pool.map(lambda one: job(*one, data, None), checks.items())
+        ready, good = (None, True) if living is None else living.result()
+        if not good:
             return 1
         tested = pool.map(lambda one: job(*one, data, ready), tests.items())
         counts = [*checked, *tested]

@@ -387,7 +387,7 @@ def _headroom(one: Standing, parent: Standing | None, thing: Thing) -> Headroom 
     tallest = max(thing.parts, key=lambda p: p.growth.height_cm, default=None)
     name = tallest.name if tallest is not None else thing.name
     if thing.lidded:
-        return shelf.headroom(name, thing.growth, 0.0, shelf.LID_CM, "lid")
+        return shelf.under_lid(name, thing.growth)
     spots = [one.spot, *([] if parent is None or one.spot.kind != "mat" else [parent.spot])]
     for spot in spots:
         if spot.lit == "lamp" and spot.lamp_cm:

@@ -24,7 +24,7 @@ from growing.crops import Crop
 from growing.light.had import FURTHEST_CM, STEP_CM, Places, Stays, live, ways
 from growing.light.plane import Hung, Sides, cells, ppfd
 from growing.light.shelf import Setting
-from growing.light.window import UNDER, outdoors, sill
+from growing.light.window import sill, under
 from growing.shelves.shelf import LEAF_DAYS, TALLEST, Growth, growth
 
 DEPTH_CM = 6.0  # of what they stand in: estimate
@@ -71,8 +71,9 @@ def range_c(now: SeasonFacts, day: date) -> float | None:
 def daylight(now: SeasonFacts, spot: Spot, day: date) -> float | None:
     """DLI in a place without a lamp on a usual day; None where nobody knows how light it is there."""
     latitude = now.garden.latitude
-    if spot.kind in UNDER:
-        return outdoors(latitude, day, range_c(now, day)).dli * UNDER[spot.kind]
+    outside = under(spot.kind, latitude, day, range_c(now, day))
+    if outside is not None:
+        return outside
     if spot.kind == "sill" or spot.lit == "window":
         if not spot.facing and spot.sun_h is None:
             return None

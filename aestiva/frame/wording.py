@@ -15,6 +15,7 @@ from typing import Any, NamedTuple, TypeVar
 from django.core.exceptions import ImproperlyConfigured
 
 from aestiva.frame import say
+from growing.assumptions import assumptions
 from growing.crops import Crop
 from growing.steps import Task
 from growing.working import Value, Working
@@ -171,10 +172,20 @@ def poisonous(crop: Crop) -> str:
 def rows(working: Working, system: str) -> list[dict[str, Any]]:
     """The inputs of a rule as rows of label, value and source, for the opened working."""
     return [
-        {"label": say.label(v.name), "value": say.value(v, system), "source": say.source(v.source)}
+        {"label": say.label(v.name), "value": say.value(v, system), "source": _source(v, system)}
         for v in working.inputs
         if v.number not in (None, "") and _tellable(v)
     ]
+
+
+def _source(value: Value, system: str) -> str:
+    """Where an input comes from; of an estimate of our own between what it may well lie."""
+    kind, _, name = value.source.partition(":")
+    known = assumptions().get(name) if kind == "estimate" else None
+    if known is None:
+        return say.source(value.source)
+    low, high = (say.value(value._replace(number=end), system) for end in (known.low, known.high))
+    return f"estimate, {low} to {high}"
 
 
 def _tellable(value: Value) -> bool:

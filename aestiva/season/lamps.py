@@ -13,17 +13,15 @@ from aestiva.gardens.models import Garden
 from aestiva.season.models import Lamp, LampSetting, LightReading, Spot, Tariff
 from growing.light import hours as rules
 from growing.light import lamps as core
-from growing.light.height import CHAIN_CM, RATCHET_CM
+from growing.light.height import step_of
 from growing.light.plane import WHITE, Hung, Sides, ppfd
 from growing.light.reading import Reading, read
-from growing.light.shelf import LAMP_CM, Board, Limits, Setting, Stand
+from growing.light.shelf import Board, Limits, Setting, Stand, highest_cm
 
 USUAL_HOURS, USUAL_ON = 16.0, 5.0  # taken while nobody said what the timer is set to
 USUAL_GAP_CM = 30.0  # and while nobody said how high it hangs
 DEEP_CM, WIDER_CM = 45.0, 6.0  # of a place whose size nobody gave: so deep, and so much longer than its lamp
 APART_CM = 8.0  # lamps beside each other that were given one middle
-HIGHEST_CM = 200.0  # where nobody said what is above
-STEPS = {"chain": ("links", CHAIN_CM), "ratchet": ("notches", RATCHET_CM), "fixed": ("fixed", 0.0)}
 LEAST_NEAR_CM = 1.0
 LONG_AGO = timedelta(days=200)  # longer than anything is raised
 
@@ -133,8 +131,8 @@ class Rig:
         hand = [r for r in self.readings if r.what == "warm" and r.day <= day]
         if hand:
             warm = max(LEAST_NEAR_CM, hand[-1].gap_cm)
-        name, usual = STEPS.get(spot.hangs_by, ("cord", 0.0))
-        top = (spot.clear_cm - LAMP_CM) if spot.clear_cm else HIGHEST_CM
+        name, usual = step_of(spot.hangs_by)
+        top = highest_cm(spot.clear_cm)
         now = self.setting(day)
         if spot.hangs_by == "fixed":
             top = now.lowest_cm

@@ -172,9 +172,9 @@ class InTheGarden(TestCase):
             waiting = accounts_of(batch).waiting
             if waiting:
                 client.post(f"/g/{garden.pk}/batch/{batch.pk}/record/", {"kind": "never_up", "count": str(waiting)})
-        for _ in range(4):
+        for _ in range(2):
             do_tasks(self.fresh(), self.owner)
-            step(self.fresh(), 3)
+            step(self.fresh(), 5)
         for batch in Batch.objects.filter(planting__season__garden=garden):
             now = accounts_of(batch)
             if now.waiting is not None:

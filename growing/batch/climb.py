@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping
 from datetime import date, timedelta
 
+from growing.assumptions import whole
 from growing.batch.facts import BatchFacts
 from growing.batch.stress import apart_from_others
 from growing.ladders.ahead import LadderAhead, LadderCase, Limits, ahead, limits_of, nights_out
 from growing.ladders.climbing import AROUND_DAYS
 
 JUST_EMERGED = "fresh"  # the ladder of what is carried out as soon as it is up
-BARE_DAYS = 7  # without a lid, from half up, before the first hours outdoors: estimate
+BARE_DAYS = whole("batch.climb.BARE_DAYS")
 STRESS = ("looked_limp", "looked_bleached")
 
 

@@ -7,22 +7,18 @@ from typing import NamedTuple
 
 import numpy as np
 
+from growing.assumptions import by_kind, pairs
 from growing.batch.facts import BatchFacts
 from growing.place.nights import AtPlant, Night, at_plant
 from growing.working import Value
 
-UNHARDENED_C = {
-    "hardy": 3.0,
-    "half-hardy": 2.0,
-    "tender": 1.0,
-    "very tender": 1.0,
-}  # less a soft plant stands: estimates
+UNHARDENED_C = by_kind("batch.harm.UNHARDENED_C")
 TENDER = ("tender", "very tender")
 TOLD_BEFORE_C = 1.0
 
 
 # Half of the plants are lost so many degrees under what harms them, and how fast that share rises [°C]: estimates.
-HALF_LOST_C = {"hardy": (4.0, 0.9), "half-hardy": (2.0, 0.9), "tender": (1.0, 0.45), "very tender": (1.0, 0.45)}
+HALF_LOST_C = pairs("batch.harm.HALF_LOST_C")
 LEAST_LOST = 0.01  # less counts as nothing
 _ERRORS = np.linspace(-3.0, 3.0, 61)
 _WEIGHTS = np.exp(-(_ERRORS**2) / 2) / np.exp(-(_ERRORS**2) / 2).sum()

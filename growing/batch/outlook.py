@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from growing.assumptions import real
 from growing.batch.facts import BatchFacts
 from growing.batch.planned import seed_of
 from growing.batch.posterior import Batch, First, Lifted, Look, priors
@@ -197,5 +198,7 @@ def pace_of(half_up_x: Sequence[float]) -> float:
     return max(-MOST_PACE, min(MOST_PACE, sum(logs) / (len(logs) + PACE_SHRUNK)))
 
 
-PACE_SHRUNK, MOST_PACE, LATE_LOOK_X = 4.0, 0.2, 0.1  # sowings that the table is worth; the most it moves; estimates
+PACE_SHRUNK = real("batch.outlook.PACE_SHRUNK")
+MOST_PACE = real("batch.outlook.MOST_PACE")
+LATE_LOOK_X = real("batch.outlook.LATE_LOOK_X")
 NEAR_X, SOME_UP = 0.5, 0.3  # of neighbours: how near their clocks, and from which share one is “up”

@@ -15,19 +15,19 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import bdtrc, ndtr
 
+from growing.assumptions import real
 from growing.seeds.thermal_time import share_up
 
 Array = NDArray[np.float64]
 SHARES, SPEEDS = 41, 21  # nodes of the grid
-SPEED_SD = 0.2  # of the log of a batch's own speed: estimate
-LEAST_WEIGHT, WEIGHT = 2.0, 8.0  # that a share nobody is sure of counts for, in seeds: estimate
-SISTER = 0.5  # of what another batch's counts say of the speed where both stand: estimate
-SPOILT, SPOILT_A, SPOILT_B = (
-    0.06,
-    0.7,
-    4.0,
-)  # sowings of which little comes whatever the packet says, and how little: estimates
-SWOLLEN = 0.7  # of a root: estimate
+SPEED_SD = real("batch.posterior.SPEED_SD")
+LEAST_WEIGHT = real("batch.posterior.LEAST_WEIGHT")
+WEIGHT = real("batch.posterior.WEIGHT")
+SISTER = real("batch.posterior.SISTER")
+SPOILT = real("batch.posterior.SPOILT")
+SPOILT_A = real("batch.posterior.SPOILT_A")
+SPOILT_B = real("batch.posterior.SPOILT_B")
+SWOLLEN = real("batch.posterior.SWOLLEN")
 TAIL_NODES = 257  # of a binomial tail, a line between
 TINY = 1e-12
 
@@ -108,8 +108,9 @@ class Posterior(NamedTuple):
         return low, high
 
 
-def priors(mean: float, weight: float = WEIGHT) -> tuple[float, float]:
-    """Beta (a, b) of a share known by its mean only, worth so many seeds."""
+def priors(mean: float, weight: float | None = None) -> tuple[float, float]:
+    """Beta (a, b) of a share known by its mean only, worth so many seeds; None: as many as is usual."""
+    weight = WEIGHT if weight is None else weight
     mean = min(max(mean, 0.01), 0.99)
     return mean * max(weight, LEAST_WEIGHT), (1 - mean) * max(weight, LEAST_WEIGHT)
 

@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from growing.assumptions import whole
 from growing.batch.posterior import Batch, ahead, posterior
 from growing.seeds.clock import Curve, hours_until, x_for
 from growing.working import Value, Working
@@ -19,7 +20,7 @@ LAST_DAYS = 3  # before the last useful sowing day nobody waits for a thermomete
 LONGEST_WAIT_DAYS = 60
 STALE_X = 0.25  # of the clock since the last count, from which it says nothing of today
 COLD_WAIT_DAYS = 14  # to a first look in mix that is too cold, from which it is better moved
-LIFT_DAYS = 5  # between two that are lifted: estimate
+LIFT_DAYS = whole("batch.verdict.LIFT_DAYS")
 SHORT_WAIT_DAYS = 5.0  # a whole wait under which one looks twice a day
 KINDS = ("enough", "soon", "warm", "wait", "count", "check", "looked", "top_up", "again", "keep_again", "late")
 DOUBTED = ("check", "looked", "again", "keep_again", "late", "top_up", "warm")  # kinds of which it is said why

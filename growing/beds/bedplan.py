@@ -14,10 +14,11 @@ from typing import NamedTuple
 
 import numpy as np
 
+from growing.assumptions import real
 from growing.working import Value, Working
 
-HIDES_CM = 20.0  # a plant in front hides what is lower by so much: estimate
-YOUNG_SHARE = 0.15  # of its height a transplant has when set out: estimate
+HIDES_CM = real("beds.bedplan.HIDES_CM")
+YOUNG_SHARE = real("beds.bedplan.YOUNG_SHARE")
 LEAST_SLOT_DAYS = 42
 
 

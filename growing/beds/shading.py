@@ -16,13 +16,14 @@ from astral import Observer
 from astral.sun import noon, zenith_and_azimuth
 from numpy.typing import NDArray
 
+from growing.assumptions import real
 from growing.beds.bedplan import Area, Rect
 from growing.working import Value, Working
 
 STEP_H = 0.5
-LOW_DEG = 5.0  # lower, the sun stands behind hedges and houses: estimate
-SHADES_CM = 30.0  # less of a difference is not looked at: estimate
-LEAST_H = 0.5  # less of a day is not said: estimate
+LOW_DEG = real("beds.shading.LOW_DEG")
+SHADES_CM = real("beds.shading.SHADES_CM")
+LEAST_H = real("beds.shading.LEAST_H")
 MIDDAY_H = 2.0  # before and after noon
 POINTS = 5  # a side, at which an area is looked at
 WANTS_H = {"full sun": 6.0, "half shade": 3.0}  # direct sun a day: working defaults

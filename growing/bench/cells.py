@@ -9,6 +9,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from functools import lru_cache
 from typing import NamedTuple
 
+from growing.assumptions import real, whole
 from growing.batch.ledger import Accounts
 
 LYING, UP, STRONG, SMALL, NEVER, DIED, MOVED = ".", "u", "s", "w", "x", "d", ">"
@@ -241,10 +242,8 @@ def together(trays: Mapping[int, tuple[int, Contents]]) -> list[Shift]:
     return [Shift(*one, *other) for one, other in zip(moved, free, strict=False)]
 
 
-UNEVEN_SHARE, UNEVEN_LEAST = (
-    0.15,
-    3,
-)  # of the plants in a tray, and so many, from which it is worth regrouping: estimates
+UNEVEN_SHARE = real("bench.cells.UNEVEN_SHARE")
+UNEVEN_LEAST = whole("bench.cells.UNEVEN_LEAST")
 
 
 class Uneven(NamedTuple):
@@ -262,7 +261,8 @@ def uneven(contents: Contents) -> Uneven | None:
     return Uneven(tall, short) if min(len(short), len(tall)) >= least else None
 
 
-CLUSTER, LEAST_LOST = 0.7, 3  # of its losses in one corner, from which a tray is asked about, and how many: estimates
+CLUSTER = real("bench.cells.CLUSTER")
+LEAST_LOST = whole("bench.cells.LEAST_LOST")
 
 
 def lopsided(shape: Grid, contents: Contents) -> tuple[bool, bool] | None:

@@ -6,6 +6,8 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime
 from typing import NamedTuple
 
+from growing.assumptions import by_kind, real
+
 KINDS = (("sow", "sowing day"), ("pot", "potting day"))
 SOW_STAGES = ("label", "fill", "firm", "dib", "seed", "cover", "mist", "place")
 POT_STAGES = ("label", "fill", "lift", "pot", "water", "place")
@@ -15,12 +17,9 @@ CLOCK = {"sow": "seed", "pot": "pot"}  # the stage that is written into the batc
 STANDS = "place"
 
 # minutes a tray and minutes a cell to begin with: estimates that add up to about 120 cells an hour
-PER_TRAY = {"label": 0.5, "place": 1.5, "mist": 0.4, "firm": 0.2, "water": 1.0}
-PER_CELL = {
-    "label": 0.03, "fill": 0.08, "firm": 0.02, "dib": 0.06, "seed": 0.2, "cover": 0.07, "mist": 0.01, "lift": 0.15,
-    "pot": 0.45, "water": 0.03,
-}  # fmt: skip
-PRIOR_MINUTES = 20.0  # of work that the estimates count as
+PER_TRAY = by_kind("bench.day.PER_TRAY")
+PER_CELL = by_kind("bench.day.PER_CELL")
+PRIOR_MINUTES = real("bench.day.PRIOR_MINUTES")
 LONGEST_FACTOR, LEAST_FACTOR, BREAK_MINUTES = 4.0, 0.1, 5.0
 
 

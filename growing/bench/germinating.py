@@ -7,14 +7,15 @@ from collections.abc import Iterable
 from datetime import date
 from typing import NamedTuple
 
+from growing.assumptions import by_kind
 from growing.chain.roomwarmth import Room
 from growing.crops import Crop
 from growing.seeds.thermal_time import emergence_days, first_look_x, relative_share, speed_source
 from growing.shelves.laying import laying
+from growing.shelves.room import MAT_WATTS
 from growing.working import Value, Working
 
-MAT_WATTS = 20.0  # a flat of mat, as is usual: estimate
-DUTY = {"thermostat": 0.5, "mat": 1.0}  # share of the day that it draws: estimates
+DUTY = by_kind("bench.germinating.DUTY")
 LONGEST_DAYS = 60  # later nobody waits for it
 WELL = 0.9  # of what could come
 NEARLY_DAYS = 3.0

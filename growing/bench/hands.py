@@ -7,12 +7,13 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from growing.assumptions import real
 from growing.steps import StepSpec
 from growing.waiting import best_set
 from growing.working import Value, Working
 
-CARE_MINUTES = 1.0  # a full flat a day: a look, water, turning: estimate
-CARRY_MINUTES = 3.0  # a full flat on the ladder a day, out and in: estimate
+CARE_MINUTES = real("bench.hands.CARE_MINUTES")
+CARRY_MINUTES = real("bench.hands.CARRY_MINUTES")
 WORTH_A_PLANT = 0.05  # of a plant: less is not worth a helper's way
 
 

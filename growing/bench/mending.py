@@ -9,10 +9,11 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from growing.assumptions import real, shown
 from growing.bench.ahead import SLACK, Floats
 from growing.working import Value, Working
 
-MINUTES_A_PLANT = 10.0  # of work that are worth as much as a plant: estimate
+MINUTES_A_PLANT = real("bench.mending.MINUTES_A_PLANT")
 
 
 class Repair(NamedTuple):
@@ -44,7 +45,7 @@ class Repair(NamedTuple):
             Value("days", round(self.days, 1), "days"),
             Value("delay", round(self.lost, 1), "plants", "estimate"),
             Value("minutes", round(self.minutes), "min", "estimate"),
-            Value("minutes a plant", MINUTES_A_PLANT, "min", "estimate"),
+            shown("minutes a plant", "bench.mending.MINUTES_A_PLANT"),
         )
         return Working("bench.repair", inputs, (), Value("price", round(self.cost, 2), "plants"))
 

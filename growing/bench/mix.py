@@ -6,6 +6,8 @@ import math
 from collections.abc import Sequence
 from typing import NamedTuple
 
+from growing.assumptions import real
+
 SPILL = 0.12  # more than the cells hold, 10 to 15 %
 MOST_PARTS = 12
 SAFE_C, SAFE_MINUTES, TOO_HOT_C = 82, 30, 93  # moist mix in an oven: core, for so long, never above
@@ -31,10 +33,8 @@ def litres_for(cells: int, cell_ml: float) -> float:
     return cells * cell_ml / 1000 * (1 + SPILL)
 
 
-LIGHT_N, MEDIUM_N = (
-    50.0,
-    75.0,
-)  # mg/l of nitrogen in a feed, up to which a crop is a light or a medium feeder: estimates
+LIGHT_N = real("bench.mix.LIGHT_N")
+MEDIUM_N = real("bench.mix.MEDIUM_N")
 
 
 def feeder_of(feed_n_mg_l: float) -> str:

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import NamedTuple
 
+from growing.assumptions import real
 from growing.working import Value, Working
 
 P_OF_OXIDE, K_OF_OXIDE = 0.436, 0.83
@@ -20,7 +21,7 @@ EC_A_100 = (0.4, 0.7)  # mS/cm
 SEEDLING_EC = 1.5  # up to which seedlings bear it
 BAND = (0.67, 1.33)  # of the crop's number: 50–100 for 75
 STRENGTHS = ("hungry", "right", "strong")
-POWDER_G_ML = 0.9  # of a powder that nobody weighed: estimate
+POWDER_G_ML = real("care.feed.POWDER_G_ML")
 
 
 class Product(NamedTuple):

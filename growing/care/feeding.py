@@ -7,13 +7,14 @@ from datetime import date, timedelta
 from math import ceil
 from typing import NamedTuple
 
+from growing.assumptions import whole
 from growing.crops import Crop
 from growing.shelves.shelf import LEAF_DAYS
 from growing.working import Value, Working
 
 EVERY_DAYS = 7  # weak, and once a week
-FED_MIX_DAYS = 21  # for which a mix that carries feed does: estimate
-GRANULES_DAYS = 42  # for which granules in or on the mix do: estimate, the label says more
+FED_MIX_DAYS = whole("care.feeding.FED_MIX_DAYS")
+GRANULES_DAYS = whole("care.feeding.GRANULES_DAYS")
 FLUSH_AFTER, FLUSH_TIMES = (
     4,
     2.0,

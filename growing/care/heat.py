@@ -10,6 +10,7 @@ from collections.abc import Mapping
 from datetime import date
 from typing import NamedTuple
 
+from growing.assumptions import real
 from growing.crops import Crop
 from growing.steps import StepSpec, with_another
 from growing.working import Value, Working
@@ -17,7 +18,8 @@ from growing.working import Value, Working
 LATELY_DAYS, SEVERAL = 5, 3  # days that are looked at, and how many of them are several
 DAY_C, NIGHT_C = 25.0, 18.0
 PAIRS_LEAVES = 8.0  # the fourth pair
-LATE_LETTUCE_LEAVES, LATE_CELERY_LEAVES = 6.0, 6.0  # estimates
+LATE_LETTUCE_LEAVES = real("care.heat.LATE_LETTUCE_LEAVES")
+LATE_CELERY_LEAVES = real("care.heat.LATE_CELERY_LEAVES")
 
 
 class Minds(NamedTuple):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from datetime import date, timedelta
 
+from growing.assumptions import real, whole
 from growing.batch.facts import BatchFacts
 from growing.batch.stress import kept_apart
 from growing.care.heat import COOL
@@ -24,8 +25,10 @@ TRIMMED = "onion family"
 TRIM_FROM_CM, TRIM_TO_CM = 15.0, 10.0  # tops over 15 to 20 cm go back to 10: growers' habit
 PINCH_OUT_DAYS = 14  # after it was due, for which a plant in the bed is still to be pinched
 FILL_DAYS, FILLS = 10, 2  # after potting, and how often: a third of the cup at first, then two thirds, then full
-CROWDED_TWO, CROWDED_FOUR = 0.01, 0.03  # of the plants a day from so many true leaves: estimates
-TRIM_AFTER_DAYS, TRIM_AGAIN_DAYS = 42, 21  # from half up until they are so long, and long again: estimates
+CROWDED_TWO = real("care.steps.CROWDED_TWO")
+CROWDED_FOUR = real("care.steps.CROWDED_FOUR")
+TRIM_AFTER_DAYS = whole("care.steps.TRIM_AFTER_DAYS")
+TRIM_AGAIN_DAYS = whole("care.steps.TRIM_AGAIN_DAYS")
 
 
 def _thin(one: BatchFacts, today: date, until: date) -> Iterator[Task]:

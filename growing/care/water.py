@@ -13,10 +13,11 @@ from itertools import pairwise
 from math import ceil, exp, log
 from typing import NamedTuple
 
+from growing.assumptions import by_kind
 from growing.working import Value, Working
 
 HELD = 0.3  # of the mix, water that can be used
-LEFT = {"wet": 1.0, "fair": 0.75, "pale": 0.5, "light": 0.2, "limp": 0.05}  # of that, by what is found: estimates
+LEFT = by_kind("care.water.LEFT")
 SPAN = {
     "wet": (0.88, 1.0),
     "fair": (0.6, 0.88),

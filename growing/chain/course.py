@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from growing.assumptions import shown
 from growing.chain import rearing
 from growing.chain.dates import PlantingDates
 from growing.chain.days import NEVER as NOT_ANY_MORE
@@ -16,7 +17,7 @@ from growing.chain.happened import Facts
 from growing.chain.kinds import BY_LEAVES, POTS, RULES
 from growing.chain.leaves import Stage, leaf_days
 from growing.chain.path import ContainerStay, Vessel, prick_days, walk
-from growing.chain.rearing import LONGEST_WAIT_DAYS, PRICK_DAYS
+from growing.chain.rearing import LONGEST_WAIT_DAYS
 from growing.crops import Crop
 from growing.ladders.ladder import Ladder
 from growing.seeds.clock import Advance
@@ -156,7 +157,7 @@ class Course:
         if kind == "thin" or (kind == "prick" and self.crop.number("thin_days")):
             return half, values["thin_days"]
         if kind == "prick":
-            return half, Value("thin_days", PRICK_DAYS, "days", "estimate")
+            return half, shown("thin_days", "chain.rearing.PRICK_DAYS")
         return half, values["pot_weeks"], Value("still to go", (out - steps["pot"].due).days, "days")
 
 

@@ -14,11 +14,12 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
+from growing.assumptions import whole
 from growing.place.growth import NEVER, Growth, grown_by, latest_start
 
 NO_DAY = -(2**30)
 SHORT_LIGHT_DAYS = 14  # what a harvest after the equinox, or in autumn, takes longer
-POT_TENTHS = 6  # of a day's growth that a day in the pot is worth: estimate
+POT_TENTHS = whole("chain.days.POT_TENTHS")
 SIX_WEEKS, FOUR_WEEKS = 42, 28  # how much sooner an overwintered crop gives, and how long before cold soil it goes out
 
 Day = Any  # int, or NDArray[np.int32]

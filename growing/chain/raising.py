@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from growing.assumptions import shown
 from growing.calendar import weeks
 from growing.crops import Crop
+from growing.shelves.containers import LONGEST_SHARE
 from growing.working import Value, Working
-
-BIGGER = 1.25  # of the usual raising time, for bigger plants: as long as the largest pot carries one (estimate)
 
 
 class PacketTiming(NamedTuple):
@@ -75,7 +75,7 @@ def raising_of(crop: Crop, method: str, packet: PacketTiming | None) -> Raising:
         low, high, said = weeks(weeks_said.shortest).days, weeks(weeks_said.longest).days, weeks_said.working
     if crop.word("lead_way") == "bigger":
         plain = high
-        low, high = round(low * BIGGER), round(high * BIGGER)
-        inputs = (Value("book", plain, "days"), Value("times", BIGGER, "×", "estimate"))
+        low, high = round(low * LONGEST_SHARE), round(high * LONGEST_SHARE)
+        inputs = (Value("book", plain, "days"), shown("times", "shelves.containers.LONGEST_SHARE"))
         said = Working("plan.raised_bigger", inputs, () if said is None else (said,), Value("raising", high, "days"))
     return Raising(low, high, max(hold, high), said)

@@ -13,14 +13,15 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
+from growing.assumptions import real, whole
 from growing.chain.days import NO_DAY, Day, choose, earlier, later
 from growing.place.growth import NEVER
 
 LONGEST_WAIT_DAYS = 120  # for half of them to be up
-PRICK_DAYS = 10  # from half up until a crop that is not thinned can be handled: estimate
+PRICK_DAYS = whole("chain.rearing.PRICK_DAYS")
 POT_UP_NEEDS_DAYS = 21  # before planting out, or a pot is not worth it
 FURTHEST_DAYS = 150  # ahead, that a leaf is forecast
-LEAST_BEHIND_DAYS = 3.0  # from which it moves the day of planting out: estimate
+LEAST_BEHIND_DAYS = real("chain.rearing.LEAST_BEHIND_DAYS")
 MOST_LATER_DAYS = 28  # that plants which are behind are waited for
 SLOWEST = 1e-3  # leaves a day, under which none is forecast
 PROPOSED_AT = 0.75  # of the age to which a container carries them

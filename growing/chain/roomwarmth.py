@@ -12,14 +12,15 @@ from typing import NamedTuple
 
 import numpy as np
 
+from growing.assumptions import real
 from growing.chain.raising import Raising
 from growing.crops import Crop
 from growing.place.year import PlaceYear
 from growing.seeds.thermal_time import emergence_days
 from growing.working import Value, Working
 
-ROOM_C = 19.0  # of a heated room through the raising months: estimate
-MAT_OVER_C = 7.0  # a mat without thermostat over its room, 5–11 °C: estimate
+ROOM_C = real("chain.roomwarmth.ROOM_C")
+MAT_OVER_C = real("chain.roomwarmth.MAT_OVER_C")
 WARMED_C = {"room": 6.0, "rack": 6.0, "shelf": 6.0, "mat": 6.0, "sill": 6.0, "porch": 4.0, "frame": 3.0, "tunnel": 3.0}
 COOL_STD_C = 16.0  # crops reckoned at no more than this are the cool ones
 REFERENCE_C, COOL_REFERENCE_C = 22.5, 18.0  # emergence that raising times assume

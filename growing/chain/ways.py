@@ -15,9 +15,9 @@ from growing.crops import Crop
 from growing.crops.schema import HARDINESS
 from growing.place.growth import NEVER
 from growing.place.year import PlaceYear
+from growing.shelves.containers import LONGEST_SHARE
 
 HOPELESS = ("hopeless", "never_ripe", "never_soil", "never_nights", "never_chill")
-BIG_POT = 1.25  # of the longest raising time: as long as the largest pot carries a plant (estimate)
 GOOD = 0.8  # of years, for another crop to be offered
 MOST_OTHERS = 3
 NEAR_CLASSES = 1  # of hardiness that another crop may lie away: dill is no melon
@@ -70,7 +70,7 @@ def _older(crop: Crop, place: PlaceYear, choice: Choice) -> Iterator[WayOut]:
     at = windows(crop, place, choice._replace(method="raised"))
     if at.never_warm:
         return
-    limit = int(BIG_POT * at.raising.longest)
+    limit = int(LONGEST_SHARE * at.raising.longest)
     for kind, age in (("bigger", limit), ("bought", at.raising.longest)):
         older = (age - at.raising.middle) * chain.POT_TENTHS
         first, chance = _given(at, place, older)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from growing.assumptions import whole
 from growing.calendar import Window, weeks
 from growing.chain import days as chain
 from growing.chain.choice import Choice, Problem
@@ -27,7 +28,7 @@ COVERED_NIGHT_C = 10.0  # mean of nights that will do under cover, as its grower
 SLOW_TO_WARM = ("pepper", "hot_pepper")  # a week more, by the rule of fixed weeks
 EARLIEST_DAYS = -60  # from last frost: by soil alone the soil says when
 AFTER_FROST_DAYS = 10  # a seven-day ladder with its spare days, begun at last frost
-HELD_IN_BOX_DAYS = 21  # beyond its window a box outdoors holds them: estimate
+HELD_IN_BOX_DAYS = whole("chain.windows.HELD_IN_BOX_DAYS")
 COLD_SOIL_C = 8.0  # what is to live through winter is planted four to six weeks before soil stays under it
 
 

@@ -12,6 +12,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
+from growing.assumptions import whole
 from growing.calendar import Window
 from growing.chain.choice import Problem
 from growing.crops import Crop
@@ -22,7 +23,7 @@ from growing.seeds.thermal_time import emergence_rate
 NIGHT_C, SUN_C, MEAN_C = 1.0, 6.0, 2.5  # inside over outdoors
 HARDY_FROM_DAYS, HARDY_TO_DAYS = 150, 42  # before last frost; never before midwinter
 HALF_HARDY_FROM_DAYS, HALF_HARDY_TO_DAYS = 42, 28
-UNKNOWN_UP_DAYS = 28  # before last frost half are up, where nobody knows how cold it is outdoors: estimate
+UNKNOWN_UP_DAYS = whole("chain.winterbox.UNKNOWN_UP_DAYS")
 LONGEST_WAIT_DAYS = 200
 
 

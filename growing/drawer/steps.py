@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterator
 from datetime import date, timedelta
 
+from growing.assumptions import whole
 from growing.batch.facts import BatchFacts
 from growing.batch.planned import case_of, sowing_of
 from growing.seeds.orders import ORDER_AHEAD_DAYS
@@ -15,7 +16,7 @@ from growing.steps import StepSpec, Task
 from growing.waiting import cost, harvest_day, of_sowing
 from growing.working import Value, Working
 
-DELIVERY_DAYS = 14  # until ordered seed is there: estimate
+DELIVERY_DAYS = whole("drawer.steps.DELIVERY_DAYS")
 TEST_AHEAD_DAYS = 14  # that a test is spoken of before it is too late for one
 WIDE = 0.3  # between the ends of the middle four fifths, from which a test may be worth it
 

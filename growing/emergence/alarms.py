@@ -8,6 +8,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from growing.assumptions import real, whole
 from growing.batch.outlook import FIRST_DAYS, INJURY_C, is_warm_seed
 from growing.crops import Crop
 from growing.place.kinds import GLAZED
@@ -18,10 +19,11 @@ from growing.working import Value, Working
 
 Array = NDArray[np.float64]
 DORMANT_SHARE = 0.6  # of what comes at best, at the warmest of a day, under which warmth itself holds seed back
-COLD_MAT_C = 4.0  # under what a mat should give, from which it is probably not plugged in, or the probe lies in the air: estimate
-SUN_SWING_C = 8.0  # over the day's mean, from which a lid in sun is the likeliest reason: estimate
+COLD_MAT_C = real("emergence.alarms.COLD_MAT_C")
+SUN_SWING_C = real("emergence.alarms.SUN_SWING_C")
 SUNNY_C, SUN_H, CLEAR = 10.0, 3.0, 0.5  # outdoors by day, hours of direct sun, cloud: from which a closed lid heats up
-MILD_C, MILD_DAYS = 4.0, 4  # warmer than the days usually are, from which heating runs less: estimate
+MILD_C = real("emergence.alarms.MILD_C")
+MILD_DAYS = whole("emergence.alarms.MILD_DAYS")
 FRESH_DAYS = 3  # a reading speaks for
 KINDS = ("injury", "under", "over", "mat", "lid_sun", "mild", "apart")
 

@@ -5,13 +5,15 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from growing.assumptions import real
 from growing.batch.facts import BatchFacts
 from growing.chain.leaves import LeavesSeen, behind, leaf_days
 from growing.crops import Crop
 from growing.working import Value, Working
 
-LEAST_DAYS, SHARE = 2.0, 0.2  # of its age since it was up, within which it is on time: estimates
-DRAWN = 1.6  # times the height that its leaves should have, from which it is drawn: estimate
+LEAST_DAYS = real("emergence.stage.LEAST_DAYS")
+SHARE = real("emergence.stage.SHARE")
+DRAWN = real("emergence.stage.DRAWN")
 LOOK_DAYS = 7  # between two looks at the stage
 KINDS = ("ahead", "on_time", "behind", "again", "unseen")
 

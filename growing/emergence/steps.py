@@ -8,6 +8,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
+from growing.assumptions import in_order, real
 from growing.batch.facts import BatchFacts
 from growing.batch.outlook import clock_of, verdict_of
 from growing.batch.verdict import CHECK_X, LIFT_DAYS, STALE_X, looks_a_day
@@ -23,9 +24,11 @@ COUNTED_UNTIL_X = 2.0
 MOST_BETWEEN_DAYS = 7  # two looks
 DOUBTED = ("check", "looked", "again", "keep_again", "late")  # verdicts on which one is lifted
 ENDED = ("enough", "late")  # verdicts on which nobody counts any more
-DARK_LOST = (0.0, 0.25, 0.5, 0.8, 0.8)  # share of seedlings spoilt after so many days up in the dark: estimates
+DARK_LOST = in_order("emergence.steps.DARK_LOST")
 RESCUED = 1 / 3  # of those, where deep planting rescues the rest
-LID_LOST, WARM_LID, WARM_LID_C = 0.02, 0.04, 24.0  # of those up a day under the lid: estimates
+LID_LOST = real("emergence.steps.LID_LOST")
+WARM_LID = real("emergence.steps.WARM_LID")
+WARM_LID_C = real("emergence.steps.WARM_LID_C")
 
 
 def _look(one: BatchFacts, today: date, until: date) -> Iterator[Task]:

@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from datetime import date
 
+from growing.assumptions import real
 from growing.place.covers import OPEN_FROM_C, SUNNY_CLOUD
 from growing.place.nights import Night
 from growing.steps import PlaceFacts, StepSpec, Task, with_another
 from growing.waiting import cost
 from growing.working import Value, Working
 
-INSIDE_SUN_C = 15.0  # a closed frame in sun over the air outside: estimate
+INSIDE_SUN_C = real("hardening.frames.INSIDE_SUN_C")
 COOKS_C = 35.0  # inside, from which plants are lost
-LOST_AN_HOUR, DEGREES_AN_HOUR, MOST_HOURS = 0.1, 3.0, 6.0  # estimates
+LOST_AN_HOUR = real("hardening.frames.LOST_AN_HOUR")
+DEGREES_AN_HOUR = real("hardening.frames.DEGREES_AN_HOUR")
+MOST_HOURS = real("hardening.frames.MOST_HOURS")
 
 
 def opens(night: Night | None, stood: str) -> Working | None:

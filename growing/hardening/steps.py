@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from datetime import date
 from typing import NamedTuple
 
+from growing.assumptions import shown
 from growing.batch.climb import case_of, night_limit_c, stressed
 from growing.batch.facts import BatchFacts
 from growing.batch.harm import struck
@@ -17,8 +18,6 @@ from growing.ladders.climbing import (
     GUSTY,
     HAIL,
     MOST_GUST_KMH,
-    MOST_HAIL,
-    MOST_RAIN_MM,
     MOST_WIND_KMH,
     NIGHT,
     OUT,
@@ -141,8 +140,8 @@ def _over(case: LadderCase, code: int) -> list[Value]:
     limit = {
         WINDY: Value("limit", MOST_WIND_KMH, "km/h", "estimate"),
         GUSTY: Value("limit", MOST_GUST_KMH, "km/h", "working"),
-        RAINY: Value("limit", MOST_RAIN_MM, "mm", "estimate"),
-        HAIL: Value("limit", MOST_HAIL, "share", "estimate"),
+        RAINY: shown("limit", "ladders.climbing.MOST_RAIN_MM"),
+        HAIL: shown("limit", "ladders.climbing.MOST_HAIL"),
     }.get(code)
     return [] if limit is None else [limit]
 

@@ -10,6 +10,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from growing.assumptions import by_kind
 from growing.calendar import Window
 from growing.crops import Crop
 from growing.ladders.climbing import GOES_OUT, NIGHT, NOTHING, Climb, Climbers, Sky, Ways, WindShelter, climb
@@ -24,13 +25,7 @@ UNDER_ROOF_C = 1.0  # less is asked of the day where a roof shelters hardy plant
 MOST_FOUND = 4096
 SOME_DAY = date(2000, 1, 1)  # where the date itself is nothing to them
 LONGEST_AHEAD = 21  # days after the last rung that are looked at
-WIND_LEFT = {  # the share of the wind that is left at the door, by what shelters it: estimates
-    "none": 1.0,
-    "hedge": 0.4,
-    "wall": 0.5,
-    "corner": 0.3,
-    "roofed": 0.25,
-}
+WIND_LEFT = by_kind("ladders.ahead.WIND_LEFT")
 USUAL_SHELTER = "hedge"
 
 

@@ -10,6 +10,7 @@ from typing import Any, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from growing.assumptions import real
 from growing.ladders.ladder import (
     COUNTS_FROM,
     DAY_HOURS,
@@ -35,8 +36,8 @@ WORDS = (
 
 MOST_WIND_KMH = 20.0  # where they stand
 MOST_GUST_KMH = 40.0
-MOST_RAIN_MM = 8.0  # of a day, on trays without a roof: estimate
-MOST_HAIL = 0.3  # chance of hail or thunder from which they stay in: estimate
+MOST_RAIN_MM = real("ladders.climbing.MOST_RAIN_MM")
+MOST_HAIL = real("ladders.climbing.MOST_HAIL")
 OVERCAST = 0.6  # cloud of a grey day
 AROUND_DAYS = 2  # from the plan, within which the first outing waits for a grey day
 NO_CHILL_C = -99.0

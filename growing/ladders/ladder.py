@@ -9,13 +9,14 @@ from functools import lru_cache
 from pathlib import Path
 from typing import NamedTuple
 
+from growing.assumptions import real, whole
 from growing.working import Value, Working
 
 COUNTS_FROM = 0.75
-DAY_HOURS = 10.0  # of a day out that would have been a day and a night: estimate
+DAY_HOURS = real("ladders.ladder.DAY_HOURS")
 NIGHT_HOURS = 20.0  # from here on an outing is a night, too
-DAYS_FOR_A_NIGHT = 3  # so many whole days stand for a night that was too cold, as in ladders without nights: estimate
-HALVES_FOR_A_RUNG = 2  # outings behind the shelter, or shorter than the rung asks, that stand for one: estimate
+DAYS_FOR_A_NIGHT = whole("ladders.ladder.DAYS_FOR_A_NIGHT")
+HALVES_FOR_A_RUNG = whole("ladders.ladder.HALVES_FOR_A_RUNG")
 STEP_BACK_FROM, RESTART_AFTER = 3, 7
 
 

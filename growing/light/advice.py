@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import NamedTuple
 
+from growing.assumptions import real
 from growing.light.height import ANY_STEP_CM, best_dim, best_height, steps
 from growing.light.hours import DARK_H, DAY_H, Cost, SharedTimer, Tariff, cheapest, clashes, cost, shared_hours
 from growing.light.shelf import Board, Got, Setting, Stand, even
@@ -19,7 +20,7 @@ MORE_WORTH = 0.04  # and so much more for what takes more than a hand on the lam
 WEAK = 0.1  # of the least of its band that is lacking, from which more light is worth its price
 GAIN = 1.15  # times the darkest cell, from which turning is worth the walk
 TURN_DAYS = 7
-BOX_CM = 3.0  # boxes and bricks come so high: estimate
+BOX_CM = real("light.advice.BOX_CM")
 APART_CM = 6.0  # of tips, from which a lamp is hung aslant or the short ones set higher
 SLOPES_CM = (-15.0, -10.0, -5.0, 5.0, 10.0, 15.0)
 HALF_H = 0.5

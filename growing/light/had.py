@@ -16,6 +16,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from growing.assumptions import real
 from growing.crops import Crop
 from growing.light.targets import JUST_UP_LEAVES, band
 from growing.shelves.shelf import LEAF_DAYS, SEED_LEAF_CM, TALLEST
@@ -27,9 +28,10 @@ FURTHEST_CM = 120.0
 MOST_SHARE = 1.15**2
 MOST_STRETCH = 0.8
 DOUBLES_C = 10.0
-BELIEVED = 0.5  # of what a look shows of a batch's own pace: estimate
+BELIEVED = real("light.had.BELIEVED")
 SPOILT_DAYS = 3.0  # days without light after which two in three are spoilt
-FINE, RISKY = 0.15, 0.4  # risk of being leggy under which it is fine, from which it is leggy: estimates
+FINE = real("light.had.FINE")
+RISKY = real("light.had.RISKY")
 
 
 class Ways(NamedTuple):

@@ -7,16 +7,24 @@ from collections.abc import Callable, Iterator
 
 import numpy as np
 
+from growing.assumptions import real
 from growing.light.shelf import Board, Got, Setting
 
 HEIGHTS = 40
 EXACT_CM = 0.01
 ANY_STEP_CM = 1.0  # a cord is set to the centimetre
-CHAIN_CM, RATCHET_CM = 2.5, 1.0  # a link of chain, a notch: estimates, until somebody measures theirs
+CHAIN_CM = real("light.height.CHAIN_CM")
+RATCHET_CM = real("light.height.RATCHET_CM")
 WIDE_CM = 4.0  # steps in which the best height is first looked for
 SAME = 0.005  # so little less missed is the same
 DIM_STEP = 5.0
 LEAST_DIM = 20.0
+
+
+def step_of(hangs_by: str) -> tuple[str, float]:
+    """By what a lamp is hung higher and lower, and the step [cm]; a cord to any height, 0."""
+    named = {"chain": ("links", CHAIN_CM), "ratchet": ("notches", RATCHET_CM), "fixed": ("fixed", 0.0)}
+    return named.get(hangs_by, ("cord", 0.0))
 
 
 def height_for(light_at: Callable[[float], float], target: float, low_cm: float, high_cm: float) -> float | None:

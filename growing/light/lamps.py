@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from growing.assumptions import real, whole
 from growing.tables import rows
 from growing.working import Value, Working
 
@@ -14,8 +15,9 @@ from growing.working import Value, Working
 PER_LUMEN_K, PER_LUMEN = (3000.0, 5000.0), (0.0160, 0.0145)
 PER_LUMEN_FLUORESCENT = 0.0130
 FLUORESCENT = ("thin", "thick", "compact")
-DUST_A_DAY, MOST_DUST = 0.05 / 60, 0.15  # share of its light lost since it was wiped: estimates
-DULL_DAYS = 60  # after which it wants wiping: estimate
+DUST_A_DAY = real("light.lamps.DUST_A_DAY")
+MOST_DUST = real("light.lamps.MOST_DUST")
+DULL_DAYS = whole("light.lamps.DULL_DAYS")
 MOST_LUMEN, MOST_UMOL, MOST_WATTS = 30_000.0, 2500.0, 1500.0  # of a lamp that somebody hangs over a shelf
 MOST_PER_J = 4.0  # µmol from a joule: no lamp gives more
 

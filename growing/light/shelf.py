@@ -7,6 +7,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
+from growing.assumptions import real
 from growing.beds.bedplan import Rect
 from growing.light.hours import Timer, Wants
 from growing.light.plane import (
@@ -26,8 +27,15 @@ from growing.light.targets import Band
 SAMPLES = (4, 4)  # points of a tray, along and into the shelf
 EXCESS = 0.3  # light that is more than it can use, against light that it lacks
 NEAR_WORSE = 3.0  # leaves in the warmth of the lamp, against all light lacking
-LAMP_CM = 4.0  # how high a lamp is with what it hangs by: estimate
+LAMP_CM = real("light.shelf.LAMP_CM")
 SLACK_CM = 0.05
+
+HIGHEST_CM = 200.0  # where nobody said what is above
+
+
+def highest_cm(clear_cm: float | None) -> float:
+    """How high the glow of a lamp can hang under so much room [cm]; None: nobody measured it."""
+    return clear_cm - LAMP_CM if clear_cm else HIGHEST_CM
 
 
 class Stand(NamedTuple):

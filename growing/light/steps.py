@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from datetime import date, timedelta
 
+from growing.assumptions import real, shown
 from growing.light.advice import TURN_DAYS, Advice, Option, gains_by_turning
 from growing.light.had import SPOILT_DAYS
 from growing.light.hours import DAY_H
@@ -14,7 +15,7 @@ from growing.steps import PlaceFacts, StepSpec, Task, with_another
 from growing.waiting import cost
 from growing.working import Value, Working
 
-BURNT = 0.1  # of the plants whose tips are in the warmth of the lamp, a day: estimate
+BURNT = real("light.steps.BURNT")
 
 
 def _waits(one: PlaceFacts, task: Task, today: date) -> Working:
@@ -110,7 +111,7 @@ def upkeep(
         if due <= until:
             why = Working(
                 "light.clean",
-                (Value("since", wiped_on), Value("every", DULL_DAYS, "days", "estimate")),
+                (Value("since", wiped_on), shown("every", "light.lamps.DULL_DAYS")),
                 (),
                 Value("clean", due),
             )

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from growing.assumptions import real
 from growing.crops import Crop
 from growing.working import Value, Working
 
 BAND = (0.8, 1.2)  # of the crop's number: 10–14 for 12, 12–18 for 15
-JUST_UP_LEAVES = 2.0  # true leaves until which it counts as just up: estimate
+JUST_UP_LEAVES = real("light.targets.JUST_UP_LEAVES")
 LITTLE, RIGHT, MUCH = "little", "right", "much"
 
 

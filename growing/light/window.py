@@ -16,6 +16,7 @@ from typing import NamedTuple
 from astral import Observer
 from astral.sun import zenith_and_azimuth
 
+from growing.assumptions import by_kind, real, shown
 from growing.working import Value, Working
 
 SOLAR = 0.0820  # MJ m⁻² min⁻¹
@@ -23,9 +24,9 @@ MOL_A_MJ = 0.45 * 4.57
 INLAND, COAST = 0.16, 0.19  # of the root of the day's range [°C^−½]
 CLEAR = 0.75  # of what is above the air comes through on a clear day
 OVERCAST = 0.25
-GLASS = 0.8  # of the light comes through two panes: estimate
-SKY_SEEN = 0.35  # of the sky by a leaf a hand behind the pane: half of it, less frame and reveal: estimate
-CARD = 1.15  # a white card behind: estimate
+GLASS = real("light.window.GLASS")
+SKY_SEEN = real("light.window.SKY_SEEN")
+CARD = real("light.window.CARD")
 FACING = {
     "north": 0,
     "north-east": 45,
@@ -36,10 +37,10 @@ FACING = {
     "west": 270,
     "north-west": 315,
 }
-LOW_SUN = 8.0  # degrees, below which houses and trees hide it: estimate
+LOW_SUN = real("light.window.LOW_SUN")
 ACROSS = 75.0  # degrees to either side of where it looks
 MINUTES = 20
-UNDER = {"porch": 0.5, "frame": 0.8, "tunnel": 0.75, "bed": 1.0}  # of the light outdoors comes in: estimates
+UNDER = by_kind("light.window.UNDER")
 POOR = 5.0  # DLI under which a sill alone makes them leggy
 
 
@@ -105,6 +106,11 @@ class Sill(NamedTuple):
         return self.dli < POOR
 
 
+def under(kind: str, latitude: float, day: date, range_c: float | None) -> float | None:
+    """DLI of a usual day outdoors in that kind of place, under its cover; None: it lies indoors."""
+    return outdoors(latitude, day, range_c).dli * UNDER[kind] if kind in UNDER else None
+
+
 def sill(
     latitude: float, day: date, facing: str, sun_h: float | None, range_c: float | None, card: bool = False
 ) -> Sill:
@@ -125,8 +131,8 @@ def sill(
         Value("diffuse", round(out.diffuse, 2), "share", "estimate"),
         Value("sun", round(hours, 1), "h", "garden" if sun_h is not None else "working"),
         Value("sun comes in", round(share, 2), "share", "working"),
-        Value("glass", GLASS, "share", "estimate"),
-        Value("sky seen", SKY_SEEN, "share", "estimate"),
+        shown("glass", "light.window.GLASS"),
+        shown("sky seen", "light.window.SKY_SEEN"),
     )
     return Sill(light, hours, Working("light.sill", inputs, (), Value("light", round(light, 1), "mol/m²/d")))
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from growing.assumptions import real
+
 
 class Cover(NamedTuple):
     """A kind of cover: its name (light fleece has 17 to 19 g a square metre, warm 30), the least and the most it adds on a clear
@@ -26,10 +28,10 @@ COVERS = {
     "double": Cover("double fleece", 3.0, 4.0),
     "cloche": Cover("cloche", 1.0, 2.0, by_length=False),
 }
-PEG_EVERY_CM = 50.0  # along both edges: estimate
+PEG_EVERY_CM = real("place.covers.PEG_EVERY_CM")
 OVER_ENDS_CM = 50.0  # beyond the row at each end
 OPEN_FROM_C = 15.0  # cloche and tunnel are opened on sunny days that get warmer
-SUNNY_CLOUD = 0.6  # under it the sun heats what is closed: estimate
+SUNNY_CLOUD = real("place.covers.SUNNY_CLOUD")
 
 
 class Needs(NamedTuple):

@@ -16,13 +16,14 @@ from datetime import date, timedelta
 from statistics import NormalDist
 from typing import NamedTuple, Protocol
 
+from growing.assumptions import real
 from growing.calendar import cold_season_start, in_year
 from growing.place.quantile import chance
 from growing.working import Value, Working
 
 THRESHOLDS = {"ground": 2.2, "frost": 0.0, "killing": -2.2}
-TYPED_SPREAD_DAYS = 10.0  # estimate: standard deviation of last-frost days in temperate records, 8–13
-DAYS_PER_DEGREE = 6.0  # estimate: how much earlier a last frost of 1 °C deeper falls, where only 0 °C is typed
+TYPED_SPREAD_DAYS = real("place.frost.TYPED_SPREAD_DAYS")
+DAYS_PER_DEGREE = real("place.frost.DAYS_PER_DEGREE")
 MINIMUM_SEASONS_FOR_TENTH = 8
 _GRID = (0.001, 0.005, 0.01, 0.02, 0.05, *(n / 20 for n in range(2, 19)), 0.95, 0.98, 0.99, 0.995, 0.999)
 _EPSILON = 1e-9

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
-USUAL_AT_DEGREES, USUAL_DAYS = (
-    50.0,
-    160.0,
-)  # estimate: days between the frosts of lowland gardens half-way up the temperate zone
-DAYS_PER_DEGREE = 5.5  # shorter for every degree towards the pole: estimate
+from growing.assumptions import real
+
+USUAL_AT_DEGREES = real("place.guess.USUAL_AT_DEGREES")
+USUAL_DAYS = real("place.guess.USUAL_DAYS")
+DAYS_PER_DEGREE = real("place.guess.DAYS_PER_DEGREE")
 SHORTEST_DAYS, LONGEST_DAYS = 60, 320
 
 

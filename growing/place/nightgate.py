@@ -7,9 +7,12 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from growing.assumptions import real
 from growing.place.growth import AHEAD_DAYS, fortnight_ahead
 
-CREDIT_FROM_C, CREDIT_PER_C, MOST_CREDIT_C = 20.0, 3.0, 4.0  # warm days forgive cool nights: estimates
+CREDIT_FROM_C = real("place.nightgate.CREDIT_FROM_C")
+CREDIT_PER_C = real("place.nightgate.CREDIT_PER_C")
+MOST_CREDIT_C = real("place.nightgate.MOST_CREDIT_C")
 CHILL_CREDIT_C = 3.0  # of that, as much for a single night
 RUN_DAYS = 21
 CHILL_NIGHTS = 7

@@ -7,18 +7,15 @@ from functools import lru_cache
 from statistics import NormalDist
 from typing import NamedTuple
 
+from growing.assumptions import by_kind, real
 from growing.working import Value, Working
 
 CLEAR_CLOUD, OVERCAST_CLOUD = 0.3, 0.8
-CALM_KMH, WINDY_KMH = 7.2, 18.0  # 2 m/s; 5 m/s (estimate)
+CALM_KMH = real("place.nights.CALM_KMH")
+WINDY_KMH = real("place.nights.WINDY_KMH")
 CLEAR_CALM_C, BETWEEN_C = 3.0, 1.0
 ERROR_C, ERROR_PER_DAY_C = 1.5, 0.25  # of a forecast: tonight, and more for every day of lead
-SHELTER_C = {
-    "frame": 2.0,
-    "tunnel": 1.5,
-    "porch": 3.0,
-    "box": 2.0,
-}  # a closed frame, an unheated tunnel, against a house, a lidded box sown in winter: estimates
+SHELTER_C = by_kind("place.nights.SHELTER_C")
 SPEAKS_C = 1.0  # at the plant: from here on the frost watch says a word, whatever stands outdoors
 _NORMAL = NormalDist()
 

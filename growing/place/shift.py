@@ -13,12 +13,13 @@ from typing import NamedTuple
 
 import numpy as np
 
+from growing.assumptions import real
 from growing.working import Value, Working
 
 ENOUGH_NIGHTS = 14
 CLEAR_WEIGHT = 2.0
-CLEAR_RANGE_C = 10.0  # estimate: a station's day this wide between minimum and maximum was clear and rather calm
-ALONE_SPREAD_C = 1.5  # estimate: night-to-night spread of the difference, where too few nights tell it
+CLEAR_RANGE_C = real("place.shift.CLEAR_RANGE_C")
+ALONE_SPREAD_C = real("place.shift.ALONE_SPREAD_C")
 
 
 class Pair(NamedTuple):
@@ -58,7 +59,8 @@ class Remote(NamedTuple):
         return abs(self.climb_m or 0.0)
 
 
-FAR_KM, HIGH_M = 30.0, 100.0  # estimates: beyond these another valley, or another height, speaks
+FAR_KM = real("place.shift.FAR_KM")
+HIGH_M = real("place.shift.HIGH_M")
 COOLING_C_PER_M = -0.0065  # of free air with height; on clear nights a valley can be colder than its slopes
 EARTH_KM = 6371.0
 Spot = tuple[float, float, float | None]

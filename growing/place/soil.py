@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.linalg import solve_banded
 
+from growing.assumptions import by_kind
 from growing.place.minima import DailySeries
 from growing.working import Value, Working
 
@@ -24,7 +25,7 @@ SPIN_UP_DAYS = 30
 MORNING_C = -1.5
 MORNING_HOUR = 8.0
 READINGS_FOR_FULL_WEIGHT = 5
-COVERS = {"bare": 0.0, "raised": 1.0, "dark": 2.0, "tunnel": 4.0, "frame": 3.0}  # [°C] on the daily mean: estimates
+COVERS = by_kind("place.soil.COVERS")
 
 
 class ProbeReading(NamedTuple):

@@ -15,12 +15,14 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from growing.assumptions import real
 from growing.place.frost import EventDates
 from growing.place.quantile import position
 from growing.working import Value, Working
 
 DRAWS = 1000
-SMOOTH_MIDDLE, SMOOTH_OUTER = 0.5, 0.7  # times the spread and n^(-1/5): estimates from trials
+SMOOTH_MIDDLE = real("place.sureness.SMOOTH_MIDDLE")
+SMOOTH_OUTER = real("place.sureness.SMOOTH_OUTER")
 INSIDE = 0.8  # of the drawn sets give a date between low and high: "four times in five"
 
 

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import NamedTuple
 
+from growing.assumptions import real
 from growing.working import Value, Working
 
 SIGNIFICANT = 0.05
-MATTERS_DAYS = 5.0  # estimate: a change over the record that would move a sowing weekend
+MATTERS_DAYS = real("place.trend.MATTERS_DAYS")
 LEAST_YEARS = 10
 
 

@@ -11,6 +11,7 @@ from typing import NamedTuple, Protocol
 import numpy as np
 from numpy.typing import NDArray
 
+from growing.assumptions import pairs
 from growing.place.growth import (
     Daily,
     Growth,
@@ -19,7 +20,7 @@ from growing.place.growth import (
 from growing.working import Value, Working
 
 USUAL, SURE = 0.5, 0.9  # "1 in 2" and "9 in 10" of springs
-COVER_AIR_C = {"tunnel": (1.5, 4.0), "frame": (2.0, 4.0)}  # what it adds to nights and to days [°C]: estimates
+COVER_AIR_C = pairs("place.warmth.COVER_AIR_C")
 
 
 class WarmDate(NamedTuple):

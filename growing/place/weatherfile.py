@@ -17,6 +17,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from growing.assumptions import whole
 from growing.files.textfile import MOST_PROBLEMS, BadRows, FileProblem, csv_rows, decode
 from growing.place.weatherlayout import Line, columns, fixed_rows, is_fixed, is_long, number_of, pivot, where_of
 
@@ -24,7 +25,7 @@ MOST_COLUMNS = 200
 MOST_DAYS = 110_000  # three centuries
 SAMPLE = 60  # rows by which the form is told
 COLDEST_C, WARMEST_C = -70.0, 60.0
-FLAT_DAYS = 7  # running days with the same minimum and the same maximum: a stuck sensor (estimate)
+FLAT_DAYS = whole("place.weatherfile.FLAT_DAYS")
 DOUBTFUL_C = 45.0  # one day in twenty warmer than this: the column is hardly in °C
 UNITS = ("C", "F", "tenths")
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 from datetime import date
 from typing import NamedTuple
 
+from growing.assumptions import real
 from growing.chain.choice import Choice, Problem
 from growing.chain.course import emergence_speed
 from growing.chain.dates import HALF_OF_YEARS, PlantingDates, date_planting
@@ -16,11 +17,10 @@ from growing.crops import Crop
 from growing.place.year import PlaceYear
 from growing.seeds.sowing import How, NoCount, Seed, count_for
 from growing.seeds.ways import way
-from growing.shelves.room import trays_in_cells, trays_in_pots
+from growing.shelves.room import MAT_WATTS, trays_in_cells, trays_in_pots
 from growing.working import Value, Working
 
-TRAY_WATTS = 36.0  # lamp and mat over a full tray of 28 × 54 cm: estimate
-MAT_WATTS = 20.0  # of a mat under it until it is up, day and night: estimate
+TRAY_WATTS = real("plan.options.TRAY_WATTS")
 METHODS = ("raised", "direct", "bought")
 # What holds it, the firmest first: of several the first is the one to mend.
 FIRMNESS = (

@@ -9,6 +9,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from growing.assumptions import real, shown, whole
 from growing.chain.choice import Held
 from growing.crops import Crop
 from growing.place.covers import COVERS
@@ -20,7 +21,7 @@ from growing.working import Value, Working
 OPEN, CLOSED, COVERED, EVENING, UNKNOWN, FREE = "open", "closed", "covered", "evening", "unknown", "free"
 LIKELY = 0.7  # of springs in which a gate is open by the day that is said
 MORNINGS = 3  # that the soil is read over
-WINDY_KMH = 20.0  # of the day on which plants are set out: estimate
+WINDY_KMH = real("plantingout.gates.WINDY_KMH")
 HOT_C, HOT_COOL_C = 28.0, 24.0  # over which they go out in the evening, cool crops earlier
 COVER_CROPS_C = 10.0  # a mean of nights that will do under cover
 Floats = NDArray[np.float64]
@@ -270,7 +271,7 @@ def the_day(one: Asked) -> Gate:
     """Wind and heat of this day."""
     night = one.night
     hot = HOT_COOL_C if one.crop.hardiness == "hardy" else HOT_C
-    limit = Value("wind at most", WINDY_KMH, "km/h", "estimate")
+    limit = shown("wind at most", "plantingout.gates.WINDY_KMH")
     if one.sheltered:
         none = Value("in shelter", None)
         return Gate("day", FREE, none, limit, None, None, (none, limit))
@@ -302,7 +303,7 @@ def the_bed(one: Asked) -> Gate:
     return Gate("bed", state, value, limit, opens, None, inputs)
 
 
-WET_DAYS = 2  # until ground that smears is looked at again: estimate
+WET_DAYS = whole("plantingout.gates.WET_DAYS")
 
 
 def likely(first: NDArray[np.int64], springs: Springs) -> tuple[date | None, float | None]:

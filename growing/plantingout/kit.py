@@ -5,12 +5,15 @@ from __future__ import annotations
 import math
 from typing import NamedTuple
 
+from growing.assumptions import real
 from growing.crops import Crop
 from growing.place.covers import OVER_ENDS_CM, PEG_EVERY_CM
 
 WATER_L = (0.3, 0.5)  # a plant, once it is in
-DIP_L = 0.05  # of a root dip a plant, where one is used: estimate
-STAKE_HIGH_CM, NET_HIGH_CM, LAYER_CM = 60.0, 75.0, 30.0  # estimates
+DIP_L = real("plantingout.kit.DIP_L")
+STAKE_HIGH_CM = real("plantingout.kit.STAKE_HIGH_CM")
+NET_HIGH_CM = real("plantingout.kit.NET_HIGH_CM")
+LAYER_CM = real("plantingout.kit.LAYER_CM")
 CABBAGES, NIGHTSHADES, PEAS = "cabbage family", "nightshade family", "peas and beans"
 
 

@@ -7,6 +7,7 @@ from datetime import date, timedelta
 from functools import partial
 from typing import NamedTuple
 
+from growing.assumptions import shown, whole
 from growing.batch.facts import BatchFacts
 from growing.batch.harm import Harm, harm, struck
 from growing.place.covers import OPEN_FROM_C
@@ -17,7 +18,7 @@ from growing.waiting import cost, harvest_day, lost, of_age
 from growing.working import Value, Working
 
 WATCH_NIGHTS = 7
-SPARE_DAYS = 7  # that plants over are kept to fill gaps: estimate
+SPARE_DAYS = whole("plantingout.steps.SPARE_DAYS")
 
 
 class Clumps(NamedTuple):
@@ -64,7 +65,7 @@ def _spare(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
         Value("planted", one.accounts.planted, "plants"),
         Value("wanted", one.wanted, "plants"),
         Value("planted on", since),
-        Value("kept", SPARE_DAYS, "days", "estimate"),
+        shown("kept", "plantingout.steps.SPARE_DAYS"),
     )
     why = Working(f"plantingout.{rule}", inputs, (), Value("left", left, "plants"))
     yield Task(SPARE.key_of(one.ref, 0), SPARE, due, left, "plants", why)
@@ -81,7 +82,7 @@ def _day_speaks(one: BatchFacts, today: date, due: date) -> Working | None:
         said, rule = found.inputs, "cold"
     elif night.wind_kmh is not None and night.wind_kmh > WINDY_KMH:
         said, rule = (
-            (Value("wind", night.wind_kmh, "km/h", "forecast"), Value("limit", WINDY_KMH, "km/h", "estimate")),
+            (Value("wind", night.wind_kmh, "km/h", "forecast"), shown("limit", "plantingout.gates.WINDY_KMH")),
             "wind",
         )
     elif night.tmax_c is not None and night.tmax_c > hot:

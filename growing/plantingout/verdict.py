@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from growing.assumptions import whole
 from growing.place.covers import COVERS
 from growing.plantingout.gates import COVERED, EVENING, UNKNOWN, Gate
 from growing.plantingout.springs import Springs
@@ -14,8 +15,8 @@ from growing.plantingout.worth import DAYS, NEAR_BEST, Sort, Worth, worth
 from growing.working import Value, Working
 
 GO, COVER, AT_DUSK, WAIT = "go", "cover", "evening", "wait"
-COOL_DAYS = 7  # that cooler, wider and drier standing holds a plant longer: estimate
-POT_DAYS = 21  # that a pot more carries it: estimate, until its own container is chosen
+COOL_DAYS = whole("plantingout.verdict.COOL_DAYS")
+POT_DAYS = whole("plantingout.verdict.POT_DAYS")
 NEARLY = 0.005  # in worth, under which the way with less work is taken
 WAYS = ("wait", "cover", "cool", "pot", "half")
 

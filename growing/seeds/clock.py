@@ -10,13 +10,14 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr, ndtri
 
+from growing.assumptions import real
 from growing.crops import Crop
 from growing.seeds.thermal_time import _points
 
 Array = NDArray[np.float64]
 HOURS = 24
 WARMEST_HOUR, COLDEST_HOUR = 15, 6  # of a day that is only known by its extremes
-SWING_C = 4.0  # from the coldest to the warmest of a day indoors of which one reading is known: estimate
+SWING_C = real("seeds.clock.SWING_C")
 SOURCES = ("assumed", "one reading", "least and most", "probe")
 
 
@@ -126,9 +127,9 @@ def day_between(low_c: float, high_c: float) -> Array:
     return low_c + (high_c - low_c) * share
 
 
-def day_by_one(celsius: float, hour: float, swing_c: float = SWING_C) -> Array:
+def day_by_one(celsius: float, hour: float) -> Array:
     """24 hourly means of a day of which one reading is known: the usual swing, put through it."""
-    usual = day_between(0.0, swing_c)
+    usual = day_between(0.0, SWING_C)
     return celsius - usual[int(hour) % HOURS] + usual
 
 

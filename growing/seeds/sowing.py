@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy.special import bdtrc, betaincinv, gammaln, ndtri, xlog1py, xlogy
 
+from growing.assumptions import real
 from growing.crops import Crop
 from growing.working import Value, Working
 
@@ -31,7 +32,8 @@ AT_ONCE = 5  # counts that are tried in one go
 WALKS = 6  # such goes before halving is quicker
 LEAST_CHANCE = 0.01
 # Minutes to fill, seed and label a cell, and to strew a seed in rows: estimates, own pace soon beats them.
-CELL_MINUTES, SEED_MINUTES = 0.5, 0.05
+CELL_MINUTES = real("seeds.sowing.CELL_MINUTES")
+SEED_MINUTES = real("seeds.sowing.SEED_MINUTES")
 
 
 class NoCount(ValueError):

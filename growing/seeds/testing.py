@@ -12,6 +12,7 @@ from typing import NamedTuple
 import numpy as np
 from scipy.special import betaln, gammaln
 
+from growing.assumptions import real
 from growing.seeds.orders import ORDER_AHEAD_DAYS
 from growing.seeds.sowing import NoCount, Seed, SowingCase, count_all, counted
 from growing.seeds.viability import Germination
@@ -19,7 +20,7 @@ from growing.working import Value, Working
 
 READ_DAYS = 7  # to lay out and read, besides one and a half times the days to half up
 SIZES = (10, 20, 25, 50)
-WORTH = 0.15  # of the seeds sown that the answer moves on average, from which a test is worth it: estimate
+WORTH = real("seeds.testing.WORTH")
 LEAST_SEEDS = 3  # that it moves
 LIKELY_ORDER = 0.1  # chance that the answer changes whether a packet is ordered
 ENOUGH_OF_IT = 2 / 3  # of what the largest test would move: a smaller one that moves so much is laid out

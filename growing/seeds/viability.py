@@ -15,6 +15,7 @@ from typing import NamedTuple
 
 from scipy.special import betaincinv, ndtr
 
+from growing.assumptions import real
 from growing.crops import Crop
 from growing.working import Value, Working
 
@@ -30,7 +31,7 @@ COOLEST_C, WARMEST_C = 0.0, 50.0
 DRIEST, WETTEST = 5.0, 14.0  # seed moisture between which life doubles per one per cent less
 LEAST_FACTOR, MOST_FACTOR = 0.2, 6.0
 INSIDE = 0.8
-OWN_WEIGHT = 0.5  # of a sowing of one's own against a test: estimate
+OWN_WEIGHT = real("seeds.viability.OWN_WEIGHT")
 ASSUMED_YEARS = 1.0  # of a packet without a year
 OLDEST_YEARS = 300.0
 _NORMAL = NormalDist()

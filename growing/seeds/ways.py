@@ -5,6 +5,7 @@ from __future__ import annotations
 from math import ceil
 from typing import NamedTuple
 
+from growing.assumptions import real
 from growing.crops import Crop
 from growing.seeds.sowing import (
     CELL_MINUTES,
@@ -19,13 +20,16 @@ from growing.seeds.sowing import (
     to_prick,
 )
 from growing.shelves.containers import containers
+from growing.shelves.room import BOX_SEEDS
 
-THIN_MINUTES, PRICK_MINUTES, DIVIDE_MINUTES = 0.05, 0.25, 0.1  # a seedling: estimates
-POT_MINUTES, PLANT_MINUTES = 0.75, 1.0  # a pot, a place in the bed: estimates
-BOX_SEEDS = 300  # in a box of 28 × 54 cm: estimate
+THIN_MINUTES = real("seeds.ways.THIN_MINUTES")
+PRICK_MINUTES = real("seeds.ways.PRICK_MINUTES")
+DIVIDE_MINUTES = real("seeds.ways.DIVIDE_MINUTES")
+POT_MINUTES = real("seeds.ways.POT_MINUTES")
+PLANT_MINUTES = real("seeds.ways.PLANT_MINUTES")
 OVERFILL = 1.12  # mix above the cells' volume
 BOX_CM2 = 28.0 * 54.0
-PINCH_G = 0.05  # of fine seed between finger and thumb: estimate
+PINCH_G = real("seeds.ways.PINCH_G")
 FINE_SEEDS_PER_G = 2000  # finer than this it is strewn by the pinch
 
 

@@ -6,6 +6,7 @@ import math
 from functools import lru_cache
 from typing import NamedTuple
 
+from growing.assumptions import real
 from growing.tables import rows
 
 
@@ -25,7 +26,9 @@ class Measures(NamedTuple):
     air_pruning: bool
 
 
-SLOPE, SHORTEST_SHARE, LONGEST_SHARE = 0.13, 0.35, 1.25  # of the longest raising time: estimates
+SLOPE = real("shelves.containers.SLOPE")
+SHORTEST_SHARE = real("shelves.containers.SHORTEST_SHARE")
+LONGEST_SHARE = real("shelves.containers.LONGEST_SHARE")
 AIR_PRUNED, AIR_PRUNED_FROM_ML = 1.15, 30.0
 
 

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from growing.assumptions import real
 from growing.crops import Crop
 
-COOLER_C = WARMER_C = 4.0  # under and over the best warmth that still does well: estimates
+COOLER_C = real("shelves.laying.COOLER_C")
+WARMER_C = real("shelves.laying.WARMER_C")
 # a heated room, and the least that a mat without a thermostat adds: growers' readings
 ROOM_C, MAT_OVER_ROOM_C = 18.0, 5.0
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from growing.assumptions import real, whole
 from growing.crops import Crop
 
 TRAY_CM2 = 28 * 54
 
 
-BOX_SEEDS = 300  # sown together in a full tray, 5 cm² a seed: estimate
+BOX_SEEDS = whole("shelves.room.BOX_SEEDS")
+MAT_WATTS = real("shelves.room.MAT_WATTS")
 
 
 def trays_in_box(seeds: int) -> float:

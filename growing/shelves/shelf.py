@@ -7,14 +7,15 @@ from collections.abc import Iterable, Sequence
 from datetime import date
 from typing import NamedTuple
 
+from growing.assumptions import real
 from growing.beds.bedplan import Rect
 from growing.crops import Crop
 from growing.working import Value, Working
 
-LEAF_DAYS = 7.0  # a true leaf, where the crop has no pace of its own: estimate
-SEED_LEAF_CM = 1.0  # just up: estimate
-TALLEST = 1.4  # of the height at which it is ready, for what is held: estimate
-LID_CM = 12.0  # a lid above the rim: estimate
+LEAF_DAYS = real("shelves.shelf.LEAF_DAYS")
+SEED_LEAF_CM = real("shelves.shelf.SEED_LEAF_CM")
+TALLEST = real("shelves.shelf.TALLEST")
+LID_CM = real("shelves.shelf.LID_CM")
 RIM_CM = 0.5  # things beside each other need not touch
 FAR_DAYS = 60  # further ahead nobody says when it touches
 SLACK_CM = 0.05
@@ -78,6 +79,11 @@ def headroom(name: str, grown: Growth, depth_cm: float, ceiling_cm: float, under
     rule = "bench.touches" if ahead else "bench.touching" if ahead == 0 else "bench.clear"
     result = Value("left", round(gap, 1), "cm") if not ahead else Value("touches in", ahead, "days")
     return Headroom(gap, ahead, under, Working(rule, inputs, (), result))
+
+
+def under_lid(name: str, grown: Growth) -> Headroom:
+    """From the leaves to the lid that lies on it."""
+    return headroom(name, grown, 0.0, LID_CM, "lid")
 
 
 def turned(length_cm: float, width_cm: float, turns: int) -> tuple[float, float]:

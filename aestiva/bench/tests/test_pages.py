@@ -256,7 +256,7 @@ class Labels(TrayCase):
                 code("B", n + 1),
                 f"https://garden.example/l/{code('B', n + 1)}/",
             )
-            for n in range(70)
+            for n in range(26)
         ]
         for name, sheet in SHEETS.items():
             found = decoded(sheets_pdf(made, sheet, name))

@@ -216,7 +216,7 @@ CROP = st.sampled_from(["tomato", "kale", "cosmos", "leek"])
 
 
 class GeneratedGardens(HypothesisCase):
-    @settings(max_examples=100, deadline=None)
+    @settings(max_examples=40, deadline=None)
     @given(st.data())
     def test_round_trip_of_generated_gardens(self, data: st.DataObject) -> None:
         draw = data.draw

@@ -1,4 +1,4 @@
-"""Forty steps of two people with undo and redo: after each the pages answer, and at the end nothing is left of it."""
+"""Two dozen steps of two people with undo and redo: after each the pages answer, and at the end nothing is left of it."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from aestiva.frame.tests.garden import GardenCase, user
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from soak.walk import Walk, state
 
-STEPS = 40
+STEPS = 24
 
 
 class Walks(GardenCase):

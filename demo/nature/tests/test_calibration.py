@@ -91,7 +91,7 @@ class Emergence(SimpleTestCase):
 
 
 class Lots(SimpleTestCase):
-    def share(self, key: str, age: float, lots: int = 4000) -> float:
+    def share(self, key: str, age: float, lots: int = 1500) -> float:
         return float(np.mean([seed.lot_share(kind(key), age, 1.0, stream(5, key, age, n)) for n in range(lots)]))
 
     def test_fresh_and_old_lots_are_as_the_room_table_says_on_average(self) -> None:
