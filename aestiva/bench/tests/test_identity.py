@@ -18,7 +18,7 @@ from aestiva.season.ledgers import balance_of
 from aestiva.season.models import Batch, BatchEvent, BatchLink, CellRun, Tray, TrayStand
 from growing.bench.cells import GROWS, NEVER, SMALL, SPENT, STATES, STRONG, UP, disagreement, together, uneven
 
-STEPS = 40
+STEPS = 60
 ROWS = (Batch, BatchEvent, BatchLink, CellRun, Tray, TrayStand)
 
 
