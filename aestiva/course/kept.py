@@ -64,12 +64,13 @@ def at_hand_to_change(garden: Garden, today: date, kind: type[S]) -> S | None:
     return found if isinstance(found, kind) else None
 
 
-def carry(garden: Garden, today: date, found: SeasonFacts) -> None:
+def carry(garden: Garden, today: date, found: SeasonFacts, of_seed: bool) -> None:
     """After a change that wrote of batches alone: what else the season follows from is as it was, for the next change.
 
-    garden: with the revision that the change raised it to.  What sowings say of packets and of their pace is asked anew.
+    garden: with the revision that the change raised it to.  of_seed: it may have changed what sowings say of their packets: that is
+    asked anew, as their pace is.
     """
-    _put(_carried, _key(garden, today), replace(found, known={}, paces=None))
+    _put(_carried, _key(garden, today), replace(found, known={} if of_seed else found.known, paces=None))
 
 
 def keep(garden: Garden, today: date, found: S) -> S:

@@ -31,9 +31,9 @@ from aestiva.place.ground import Free, beside, shared_ground
 from aestiva.place.queries import frost_of, nights, place_year
 from aestiva.season.crops import Crops
 from aestiva.season.models import Batch, Lot, Planting
-from aestiva.season.rows import SeasonRows, season_rows
+from aestiva.season.rows import Before, SeasonRows, season_rows
 from aestiva.season.trouble import CANNOT
-from aestiva.seeds.queries import seeds_known, sowings_of, tests_of
+from aestiva.seeds.queries import of_crops, seeds_known, sowings_of, tests_of
 from growing.batch.facts import BatchFacts
 from growing.batch.verdict import Verdict
 from growing.crops import Crop
@@ -245,13 +245,15 @@ def load(
     spots = None if like is None else like.rows.spots
     ground = shared_ground(garden) if like is None or like.shared is None else like.shared.dating.shared_ground
     wanted = None if plantings is None else set(plantings)
-    rows = rows or season_rows(garden, None if wanted is None else wanted | beside(wanted, ground), spots)
+    before = None if like is None or like.wrote is None else Before(like.rows, like.wrote)
+    rows = rows or season_rows(garden, None if wanted is None else wanted | beside(wanted, ground), spots, before)
     dating = Dating(place, crops, rows.covers, lots, garden, lambda dating: free_ground(found, dating), ground)
     dating.lost_on = last_lost((pk, batch.failed_on) for pk, batches in rows.batches.items() for batch in batches)
     known = {} if like is None else like.known
-    if not known and lots:
-        sowings = sowings_of(garden, _lots(rows, plantings, lots))
-        known = seeds_known(dating, tests_of(garden), today, garden.year, sowings)
+    if lacking := _lots(rows, wanted, lots, crops) - known.keys():
+        some = lacking if wanted is not None else None
+        told = tests_of(garden, some), today, garden.year, sowings_of(garden, some)
+        known = {**known, **seeds_known(dating, lacking, *told)}
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
     warmth = Warmth(garden, today, dating, rows, None if like is None or like.shared is None else like.shared.warmth)
     door, own = (
@@ -321,12 +323,12 @@ def _again(found: SeasonState, plantings: set[int]) -> None:
     found.items = [item for items in by_planting.values() for item in items]
 
 
-def _lots(rows: SeasonRows, plantings: Iterable[int] | None, lots: Mapping[int, Lot]) -> list[int] | None:
+def _lots(rows: SeasonRows, wanted: set[int] | None, lots: Mapping[int, Lot], crops: Crops) -> set[int]:
     """The packets of the crops of those plantings that were asked for; None: of all."""
-    if plantings is None:
-        return None
-    crops = {planting.crop_key for planting in rows.plantings}
-    return [pk for pk, lot in lots.items() if lot.crop_key in crops]
+    grown = None if wanted is None else {planting.crop_key for planting in rows.plantings}
+    return (
+        of_crops(lots, crops) if grown is None else {pk for pk in of_crops(lots, grown) if lots[pk].crop_key in crops}
+    )
 
 
 class Moved(NamedTuple):

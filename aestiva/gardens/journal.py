@@ -91,6 +91,11 @@ class ChangeSet:
         """Has this entry written the row already, and so holds it?"""
         return (row._meta.label, row.pk) in self._mine
 
+    def made(self, row: models.Model) -> bool:
+        """Has this entry made the row, and written nothing of it since?"""
+        last = self.changes[-1] if self.changes else None
+        return last is not None and last["before"] is None and (last["model"], last["pk"]) == (row._meta.label, row.pk)
+
     def _note(self, row: models.Model, before: Any, after: Any) -> None:
         self.changes.append({"model": row._meta.label, "pk": row.pk, "before": before, "after": after})
         self._mine.add((row._meta.label, row.pk))

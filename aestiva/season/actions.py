@@ -97,7 +97,7 @@ def add_event(
     if count is not None and not 0 <= count <= MANY:
         raise Refused("count", f"{count} is not a count between 0 and {MANY}: correct the number")
     if kind in COUNTED and count is not None:
-        _holds(batch, Counted(kind, on, count, estimated))
+        _holds([] if write.made(batch) else counted(batch), Counted(kind, on, count, estimated))
     return write.save(BatchEvent(batch=batch, kind=kind, on=on, count=count, estimated=estimated, **more))
 
 
@@ -114,10 +114,10 @@ def add_events(
     write.insert([BatchEvent(batch=batch, kind=kind, on=on, data=data) for batch in held])
 
 
-def _holds(batch: Batch, new: Counted) -> None:
+def _holds(told: list[Counted], new: Counted) -> None:
     """Raise Refused where the ledgers cannot hold one more, last of its day."""
     try:
-        accounts(in_order([*counted(batch), new]))
+        accounts(in_order([*told, new]))
     except LedgerError as error:
         raise Refused("count", f"{ledger_words(error)}: count again, or correct an earlier entry") from error
 
@@ -143,7 +143,7 @@ def sow(
     batch = write.save(
         Batch(
             planting=planting,
-            lot=lot_of(planting),
+            lot_id=planting.lot_id or getattr(lot_of(planting), "pk", None),
             sown_on=on,
             sown_in=sown_in,
             cells=None if box else places,
@@ -176,7 +176,7 @@ def split(
     if not write.wrote(batch):
         write.touch(batch)
     check_day(batch, on, today)
-    _holds(batch, Counted("moved", on, count))
+    _holds(counted(batch), Counted("moved", on, count))
     child = write.save(
         Batch(
             planting=batch.planting,

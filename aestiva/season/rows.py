@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date
 from operator import itemgetter
@@ -13,13 +13,26 @@ from django.db.models import CharField, IntegerField, Q
 from django.db.models.functions import Cast
 
 from aestiva.gardens.models import Garden
-from aestiva.season.models import Batch, BatchEvent, BatchLink, BatchStand, Goes, Planting, Spot, TaskMark, TrayStand
+from aestiva.season.models import (
+    Batch,
+    BatchEvent,
+    BatchLink,
+    BatchStand,
+    CellRun,
+    Goes,
+    Planting,
+    Spot,
+    TaskMark,
+    Tray,
+    TrayStand,
+)
 from growing.batch.facts import GoesTo
 from growing.batch.history import Events
 from growing.batch.links import Link
 from growing.chain.leaves import LeavesSeen
 from growing.place.warmth import COVER_AIR_C
 
+STANDS = {row._meta.label for row in (BatchStand, CellRun, Tray, TrayStand)}
 MANY = 5000  # rows taken from the database at a time
 FEW = 100  # plantings that are named one by one
 
@@ -85,17 +98,27 @@ class SeasonRows:
         return {pk: kind for pk, (_, kind) in self.spots.items() if kind in COVER_AIR_C}
 
 
+class Before(NamedTuple):
+    """Rows as they were before something was written of batches and their tasks alone, and of which kinds it was."""
+
+    rows: SeasonRows
+    wrote: frozenset[str]
+
+
 def season_rows(
-    garden: Garden, plantings: Iterable[int] | None = None, spots: Mapping[int, tuple[str, str]] | None = None
+    garden: Garden,
+    plantings: Collection[int] | None = None,
+    spots: Mapping[int, tuple[str, str]] | None = None,
+    before: Before | None = None,
 ) -> SeasonRows:
-    """The rows of the season in hand; of some plantings only, where they are named.  spots: where they are known."""
+    """The rows of the season in hand; of some plantings only, where they are named.  spots: where they are known.  before: rows of
+    the same plantings: what was not written since is taken from there."""
     if spots is None:
         named = Spot.objects.filter(garden=garden).values_list("pk", "code", "kind")
         spots = {pk: (code, kind) for pk, code, kind in named}
-    wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
-    if plantings is not None:
-        wanted = wanted.filter(pk__in=list(plantings))
-    found = list(wanted.defer("made", "note", "not_again").order_by("pk"))
+    if before is not None and {p.pk for p in before.rows.plantings} != set(plantings or ()):
+        before = None
+    found = before.rows.plantings if before is not None else _plantings(garden, plantings)
     batches: dict[int, list[Batch]] = defaultdict(list)
     some = plantings is not None or len(found) <= FEW
     season = {"season__garden": garden, "season__year": garden.year, "cancelled_on": None}
@@ -108,14 +131,17 @@ def season_rows(
     def theirs(rows: Any, batch: str = "batch", **more: Any) -> Any:
         return rows.objects.filter(**_under(batch, of_batches), **more) if keys else rows.objects.none()
 
-    stood = _stood(theirs(BatchStand), theirs(TrayStand, "tray__runs__batch"))
+    if before is not None and before.wrote.isdisjoint(STANDS):
+        stood = before.rows.stood
+    else:
+        stood = _stood(theirs(BatchStand), theirs(TrayStand, "tray__runs__batch"))
     events = _events(theirs(BatchEvent))
     seen = any(event[0] == "stage" for own in events.values() for event in own)
     links = theirs(BatchLink, "child").order_by("pk").values_list("parent_id", "child_id", "on", "count")
     marks = TaskMark.objects.filter(garden=garden)
     if plantings is not None:
         marks = marks.filter(_about([*(f"p{p.pk}." for p in found), *(f"b{pk}." for pk in keys)]))
-    goes = Goes.objects.filter(**of_plantings) if found else Goes.objects.none()
+    goes = Goes.objects.filter(**of_plantings) if found and before is None else Goes.objects.none()
     return SeasonRows(
         found,
         batches,
@@ -128,10 +154,17 @@ def season_rows(
         },
         [Link(*row) for row in links] if len(keys) > 1 else [],
         {row[0]: Mark(*row[1:]) for row in marks.values_list("key", "done_on", "skipped_on", "moved_to", "count_done")},
-        _goes(goes, spots),
+        _goes(goes, spots) if before is None else before.rows.goes,
         spots,
         _looks(theirs(BatchEvent, kind="stage")) if seen else {},
     )
+
+
+def _plantings(garden: Garden, plantings: Collection[int] | None) -> list[Planting]:
+    wanted = Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None)
+    if plantings is not None:
+        wanted = wanted.filter(pk__in=list(plantings))
+    return list(wanted.defer("made", "note", "not_again").order_by("pk"))
 
 
 def _under(name: str, conditions: Mapping[str, Any]) -> dict[str, Any]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Container, Iterable, Mapping
 from datetime import date
 from types import MappingProxyType
 from typing import NamedTuple
@@ -45,10 +45,11 @@ def germination_of(
     return germination(crop, packet_of(lot, year), found, today)
 
 
-def tests_of(garden: Garden) -> dict[int, list[SeedTest]]:
-    """Every test by lot, in one query."""
+def tests_of(garden: Garden, lots: Iterable[int] | None = None) -> dict[int, list[SeedTest]]:
+    """Every test by lot, in one query.  lots: of those only."""
     found: dict[int, list[SeedTest]] = defaultdict(list)
-    for test in SeedTest.objects.filter(lot__garden=garden):
+    rows = SeedTest.objects.filter(lot__garden=garden)
+    for test in rows if lots is None else rows.filter(lot__in=list(lots)):
         found[test.lot_id].append(test)
     return found
 
@@ -91,20 +92,26 @@ def _to_the_end(sowings: Iterable[OwnSowing], crop: Crop, dating: Dating) -> lis
     return [Test(s.counted_on, s.sown, s.up, True, True) for s in sowings if (s.counted_on - s.sown_on).days >= wait]
 
 
+def of_crops(lots: Mapping[int, Lot], crops: Container[str]) -> set[int]:
+    """Those that are of a crop which is known here."""
+    return {pk for pk, lot in lots.items() if lot.crop_key in crops}
+
+
 def seeds_known(
     dating: Dating,
+    lots: Iterable[int],
     tests: Mapping[int, list[SeedTest]],
     today: date,
     year: int,
     sowings: Mapping[int, list[OwnSowing]] = MappingProxyType({}),
 ) -> dict[int, Germination]:
-    """What each lot will do, by its key: by age and storage, its tests, and what came of it here."""
+    """What each of those lots will do, by its key: by age and storage, its tests, and what came of it here."""
     found = {}
-    for pk, lot in dating.lots.items():
-        if lot.crop_key in dating.crops:
-            crop = dating.crop_of_lot(lot.crop_key, pk)
-            own = _to_the_end(sowings.get(pk, ()), crop, dating)
-            found[pk] = germination_of(lot, crop, tests.get(pk, ()), today, year, own)
+    for pk in lots:
+        lot = dating.lots[pk]
+        crop = dating.crop_of_lot(lot.crop_key, pk)
+        own = _to_the_end(sowings.get(pk, ()), crop, dating)
+        found[pk] = germination_of(lot, crop, tests.get(pk, ()), today, year, own)
     return found
 
 
@@ -220,7 +227,7 @@ def unsown(garden: Garden) -> list[Planting]:
 def rows(garden: Garden, dating: Dating, today: date) -> list[PacketRow]:
     """Every lot with what it will do and what the plan needs of it, in a constant number of queries."""
     tests = tests_of(garden)
-    known = seeds_known(dating, tests, today, garden.year, sowings_of(garden))
+    known = seeds_known(dating, of_crops(dating.lots, dating.crops), tests, today, garden.year, sowings_of(garden))
     by_lot: dict[int, list[SeedNeed]] = defaultdict(list)
     for need in needs(unsown(garden), dating, known):
         if need.lot is not None:
@@ -246,7 +253,8 @@ class Short(NamedTuple):
 
 def orders(garden: Garden, dating: Dating, today: date) -> list[Short]:
     """What the plan lacks, grouped by crop and variety, the earliest first."""
-    known = seeds_known(dating, tests_of(garden), today, garden.year, sowings_of(garden))
+    here = of_crops(dating.lots, dating.crops)
+    known = seeds_known(dating, here, tests_of(garden), today, garden.year, sowings_of(garden))
     groups: dict[tuple[str, str], list[SeedNeed]] = defaultdict(list)
     for need in needs(unsown(garden), dating, known):
         planting = need.planting

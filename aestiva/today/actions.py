@@ -7,8 +7,9 @@ written.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from datetime import date
+from typing import Any
 
 from aestiva.accounts.models import User
 from aestiva.course.finishing import mark_of, write_done
@@ -18,7 +19,8 @@ from aestiva.frame import say, wording
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
-from aestiva.season.models import Batch, BatchEvent, BatchLink, BatchStand, CellRun, Planting, TaskMark, Tray, TrayStand
+from aestiva.season.models import Batch, BatchEvent, BatchLink, BatchStand, CellRun, TaskMark, Tray, TrayStand
+from growing.batch.outlook import MOVED_ON
 from growing.steps import TaskRef
 
 OF_BATCHES = {row._meta.label for row in (Batch, BatchEvent, BatchLink, BatchStand, CellRun, TaskMark, Tray, TrayStand)}
@@ -30,7 +32,7 @@ def plantings_of(garden: Garden, keys: Iterable[str]) -> set[int]:
     for key in keys:
         ref = TaskRef.of(key)
         if ref is not None and ref.subject == "planting":
-            plantings.update(Planting._base_manager.filter(pk=ref.pk).values_list("pk", flat=True))
+            plantings.add(ref.pk)
         elif ref is not None and ref.subject == "batch":
             plantings.update(Batch._base_manager.filter(pk=ref.pk).values_list("planting_id", flat=True))
     return plantings
@@ -48,8 +50,17 @@ def find(garden: Garden, key: str, today: date) -> Todo | None:
 
 def _written(now: SeasonState, write: journal.ChangeSet) -> SeasonState:
     """The season in which it was found, and whether what was written is of batches alone."""
-    now.of_batches = {change["model"] for change in write.changes} <= OF_BATCHES
+    wrote = frozenset(change["model"] for change in write.changes)
+    now.wrote = wrote if wrote <= OF_BATCHES else None
+    now.of_seed = any(_of_seed(change) for change in write.changes)
     return now
+
+
+def _of_seed(change: Mapping[str, Any]) -> bool:
+    """Does it change what sowings say of their packets?  Counts do, and that those that came have gone on; a sowing says nothing yet."""
+    if change["model"] != BatchEvent._meta.label:
+        return False
+    return change["before"] is not None or change["after"]["kind"] in ("up", *MOVED_ON)
 
 
 def _said(todo: Todo, count: int | None, done: str) -> str:

@@ -139,9 +139,10 @@ class State(NamedTuple):
 
 def states(garden: Garden, today: date) -> tuple[State, State]:
     """The state of a garden as it is, and as it was one entry before."""
-    revision, readings = Garden.objects.values_list("revision", "readings_revision").get(pk=garden.pk)
-    entries = JournalEntry.objects.filter(garden=garden).order_by("-pk").values_list("key", flat=True)[:2]
-    newest, older = ([*entries, "", ""])[:2]
+    entries = JournalEntry.objects.filter(garden=garden).order_by("-pk")
+    last = list(entries.values_list("key", "garden__revision", "garden__readings_revision")[:2])
+    newest, older = [*(key for key, _, _ in last), "", ""][:2]
+    revision, readings = last[0][1:] if last else (garden.revision, garden.readings_revision)
     return State(garden.pk, revision, readings, newest, today), State(garden.pk, revision - 1, readings, older, today)
 
 

@@ -64,23 +64,22 @@ def fold(rows: Rows) -> dict[str, Fold]:
     """The fold of each row by the row's anchor; rows that stand by themselves are not in it."""
     if sum(map(len, rows.values())) <= MOST_ROWS:
         return {}
-    by_crop = _folds(rows, lambda one: one.crop)
-    if _seen(rows, by_crop) <= MOST_ROWS:
-        return by_crop
-    return _folds(rows, lambda one: "")
-
-
-def _folds(rows: Rows, crop: object) -> dict[str, Fold]:
-    """Rows by work and by what `crop` says of them; a fold holds two rows or more."""
-    assert callable(crop)
-    found = {
-        row[0].anchor: Fold(where, row[0].kind, crop(row[0]))
+    each = {
+        row[0].anchor: Fold(where, row[0].kind, row[0].crop)
         for where, here in rows.items()
         for row in here
-        if max(one.urgent for one in row) < TONIGHT
+        if all(one.urgent < TONIGHT for one in row)
     }
-    many = Counter(found.values())
-    return {anchor: one for anchor, one in found.items() if many[one] > 1}
+    by_crop = _together(each)
+    if _seen(rows, by_crop) <= MOST_ROWS:
+        return by_crop
+    return _together({anchor: one._replace(crop="") for anchor, one in each.items()})
+
+
+def _together(folds: dict[str, Fold]) -> dict[str, Fold]:
+    """Those that hold two rows or more."""
+    many = Counter(folds.values())
+    return {anchor: one for anchor, one in folds.items() if many[one] > 1}
 
 
 def _seen(rows: Rows, folds: Mapping[str, Fold]) -> int:

@@ -49,10 +49,10 @@ def answer(request: Any, written: SeasonState) -> HttpResponse:
     now = load(garden, today, plantings, like=written)
     if now.troubles:
         return refresh_page()
-    if written.of_batches and (is_.revision, is_.readings) == (garden.revision + 1, garden.readings_revision):
+    if written.wrote is not None and (is_.revision, is_.readings) == (garden.revision + 1, garden.readings_revision):
         here = copy(garden)
         here.revision = is_.revision
-        carry(here, today, now)
+        carry(here, today, now, written.of_seed)
     fresh = listing(now, now.todos(today))
     after = before.patched(plantings, fresh)
     keep(is_, "today", after)
