@@ -21,17 +21,17 @@ MOST_SECONDS = 20
 LOOK_S = 0.5
 _ONE_THREAD = {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}  # each would reserve addresses of its own
 
-Reader = Callable[[bytes, Mapping[str, Any]], dict[str, Any]]
+FileReader = Callable[[bytes, Mapping[str, Any]], dict[str, Any]]
 
 
 class TooHard(Exception):
     """The file took more memory or time than it may, or could not be read at all."""
 
 
-def reader_of(name: str) -> Reader:
+def reader_of(name: str) -> FileReader:
     """The function that a name such as "growing.files.sheet:read_apart" is of."""
     module, function = name.split(":")
-    found: Reader = getattr(import_module(module), function)
+    found: FileReader = getattr(import_module(module), function)
     return found
 
 

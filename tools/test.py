@@ -33,7 +33,7 @@ UNIT = {
     "unit": [*DJANGO, "--parallel", "2", "--exclude-tag", "several", "growing", "aestiva", "demo"],
     "several": [*DJANGO, "--tag", "several", "aestiva"],  # writers at once, on a database file
 }
-BROWSERS = 3  # as many jobs; each takes the next file, the longest first
+BROWSERS = 4  # as many jobs; each takes the next file, the longest first
 
 
 def browsers() -> dict[str, list[object]]:

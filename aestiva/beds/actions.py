@@ -99,7 +99,7 @@ def _free(garden: Garden, planting: Planting, crop: Crop, spot: Spot) -> Rect:
     grid = queries.plot_of(garden).grid_cm
     found = queries.free_in(crop, max(1, left), planting, dates, spot, laid.get(spot.pk, []), grid)
     if found is None:
-        apart = say.amount(queries.apart_of(planting, crop), "cm", garden.units, 0)
+        apart = say.amount(queries.apart_of(planting, crop), "cm", garden.reader(), 0)
         raise Refused("area", f"{spot.code} has no free ground for {crop.name} at {apart}: draw it where it may share")
     return found
 

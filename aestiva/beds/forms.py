@@ -8,10 +8,10 @@ from django import forms
 
 from aestiva.beds.models import GRIDS, Plot, Use
 from aestiva.frame import say
+from aestiva.frame.say import Reader, shown, stored
 from aestiva.gardens.models import Garden
 from aestiva.season.models import SUNS, Spot
 from growing.place.kinds import SOIL
-from growing.units import shown, stored
 
 KINDS = [(k, k) for k in (*SOIL, "path")]
 
@@ -19,7 +19,7 @@ KINDS = [(k, k) for k in (*SOIL, "path")]
 class Length(forms.FloatField):
     """A length typed in the reader's units and kept in cm."""
 
-    def __init__(self, *, units: str, low: float = 5, high: float = 20_000, **kwargs: Any) -> None:
+    def __init__(self, *, units: Reader, low: float = 5, high: float = 20_000, **kwargs: Any) -> None:
         super().__init__(**kwargs)
         self.units, self.low, self.high = units, low, high
         self.widget.attrs.update({"step": "any", "inputmode": "decimal"})
@@ -47,7 +47,7 @@ class BedForm(forms.ModelForm):
         fields = ["code", "kind", "sun", "note"]
         labels = {"code": "Name, short", "kind": "It is a", "sun": "Light"}
 
-    def __init__(self, *args: Any, garden: Garden, units: str, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, garden: Garden, units: Reader, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.garden = garden
         kind, sun = self.fields["kind"], self.fields["sun"]
@@ -92,11 +92,13 @@ class PlotForm(forms.ModelForm):
         fields = ["grid_cm", "north_deg", "seen_from"]
         labels = {"grid_cm": "Squares of", "north_deg": "North, degrees clockwise from up", "seen_from": "I look at it"}
 
-    def __init__(self, *args: Any, units: str, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, units: Reader, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         grid = self.fields["grid_cm"]
         assert isinstance(grid, forms.TypedChoiceField)
-        own = sorted(GRIDS, key=lambda one: ("cm" in one[1]) != (units == "metric"))  # those of one's own units first
+        own = sorted(
+            GRIDS, key=lambda one: ("cm" in one[1]) != (units.units == "metric")
+        )  # those of one's own units first
         grid.choices = [(cm, say.amount(cm, "cm", units)) for cm, _ in own]
         for name, label in (("width_cm", "Width of the ground"), ("height_cm", "Depth of the ground")):
             self.fields[name] = Length(
@@ -118,7 +120,7 @@ class AreaForm(forms.Form):
     )
     edge = forms.BooleanField(required=False, label="half a distance kept to the edge")
 
-    def __init__(self, *args: Any, units: str, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, units: Reader, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields["spacing_cm"] = Length(
             units=units, label="Distance (empty: the crop’s)", low=2, high=300, required=False

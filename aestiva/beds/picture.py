@@ -10,6 +10,7 @@ from html import escape
 from aestiva.beds.models import Plot
 from aestiva.beds.queries import Laid
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from aestiva.season.models import Spot
 from growing.beds.bedplan import Rect, seen_from
 from growing.crops import Crop
@@ -106,7 +107,7 @@ def _flower(laid: Laid, day: date) -> tuple[str, str]:
     return (FLOWERS[laid.flower], laid.flower) if laid.flower in FLOWERS else (NOT_SAID, "in bloom, colour not said")
 
 
-def legend(laid: Sequence[Laid], by: str, day: date, units: str) -> list[tuple[str, str]]:
+def legend(laid: Sequence[Laid], by: str, day: date, units: Reader) -> list[tuple[str, str]]:
     """What each colour means, as (swatch, word)."""
     families = sorted({one.crop.family for one in laid})
     if by == "family":
@@ -133,7 +134,7 @@ def legend(laid: Sequence[Laid], by: str, day: date, units: str) -> list[tuple[s
     ]
 
 
-def bed_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, grid: float, edit: bool, units: str) -> str:
+def bed_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, grid: float, edit: bool, units: Reader) -> str:
     """The bed from above; areas can be moved by pointer and keys where `edit`."""
     scale = min((WIDTH - 8) / bed.length, 420 / bed.width)
     width, height = bed.length * scale + 8, bed.width * scale + 8
@@ -207,7 +208,7 @@ SIDE = {  # silhouettes in a box one wide and one high, from the ground up
 }
 
 
-def elevation_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, side: str, units: str) -> str:
+def elevation_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, side: str, units: Reader) -> str:
     """The bed as it is seen from its side: what is far is drawn first, heights in the same measure as widths."""
     across = bed.length if side in ("below", "above") else bed.width
     scale = min((WIDTH - 8) / bed.length, 420 / bed.width)
@@ -234,7 +235,7 @@ def elevation_svg(bed: Rect, laid: Sequence[Laid], day: date, by: str, side: str
         f' transform="translate({4 + at * scale:.0f} {ground:.0f}) scale({spread * scale:.1f} {high * up:.1f})"/>'
         for _, at, high, spread, one in drawn[:MOST_SEEN]
     )
-    mark = (50 if tall < 120 else 100) if units == "metric" else (20 if tall < 120 else 40) * 2.54
+    mark = (50 if tall < 120 else 100) if units.units == "metric" else (20 if tall < 120 else 40) * 2.54
     return (
         f'<svg class="elevation" viewBox="0 0 {width:.0f} {ground + 12:.0f}" width="{width:.0f}" height="{ground + 12:.0f}" role="img"'
         f' aria-label="The bed from its side; heights are in the list">{shapes}<g class="plants">{plants}</g>'

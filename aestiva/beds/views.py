@@ -15,6 +15,7 @@ from django.views.decorators.http import require_POST
 from aestiva.beds import actions, picture, queries
 from aestiva.beds.forms import AreaForm, BedForm, PlotForm, UseForm
 from aestiva.frame.forms import whole_number
+from aestiva.frame.say import shown
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
@@ -26,7 +27,6 @@ from growing.beds.packing import fit
 from growing.beds.shading import shaded
 from growing.place.kinds import SOIL
 from growing.plan.follow import Follower
-from growing.units import shown
 
 FULL = 0.85
 
@@ -75,7 +75,7 @@ def beds(request: Any) -> HttpResponse:
             for s in growing
         ],
         "unmeasured": [s for s in growing if s.length_cm is None],
-        "legend": picture.legend([one for areas in laid.values() for one in areas], by, week, request.units),
+        "legend": picture.legend([one for areas in laid.values() for one in areas], by, week, request.reader),
         "plan_add": link("plan_add", garden.pk),
         "looking": looking,
         "others": max(0, len(looking) - 1),
@@ -83,9 +83,9 @@ def beds(request: Any) -> HttpResponse:
         "slots": sorted(free, key=lambda f: f[1].since)[:6],
         "household": queries.household_of(garden, dating),
         "troubles": on.troubles(garden),
-        "form": BedForm(garden=garden, units=request.units, initial={"kind": "bed"}),
-        "per_cm": shown(1.0, "cm", request.units)[0],
-        "places": 0 if request.units == "metric" else 1,
+        "form": BedForm(garden=garden, units=request.reader, initial={"kind": "bed"}),
+        "per_cm": shown(1.0, "cm", request.reader)[0],
+        "places": 0 if request.reader.units == "metric" else 1,
         "weeks": weeks,
         "week": week,
         "by": by,
@@ -98,7 +98,7 @@ def beds(request: Any) -> HttpResponse:
 @require_POST
 def draw(request: Any) -> HttpResponse:
     """A new bed, drawn or typed."""
-    form = BedForm(request.POST, garden=request.garden, units=request.units)
+    form = BedForm(request.POST, garden=request.garden, units=request.reader)
     if not form.is_valid():
         context = {"view": "beds", "form": form, "title": "A new bed", "address": request.path}
         return render(request, "beds/form.html", context, status=422)
@@ -112,7 +112,7 @@ def draw(request: Any) -> HttpResponse:
 def bed_change(request: Any, spot_id: int) -> HttpResponse:
     """A bed's size, place, light and notes."""
     spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=(*SOIL, "path"))
-    form = BedForm(request.POST or None, instance=spot, garden=request.garden, units=request.units)
+    form = BedForm(request.POST or None, instance=spot, garden=request.garden, units=request.reader)
     if request.method == "POST" and form.is_valid():
         post = request.POST
         actions.keep_spot(request.garden, request.user, form.spot(), post.get("key", ""), post.get("revision"))
@@ -145,7 +145,7 @@ def bed_move(request: Any, spot_id: int) -> HttpResponse:
 def ground_settings(request: Any) -> HttpResponse:
     """Size, squares, north and the side it is seen from."""
     plot, post = queries.plot_of(request.garden), request.POST
-    form = PlotForm(post or None, instance=plot, units=request.units)
+    form = PlotForm(post or None, instance=plot, units=request.reader)
     if request.method == "POST" and form.is_valid():
         actions.keep_plot(request.garden, request.user, form.plot(), post.get("key", ""), post.get("revision"))
         return redirect("beds", request.garden.pk)
@@ -177,12 +177,12 @@ def _bed_context(request: Any, spot: Spot, note: str) -> dict[str, Any]:
         "spot": spot,
         "board": board,
         "plot": plot,
-        "from_above": picture.bed_svg(board.bed, board.laid, week, by, plot.grid_cm, may_edit, request.units),
-        "from_the_side": picture.elevation_svg(board.bed, board.laid, week, by, plot.seen_from, request.units),
-        "legend": picture.legend(board.laid, by, week, request.units),
+        "from_above": picture.bed_svg(board.bed, board.laid, week, by, plot.grid_cm, may_edit, request.reader),
+        "from_the_side": picture.elevation_svg(board.bed, board.laid, week, by, plot.seen_from, request.reader),
+        "legend": picture.legend(board.laid, by, week, request.reader),
         "headline": _headline(spot, board, week),
         "areas": [
-            (one, AreaForm(units=request.units, initial=_initial(one.row)), queries.room_said(one, laid))
+            (one, AreaForm(units=request.reader, initial=_initial(one.row)), queries.room_said(one, laid))
             for one in board.laid
         ],
         "dark": [one for one in board.laid if too_dark(one.crop.word("sun"), spot.sun)],
@@ -282,7 +282,7 @@ def area(request: Any, area_id: int) -> HttpResponse:
             values = dict(zip(("x_cm", "y_cm", "length_cm", "width_cm"), rect, strict=True))
             note = actions.change(garden, request.user, row, crop, values, key, seen)
         else:
-            form = AreaForm(request.POST, units=request.units)
+            form = AreaForm(request.POST, units=request.reader)
             if form.is_valid():
                 note = actions.change(garden, request.user, row, crop, form.cleaned_data, key, seen)
             else:

@@ -53,7 +53,7 @@ def _bench(request: Any, refused: Refused | None = None) -> HttpResponse:
     garden = request.garden
     now = load(garden, clock.today(garden))
     found = load_bench(now)
-    seen = concerns(now, found, request.units)
+    seen = concerns(now, found, request.reader)
     places = [found.places[pk] for pk in found.order]
     lit = [p for p in places if p.spot.lit == "lamp"]
     room = ahead_of(request, now, found, BENCH)
@@ -63,7 +63,7 @@ def _bench(request: Any, refused: Refused | None = None) -> HttpResponse:
         **room,
         "view": "bench",
         "drawn": drawn,
-        "picture": front_svg(drawn, request.units, _addresses(garden.pk, drawn)),
+        "picture": front_svg(drawn, request.reader, _addresses(garden.pk, drawn)),
         "places": [p for p in places if p.spot.kind not in CARRIERS or p.things],
         "concerns": seen[:MOST],
         "more": max(0, len(seen) - MOST),
@@ -100,7 +100,7 @@ def put(request: Any) -> HttpResponse:
         raise Refused("spot", "choose where it goes")
     x = _typed_cm(post.get("x", ""))
     one = found.places[spot]
-    if not is_sure(request) and (against := said(against_place(thing, one, found, today), request.units)):
+    if not is_sure(request) and (against := said(against_place(thing, one, found, today), request.reader)):
         return ask(request, f"Put {thing.name} on {one.spot.code}?", against, "Put it there all the same", "bench")
     assert thing.tray is not None
     put_down(garden, request.user, thing.tray, one.spot, x, today, post.get("key", ""), post.get("revision"))
@@ -128,7 +128,7 @@ def set_together(request: Any) -> HttpResponse:
     garden, post, today = request.garden, request.POST, clock.today(request.garden)
     now = load(garden, today)
     wanted = {whole_number(one) for one in post.getlist("tray")}
-    seen = [c for c in concerns(now, load_bench(now), request.units) if c.kind == "together"]
+    seen = [c for c in concerns(now, load_bench(now), request.reader) if c.kind == "together"]
     offer = next((c for c in seen if {m.tray for m in c.shifts} | {m.to_tray for m in c.shifts} == wanted), None)
     if offer is None:
         raise Refused("", "these trays are no longer as they were: look again")
@@ -193,7 +193,7 @@ def _keep(request: Any, form: PlaceForm) -> Spot | None:
 @garden_view(back="spots")
 def place_new(request: Any) -> HttpResponse:
     given = {"kind": request.GET.get("kind", "shelf")}
-    form = PlaceForm(request.POST or None, garden=request.garden, units=request.units, initial=given)
+    form = PlaceForm(request.POST or None, garden=request.garden, units=request.reader, initial=given)
     if request.method == "POST" and form.is_valid() and (spot := _keep(request, form)) is not None:
         messages.success(request, f"{spot.code} is there.")
         return redirect("spots", request.garden.pk)
@@ -203,7 +203,7 @@ def place_new(request: Any) -> HttpResponse:
 @garden_view(back="spots")
 def place_change(request: Any, spot_id: int) -> HttpResponse:
     spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=HOLDS)
-    form = PlaceForm(request.POST or None, instance=spot, garden=request.garden, units=request.units)
+    form = PlaceForm(request.POST or None, instance=spot, garden=request.garden, units=request.reader)
     if request.method == "POST" and form.is_valid() and _keep(request, form) is not None:
         return redirect("bench_place", request.garden.pk, spot_id)
     return _form(request, form, Spot.objects.get(pk=spot_id), 422 if request.method == "POST" else 200)

@@ -17,6 +17,7 @@ from aestiva.bench.room_views import headline
 from aestiva.bench.roomdraw import over_words, scale_of, strips_svg
 from aestiva.bench.things import load_bench
 from aestiva.course.state import load
+from aestiva.frame.say import Reader
 from aestiva.gardens import clock, jobs
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Job
@@ -57,7 +58,7 @@ def best_days(request: Any) -> HttpResponse:
     if count <= AT_ONCE:
         found = question(ahead)
         quick = bestdays.improved(found.task, bestdays.greedy(found.task))
-        context |= _shown(ahead, found, found.dates(quick.days), quick.worth, request.units)
+        context |= _shown(ahead, found, found.dates(quick.days), quick.worth, request.reader)
     return render(request, "bench/best_days.html", context | {"many": count > AT_ONCE})
 
 
@@ -69,7 +70,7 @@ def _running(request: Any) -> Job | None:
     return None
 
 
-def _shown(ahead: BenchAhead, found: Question, days: dict[int, date], worth: Worth, units: str) -> dict[str, Any]:
+def _shown(ahead: BenchAhead, found: Question, days: dict[int, date], worth: Worth, units: Reader) -> dict[str, Any]:
     """What a plan moves, and the room with it."""
     start = found.start
     moves = {pk: day for pk, day in days.items() if day.toordinal() - start != found.now_days[pk]}
@@ -111,7 +112,7 @@ def found(request: Any, key: uuid.UUID) -> HttpResponse:
     asked = question(ahead)
     days = {int(pk): date.fromisoformat(day) for pk, day in result["days"].items()}
     days = {pk: day for pk, day in days.items() if pk in asked.now_days and day >= now.today}
-    context = _shown(ahead, asked, days, Worth(*result["worth"]), request.units)
+    context = _shown(ahead, asked, days, Worth(*result["worth"]), request.reader)
     context |= {
         "view": "plan",
         "found": result,

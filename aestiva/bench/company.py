@@ -9,6 +9,7 @@ from typing import NamedTuple
 from aestiva.bench.things import Bench, PartOf, Standing, Thing, with_room
 from aestiva.course.state import Item
 from aestiva.frame import wording
+from aestiva.frame.say import Reader
 from growing.place.kinds import LEAVES_FOR
 from growing.shelves.company import Companion, Conflict, conflicts
 
@@ -120,9 +121,9 @@ def against_place(thing: Thing, one: Standing, bench: Bench, today: date) -> lis
     return found
 
 
-def said(found: Iterable[Conflict], system: str) -> list[str]:
+def said(found: Iterable[Conflict], reader: Reader) -> list[str]:
     """Each in words, with what would mend it."""
-    return [f"{wording.headline(c.working, system)}. {wording.reason(c.working, system)}" for c in found]
+    return [f"{wording.headline(c.working, reader)}. {wording.reason(c.working, reader)}" for c in found]
 
 
 def sowing_companion(item: Item) -> Companion:

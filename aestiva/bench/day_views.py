@@ -199,7 +199,7 @@ def _mind(request: Any, done: StageDone, today: date) -> str:
     thing = bench.thing(done.line.tray)
     if thing.spot is None:
         return ""
-    found = said(against_place(thing, bench.places[thing.spot.pk], bench, today), request.units)
+    found = said(against_place(thing, bench.places[thing.spot.pk], bench, today), request.reader)
     return f" Mind: {found[0]}" if found else ""
 
 

@@ -7,11 +7,11 @@ from typing import Any
 from django import forms
 
 from aestiva.beds.forms import Length
+from aestiva.frame.say import Reader, shown, stored
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Container, Spot
 from growing.bench.mix import wrong_parts
 from growing.place.kinds import HOLDERS, HOLDS, carried_by
-from growing.units import shown, stored
 
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 
@@ -19,7 +19,7 @@ MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", 
 class Degrees(forms.FloatField):
     """A temperature typed in the reader's units and kept in °C."""
 
-    def __init__(self, *, units: str, low: float, high: float, **kwargs: Any) -> None:
+    def __init__(self, *, units: Reader, low: float, high: float, **kwargs: Any) -> None:
         super().__init__(**kwargs)
         self.units, self.low, self.high = units, low, high
         self.widget.attrs.update({"step": "any", "inputmode": "decimal"})
@@ -50,7 +50,7 @@ class PlaceForm(forms.ModelForm):
             "parent": "a shelf in its rack, a mat on its shelf",
         }
 
-    def __init__(self, *args: Any, garden: Garden, units: str, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, garden: Garden, units: Reader, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.garden, row = garden, self.instance
         kind, parent = self.fields["kind"], self.fields["parent"]
@@ -173,7 +173,7 @@ class ContainerForm(forms.ModelForm):
         fields = ["name", "cells", "cell_ml", "drains", "air_pruning", "planted", "owned", "to_wash"]
         labels = {"cell_ml": "Mix in a cell, ml", "owned": "How many there are", "to_wash": "Of them to be washed"}
 
-    def __init__(self, *args: Any, garden: Garden, units: str, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, garden: Garden, units: Reader, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.garden, row = garden, self.instance
         for name, label in (("length_cm", "Length"), ("width_cm", "Width"), ("depth_cm", "Depth")):

@@ -10,6 +10,7 @@ from aestiva.bench.front_things import BOARD, Words, gap_svg, no_room_svg, thing
 from aestiva.bench.silhouettes import DEFS
 from aestiva.bench.things import Bench, Standing
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from aestiva.season.models import Spot
 from growing.place.kinds import DAYLIT, GLAZED, SURFACES
 
@@ -35,7 +36,7 @@ class _Unit(NamedTuple):
     height: float
 
 
-def front_svg(bench: Bench, system: str, addresses: dict[int, str]) -> str:
+def front_svg(bench: Bench, reader: Reader, addresses: dict[int, str]) -> str:
     """All places that have a size or hold something; addresses: by tray."""
     units = _units(bench)
     if not units:
@@ -56,7 +57,7 @@ def front_svg(bench: Bench, system: str, addresses: dict[int, str]) -> str:
             band = 0.0
         y = below
         for unit in column:
-            drawn.append(_unit(unit, x, y, scale, system, addresses))
+            drawn.append(_unit(unit, x, y, scale, reader, addresses))
             y += unit.height + GAP
         band = max(band, y - GAP - below)
         x += wide + GAP
@@ -127,12 +128,12 @@ def _columns(units: Sequence[_Unit]) -> list[list[_Unit]]:
     return racks + columns
 
 
-def _unit(unit: _Unit, x: float, y: float, scale: float, system: str, addresses: dict[int, str]) -> str:
+def _unit(unit: _Unit, x: float, y: float, scale: float, reader: Reader, addresses: dict[int, str]) -> str:
     """A rack with its shelves, or one place."""
     rack = unit.head.kind == "rack"
     wide = max(_wide(b) for b in unit.boards) * scale
     left = x + CODE + BOARD
-    said = escape(_about(unit, system))
+    said = escape(_about(unit, reader))
     out = [f'<text class="s" x="{x + (0 if rack else CODE):.1f}" y="{y + 12:.1f}">{said}</text>']
     top = y + HEAD
     if rack:
@@ -144,12 +145,12 @@ def _unit(unit: _Unit, x: float, y: float, scale: float, system: str, addresses:
             f'<rect class="wood" x="{left - 7:.1f}" y="{top - 3:.1f}" width="{wide + 14:.1f}" height="{BOARD}"/>'
         )
     for board in unit.boards:
-        out.append(_board(board, left, top, scale, wide, system, addresses))
+        out.append(_board(board, left, top, scale, wide, reader, addresses))
         top += _cell(board, scale)
     return "".join(out)
 
 
-def _about(unit: _Unit, system: str) -> str:
+def _about(unit: _Unit, reader: Reader) -> str:
     spot = unit.head
     name = spot.name or spot.code
     parts = [name if name.casefold() != spot.code.casefold() else spot.code]
@@ -161,7 +162,7 @@ def _about(unit: _Unit, system: str) -> str:
 
 
 def _board(
-    one: Standing, left: float, top: float, scale: float, wide: float, system: str, addresses: dict[int, str]
+    one: Standing, left: float, top: float, scale: float, wide: float, reader: Reader, addresses: dict[int, str]
 ) -> str:
     """One place: what is above, what stands on it, the board, names under it."""
     floor = top + _clear(one) * scale
@@ -200,19 +201,19 @@ def _board(
     placed = sorted((o for o in on if o[0].rect is not None), key=lambda o: -(o[0].rect.y if o[0].rect else 0))
     words = Words(floor + BOARD + 13)
     for thing, at, ground in placed:
-        out.append(thing_svg(thing, at, ground, scale, addresses, words, system))
+        out.append(thing_svg(thing, at, ground, scale, addresses, words, reader))
     over = [t for t, _, _ in on if t.rect is None]
     out.append(f'<rect class="wood" x="{left - 7:.1f}" y="{floor:.1f}" width="{own + 14:.1f}" height="{BOARD}"/>')
     out.append(words.drawn(left - 4, left + own - (100 if over else 0)))
     if over and one.size_said:
-        out.append(no_room_svg(over, left, own, floor, scale, addresses, system))
+        out.append(no_room_svg(over, left, own, floor, scale, addresses, reader))
     elif over:  # nobody gave its size: what is not drawn is in the list
         out.append(
             f'<text class="s halo" x="{left + own:.1f}" y="{floor + BOARD + 13:.1f}" text-anchor="end">and {len(over)} more</text>'
         )
-    out.append(_code(one, left - BOARD - CODE + 2, floor, system))
+    out.append(_code(one, left - BOARD - CODE + 2, floor, reader))
     out.append(
-        gap_svg(placed, scale, lamp if lamp is not None else top, system, lamp is None and one.clear_cm > _clear(one))
+        gap_svg(placed, scale, lamp if lamp is not None else top, reader, lamp is None and one.clear_cm > _clear(one))
     )
     return "".join(out)
 
@@ -231,7 +232,7 @@ def _drop(one: Standing, left: float, top: float, own: float, floor: float) -> s
     return "".join(out)
 
 
-def _code(one: Standing, x: float, floor: float, system: str) -> str:
+def _code(one: Standing, x: float, floor: float, reader: Reader) -> str:
     """The place's short name on a plate, and what its mat is set to."""
     out = [
         f'<rect class="plate" x="{x:.1f}" y="{floor - 9:.1f}" width="{CODE - 8}" height="18" rx="3"/>'
@@ -240,7 +241,7 @@ def _code(one: Standing, x: float, floor: float, system: str) -> str:
     warm = [one.spot] if one.spot.heated in ("mat", "thermostat") else [m.spot for m in one.mats]
     if warm:
         set_c = next((s.set_c for s in warm if s.set_c), None)
-        words = ["mat"] + ([say.degrees(set_c, system, 0)] if set_c else [])
+        words = ["mat"] + ([say.degrees(set_c, reader, 0)] if set_c else [])
         for k, word in enumerate(reversed(words)):
             out.append(
                 f'<text class="t warm" x="{x + (CODE - 8) / 2:.1f}" y="{floor - 15 - k * 13:.1f}" text-anchor="middle">{word}</text>'

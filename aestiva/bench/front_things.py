@@ -9,6 +9,7 @@ from aestiva.beds.picture import habit_of
 from aestiva.bench.silhouettes import GREENS, SPROUT_LEAVES
 from aestiva.bench.things import Thing
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from growing.bench.cells import FLAT_WIDTH_CM
 
 BOARD = 5  # thickness of a shelf as drawn [px]
@@ -57,11 +58,11 @@ def _short(thing: Thing) -> str:
     return names[0] if len(names) == 1 else f"{names[0]} +{len(names) - 1}"
 
 
-def _said(thing: Thing, system: str) -> str:
+def _said(thing: Thing, reader: Reader) -> str:
     """What a thing is, in words."""
     names = say.listed(thing.names, 4) if thing.names else "empty"
     where = f" at {thing.spot.code}" if thing.spot is not None else ""
-    tall = f", {say.amount(thing.growth.height_cm, 'cm', system, 0)} high" if thing.growth.height_cm >= 0.5 else ""
+    tall = f", {say.amount(thing.growth.height_cm, 'cm', reader, 0)} high" if thing.growth.height_cm >= 0.5 else ""
     return f"{thing.tray.code}, {names}{where}{tall}" if thing.tray is not None else f"{names}{where}{tall}"
 
 
@@ -70,7 +71,7 @@ def _soon(thing: Thing) -> bool:
 
 
 def thing_svg(
-    thing: Thing, left: float, ground: float, scale: float, addresses: dict[int, str], words: Words, system: str
+    thing: Thing, left: float, ground: float, scale: float, addresses: dict[int, str], words: Words, reader: Reader
 ) -> str:
     """A tray or pots from the front, with plants."""
     assert thing.rect is not None
@@ -101,7 +102,7 @@ def thing_svg(
         out.append(
             f'<path class="lid" d="M{x - 1:.1f} {top:.1f}v{-lid + 6:.1f}q0 -6 7 -6h{wide - 12:.1f}q7 0 7 6v{lid - 6:.1f}"/>'
         )
-    name = escape(_said(thing, system))
+    name = escape(_said(thing, reader))
     soon = _soon(thing)
     words.add(x + wide / 2, _short(thing), soon)
     hit = f'<rect class="hit" x="{x:.1f}" y="{min(top - 10, base - 26):.1f}" width="{wide:.1f}" height="{max(base - top + 10, 26):.1f}"/>'
@@ -144,14 +145,14 @@ def _plants(thing: Thing, x: float, top: float, wide: float, count: int, scale: 
 
 
 def no_room_svg(
-    over: list[Thing], left: float, own: float, floor: float, scale: float, addresses: dict[int, str], system: str
+    over: list[Thing], left: float, own: float, floor: float, scale: float, addresses: dict[int, str], reader: Reader
 ) -> str:
     """What is said to stand here and has no room: hatched, over the right edge."""
     out = []
     for n, thing in enumerate(over[:3]):
         wide = min(thing.length_cm, thing.width_cm) * scale * 0.5
         x, y = left + own + 4 - wide - n * (wide + 3), floor - 16
-        name = escape(f"{_said(thing, system)}, no room here")
+        name = escape(f"{_said(thing, reader)}, no room here")
         href = addresses.get(
             thing.tray.pk if thing.tray is not None else -(thing.parts[0].batch if thing.parts else 0), ""
         )
@@ -172,7 +173,7 @@ def no_room_svg(
     return "".join(out)
 
 
-def gap_svg(placed: list[tuple[Thing, float, float]], scale: float, ceiling: float, system: str, cut: bool) -> str:
+def gap_svg(placed: list[tuple[Thing, float, float]], scale: float, ceiling: float, reader: Reader, cut: bool) -> str:
     """The smallest distance between leaves and what hangs above them, and when it is used up."""
     known = [
         (t, left, ground)
@@ -185,7 +186,7 @@ def gap_svg(placed: list[tuple[Thing, float, float]], scale: float, ceiling: flo
     assert thing.headroom is not None and thing.rect is not None
     tip = ground - (thing.rim_cm + thing.growth.height_cm) * scale
     x = left + (thing.rect.x + thing.rect.length / 2) * scale
-    gap = say.amount(max(0.0, thing.headroom.gap_cm), "cm", system, 0)
+    gap = say.amount(max(0.0, thing.headroom.gap_cm), "cm", reader, 0)
     if cut and not _soon(thing):
         return ""
     if _soon(thing):

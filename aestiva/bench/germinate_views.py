@@ -17,6 +17,7 @@ from aestiva.bench.things import load_bench
 from aestiva.course.state import Item, load
 from aestiva.frame import say, wording
 from aestiva.frame.forms import whole_number
+from aestiva.frame.say import Reader
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.asking import ask, is_sure
@@ -56,7 +57,7 @@ def sites(ahead: BenchAhead, item: Item) -> list[Comes]:
 class ReadingForm(forms.Form):
     """What a thermometer in the mix says at one place."""
 
-    def __init__(self, *args: Any, units: str, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, units: Reader, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields["reading"] = Degrees(units=units, low=-10, high=50, label="The mix reads")
 
@@ -89,7 +90,7 @@ def germinate(request: Any, planting_id: int) -> HttpResponse:
         "best": next((c for c in best_first(found) if c.comes), None),
         "sow": max(item.raised.dates.sow_on, today),
         "asked": whole_number(request.GET.get("read")),
-        "form": ReadingForm(units=request.units),
+        "form": ReadingForm(units=request.reader),
     }
     return render(request, "bench/germinate.html", context)
 
@@ -106,7 +107,7 @@ def _asked(request: Any, planting: Planting, today: date) -> HttpResponse | None
     one = next((c for c in sites(look_ahead(now, load_bench(now)), item) if c.site.key == spot), None)
     if one is None or one.verdict in ("well", "slow") or (one.verdict == "short" and one.share >= ENOUGH):
         return None
-    against = [wording.headline(one.working, request.units) + ": " + SAID[one.verdict]]
+    against = [wording.headline(one.working, request.reader) + ": " + SAID[one.verdict]]
     return ask(request, f"{planting} on {one.site.name}?", against, "Choose it all the same", "germinate", planting.pk)
 
 
@@ -125,7 +126,7 @@ def _keep(request: Any, planting: Planting, today: date) -> None:
     if post.get("do") == "read":
         if spot is None:
             raise Refused("spot", "that place is not there any more")
-        form = ReadingForm(post, units=request.units)
+        form = ReadingForm(post, units=request.reader)
         if not form.is_valid():
             raise Refused("reading", "; ".join(str(e) for errors in form.errors.values() for e in errors))
         value = form.cleaned_data["reading"]

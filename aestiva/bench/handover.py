@@ -10,6 +10,7 @@ from typing import NamedTuple
 from aestiva.bench.ahead import BenchAhead
 from aestiva.bench.bench_then import bench_on
 from aestiva.course.state import Item, Todo, minutes_of
+from aestiva.frame.say import Reader
 from aestiva.frame.wording import STEPS
 from growing.batch.climb import case_of
 from growing.bench.hands import CARE_MINUTES, CARRY_MINUTES, away_from
@@ -89,7 +90,7 @@ class Handover:
         return sum(t.lost for t in self.help)
 
 
-def handover(ahead: BenchAhead, window: Window, system: str) -> Handover:
+def handover(ahead: BenchAhead, window: Window, reader: Reader) -> Handover:
     """What falls due between leaving and coming back, sorted by what becomes of it."""
     now = ahead.now
     back = window.end + timedelta(days=1)
@@ -102,7 +103,7 @@ def handover(ahead: BenchAhead, window: Window, system: str) -> Handover:
         if todo.due < window.start or (spec.daily and spec.where == "door"):
             continue  # done before leaving as every day; outings stand day by day on the sheet
         cost = _lost(todo, todo.due, back)
-        one = _line(todo, cost, system)
+        one = _line(todo, cost, reader)
         when = away_from(spec, todo.due, cost, window.start)
         if when == "before":
             before.append(one)
@@ -121,9 +122,9 @@ def _lost(todo: Todo, due: date, back: date) -> float:
     return min(whole, float(max(todo.facts.wanted, 1)))
 
 
-def _line(todo: Todo, cost: float, system: str) -> HandoverLine:
+def _line(todo: Todo, cost: float, reader: Reader) -> HandoverLine:
     words = STEPS[todo.task.kind]
-    how = words.how(todo.task, todo.crop, system) if words.how is not None and todo.crop is not None else ""
+    how = words.how(todo.task, todo.crop, reader) if words.how is not None and todo.crop is not None else ""
     said = " ".join(filter(None, [words.instruction, how if how != words.instruction else ""]))
     name = todo.subject.full_name
     return HandoverLine(todo, name, todo.spot_code, said, words.caution, cost)

@@ -20,6 +20,7 @@ from aestiva.bench.things import load_bench
 from aestiva.course.state import SeasonState, Todo, by_day, load, minutes_of
 from aestiva.frame.forms import whole_number
 from aestiva.frame.links import outside
+from aestiva.frame.say import Reader
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden, Member
@@ -253,11 +254,11 @@ def take_turn(request: Any) -> HttpResponse:
 # ---- days away
 
 
-def _sheet(garden: Garden, absence: Absence, system: str) -> dict[str, Any]:
+def _sheet(garden: Garden, absence: Absence, reader: Reader) -> dict[str, Any]:
     now = load(garden, clock.today(garden))
     ahead = look_ahead(now, load_bench(now))
     window = Window(absence.since, absence.until)
-    found = handover(ahead, window, system)
+    found = handover(ahead, window, reader)
     return {"absence": absence, "window": window, "found": found, "now": now, "over": absence.until < now.today}
 
 
@@ -267,7 +268,7 @@ def away_sheet(request: Any, absence_id: int) -> HttpResponse:
     absence = get_object_or_404(Absence, pk=absence_id, garden=request.garden)
     today = clock.today(request.garden)
     links = HelpLink.objects.filter(garden=request.garden, since=absence.since, until=absence.until, expires__gte=today)
-    context = _sheet(request.garden, absence, request.units) | {"view": "plan", "help_link": links.first()}
+    context = _sheet(request.garden, absence, request.reader) | {"view": "plan", "help_link": links.first()}
     if context["help_link"] is not None:
         context["address"] = outside(request, reverse("help_sheet", args=[context["help_link"].token]))
     return render(request, "bench/away_sheet.html", context)
@@ -306,10 +307,10 @@ def help_sheet(request: Any, token: str) -> HttpResponse:
     if link is None or absence is None or clock.today(link.garden) > link.expires:
         raise Http404("There is no sheet under this address any more. Ask whoever gave it to you.")
     try:
-        context = _sheet(link.garden, absence, link.garden.units)
+        context = _sheet(link.garden, absence, link.garden.reader())
     except NoFrostDate as error:
         raise Http404("There is no sheet under this address yet.") from error
-    request.units, request.garden = link.garden.units, None
+    request.reader, request.garden = link.garden.units, None
     answer = render(
         request, "bench/help_sheet.html", context | {"garden_name": link.garden.name, "expires": link.expires}
     )

@@ -117,7 +117,7 @@ def _sheet(request: Any) -> Sheet:
     for field in ("width", "height"):
         text = request.GET.get(field, "").strip().replace(",", ".")
         try:
-            sizes.append(float(text) * (1.0 if request.units == "metric" else MM_PER_INCH))
+            sizes.append(float(text) * (1.0 if request.reader.units == "metric" else MM_PER_INCH))
         except ValueError:
             raise Refused(field, f"“{text[:20]}” is not a number: give the {field} of a label") from None
     try:
@@ -182,7 +182,7 @@ def _page(request: Any, refused: Refused | None = None) -> HttpResponse:
         "sheets": SHEETS.items(),
         "chosen": request.GET.get("sheet", "strips"),
         "own": request.GET,
-        "unit": "mm" if request.units == "metric" else "in",
+        "unit": "mm" if request.reader.units == "metric" else "in",
         "refused": refused,
     }
     return render(request, "bench/labels.html", context, status=422 if refused else 200)

@@ -20,6 +20,7 @@ from aestiva.bench.seeing import half_empty
 from aestiva.bench.stays import flats_of, ref_of, stays_of, zone_of
 from aestiva.course.state import Item, moved
 from aestiva.frame import say
+from aestiva.frame.say import METRIC, Reader
 from growing.batch.facts import GoesTo
 from growing.bench.ahead import SLACK, Overflow, Stay
 from growing.bench.day import PER_CELL, PER_TRAY
@@ -58,8 +59,8 @@ class Offer:
 class Mending:
     """The repairs of the first lack of room there is, or of one that is named."""
 
-    def __init__(self, ahead: BenchAhead, over: Overflow, system: str = "metric") -> None:
-        self.ahead, self.over, self.system = ahead, over, system
+    def __init__(self, ahead: BenchAhead, over: Overflow, reader: Reader = METRIC) -> None:
+        self.ahead, self.over, self.reader = ahead, over, reader
         self.now = ahead.now
         self.ground = ahead.ground
 
@@ -259,8 +260,8 @@ class Mending:
             stays = stays_of(self.now, item._replace(planting=other), self.ground)
             yield self._offer(
                 "smaller", item, ref_of(item), f"{item.planting.pk}-{'.'.join(rival.keys)}", stays, "Smaller cells",
-                f"Sow {self._name(item)} into {say.thing(vessel.measures.name, self.system).lower()}",
-                f"{say.thing(rival.name, self.system)}: {say.plural(rival.moves, 'move')}, holds until {say.day(rival.holds_until)}.",
+                f"Sow {self._name(item)} into {say.thing(vessel.measures.name, self.reader).lower()}",
+                f"{say.thing(rival.name, self.reader)}: {say.plural(rival.moves, 'move')}, holds until {say.day(rival.holds_until)}.",
                 minutes=max(0.0, rival.minutes - has.minutes), planting=item.planting.pk, path=list(rival.keys),
             )  # fmt: skip
 

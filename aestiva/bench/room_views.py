@@ -52,11 +52,11 @@ def ahead_of(request: Any, now: SeasonState, found: Bench, frame: Frame = FRAME)
     at = asked_at(request, now)
     scale = scale_of(ahead, back, frame)
     over = ahead.overflows[0] if ahead.overflows else None
-    mending = None if over is None else Mending(ahead, over, request.units)
+    mending = None if over is None else Mending(ahead, over, request.reader)
     return {
         "ahead": ahead,
-        "strips": strips_svg(ahead, back, scale, at, request.units),
-        "phone_strips": strips_svg(ahead, back, scale_of(ahead, back, PHONE), at, request.units),
+        "strips": strips_svg(ahead, back, scale, at, request.reader),
+        "phone_strips": strips_svg(ahead, back, scale_of(ahead, back, PHONE), at, request.reader),
         "at": at,
         "first_day": scale.start,
         "from_day": now.today,
@@ -106,7 +106,7 @@ def strip(request: Any) -> HttpResponse:
     except Refused:
         pass  # the list beside it says what was wrong
     back = history(now, ahead.bench, ahead.zones)
-    return HttpResponse(strips_svg(ahead, back, scale, now.today, request.units, axis=False))
+    return HttpResponse(strips_svg(ahead, back, scale, now.today, request.reader, axis=False))
 
 
 class PlaceLine(NamedTuple):
@@ -192,7 +192,7 @@ def mend(request: Any) -> HttpResponse:
     ahead = look_ahead(now, bench)
     asked = post if request.method == "POST" else request.GET
     keys = asked.getlist("take")
-    mending = Mending(ahead, _over_asked(ahead, asked.get("over", "")), request.units) if ahead.overflows else None
+    mending = Mending(ahead, _over_asked(ahead, asked.get("over", "")), request.reader) if ahead.overflows else None
     found = [] if mending is None else mending.find(keys)
     if request.method == "POST":
         said = repair_acts.keep(garden, request.user, found, len(set(keys)), today, post.get("key", ""))
@@ -239,8 +239,8 @@ def _differences(mending: Mending, found: list[Offer]) -> dict[str, Any]:
         "twice": twice,
         "left": max((o.trays for o in same), default=0),
         "new": [o for o in overs if (o.zone.key, o.since) not in before and o not in same],
-        "before": strips_svg(ahead, None, scale, None, mending.system, axis=False, only=changed),
-        "after": strips_svg(then, None, scale, None, mending.system, axis=False, only=changed),
+        "before": strips_svg(ahead, None, scale, None, mending.reader, axis=False, only=changed),
+        "after": strips_svg(then, None, scale, None, mending.reader, axis=False, only=changed),
         "cost": sum(o.repair.cost for o in found),
         "totals": [sum(getattr(o.repair, name) for o in found) for name in ("days", "minutes", "plants")],
         "best": mending.best,

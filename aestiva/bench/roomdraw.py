@@ -12,6 +12,7 @@ import numpy as np
 from aestiva.bench.ahead import BenchAhead
 from aestiva.bench.silhouettes import HATCH
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from aestiva.plan.picture.axis import months, sky
 from aestiva.plan.picture.scale import Frame, Scale
 from growing.bench.ahead import Floats, Overflow, Room, Zone, causes
@@ -64,7 +65,7 @@ def strips_svg(
     back: Room | None,
     scale: Scale,
     at: date | None,
-    system: str,
+    reader: Reader,
     axis: bool = True,
     only: Collection[str] | None = None,
 ) -> str:
@@ -91,13 +92,13 @@ def strips_svg(
         per = high / max(limit, 1.0)
         over = max(0.0, float(days.max(initial=0.0)) - limit) if zone.holds is not None else 0.0
         y += (16 if above else 0) + (min(OVER_PX, over * per) + (30 if over else 0))
-        parts.append(_strip(zone, days, start, scale, y, high, per, limit, key, system))
+        parts.append(_strip(zone, days, start, scale, y, high, per, limit, key, reader))
         if zone.key in overs:
             parts.append(_over(ahead, overs[zone.key], days, start, scale, y, per, limit, key))
         lines.append((zone, y, high, limit))
         y += high + GAP
     height = y + 4
-    head = _head(ahead, scale, system) if axis else ""
+    head = _head(ahead, scale, reader) if axis else ""
     grid = "".join(
         f'<line class="axis" x1="{scale.x(d):.1f}" x2="{scale.x(d):.1f}" y1="{TOP if axis else 0}" y2="{height - 8:.0f}"/>'
         for d in _firsts(scale)
@@ -126,7 +127,7 @@ def _firsts(scale: Scale) -> list[date]:
     return found
 
 
-def _head(ahead: BenchAhead, scale: Scale, system: str) -> str:
+def _head(ahead: BenchAhead, scale: Scale, reader: Reader) -> str:
     """Months, and frost as a sky that clears, with the line that this garden takes."""
     place = ahead.now.place
     sky_ = sky(scale._replace(frame=scale.frame._replace(names_above=True)), place)
@@ -139,7 +140,7 @@ def _head(ahead: BenchAhead, scale: Scale, system: str) -> str:
             f'<text class="t frost" x="{x + 5:.1f}" y="44">your frost line, {say.short_day(line)}</text>'
         )
     words = "" if scale.frame.names_above else '<text class="n" x="4" y="43">Frost still to come</text>'
-    return months(scale, system) + sky_ + words + mark
+    return months(scale, reader) + sky_ + words + mark
 
 
 def _steps(days: Floats, start: date, scale: Scale, y: float, high: float, per: float, most: float) -> str:
@@ -174,7 +175,7 @@ def _strip(
     per: float,
     limit: float,
     key: str,
-    system: str,
+    reader: Reader,
 ) -> str:
     left, right, above = scale.frame.labels, scale.right, scale.frame.names_above
     holds = "size not said" if zone.holds is None else f"room for {say.number(zone.holds)}"

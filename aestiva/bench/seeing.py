@@ -13,6 +13,7 @@ from aestiva.bench.front_things import SOON
 from aestiva.bench.things import Bench, Standing, Thing, with_room
 from aestiva.course.state import SeasonState
 from aestiva.frame import say, wording
+from aestiva.frame.say import Reader
 from aestiva.gardens.providers import link
 from aestiva.season.models import Spot
 from growing.bench.cells import SPENT, Shift, together, uneven
@@ -66,13 +67,13 @@ def _without_room(now: SeasonState, bench: Bench) -> list[Concern]:
     return found
 
 
-def _touching(now: SeasonState, bench: Bench, system: str) -> list[Concern]:
+def _touching(now: SeasonState, bench: Bench, reader: Reader) -> list[Concern]:
     found = []
     for thing in bench.things:
         head = thing.headroom
         if head is None or head.days is None or head.days > SOON or thing.spot is None:
             continue
-        words = wording.headline(head.working, system)
+        words = wording.headline(head.working, reader)
         what = {"lid": "Take the lid off", "lamp": "Raise the lamp"}.get(head.under, "Give it a higher place")
         lamp = thing.spot.parent_id if thing.spot.kind == "mat" and thing.spot.parent_id else thing.spot.pk
         href = {"lid": _page(now.garden.pk, thing), "lamp": link("light", now.garden.pk, lamp)}.get(head.under, "")
@@ -81,7 +82,7 @@ def _touching(now: SeasonState, bench: Bench, system: str) -> list[Concern]:
     return sorted(found, key=lambda c: c.words)
 
 
-def _company(now: SeasonState, bench: Bench, day: date, system: str) -> list[Concern]:
+def _company(now: SeasonState, bench: Bench, day: date, reader: Reader) -> list[Concern]:
     found = []
     for clash in clashes(bench, day):
         put = clash.thing if clash.elsewhere and clash.thing.tray is not None and clash.shared != "tray" else None
@@ -90,8 +91,8 @@ def _company(now: SeasonState, bench: Bench, day: date, system: str) -> list[Con
         )
         found.append(
             Concern(
-                f"company {clash.shared}", wording.headline(clash.conflict.working, system),
-                wording.reason(clash.conflict.working, system), clash.conflict.working, put, room if put else None,
+                f"company {clash.shared}", wording.headline(clash.conflict.working, reader),
+                wording.reason(clash.conflict.working, reader), clash.conflict.working, put, room if put else None,
                 _page(now.garden.pk, clash.thing), "" if put else "To the tray",
             )
         )  # fmt: skip
@@ -157,12 +158,12 @@ def _spent(now: SeasonState, bench: Bench) -> list[Concern]:
     return found
 
 
-def concerns(now: SeasonState, bench: Bench, system: str) -> list[Concern]:
+def concerns(now: SeasonState, bench: Bench, reader: Reader) -> list[Concern]:
     """The worst first; what only shares a lamp is the least."""
-    company = _company(now, bench, now.today, system)
+    company = _company(now, bench, now.today, reader)
     return [
         *_without_room(now, bench),
-        *_touching(now, bench, system),
+        *_touching(now, bench, reader),
         *(c for c in company if "lamp" not in c.kind),
         *_uneven(now, bench),
         *_half_empty(bench),

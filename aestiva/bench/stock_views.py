@@ -18,6 +18,7 @@ from aestiva.bench.supplies import Need, needs, preparing
 from aestiva.course.state import load
 from aestiva.frame import say
 from aestiva.frame.forms import whole_number
+from aestiva.frame.say import Reader, shown, stored
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
@@ -29,7 +30,6 @@ from aestiva.season.models import Batch, Container, Planting, Spot
 from aestiva.season.places import stand
 from growing.bench.mix import SAFE_C, SAFE_MINUTES, TOO_HOT_C, weighed_out
 from growing.shelves.containers import containers
-from growing.units import shown, stored
 
 
 @garden_view(no_frost="bench", back="stock")
@@ -51,11 +51,11 @@ def _stock(request: Any, refused: Refused | None = None) -> HttpResponse:
     context = {
         "view": "bench",
         "needs": found,
-        "headline": headline(found, request.units),
+        "headline": headline(found, request.reader),
         "short": min(short, key=lambda n: n.supply.short_from or date.max) if short else None,
-        "preparing": preparing(now, found, request.units),
+        "preparing": preparing(now, found, request.reader),
         "stores": {s.thing: s for s in Store.objects.filter(garden=garden)},
-        "things": [(v, f"{_volume(request.units)} of mix" if v == "mix" else w) for v, w in THINGS],
+        "things": [(v, f"{_volume(request.reader)} of mix" if v == "mix" else w) for v, w in THINGS],
         "refused": refused,
         "typed": request.POST,
         "today": now.today,
@@ -63,15 +63,15 @@ def _stock(request: Any, refused: Refused | None = None) -> HttpResponse:
     return render(request, "bench/stock.html", context, status=422 if refused else 200)
 
 
-def headline(found: Sequence[Need], system: str) -> str:
+def headline(found: Sequence[Need], reader: Reader) -> str:
     """What is short first, and from when; otherwise what was counted, and how much of what is needed was not."""
     short = [n for n in found if n.supply.short_from is not None]
     if short:
         one = min(short, key=lambda n: n.supply.short_from or date.max)
         lacks = one.supply.short or 0.0
-        amount = say.amount(lacks, one.unit, system) if one.unit else f"{math.ceil(lacks)}"
+        amount = say.amount(lacks, one.unit, reader) if one.unit else f"{math.ceil(lacks)}"
         when = "" if one.supply.short_from is None else say.day(one.supply.short_from)
-        return f"{say.thing(one.name, system)}: {amount} short from {when}"
+        return f"{say.thing(one.name, reader)}: {amount} short from {when}"
     wanted = [n for n in found if n.supply.most]
     unknown = [n for n in wanted if n.supply.owned is None]
     if not wanted:
@@ -101,7 +101,7 @@ def _count(request: Any) -> None:
     if wash < 0 or (wash and wash > (owned or 0)):
         raise Refused("to_wash", f"{wash} to be washed are more than there are: correct one of the two")
     if thing == "mix" and owned is not None:
-        owned = stored(owned, "l", request.units)
+        owned = stored(owned, "l", request.reader)
     with journal.change(
         garden,
         request.user,
@@ -139,7 +139,7 @@ def _container(request: Any, row: Container | None) -> HttpResponse:
         row_for = row or Container(garden=garden)
     if row is not None and request.method == "POST" and request.POST.get("what") == "remove":
         return _remove(request, row, "stock")
-    form = ContainerForm(request.POST or None, instance=row_for, garden=garden, units=request.units, initial=initial)
+    form = ContainerForm(request.POST or None, instance=row_for, garden=garden, units=request.reader, initial=initial)
     if request.method == "POST" and form.is_valid():
         made_ = form.container()
         if row is None and kind in containers():
@@ -174,9 +174,9 @@ def mixes(request: Any) -> HttpResponse:
     return render(request, "bench/mixes.html", {"view": "bench", "mixes": found})
 
 
-def _volume(system: str) -> str:
+def _volume(reader: Reader) -> str:
     """In what a volume is typed: “litres”, “US gal”."""
-    unit = shown(1.0, "l", system)[1]
+    unit = shown(1.0, "l", reader)[1]
     return "litres" if unit == "l" else unit
 
 
@@ -187,7 +187,7 @@ def mix(request: Any, recipe_id: int) -> HttpResponse:
     typed = request.GET.get("litres", "").strip().replace(",", ".") or "10"
     problem, found = "", []
     try:
-        litres = stored(float(typed), "l", request.units)
+        litres = stored(float(typed), "l", request.reader)
         found = weighed_out(recipe.parts, recipe.grams, recipe.millilitres, recipe.water_ml, litres)
     except ValueError as wrong:
         problem = str(wrong) if "litres" in str(wrong) else f"“{typed[:20]}” is not a number: give more than 0"
@@ -196,7 +196,7 @@ def mix(request: Any, recipe_id: int) -> HttpResponse:
         "recipe": recipe,
         "measures": found,
         "typed": typed,
-        "unit": _volume(request.units),
+        "unit": _volume(request.reader),
         "problem": problem,
         "used": recipe.filled.select_related("batch__planting").order_by("-on", "-pk")[:12],
         "safe": (SAFE_C, SAFE_MINUTES, TOO_HOT_C),

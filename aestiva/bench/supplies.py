@@ -11,6 +11,7 @@ from typing import NamedTuple
 from aestiva.bench.models import Store
 from aestiva.course.state import Item, SeasonState
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from aestiva.gardens.models import Garden
 from aestiva.season.models import CellRun, Container, Spot
 from aestiva.season.things import measures_of, nearest, own_vessels, vessels_of
@@ -208,7 +209,7 @@ class Ready(NamedTuple):
     why: str
 
 
-def preparing(now: SeasonState, found: list[Need], system: str) -> tuple[date, date, list[Ready]] | None:
+def preparing(now: SeasonState, found: list[Need], reader: Reader) -> tuple[date, date, list[Ready]] | None:
     """From when it is time to get ready, for which sowing, and what there is to do; None: nothing more is sown."""
     sowings = [
         i.raised.dates.sow_on for i in now.items if i.batch is None and i.raised.dates.method in ("raised", "winter")
@@ -220,7 +221,7 @@ def preparing(now: SeasonState, found: list[Need], system: str) -> tuple[date, d
     acts = []
     wash = [n for n in found if n.row is not None and n.row.to_wash]
     if wash:
-        said = ", ".join(f"{say.thing(n.name, system).lower()} ({n.row.to_wash:g})" for n in wash if n.row is not None)
+        said = ", ".join(f"{say.thing(n.name, reader).lower()} ({n.row.to_wash:g})" for n in wash if n.row is not None)
         acts.append(
             Ready(
                 f"Wash: {said}", "Soap and water, then a disinfectant as its label says, rinse: spores stay in corners."
@@ -252,10 +253,10 @@ def preparing(now: SeasonState, found: list[Need], system: str) -> tuple[date, d
     for need in found:
         if need.supply.short and need.supply.short_from is not None:
             short = need.supply.short
-            much = say.amount(short, need.unit, system) if need.unit else str(math.ceil(short))
+            much = say.amount(short, need.unit, reader) if need.unit else str(math.ceil(short))
             acts.append(
                 Ready(
-                    f"Order: {say.thing(need.name, system).lower()}, {much}",
+                    f"Order: {say.thing(need.name, reader).lower()}, {much}",
                     f"Short from {need.supply.short_from:%-d %B}.",
                 )
             )

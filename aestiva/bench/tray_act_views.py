@@ -121,7 +121,7 @@ def _against_lifting(request: Any, row: Tray, target: Tray, today: date) -> list
     from_, into, cells = bench.thing(row), bench.thing(target), set(_cells(request, row))
     moving = [c for p in from_.parts if cells & set(p.cells) and (c := companion(p, from_, today)) is not None]
     room = with_room(bench, from_)
-    return said(_in_tray(moving, into, today, "" if room is None else room.code), request.units)
+    return said(_in_tray(moving, into, today, "" if room is None else room.code), request.reader)
 
 
 def _against_sowing(request: Any, row: Tray, today: date) -> list[str]:
@@ -132,7 +132,7 @@ def _against_sowing(request: Any, row: Tray, today: date) -> list[str]:
     item = next((i for i in now.items if i.batch is None and i.planting.pk == number), None)
     if item is None:
         return []
-    return said(_in_tray([sowing_companion(item)], bench.thing(row), today), request.units)
+    return said(_in_tray([sowing_companion(item)], bench.thing(row), today), request.reader)
 
 
 def _in_tray(moving: list[Companion], into: Thing, today: date, elsewhere: str = "") -> list[Conflict]:

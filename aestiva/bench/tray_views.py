@@ -22,6 +22,7 @@ from aestiva.bench.things import (
 )
 from aestiva.course.state import Item, SeasonState, load
 from aestiva.frame import say, wording
+from aestiva.frame.say import Reader
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
@@ -150,7 +151,7 @@ def page(request: Any, refused: Refused | None, tray_id: int) -> HttpResponse:
         "view": "bench",
         "tray": row,
         "thing": thing,
-        "headline": _headline(thing, due, clash, split, request.units),
+        "headline": _headline(thing, due, clash, split, request.reader),
         "map": traymap.map_svg(thing, picks=True, marked=marked),
         "symbols": traymap.symbols(),
         "legend": traymap.legend(found, thing.free > sum(m in SPENT for _, m in thing.contents.values())),
@@ -227,16 +228,16 @@ def tray_card(request: Any, tray_id: int) -> HttpResponse:
     return render(request, "bench/tray_card.html", context)
 
 
-def _headline(thing: Thing, due: list[Any], clash: list[Any], split: Split | None, system: str) -> str:
+def _headline(thing: Thing, due: list[Any], clash: list[Any], split: Split | None, reader: Reader) -> str:
     """What there is to say of this tray, the worst first."""
     parts = []
     if thing.headroom is not None and thing.headroom.days is not None and thing.headroom.days <= 7:
-        parts.append(wording.headline(thing.headroom.working, system))
+        parts.append(wording.headline(thing.headroom.working, reader))
     for todo in due[:1]:
         count = f"{todo.task.count} " if todo.task.count else ""
         parts.append(f"{count}{todo.name}: {todo.subject.name}")
     if clash:
-        parts.append(wording.headline(clash[0].conflict.working, system))
+        parts.append(wording.headline(clash[0].conflict.working, reader))
     if split is not None:
         parts.append(f"{len(split.tall)} tall and {len(split.short)} short share it")
     if parts:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from aestiva.frame.wording import Counted, Said, StageWords, StepWords
 from growing.batch.facts import GoesTo
 from growing.bench.steps import Sowing
@@ -255,12 +256,12 @@ def again(task: Task, starts: str) -> str:
     return f"{'seeds' if task.unit == 'seeds' else task.unit} to sow again"
 
 
-def laid(task: Task, crop: Crop, system: str) -> str:
+def laid(task: Task, crop: Crop, reader: Reader) -> str:
     """“On the surface, do not cover; 16–21 °C, not on the mat. Label first.”"""
     if crop.word("starts") != "seed":
         return "Just under moist mix, buds or tips up; warm and bright. Label first."
     found = laying(crop)
-    return f"{_unseen(task)}{_depth(found.depth_cm, found.light, system)}; {_warmth(crop, system)}. Label first."
+    return f"{_unseen(task)}{_depth(found.depth_cm, found.light, reader)}; {_warmth(crop, reader)}. Label first."
 
 
 def _unseen(task: Task) -> str:
@@ -280,31 +281,31 @@ def carried(task: Task, starts: str) -> str:
     return f"plants to {task.detail.code}" if isinstance(task.detail, GoesTo) else "plants to their next place"
 
 
-def laid_outdoors(task: Task, crop: Crop, system: str) -> str:
+def laid_outdoors(task: Task, crop: Crop, reader: Reader) -> str:
     """“On the surface, do not cover; in a lidded box outdoors. Label inside and out.”"""
     found = laying(crop)
-    return f"{_depth(found.depth_cm, found.light, system)}; in a lidded box outdoors. Label inside and out."
+    return f"{_depth(found.depth_cm, found.light, reader)}; in a lidded box outdoors. Label inside and out."
 
 
-def laid_in_place(task: Task, crop: Crop, system: str) -> str:
+def laid_in_place(task: Task, crop: Crop, reader: Reader) -> str:
     """“1 cm deep, cover; plants 5 cm apart. Water the row first, label both ends.”"""
-    apart = say.amount(crop.number("spacing_cm"), "cm", system, 0 if crop.number("spacing_cm") >= 10 else 1)
+    apart = say.amount(crop.number("spacing_cm"), "cm", reader, 0 if crop.number("spacing_cm") >= 10 else 1)
     if crop.word("starts") != "seed":
         return f"Buds or tips up, {apart} apart; firm, water, label both ends."
     found = laying(crop)
-    return f"Water the row first. {_depth(found.depth_cm, found.light, system)}; plants {apart} apart. Label both ends."
+    return f"Water the row first. {_depth(found.depth_cm, found.light, reader)}; plants {apart} apart. Label both ends."
 
 
-def _depth(depth_cm: float, light: str, system: str) -> str:
+def _depth(depth_cm: float, light: str, reader: Reader) -> str:
     if depth_cm < SURFACE_CM:
         return "On the surface, do not cover" if light == "light" else "On the surface, a dusting of mix or vermiculite"
     covered = ", cover and keep it dark" if light == "dark" else ", cover with mix"
-    return f"{say.amount(depth_cm, 'cm', system)} deep{covered}"
+    return f"{say.amount(depth_cm, 'cm', reader)} deep{covered}"
 
 
-def _warmth(crop: Crop, system: str) -> str:
+def _warmth(crop: Crop, reader: Reader) -> str:
     found = laying(crop)
-    return say.between(found.low_c, found.high_c, "°C", system) + ("" if found.mat else ", not on the mat")
+    return say.between(found.low_c, found.high_c, "°C", reader) + ("" if found.mat else ", not on the mat")
 
 
 SURFACE_CM = 0.15  # less is a dusting

@@ -7,6 +7,7 @@ from html import escape
 
 from aestiva.care.round import Stop
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from aestiva.light.draw import label
 from growing.care.feed import InCan, Verdict, in_spoons
 from growing.care.water import LOOK_AT
@@ -93,16 +94,16 @@ def _said(stop: Stop) -> str:
     return f"{say.percent(stop.next.left)} of its water left, dry about {say.day(stop.next.dry_on)}"
 
 
-def can_svg(litres: float, amount_ml: float, found: InCan, right: Verdict, system: str, spoon: str) -> str:
+def can_svg(litres: float, amount_ml: float, found: InCan, right: Verdict, reader: Reader, spoon: str) -> str:
     """The can with what it is filled to; the spoon as it is, and as it should be, drawn three times larger."""
     out = [
         '<path class="can" d="M70 40V230H190V40Z"/><path class="can" d="M70 150L18 70l14-10M190 70q40 10 34 90q-2 30-34 40" />',
         '<path class="water" d="M72 80q15-6 29 0t29 0t29 0t29 0V228H72Z"/>',
-        f'<text class="n" x="130" y="160" text-anchor="middle">{escape(say.amount(litres, "l", system))}</text>',
+        f'<text class="n" x="130" y="160" text-anchor="middle">{escape(say.amount(litres, "l", reader))}</text>',
         '<path class="soil" d="M10 231H250"/>',
     ]
     out += _spoon(330, 60, amount_ml, min(right.right_ml, amount_ml))
-    said = f"{in_spoons(amount_ml, spoon)}, {say.amount(found.grams, 'g', system)}"
+    said = f"{in_spoons(amount_ml, spoon)}, {say.amount(found.grams, 'g', reader)}"
     out.append(label(330, 128, said, "t", "middle"))
     if right.right_ml > 0:
         out += _spoon(330, 170, right.right_ml, right.right_ml)

@@ -10,9 +10,9 @@ from pathlib import Path
 
 from aestiva.care.log import Fortnight
 from aestiva.frame import say
+from aestiva.frame.say import Reader, shown
 from aestiva.light.draw import label
 from growing.care.trouble import LATELY_DAYS, Found, book
-from growing.units import shown
 
 
 @lru_cache(maxsize=1)
@@ -45,7 +45,7 @@ ROW_OF = {
 }  # fmt: skip
 
 
-def log_svg(log: Fortnight, letters: dict[str, str], first_for: tuple[str, ...], system: str) -> str:
+def log_svg(log: Fortnight, letters: dict[str, str], first_for: tuple[str, ...], reader: Reader) -> str:
     """Nights, light, water, feed of fourteen days on one axis; moments that matter carry their letter, filled where they speak for the
     first cause."""
     wide = LEFT + DAY_W * LATELY_DAYS + 6
@@ -67,7 +67,7 @@ def log_svg(log: Fortnight, letters: dict[str, str], first_for: tuple[str, ...],
             else:
                 out.append(f'<path class="unknown" d="M{x(k):.1f} 58h{DAY_W}"/>')
         out.append(f'<path class="wants" d="M{LEFT} {y(log.wants_night_c):.1f}H{wide - 6:.1f}"/>')
-        low, unit = shown(least, "°C", system)
+        low, unit = shown(least, "°C", reader)
         out.append(label(0, 60, f"least {low:.0f} {unit}", "s", "start"))
     else:
         out.append(label(LEFT, 50, "nobody read a thermometer there", "s", "start"))

@@ -21,6 +21,7 @@ from aestiva.course.light import up_since
 from aestiva.course.state import Item, SeasonState, load
 from aestiva.frame import say, wording
 from aestiva.frame.forms import decimal, whole_number
+from aestiva.frame.say import Reader, shown, stored
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
@@ -28,7 +29,6 @@ from aestiva.season.actions import add_events
 from aestiva.season.models import Batch, BatchEvent
 from growing.care import feed as rules
 from growing.care.feeding import Flush, NextFeed, flush, next_feed
-from growing.units import shown, stored
 
 USUAL_N = 75.0
 USUAL_LITRES = 9.0
@@ -126,7 +126,7 @@ def feed(request: Any) -> HttpResponse:
 
 
 def _page(request: Any, refused: Refused | None = None) -> HttpResponse:
-    garden, units = request.garden, request.units
+    garden, units = request.garden, request.reader
     now = load(garden, clock.today(garden))
     all_of_them = feeding(now)
     due = [f for f in all_of_them if f.due]
@@ -136,7 +136,7 @@ def _page(request: Any, refused: Refused | None = None) -> HttpResponse:
     also = whole_number(request.GET.get("with"))
     second = next((p for p in products if p.pk == also and p != product), None)
     typed, problem = request.GET, ""
-    spoon, spoons = USUAL_SPOON[units]
+    spoon, spoons = USUAL_SPOON[units.units]
     if typed.get("unit") in rules.SPOONS_ML:
         spoon = typed["unit"]
     litres, amount, water = USUAL_LITRES, spoons * rules.SPOONS_ML[spoon], 0.0
@@ -190,7 +190,7 @@ def _reckoned(
     litres: float,
     water: float,
     target: float,
-    units: str,
+    units: Reader,
     beside: tuple[Feed, float] | None = None,
 ) -> dict[str, Any]:
     core, (amount, spoon) = core_of(product), taken

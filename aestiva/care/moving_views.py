@@ -18,13 +18,13 @@ from aestiva.course.light import up_since
 from aestiva.course.state import SeasonState, load
 from aestiva.emergence.views import batch_of
 from aestiva.frame import say
+from aestiva.frame.say import Reader, shown
 from aestiva.frame.wording import STEPS, how
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import add_event, split, typed_count
 from growing.care.moving import EVENTS
-from growing.units import shown
 
 MOST = 30
 OVER = {
@@ -52,9 +52,9 @@ def page(request: Any, refused: Refused | None = None, batch_id: int | None = No
     context = {
         "view": "care",
         "headline": headline(found, now),
-        "rows": [_shown(r, now, request.units) for r in shown_rows],
+        "rows": [_shown(r, now, request.reader) for r in shown_rows],
         "more": len(found) - len(shown_rows),
-        "length": shown(1, "cm", request.units)[1],
+        "length": shown(1, "cm", request.reader)[1],
         "refused": refused,
         "troubles": now.troubles,
     }
@@ -76,7 +76,7 @@ def headline(found: list[MoveRow], now: SeasonState) -> str:
     return f"Nobody moves on today{next_}{asked}"
 
 
-def _shown(row: MoveRow, now: SeasonState, units: str) -> dict[str, Any]:
+def _shown(row: MoveRow, now: SeasonState, units: Reader) -> dict[str, Any]:
     return {
         "row": row,
         "svg": row_svg(row, now),

@@ -10,10 +10,10 @@ from aestiva.course.light import growth_of, lights
 from aestiva.course.state import Item, SeasonState
 from aestiva.emergence.seedlings import Seedlings, leaves, seedlings, verdict
 from aestiva.frame import say
+from aestiva.frame.say import Reader, shown
 from aestiva.frame.wording import COURSE
 from growing.chain.kinds import AFTER_SOWING
 from growing.shelves.shelf import Growth
-from growing.units import shown
 
 HEIGHTS = (0.5, 0.75, 1.0, 1.3, 1.7)  # times the height expected, to choose from
 LEAST_CHOICES = 5
@@ -49,11 +49,11 @@ class Ask(NamedTuple):
         first = max(0, self.likely - LEAST_CHOICES + 2)
         return [(n, leaves(n)) for n in range(first, first + LEAST_CHOICES)]
 
-    def heights(self, system: str) -> list[str]:
+    def heights(self, reader: Reader) -> list[str]:
         """Heights to choose from, in the reader's unit."""
         found = []
         for times in HEIGHTS:
-            number, _ = shown(max(1.0, self.growth.height_cm) * times, "cm", system)
+            number, _ = shown(max(1.0, self.growth.height_cm) * times, "cm", reader)
             found.append(f"{number:.0f}" if number >= 5 else f"{number:.1f}".removesuffix(".0"))
         return list(dict.fromkeys(found))
 

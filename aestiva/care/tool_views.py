@@ -17,13 +17,13 @@ from aestiva.care.weigh import keep_weights
 from aestiva.course.state import load
 from aestiva.frame import say
 from aestiva.frame.forms import decimal, whole_number
+from aestiva.frame.say import shown, stored
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Spot, Tray
 from growing.care.spray import seconds
 from growing.care.water import by_weight
-from growing.units import shown, stored
 
 EXAMPLES_ML = (1.0, 2.5, 5.0, 10.0)
 
@@ -47,7 +47,7 @@ def tools(request: Any) -> HttpResponse:
 
 
 def page(request: Any, refused: Refused | None = None) -> HttpResponse:
-    garden, units = request.garden, request.units
+    garden, units = request.garden, request.reader
     found = the_round(load(garden, clock.today(garden)))
     trays = [s.thing.tray for s in found.stops if s.thing.tray is not None]
     weights = {w.tray_id: w for w in TrayWeight.objects.filter(tray__garden=garden)}
@@ -78,7 +78,7 @@ def _back(request: Any) -> HttpResponse:
 def sprayer(request: Any) -> HttpResponse:
     """What came out of it in a time: measured once."""
     garden, post = request.garden, request.POST
-    ml = stored(number(post.get("ml", ""), "measure"), "ml", request.units)
+    ml = stored(number(post.get("ml", ""), "measure"), "ml", request.reader)
     took = number(post.get("seconds", ""), "seconds")
     try:
         seconds(1.0, ml, took)
@@ -101,8 +101,8 @@ def weights(request: Any) -> HttpResponse:
     tray = Tray.objects.filter(pk=whole_number(post.get("tray")) or 0, garden=garden).first()
     if tray is None:
         raise Refused("tray", "choose a tray that is here")
-    drained = stored(number(post.get("drained", ""), "drained"), "g", request.units)
-    dry = stored(number(post.get("dry", ""), "dry"), "g", request.units)
+    drained = stored(number(post.get("drained", ""), "drained"), "g", request.reader)
+    dry = stored(number(post.get("dry", ""), "dry"), "g", request.reader)
     try:
         by_weight(drained, dry, drained)
     except ValueError as error:
@@ -129,7 +129,7 @@ def weigh(request: Any) -> HttpResponse:
     tray = Tray.objects.filter(pk=pk or 0, garden=garden).first()
     if tray is None:
         raise Refused("stop", "weights are of trays: choose one that is here")
-    grams = stored(number(post.get("grams", ""), "weight"), "g", request.units)
+    grams = stored(number(post.get("grams", ""), "weight"), "g", request.reader)
     at = (clock.today(garden), round(clock.hour(garden), 2))
     with journal.change(garden, request.user, f"{tray.code} weighed", post.get("key", "")) as write:
         for row in keep_weights(write, tray, [(*at, grams)]):

@@ -128,7 +128,7 @@ def _asked(
         "found": found,
         "causes": [] if found is None else [_shown(c, letters, n) for n, c in enumerate(found.causes)],
         "headline": headline(item, found),
-        "log": log_svg(log, letters, () if found is None else found.first.facts, request.units),
+        "log": log_svg(log, letters, () if found is None else found.first.facts, request.reader),
         "roots": roots_svg(found),
         "plant": plant_svg(said.signs),
         "edible": item.crop.word("yields") == "harvest",

@@ -26,6 +26,7 @@ from aestiva.emergence.views import batch_of
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
+from aestiva.frame.say import Reader, shown
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
@@ -33,7 +34,6 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Batch, Tray
 from growing.care.spray import seconds
 from growing.care.water import FOUND, WANTS, WAYS, way
-from growing.units import shown
 
 POUR_OFF = timedelta(minutes=20)
 POURS = "pour off what stands under the trays"
@@ -61,11 +61,11 @@ def page(request: Any, refused: Refused | None = None, batch_id: int | None = No
         "headline": headline(found),
         "round": found,
         "one": one,
-        "choices": _choices(one, request.units) if one is not None else [],
-        "pours": pours(one, request.units) if one is not None else [],
+        "choices": _choices(one, request.reader) if one is not None else [],
+        "pours": pours(one, request.reader) if one is not None else [],
         "strip": strip_svg(one, today) if one is not None else "",
         "due": [
-            (s, strip_svg(s, today, 96.0, small=True), likely(s, request.units))
+            (s, strip_svg(s, today, 96.0, small=True), likely(s, request.reader))
             for s in found.due[:listed]
             if s is not one
         ],
@@ -73,11 +73,11 @@ def page(request: Any, refused: Refused | None = None, batch_id: int | None = No
         "waiting": found.waiting,
         "fine": [s.key for s in found.due if not s.thirsty and s.next.left is not None],
         "done": found.done,
-        "stages": [_stage(a, request.units) for a in stages if one is not None and a.batch in one.batches],
-        "stages_due": [_stage(a, request.units) for a in asked[:MOST_ASKED]],
+        "stages": [_stage(a, request.reader) for a in stages if one is not None and a.batch in one.batches],
+        "stages_due": [_stage(a, request.reader) for a in asked[:MOST_ASKED]],
         "more_asked": max(0, len(asked) - MOST_ASKED),
-        "length": shown(1, "cm", request.units)[1],
-        "gram": shown(1, "g", request.units)[1],
+        "length": shown(1, "cm", request.reader)[1],
+        "gram": shown(1, "g", request.reader)[1],
         "weighed": one is not None
         and one.thing.tray is not None
         and TrayWeight.objects.filter(tray=one.thing.tray).exists(),
@@ -111,12 +111,12 @@ def airs_said(found: Round) -> list[str]:
     return [f"{code}: {here[pk].said}" for pk, code in spots.items() if pk in here and here[pk].said]
 
 
-def _stage(ask: Ask, units: str) -> tuple[Ask, list[tuple[int, str, str]], list[str]]:
+def _stage(ask: Ask, units: Reader) -> tuple[Ask, list[tuple[int, str, str]], list[str]]:
     """One batch with the leaves and heights to choose from, the leaves drawn."""
     return ask, [(n, name, leaf_figure(n)) for n, name in ask.choices], ask.heights(units)
 
 
-def likely(stop: Stop, units: str) -> tuple[str, str, str]:
+def likely(stop: Stop, units: Reader) -> tuple[str, str, str]:
     """The likely answer in one tap: what is found, whether watered ("1"), and the words on the button."""
     if stop.lying:
         return "fair", "", "Moist"
@@ -126,7 +126,7 @@ def likely(stop: Stop, units: str) -> tuple[str, str, str]:
     return found, "", found.capitalize()
 
 
-def _choices(stop: Stop, units: str) -> list[tuple[str, str, str, str, bool]]:
+def _choices(stop: Stop, units: Reader) -> list[tuple[str, str, str, str, bool]]:
     """What can be found: word, figure, dose, watered, and whether it is expected."""
     expects = stop.next.expects if stop.next.left is not None else ""
     found = []
@@ -142,7 +142,7 @@ def firm(amount: str) -> str:
     return amount.replace(" ", "\u00a0")
 
 
-def pours(stop: Stop, units: str) -> list[tuple[str, str, str]]:
+def pours(stop: Stop, units: Reader) -> list[tuple[str, str, str]]:
     """What it may have been before it was watered, the likely one first, with what it takes and how: “0.3 l”, “from below”."""
     likely_one = stop.next.expects if stop.next.left is not None and stop.next.expects in WANTS else "pale"
     kinds = [likely_one, *(k for k in WANTS if k != likely_one)]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from aestiva.frame.say import Reader
 from aestiva.frame.wording import Said, StageWords, StepWords
 from growing.crops import Crop
 from growing.steps import Task
@@ -158,12 +159,12 @@ _DEPTH = {
 }
 
 
-def potted(task: Task, crop: Crop, system: str) -> str:
+def potted(task: Task, crop: Crop, reader: Reader) -> str:
     """“Labels first. Plug slightly dry, pot moist; set it down to its seed leaves. …”"""
     return f"Labels first. Plug slightly dry, pot moist; {_DEPTH[crop.word('bury')]}. Hold by a leaf; water from below."
 
 
-def pricked(task: Task, crop: Crop, system: str) -> str:
+def pricked(task: Task, crop: Crop, reader: Reader) -> str:
     """“Labels first. Water the box an hour before; lift under the roots, hold by a leaf; …”"""
     return (
         "Labels first. Water the box an hour before; lift under the roots, hold by a leaf, never the stem; "

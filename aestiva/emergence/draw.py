@@ -10,6 +10,7 @@ from aestiva.course.warmth import ASSUMED
 from aestiva.emergence.coming import SowingComing
 from aestiva.emergence.words import tone, verdict_lines
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from growing.emergence.triggers import triggers
 from growing.seeds.clock import HOURS
 
@@ -53,7 +54,7 @@ class Axis:
 
 
 def curves_svg(
-    found: Sequence[SowingComing], today: date, system: str, addresses: Sequence[str], chosen: int | None = None
+    found: Sequence[SowingComing], today: date, reader: Reader, addresses: Sequence[str], chosen: int | None = None
 ) -> str:
     """All of them on one axis, the most pressing on top."""
     if not found:
@@ -70,7 +71,7 @@ def curves_svg(
         parts.append(f'<line class="axis" x1="{x:.1f}" x2="{x:.1f}" y1="{TOP - 6}" y2="{height - 6}"/>')
         day += timedelta(days=7)
     for n, one in enumerate(found):
-        parts.append(_row(one, n, axis, today, system, addresses[n], one.batch == chosen))
+        parts.append(_row(one, n, axis, today, reader, addresses[n], one.batch == chosen))
     x = axis.x(today)
     parts.append(f'<text class="t late" x="{x:.1f}" y="14" text-anchor="middle">today</text>')
     parts.append(f'<line class="today" x1="{x:.1f}" x2="{x:.1f}" y1="{TOP - 6}" y2="{height - 6}"/>')
@@ -80,7 +81,7 @@ def curves_svg(
     )
 
 
-def _row(one: SowingComing, n: int, axis: Axis, today: date, system: str, address: str, chosen: bool) -> str:
+def _row(one: SowingComing, n: int, axis: Axis, today: date, reader: Reader, address: str, chosen: bool) -> str:
     top = TOP + n * ROW
     ground = top + GROUND
     lines = verdict_lines(one, today)
@@ -101,11 +102,11 @@ def _row(one: SowingComing, n: int, axis: Axis, today: date, system: str, addres
         f'<text class="n" x="6" y="{top + 20}">{escape(one.name)}</text>{variety}'
         f'<text class="big" x="6" y="{top + 62}">{one.up}</text>'
         f'<text class="s" x="{14 + 16 * len(str(one.up))}" y="{top + 62}">of {one.seeds}</text>{code}'
-        f"{plot(one, axis, ground, HIGH, system)}{said}</a>"
+        f"{plot(one, axis, ground, HIGH, reader)}{said}</a>"
     )
 
 
-def plot(one: SowingComing, axis: Axis, ground: float, high: float, system: str, steps: bool = False) -> str:
+def plot(one: SowingComing, axis: Axis, ground: float, high: float, reader: Reader, steps: bool = False) -> str:
     """The line of one batch: seed in its furrow, expected band, counts, warmth."""
     per = high / max(1.0, float(one.seeds))
     start = one.had.start
@@ -140,7 +141,7 @@ def plot(one: SowingComing, axis: Axis, ground: float, high: float, system: str,
     anchor = "end" if x - axis.left > 24 or not steps else "start"
     parts.append(
         f'<text class="t warmth" x="{x if anchor == "end" else x + 16:.1f}" y="{ground + 21:.1f}" text-anchor="{anchor}">'
-        f"{say.degrees(float(warmth), system, 0)}</text>"
+        f"{say.degrees(float(warmth), reader, 0)}</text>"
     )
     parts += _around(one, axis, ground + (18.0 if not steps else 46.0))
     return "".join(parts)
@@ -193,7 +194,7 @@ def _warmth(one: SowingComing, axis: Axis, ground: float, steps: bool, key: str)
     return "".join(out)
 
 
-def one_svg(one: SowingComing, today: date, system: str, width: int = 340) -> str:
+def one_svg(one: SowingComing, today: date, reader: Reader, width: int = 340) -> str:
     """One batch alone: numbers at the side, what is wanted as a line, the band, counts, warmth below."""
     left, right, top, ground = 34.0, width - 8.0, 16.0, 150.0
     axis = Axis(one.had.start, today, left, right, 12)
@@ -207,7 +208,7 @@ def one_svg(one: SowingComing, today: date, system: str, width: int = 340) -> st
             f'<line class="axis" x1="{left}" x2="{right}" y1="{y:.1f}" y2="{y:.1f}"/>'
             f'<text class="s" x="{left - 4}" y="{y + 4:.1f}" text-anchor="end">{value}</text>'
         )
-    parts.append(plot(one, axis, ground, high, system, steps=True))
+    parts.append(plot(one, axis, ground, high, reader, steps=True))
     y = ground - need * per
     parts.append(
         f'<line class="wanted" x1="{left}" x2="{right}" y1="{y:.1f}" y2="{y:.1f}"/>'

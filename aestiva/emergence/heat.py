@@ -10,6 +10,7 @@ from typing import NamedTuple
 from aestiva.course.state import SeasonState
 from aestiva.emergence.coming import SowingComing
 from aestiva.frame import say, wording
+from aestiva.frame.say import Reader
 from aestiva.season.models import Spot
 from growing.emergence.alarms import Alarm, Setting, Site, Sown, alarms, setting
 from growing.seeds.clock import HOURS
@@ -100,26 +101,26 @@ def _usual(now: SeasonState) -> float | None:
     return float(normals.day_c[k]) if 0 <= k < len(normals.day_c) and normals.day_c[k] == normals.day_c[k] else None
 
 
-def advice(heat: Heat, today: date, system: str) -> str:
+def advice(heat: Heat, today: date, reader: Reader) -> str:
     """“Set it to 24°; off when half of Tomato are up, about Wed 15 April.”"""
     wanted, site = heat.wanted, heat.site
     if wanted is None:
         return ""
-    suits = say.between(wanted.low_c, wanted.high_c, "°C", system)
+    suits = say.between(wanted.low_c, wanted.high_c, "°C", reader)
     if site.heated not in HEATS or heat.spot.kind != "mat":
         fine = wanted.low_c - OVER_C <= heat.now_c <= wanted.high_c + OVER_C
         return f"{suits} suits{': it has that' if fine else f': {_named(heat)} would come better elsewhere'}"
-    return f"{_set(heat, wanted, suits, system)}; {_off(heat, wanted, today)}"
+    return f"{_set(heat, wanted, suits, reader)}; {_off(heat, wanted, today)}"
 
 
-def _set(heat: Heat, wanted: Setting, suits: str, system: str) -> str:
-    site, best = heat.site, say.degrees(wanted.set_c, system, 0)
+def _set(heat: Heat, wanted: Setting, suits: str, reader: Reader) -> str:
+    site, best = heat.site, say.degrees(wanted.set_c, reader, 0)
     if site.heated == "thermostat":
         if site.set_c is None:
             return f"set it to {best}"
         fine = wanted.low_c - OVER_C <= site.set_c <= wanted.high_c + OVER_C
         return (
-            f"{say.degrees(site.set_c, system, 0)} is set, which suits" if fine else f"set it to {best}: {suits} suits"
+            f"{say.degrees(site.set_c, reader, 0)} is set, which suits" if fine else f"set it to {best}: {suits} suits"
         )
     if heat.now_c > wanted.high_c + OVER_C:
         return f"it runs warmer than {suits}: a thermostat, or a rack of 2 cm under the tray"
@@ -147,6 +148,6 @@ def _named(heat: Heat) -> str:
     return say.listed(heat.names, 2)
 
 
-def said(alarm: Alarm, system: str) -> str:
+def said(alarm: Alarm, reader: Reader) -> str:
     """“Tomato: the mix has 9°, under the 11° at which it moves”."""
-    return f"{alarm.name}: {wording.headline(alarm.working, system)}"
+    return f"{alarm.name}: {wording.headline(alarm.working, reader)}"

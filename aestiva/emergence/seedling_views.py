@@ -17,6 +17,7 @@ from aestiva.course.state import Item, load
 from aestiva.emergence.seedlings import leaves
 from aestiva.emergence.views import batch_of, write_seen
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
@@ -77,11 +78,11 @@ def grade(request: Any, batch_id: int) -> HttpResponse:
 
 def _stage(request: Any, typed: str) -> dict[str, float]:
     number = typed_count(typed, "leaves")
-    high = _length(request.POST.get("cm", ""), request.units)
+    high = _length(request.POST.get("cm", ""), request.reader)
     return {"leaves": number} | ({} if high is None else {"cm": high})
 
 
-def _length(text: str, units: str) -> float | None:
+def _length(text: str, units: Reader) -> float | None:
     """A height as typed, in cm; None where nothing was.  Raises Refused."""
     if not text.strip():
         return None

@@ -23,6 +23,7 @@ from aestiva.emergence.heat import advice, heats, said
 from aestiva.emergence.seedlings import MOST_SHOWN, choices, leaves, seedlings, verdict
 from aestiva.emergence.words import headline, seed_words, sentence, tone, verdict_lines
 from aestiva.frame.forms import whole_number
+from aestiva.frame.say import Reader, shown
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
@@ -35,7 +36,6 @@ from aestiva.seeds.queries import had
 from growing.batch.verdict import reasons
 from growing.bench.steps import Sowing
 from growing.emergence.triggers import KINDS
-from growing.units import shown
 
 MOST_DRAWN, MOST_LISTED = 8, 20
 USUAL_SOAK_H, SOAK_SLACK = 12.0, 1.5  # of a crop that names no hours; times those from which it was too long: estimates
@@ -70,7 +70,7 @@ def _page(request: Any, refused: Refused | None = None, batch_id: int | None = N
         "up": sum(c.up for c in found),
         "seeds": sum(c.seeds for c in found),
         "picture": curves_svg(
-            drawn, now.today, request.units, [f"{page}?batch={c.batch}#one" for c in drawn], one.batch if one else None
+            drawn, now.today, request.reader, [f"{page}?batch={c.batch}#one" for c in drawn], one.batch if one else None
         ),
         "more": len(found) - len(drawn),
         "one": one,
@@ -81,18 +81,18 @@ def _page(request: Any, refused: Refused | None = None, batch_id: int | None = N
             (s, verdict(s, now.today), "" if s.seen is None else leaves(s.seen.leaves), choices(s)) for s in shown_up
         ],
         "all_up": 0 if shown_up is up else len(up),
-        "length": shown(1, "cm", request.units)[1],
+        "length": shown(1, "cm", request.reader)[1],
         "heats": [
-            (h, advice(h, now.today, request.units), [(said(a, request.units), a.working) for a in h.alarms])
+            (h, advice(h, now.today, request.reader), [(said(a, request.reader), a.working) for a in h.alarms])
             for h in heats(now, found)
         ],
     }
     if one is not None:
-        context |= _about(now, one, found, request.units) | _freed(request, now, found)
+        context |= _about(now, one, found, request.reader) | _freed(request, now, found)
     return render(request, "emergence/emergence.html", context, status=422 if refused else 200)
 
 
-def _about(now: SeasonState, one: SowingComing, found: list[SowingComing], units: str) -> dict[str, Any]:
+def _about(now: SeasonState, one: SowingComing, found: list[SowingComing], units: Reader) -> dict[str, Any]:
     low, high = one.expected_by(now.today)
     one = _with_soak(one)
     return {
@@ -168,7 +168,7 @@ def _with_soak(one: SowingComing) -> SowingComing:
     return replace(one, case=case, verdict=one.verdict._replace(reasons=reasons(case)))
 
 
-def _to_sow(now: SeasonState, one: SowingComing, units: str) -> dict[str, Any]:
+def _to_sow(now: SeasonState, one: SowingComing, units: Reader) -> dict[str, Any]:
     """What is to be sown again, and what the packet says to it."""
     todo = now.find(f"{one.item.raised.ref}.again.0") if one.verdict.sows else None
     if todo is None or one.item.batch is None:

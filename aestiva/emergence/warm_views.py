@@ -19,6 +19,7 @@ from aestiva.emergence.views import back_to, batch_of
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import clock_hour, whole_number
+from aestiva.frame.say import Reader
 from aestiva.gardens import clock, journal
 from aestiva.gardens import reading as files
 from aestiva.gardens.access import garden_view
@@ -40,10 +41,10 @@ def reading(request: Any) -> HttpResponse:
     """What the mix reads at a place: now, or the least and the most of today off a dial."""
     garden, post, today = request.garden, request.POST, clock.today(request.garden)
     spot = get_object_or_404(Spot, pk=whole_number(post.get("spot")) or 0, garden=garden)
-    low = _degrees(post.get("celsius", ""), request.units)
+    low = _degrees(post.get("celsius", ""), request.reader)
     if low is None:
         raise Refused("celsius", "what does the thermometer say? Give it in degrees")
-    most = _degrees(post.get("most", ""), request.units)
+    most = _degrees(post.get("most", ""), request.reader)
     if most is not None and most < low:
         raise Refused("most", "the most is below the least: give the least first")
     hour = clock.instant().astimezone(ZoneInfo(garden.timezone)).hour or JUST_AFTER_MIDNIGHT
@@ -78,7 +79,7 @@ def probe_log(request: Any) -> HttpResponse:
     ]
     summary = f"Brought in {len(rows)} readings of the mix on {spot.code}"
     keep_readings(garden, request.user, rows, summary, post.get("key", ""))
-    when = f", all taken as read at {say.hour_of_day(hour, request.units)}" if found.no_hour else ""
+    when = f", all taken as read at {say.hour_of_day(hour, request.reader)}" if found.no_hour else ""
     messages.success(request, f"{len(rows)} readings of {spot.code} are in{when}.")
     return back_to(garden, whole_number(post.get("batch")))
 
@@ -128,7 +129,7 @@ def _hour(text: str) -> float:
         raise Refused("hour", f"at which hour were they read, where the file says none? {error}") from error
 
 
-def _degrees(text: str, units: str) -> float | None:
+def _degrees(text: str, units: Reader) -> float | None:
     if not text.strip():
         return None
     field = Degrees(units=units, low=-10, high=55)

@@ -9,6 +9,7 @@ from typing import NamedTuple
 from aestiva.emergence.coming import SowingComing
 from aestiva.emergence.heat import Heat, said
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from growing.batch.verdict import REASONS as WHY
 from growing.batch.verdict import looks_a_day
 
@@ -67,9 +68,9 @@ def sentence(one: SowingComing, today: date) -> str:
     return f"{further}.{why}{often}"
 
 
-def seed_words(found: int | None, takes: int, price: float | None, system: str) -> str:
+def seed_words(found: int | None, takes: int, price: float | None, reader: Reader) -> str:
     """“The packet holds 34 seeds; this takes 12, 0.60 of it.”  found: seeds in it, None: nobody counted.  price: of a seed."""
-    cost = "" if price is None else f", {say.money(takes * price, system)}"
+    cost = "" if price is None else f", {say.money(takes * price, reader)}"
     if found is None:
         return f"This takes {say.plural(takes, 'seed')}{cost}; nobody has counted the packet."
     if found < takes:
@@ -96,11 +97,11 @@ class Silent(NamedTuple):
     words: str
 
 
-def silent(found: list[SowingComing], heats: Sequence[Heat], today: date, system: str) -> tuple[list[Silent], int]:
+def silent(found: list[SowingComing], heats: Sequence[Heat], today: date, reader: Reader) -> tuple[list[Silent], int]:
     """What Today says of batches that do not come as they should and of warmth that is wrong, the most pressing first; how many more."""
     cold = {c.name for c in found if c.verdict.kind == "warm"}
     wrong = [
-        Silent(None, said(a, system))
+        Silent(None, said(a, reader))
         for h in heats
         for a in h.alarms
         if a.kind in TOLD and not (a.kind == "under" and a.name in cold)

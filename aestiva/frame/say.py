@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
+from growing import units
 from growing.crops.schema import FIELDS
-from growing.units import shown
 from growing.working import Value
 
 _MONTHS = [
@@ -29,21 +30,32 @@ WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", 
 MINUS = "−"
 
 
-class Reader(str):
-    """The reader's units, "us" say, and with them the clock and the money of the garden: for all that speaks to people."""
+@dataclass(frozen=True)
+class Reader:
+    """To whom it is said: their units, a clock of 24 or of 12 hours, the money's sign, and the day on which their week begins (0: Monday)."""
 
-    clock: str
-    currency: str
-
-    def __new__(cls, system: str, clock: str = "24", currency: str = "") -> Reader:
-        made = super().__new__(cls, system)
-        made.clock, made.currency = clock, currency
-        return made
+    units: str = "metric"
+    clock: str = "24"
+    money: str = ""
+    week: int = 0
 
 
-def time_of_day(text: str, system: str) -> str:
+METRIC, US, IMPERIAL = (Reader(one) for one in units.SYSTEMS)
+
+
+def shown(value: float, unit: str, reader: Reader) -> tuple[float, str]:
+    """A stored number in the reader's units, and that unit's name."""
+    return units.shown(value, unit, reader.units)
+
+
+def stored(value: float, unit: str, reader: Reader) -> float:
+    """The number to store for one that the reader typed."""
+    return units.stored(value, unit, reader.units)
+
+
+def time_of_day(text: str, reader: Reader) -> str:
     """“16:30”, or “4:30 pm” for those whose clock has twelve hours."""
-    if getattr(system, "clock", "24") != "12":
+    if reader.clock != "12":
         return text
     hour, minute = (int(part) for part in text.split(":"))
     half = "am" if hour % 24 < 12 else "pm"
@@ -56,15 +68,15 @@ def clock_said(hour: float) -> str:
     return f"{minutes // 60}:{minutes % 60:02d}"
 
 
-def hour_of_day(hour: float, system: str) -> str:
+def hour_of_day(hour: float, reader: Reader) -> str:
     """An hour of the day by the reader's clock: 7.5 is “7:30”."""
-    return time_of_day(clock_said(hour), system)
+    return time_of_day(clock_said(hour), reader)
 
 
-def money(value: float, system: str) -> str:
+def money(value: float, reader: Reader) -> str:
     """“£3.20”, “3.20 CHF”, “3.20” where nobody said in what."""
     text = f"{value:,.2f}" if value < 1000 else f"{value:,.0f}"
-    currency = getattr(system, "currency", "")
+    currency = reader.money
     return f"{text} {currency}".strip() if currency.isalpha() or not currency else f"{currency}{text}"
 
 
@@ -123,10 +135,10 @@ def span(start: date, end: date) -> str:
     return f"{short_day(start)} – {short_day(end)}"
 
 
-def at_clock(moment: datetime, zone: str, system: str) -> str:
+def at_clock(moment: datetime, zone: str, reader: Reader) -> str:
     """“15:40, 12 Apr” by the clocks there, or “3:40 pm, 12 Apr”."""
     local = moment.astimezone(ZoneInfo(zone))
-    return f"{time_of_day(f'{local:%H:%M}', system)}, {short_day(local.date())}"
+    return f"{time_of_day(f'{local:%H:%M}', reader)}, {short_day(local.date())}"
 
 
 def left(moment: datetime, now: datetime) -> str:
@@ -148,9 +160,9 @@ def number(value: float, places: int = 1) -> str:
 FINE = ("oz", "fl oz", "US qt", "imp qt", "in", "l")  # of which a tenth is too coarse below one
 
 
-def amount(value: float, unit: str, system: str, places: int = 1) -> str:
+def amount(value: float, unit: str, reader: Reader, places: int = 1) -> str:
     """A stored number in the reader's units, with its unit."""
-    converted, name = shown(value, unit, system)
+    converted, name = shown(value, unit, reader)
     if name.endswith("gal") and abs(converted) < 1:
         converted, name = 4 * converted, name.replace("gal", "qt")  # a tenth of a gallon is no measure to hand
     if name in ("°C", "°F") and unit == "°C":
@@ -163,37 +175,37 @@ def amount(value: float, unit: str, system: str, places: int = 1) -> str:
 _MEASURE = re.compile(r"([0-9.]+)(?: × ([0-9.]+))? (cm|mm|litres?)\b")
 
 
-def thing(name: str, system: str) -> str:
+def thing(name: str, reader: Reader) -> str:
     """The name of a kind of container, its measure in the reader's units: “Pot 3.5 in, round”."""
 
     def inches(found: re.Match[str]) -> str:
         if found[3].startswith("l"):
-            return amount(float(found[1]), "l", system)
-        said = [amount(float(n) / (10 if found[3] == "mm" else 1), "cm", system) for n in (found[1], found[2]) if n]
+            return amount(float(found[1]), "l", reader)
+        said = [amount(float(n) / (10 if found[3] == "mm" else 1), "cm", reader) for n in (found[1], found[2]) if n]
         return " × ".join(said)
 
-    return name if system == "metric" else _MEASURE.sub(inches, name)
+    return name if reader.units == "metric" else _MEASURE.sub(inches, name)
 
 
-def between(low: float, high: float, unit: str, system: str) -> str:
+def between(low: float, high: float, unit: str, reader: Reader) -> str:
     """“16–21 °C”; whole numbers, one of them where both are said alike."""
-    first, name = shown(low, unit, system)
-    last, _ = shown(high, unit, system)
+    first, name = shown(low, unit, reader)
+    last, _ = shown(high, unit, reader)
     both = [number(first, 0)] if round(first) == round(last) else [number(first, 0), number(last, 0)]
     return f"{'–'.join(both)} {name}"
 
 
-def colder(difference: float, system: str) -> str:
+def colder(difference: float, reader: Reader) -> str:
     """“0.7 °C colder”, “1 °F warmer”, “as warm”."""
     if abs(difference) < 0.05:
         return "as warm"
-    return f"{amount(abs(difference), 'Δ°C', system)} {'colder' if difference < 0 else 'warmer'}"
+    return f"{amount(abs(difference), 'Δ°C', reader)} {'colder' if difference < 0 else 'warmer'}"
 
 
-def degrees(value: float, system: str, places: int = 1) -> str:
+def degrees(value: float, reader: Reader, places: int = 1) -> str:
     """A temperature as on a chart: “−1.5°”."""
-    converted, _ = shown(value, "°C", system)
-    return f"{number(converted, places if system != 'us' else 0)}°"
+    converted, _ = shown(value, "°C", reader)
+    return f"{number(converted, places if reader.units != 'us' else 0)}°"
 
 
 def latitude(degrees: float) -> str:
@@ -281,7 +293,7 @@ _SINGULAR = {
 _SHORT = {"mol/m²/d": "mol", "µmol/m²/s": "µmol", "%": "%"}
 
 
-def value(item: Value, system: str) -> str:
+def value(item: Value, reader: Reader) -> str:
     """One value of a working: number, unit, or day, in the reader's units."""
     if item.number is None:
         return "not known" if item.name != "not before" else "–"
@@ -291,10 +303,10 @@ def value(item: Value, system: str) -> str:
         if item.name == "bed":
             return _BEDS.get(item.number, item.number)
         if _TIME.fullmatch(item.number):
-            return time_of_day(item.number, system)
+            return time_of_day(item.number, reader)
         return _WORDS.get(item.number, item.number)
     if item.unit == "money":
-        return money(item.number, system)
+        return money(item.number, reader)
     if item.unit == "Δdays":
         later = "later" if item.number > 0 else "earlier"
         return "no days" if abs(item.number) < 0.05 else f"{plural_number(abs(item.number), 'day')} {later}"
@@ -305,7 +317,7 @@ def value(item: Value, system: str) -> str:
         return f"{number(item.number)} {unit}"
     if item.unit in _SHORT:
         return f"{number(item.number, 0 if abs(item.number) >= 10 else 1)} {_SHORT[item.unit]}"
-    return amount(item.number, item.unit, system, 3 if item.unit == "per day" else 1)
+    return amount(item.number, item.unit, reader, 3 if item.unit == "per day" else 1)
 
 
 _WORDS = {
@@ -388,13 +400,13 @@ _PACKET_UNITS = {
 }  # fmt: skip
 
 
-def packet(field: str, read: str | tuple[float, float], system: str) -> str:
+def packet(field: str, read: str | tuple[float, float], reader: Reader) -> str:
     """A packet's reading, “6–8 weeks”, in the reader's units."""
     if isinstance(read, str):
         return {"light": "on the surface, in light", "dark": "in the dark"}.get(read, read)
     unit = _PACKET_UNITS[field]
-    low, name = shown(read[0], unit, system)
-    high, _ = shown(read[1], unit, system)
+    low, name = shown(read[0], unit, reader)
+    high, _ = shown(read[1], unit, reader)
     if low == high:
         return f"{number(low, 2)} {name}".strip()
     return f"{number(low, 2)}–{number(high, 2)} {name}".strip()

@@ -15,6 +15,7 @@ from typing import Any, NamedTuple, TypeVar
 from django.core.exceptions import ImproperlyConfigured
 
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from growing.assumptions import assumptions
 from growing.crops import Crop
 from growing.steps import Task
@@ -50,7 +51,7 @@ class StepWords(NamedTuple):
     instruction: str
     caution: str = ""
     touches: str = ""
-    how: Callable[[Task, Crop, str], str] | None = None
+    how: Callable[[Task, Crop, Reader], str] | None = None
     act: str = ""
 
     def counted(self, task: Task, starts: str = "seed") -> str:
@@ -118,27 +119,27 @@ def _same(stage: str, what: str, declared: set[str], said: set[str]) -> None:
         raise ImproperlyConfigured(f"{what} of {stage} without words, or words without them: {sorted(declared ^ said)}")
 
 
-def words(working: Working, system: str) -> dict[str, str]:
+def words(working: Working, reader: Reader) -> dict[str, str]:
     """Every input and the result of a rule as text in the reader's units."""
-    found = {v.name: say.value(v, system) for v in working.inputs}
-    found["result"] = say.value(working.result, system)
+    found = {v.name: say.value(v, reader) for v in working.inputs}
+    found["result"] = say.value(working.result, reader)
     return found
 
 
-def headline(working: Working, system: str) -> str:
-    return RULES[working.rule].headline.format_map(words(working, system))
+def headline(working: Working, reader: Reader) -> str:
+    return RULES[working.rule].headline.format_map(words(working, reader))
 
 
-def line(working: Working, system: str) -> str:
+def line(working: Working, reader: Reader) -> str:
     """The arithmetic of one rule in one line; a date that cannot be given says why."""
     said = RULES[working.rule]
-    return said.verdicts.get(working.result.name, said.line).format_map(words(working, system))
+    return said.verdicts.get(working.result.name, said.line).format_map(words(working, reader))
 
 
-def reason(working: Working, system: str) -> str:
+def reason(working: Working, reader: Reader) -> str:
     """Why a task is there, short."""
     said = RULES[working.rule]
-    return (said.short or said.line).format_map(words(working, system))
+    return (said.short or said.line).format_map(words(working, reader))
 
 
 def task_name(task: Task, starts: str = "seed") -> str:
@@ -146,10 +147,10 @@ def task_name(task: Task, starts: str = "seed") -> str:
     return STEPS[task.kind].counted(task, starts)
 
 
-def how(task: Task, crop: Crop | None, system: str) -> str:
+def how(task: Task, crop: Crop | None, reader: Reader) -> str:
     """How it is done, in one line."""
     said = STEPS[task.kind]
-    return said.instruction if said.how is None or crop is None else said.how(task, crop, system)
+    return said.instruction if said.how is None or crop is None else said.how(task, crop, reader)
 
 
 def problem(code: str, days: int, day: date | None, share: float | None = None) -> str:
@@ -169,22 +170,22 @@ def poisonous(crop: Crop) -> str:
     return f"Poisonous or irritant: {crop.poison}. Keep children and animals from it, wash your hands."
 
 
-def rows(working: Working, system: str) -> list[dict[str, Any]]:
+def rows(working: Working, reader: Reader) -> list[dict[str, Any]]:
     """The inputs of a rule as rows of label, value and source, for the opened working."""
     return [
-        {"label": say.label(v.name), "value": say.value(v, system), "source": _source(v, system)}
+        {"label": say.label(v.name), "value": say.value(v, reader), "source": _source(v, reader)}
         for v in working.inputs
         if v.number not in (None, "") and _tellable(v)
     ]
 
 
-def _source(value: Value, system: str) -> str:
+def _source(value: Value, reader: Reader) -> str:
     """Where an input comes from; of an estimate of our own between what it may well lie."""
     kind, _, name = value.source.partition(":")
     known = assumptions().get(name) if kind == "estimate" else None
     if known is None:
         return say.source(value.source)
-    low, high = (say.value(value._replace(number=end), system) for end in (known.low, known.high))
+    low, high = (say.value(value._replace(number=end), reader) for end in (known.low, known.high))
     return f"estimate, {low} to {high}"
 
 

@@ -58,7 +58,7 @@ def garden_view(
             if _RANK[found.role] < needed:
                 raise PermissionDenied(f"A {found.role} of {found.garden} cannot do this; ask an owner.")
             request.garden, request.role = found.garden, found.role
-            request.units = found.garden.reader(found.units)
+            request.reader = found.garden.reader(found.units)
             key = request.POST.get("key", "") if request.method == "POST" else ""
             try:
                 if journal.done_before(request.garden, key):

@@ -36,7 +36,7 @@ def frame(request: Any) -> dict[str, Any]:
         "demo_mode": settings.DEMO,
         "garden": garden,
         "role": request.role,
-        "units": request.units,
+        "reader": request.reader,
         "may_write": request.role != "reader",
         "today": clock.today(garden),
         "views": [(name, text, key) for (name, text), key in zip(VIEWS, KEYS, strict=True)],

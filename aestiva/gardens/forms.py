@@ -8,12 +8,11 @@ from zoneinfo import available_timezones
 from django import forms
 
 from aestiva.frame import say
-from aestiva.frame.say import WEEKDAYS
+from aestiva.frame.say import US, WEEKDAYS, shown, stored
 from aestiva.gardens.models import Garden
 from growing.ladders.ladder import ladders
 from growing.place.year import RISK_SCALE
 from growing.place.zones import ZonePlace, zone_place
-from growing.units import shown, stored
 
 RISKS = (
     (0.05, "1 spring in 20"),
@@ -97,7 +96,7 @@ class GardenForm(forms.ModelForm):
                 field.choices = [*RISKS, (kept, f"{say.percent(kept)}, as kept on the frost curve")]
         if self.instance.pk and self.instance.units != "metric":
             self.fields["elevation_m"].label = "Height above the sea, feet"
-            feet = round(shown(self.instance.elevation_m, "m", "us")[0])
+            feet = round(shown(self.instance.elevation_m, "m", US)[0])
             self.initial.update(elevation_in="ft", elevation_m=feet)
         self.fields["longitude"].required = False
         self.fields["elevation_m"].required = False
@@ -118,7 +117,7 @@ class GardenForm(forms.ModelForm):
         if self.data.get("elevation_in") != "ft":
             return height
         kept: int = self.instance.elevation_m  # an untouched field is never rewritten
-        return kept if height == self.initial.get("elevation_m") else round(stored(height, "m", "us"))
+        return kept if height == self.initial.get("elevation_m") else round(stored(height, "m", US))
 
     def clean_sowing_days(self) -> str:
         return ",".join(self.cleaned_data["sowing_days"])

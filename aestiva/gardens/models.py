@@ -129,7 +129,7 @@ class Garden(models.Model):
 
     def reader(self, units: str = "") -> Reader:
         """How numbers, times and money are said here, in those units where somebody has their own."""
-        return Reader(units or self.units, self.clock, self.currency)
+        return Reader(units or self.units, self.clock, self.currency, self.week_starts)
 
     @property
     def southern(self) -> bool:

@@ -6,6 +6,7 @@ from datetime import date, timedelta
 from html import escape
 
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from aestiva.hardening.ladders import DAYS, DaySky, LadderRow, Ladders
 from aestiva.light.draw import label, rect
 from growing.ladders.ahead import DayAhead
@@ -30,10 +31,10 @@ TURN = 'patternUnits="userSpaceOnUse" patternTransform="rotate(45)"'
 HATCH = f'<defs><pattern id="shade" width="6" height="6" {TURN}><path class="hatch" d="M0 0V6"/></pattern></defs>'
 
 
-def ladders_svg(found: Ladders, today: date, system: str, links: dict[int, str]) -> str:
+def ladders_svg(found: Ladders, today: date, reader: Reader, links: dict[int, str]) -> str:
     """The picture; links: by batch, the address of its work."""
     high = HEAD + ROW * len(found.rows) + 10
-    out = [HATCH, *_head(found.days, system)]
+    out = [HATCH, *_head(found.days, reader)]
     for n, sky in enumerate(found.days):
         if sky.nobody:
             x = LEFT + n * STEP - 2
@@ -49,7 +50,7 @@ def ladders_svg(found: Ladders, today: date, system: str, links: dict[int, str])
     return f'<svg class="ladders" {size} role="group" aria-label="{escape(said)}">{"".join(out)}</svg>'
 
 
-def _head(days: tuple[DaySky, ...], system: str) -> list[str]:
+def _head(days: tuple[DaySky, ...], reader: Reader) -> list[str]:
     known = sum(d.forecast for d in days)
     split = LEFT + known * STEP
     out = []
@@ -67,20 +68,20 @@ def _head(days: tuple[DaySky, ...], system: str) -> list[str]:
         out.append(f'<g class="day{pale}">{_sky(x, d)}')
         if d.tmax_c is not None:
             out.append(
-                f'<text class="t" x="{x + 52:.0f}" y="42" text-anchor="end">{escape(say.degrees(d.tmax_c, system, 0))}</text>'
+                f'<text class="t" x="{x + 52:.0f}" y="42" text-anchor="end">{escape(say.degrees(d.tmax_c, reader, 0))}</text>'
             )
         if d.wind_kmh is not None:
             bad = " alarm" if d.wind_kmh > 20 else ""
             out.append(_grass(x + 4, 72, d.wind_kmh))
             out.append(
-                label(x + 52, 72, escape(say.amount(d.wind_kmh, "km/h", system, 0).split(" ")[0]), f"t{bad}", "end")
+                label(x + 52, 72, escape(say.amount(d.wind_kmh, "km/h", reader, 0).split(" ")[0]), f"t{bad}", "end")
             )
         if d.plant_c is not None:
             frost = d.plant_c <= 1
             deep = min(14.0, max(3.0, (12 - d.plant_c) * 1.1))
             out.append(rect(x + 40, 82, 16, deep, "frost" if frost else "cool"))
             out.append(
-                label(x + 37, 97, escape(say.degrees(d.plant_c, system, 0)), f"t{' cold' if frost else ''}", "end")
+                label(x + 37, 97, escape(say.degrees(d.plant_c, reader, 0)), f"t{' cold' if frost else ''}", "end")
             )
         first = n == 0
         out.append(

@@ -8,6 +8,7 @@ from datetime import date
 from html import escape
 
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from aestiva.hardening.door import DoorLine, hour_of, rung_said
 from aestiva.hardening.draw import HATCH
 from aestiva.hardening.ladders import DaySky
@@ -26,7 +27,7 @@ def _x(hour: float) -> float:
 
 
 def strip_svg(
-    sky: DaySky | None, tmin_c: float | None, limit_c: float | None, hour: float | None, latitude: float, system: str
+    sky: DaySky | None, tmin_c: float | None, limit_c: float | None, hour: float | None, latitude: float, reader: Reader
 ) -> str:
     """The day's sun, warmth and wind over its hours.  hour: now by the garden's clock, None where it stands still."""
     out = []
@@ -40,13 +41,13 @@ def strip_svg(
     ]
     for y, words in ((18, "Sun"), (66, "Warmth"), (132, "Wind")):
         out.append(label(0, y, words, "b"))
-    out.append(label(0, 147, say.amount(0, "km/h", system).split(" ")[1]))
+    out.append(label(0, 147, say.amount(0, "km/h", reader).split(" ")[1]))
     if limit_c is not None:
-        out.append(label(0, 81, f"limit {say.degrees(limit_c, system, 0)}"))
+        out.append(label(0, 81, f"limit {say.degrees(limit_c, reader, 0)}"))
     if sky is not None:
         out += _sun(sky, rise, fall, _x)
-        out += _warmth(sky, tmin_c, limit_c, _x, system)
-        out += _wind(sky, _x, system)
+        out += _warmth(sky, tmin_c, limit_c, _x, reader)
+        out += _wind(sky, _x, reader)
     else:
         out.append(label((LEFT + RIGHT) / 2, 66, "no forecast for today", "s", "middle"))
     out.append(f'<path class="ground" d="M0 {HEAD - 18:.0f}H{WIDE:.0f}"/>')
@@ -54,7 +55,7 @@ def strip_svg(
         out.append(label(_x(h) - (6 if h == END else 0), HEAD - 4, str(h), "s", "middle"))
     out += _now(hour, HEAD)
     size = f'viewBox="0 0 {WIDE:.0f} {HEAD:.0f}" width="{WIDE:.0f}" height="{HEAD:.0f}"'
-    return f'<svg class="doorstrip" {size} role="img" aria-label="{escape(_sky_said(sky, limit_c, system))}">{"".join(out)}</svg>'
+    return f'<svg class="doorstrip" {size} role="img" aria-label="{escape(_sky_said(sky, limit_c, reader))}">{"".join(out)}</svg>'
 
 
 def lanes_svg(lines: list[DoorLine], hour: float | None) -> str:
@@ -76,14 +77,14 @@ def _now(hour: float | None, high: float) -> list[str]:
     return [f'<path class="nowline" d="M{_x(hour):.1f} 2V{high - 2:.0f}"/>'] if inside and hour is not None else []
 
 
-def _sky_said(sky: DaySky | None, limit_c: float | None, system: str) -> str:
+def _sky_said(sky: DaySky | None, limit_c: float | None, reader: Reader) -> str:
     if sky is None or sky.tmax_c is None:
         return "no forecast for today"
-    parts = [f"up to {say.degrees(sky.tmax_c, system, 0)} today"]
+    parts = [f"up to {say.degrees(sky.tmax_c, reader, 0)} today"]
     if limit_c is not None:
-        parts.append(f"they go out from {say.degrees(limit_c, system, 0)}")
+        parts.append(f"they go out from {say.degrees(limit_c, reader, 0)}")
     if sky.wind_kmh is not None:
-        parts.append(f"wind behind the shelter {say.amount(sky.wind_kmh, 'km/h', system, 0)}")
+        parts.append(f"wind behind the shelter {say.amount(sky.wind_kmh, 'km/h', reader, 0)}")
     return ", ".join(parts)
 
 
@@ -100,7 +101,7 @@ def _sun(sky: DaySky, rise: float, fall: float, x: Across) -> list[str]:
     return out
 
 
-def _warmth(sky: DaySky, tmin_c: float | None, limit_c: float | None, x: Across, system: str) -> list[str]:
+def _warmth(sky: DaySky, tmin_c: float | None, limit_c: float | None, x: Across, reader: Reader) -> list[str]:
     if sky.tmax_c is None:
         return []
     low = sky.tmax_c - 8 if tmin_c is None else tmin_c
@@ -114,11 +115,11 @@ def _warmth(sky: DaySky, tmin_c: float | None, limit_c: float | None, x: Across,
         out.append(f'<path class="limit" d="M{LEFT:.0f} {y(limit_c):.1f}H{RIGHT:.0f}"/>')
     for h in (8, 11, 15, 19):
         c = dict(curve)[h]
-        out.append(label(x(h), y(c) - 5, escape(say.degrees(c, system, 0)), "t", "middle"))
+        out.append(label(x(h), y(c) - 5, escape(say.degrees(c, reader, 0)), "t", "middle"))
     return out
 
 
-def _wind(sky: DaySky, x: Across, system: str) -> list[str]:
+def _wind(sky: DaySky, x: Across, reader: Reader) -> list[str]:
     if sky.wind_kmh is None:
         return [label((LEFT + RIGHT) / 2, 132, "not said", "s", "middle")]
     out = []
@@ -128,7 +129,7 @@ def _wind(sky: DaySky, x: Across, system: str) -> list[str]:
         blades = "".join(f"M{x(h) + 4 * k - 6:.1f} 138q{lean / 3:.1f}-7 {lean:.1f}-12" for k in range(3))
         out.append(f'<path class="grass{bad}" d="{blades}"/>')
         if h in (7, 11, 15, 19):
-            words = escape(say.amount(wind, "km/h", system, 0).split(" ")[0])
+            words = escape(say.amount(wind, "km/h", reader, 0).split(" ")[0])
             out.append(label(x(h), 153, words, f"t{' alarm' if wind > 20 else ''}", "middle"))
     return out
 

@@ -20,6 +20,7 @@ from aestiva.emergence.views import batch_of
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import decimal
+from aestiva.frame.say import Reader
 from aestiva.frame.wording import STEPS
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
@@ -60,7 +61,7 @@ def hardening(request: Any) -> HttpResponse:
         "headline": headline(found, now),
         "sub": sub(found),
         "found": shown,
-        "svg": ladders_svg(shown, today, request.units, links),
+        "svg": ladders_svg(shown, today, request.reader, links),
         "days": [today + timedelta(days=n) for n in range(DAYS)],
         "table": [(r, cells(r, today)) for r in shown.rows],
         "more": len(found.rows) - len(listed),
@@ -159,9 +160,9 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
     hour = None if garden.simulated_on else clock.hour(garden)
     context = {
         "view": "door",
-        "headline": door_headline(found, request.units),
+        "headline": door_headline(found, request.reader),
         "door": found,
-        "svg": strip_svg(sky, None if night is None else night.tmin_c, limit, hour, garden.latitude, request.units),
+        "svg": strip_svg(sky, None if night is None else night.tmin_c, limit, hour, garden.latitude, request.reader),
         "lanes": lanes_svg(lines, hour),
         "lines": [(line, rung_said(line), link("task_why", garden.pk, line.key)) for line in lines],
         "more": len(found.lines) - len(lines),
@@ -185,7 +186,7 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
     return render(request, "hardening/door.html", context, status=422 if refused else 200)
 
 
-def door_headline(found: DoorToday, units: str) -> str:
+def door_headline(found: DoorToday, units: Reader) -> str:
     """“Out now: 76 plants. In again by 13:00.”"""
     if found.out_now:
         first = next((g for g in found.out_now if g.ends), None)

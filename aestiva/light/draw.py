@@ -8,10 +8,10 @@ from html import escape
 from aestiva.bench.front_things import BOARD, Words, thing_svg
 from aestiva.bench.silhouettes import DEFS
 from aestiva.frame import say
+from aestiva.frame.say import Reader, shown
 from aestiva.light.shelves import Shelf
 from growing.light.shelf import Board, Map, Setting
 from growing.light.targets import LITTLE, MUCH
-from growing.units import shown
 
 WIDTH, LEFT, RIGHT, TOP = 720, 46, 14, 26
 MOST_CLEAR_CM = 60.0
@@ -45,7 +45,7 @@ def clear_of(shelf: Shelf) -> float:
     return max(least, min(shelf.rig.spot.clear_cm or MOST_CLEAR_CM, MOST_CLEAR_CM))
 
 
-def section_svg(shelf: Shelf, system: str, addresses: dict[int, str], writes: bool) -> str:
+def section_svg(shelf: Shelf, reader: Reader, addresses: dict[int, str], writes: bool) -> str:
     """The shelf from the front and to scale: what stands on it, the lamp where it hangs, dashed where it should."""
     scale, clear = scale_of(shelf.board), clear_of(shelf)
     floor, left, wide = TOP + clear * scale, float(LEFT), shelf.board.wide_cm * scale
@@ -54,7 +54,7 @@ def section_svg(shelf: Shelf, system: str, addresses: dict[int, str], writes: bo
         f'<rect class="wood" x="{left - 7:.1f}" y="{TOP - 6}" width="7" height="{floor - TOP + 8:.1f}"/>',
         f'<rect class="wood" x="{left + wide:.1f}" y="{TOP - 6}" width="7" height="{floor - TOP + 8:.1f}"/>',
         f'<rect class="wood" x="{left - 7:.1f}" y="{TOP - 8}" width="{wide + 14:.1f}" height="6"/>',
-        _ruler(floor, clear, scale, system),
+        _ruler(floor, clear, scale, reader),
         _rays(shelf.setting, left, wide, floor, scale),
     ]
     for mat in shelf.standing.mats:
@@ -65,21 +65,21 @@ def section_svg(shelf: Shelf, system: str, addresses: dict[int, str], writes: bo
     for thing, rect in sorted(shelf.things, key=lambda t: -t[1].y):
         seen = thing.rect
         thing.rect = rect
-        out.append(thing_svg(thing, left, floor, scale, addresses, words, system))
+        out.append(thing_svg(thing, left, floor, scale, addresses, words, reader))
         thing.rect = seen
     out.append(f'<rect class="wood" x="{left - 7:.1f}" y="{floor:.1f}" width="{wide + 14:.1f}" height="{BOARD}"/>')
     out.append(words.drawn(left, left + wide))
     out.append(_wanted(shelf, left, wide, floor, scale))
-    out.append(_lamp(shelf, left, wide, floor, scale, system, writes))
+    out.append(_lamp(shelf, left, wide, floor, scale, reader, writes))
     return (
         f'<svg class="front lightfront" viewBox="0 0 {WIDTH} {high:.0f}" width="{WIDTH}" height="{high:.0f}" role="group"'
         f' aria-label="{escape(shelf.code)} from the front, to scale" data-scale="{scale:.4f}" data-floor="{floor:.1f}">{DEFS}{"".join(out)}</svg>'
     )
 
 
-def _ruler(floor: float, clear: float, scale: float, system: str) -> str:
+def _ruler(floor: float, clear: float, scale: float, reader: Reader) -> str:
     """Centimetres above the board, or inches."""
-    factor, unit = shown(1, "cm", system)
+    factor, unit = shown(1, "cm", reader)
     step = TICK_CM if unit == "cm" else 4
     out, n = [f'<text class="s" x="{LEFT - 12}" y="{TOP + 4}" text-anchor="end">{unit}</text>'], 0
     while n * step / factor <= clear - 2:
@@ -109,7 +109,7 @@ def _wanted(shelf: Shelf, left: float, wide: float, floor: float, scale: float) 
     return f'<path class="wantline" d="M{left + 10:.1f} {a:.1f}L{left + wide - 10:.1f} {b:.1f}"/>'
 
 
-def _lamp(shelf: Shelf, left: float, wide: float, floor: float, scale: float, system: str, writes: bool) -> str:
+def _lamp(shelf: Shelf, left: float, wide: float, floor: float, scale: float, reader: Reader, writes: bool) -> str:
     """The lamp with what it hangs by, the least distance to leaves, and the handle to move it by."""
     setting, hangs = shelf.setting, shelf.rig.spot.hangs_by
     a, b = _heights(setting, floor, scale)
@@ -127,11 +127,11 @@ def _lamp(shelf: Shelf, left: float, wide: float, floor: float, scale: float, sy
         f'<path class="hanger {style}" d="M{x:.1f} {TOP - 2}V{a + (b - a) * (x - left) / wide - 5:.1f}"/>'
         for x in hooks
     )
-    gap = _gap(shelf, left, floor, scale, system)
+    gap = _gap(shelf, left, floor, scale, reader)
     middle, y = left + wide / 2, (a + b) / 2
-    factor, unit = shown(1, "cm", system)
+    factor, unit = shown(1, "cm", reader)
     limits = shelf.board.limits
-    now = say.amount(setting.lowest_cm, "cm", system, 1)
+    now = say.amount(setting.lowest_cm, "cm", reader, 1)
     handle = (
         f'<g class="handle" role="slider" tabindex="0" data-handle aria-orientation="vertical"'
         f' aria-label="Height of the lamp over {escape(shelf.code)}"'
@@ -150,7 +150,7 @@ def _spans(shelf: Shelf) -> list[tuple[float, float]]:
     return sorted(found) or [(3.0, shelf.board.wide_cm - 3.0)]
 
 
-def _gap(shelf: Shelf, left: float, floor: float, scale: float, system: str) -> str:
+def _gap(shelf: Shelf, left: float, floor: float, scale: float, reader: Reader) -> str:
     """The distance from the lamp to the leaves, of the nearest and of one in want."""
     found = sorted(shelf.advice.got, key=lambda g: g.gap_cm)
     chosen = found[:1] + [g for g in found[1:] if abs(g.stand.rect.x - found[0].stand.rect.x) > 25][-1:]
@@ -162,7 +162,7 @@ def _gap(shelf: Shelf, left: float, floor: float, scale: float, system: str) -> 
         out.append(
             f'<path class="gapline" data-gap d="M{x - 3:.1f} {lamp + 2:.1f}h6M{x:.1f} {lamp + 2:.1f}V{tip:.1f}M{x - 3:.1f} {tip:.1f}h6"/>'
             f'<text class="t halo{near}" data-gap="{got.stand.tip_cm:.2f}" x="{x + 6:.1f}" y="{(lamp + tip) / 2 + 5:.1f}">'
-            f"{say.amount(got.gap_cm, 'cm', system, 0)}</text>"
+            f"{say.amount(got.gap_cm, 'cm', reader, 0)}</text>"
         )
     return "".join(out)
 

@@ -9,6 +9,7 @@ from math import cos, pi, sin
 
 from aestiva.course.state import Item
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from aestiva.light.draw import LEFT, RIGHT, WIDTH, label, rect
 from growing.light.advice import LightAhead
 from growing.light.hours import Tariff, Timer
@@ -18,7 +19,7 @@ from growing.light.targets import band
 RAISE_WORDS = 100.0  # px that the words of a raise take
 
 
-def ring_svg(timer: Timer, tariff: Tariff, system: str) -> str:
+def ring_svg(timer: Timer, tariff: Tariff, reader: Reader) -> str:
     """A day as a ring: noon above the soil line, midnight below it; lamp, dark, cheap hours."""
     cx, cy, r = 105.0, 100.0, 62.0
     out = [
@@ -41,13 +42,13 @@ def ring_svg(timer: Timer, tariff: Tariff, system: str) -> str:
         out.append(label(x, y + 4, str(hour), "s", "middle"))
     hours = say.number(timer.hours)
     out.append(f'<text class="big" x="{cx}" y="{cy + 7}" text-anchor="middle">{hours} h</text>')
-    said = f"Lamp on {clock_of(timer.on_h, system)} to {clock_of(timer.off_h, system)}"
+    said = f"Lamp on {clock_of(timer.on_h, reader)} to {clock_of(timer.off_h, reader)}"
     return f'<svg class="dayring" viewBox="0 0 210 200" width="210" height="200" role="img" aria-label="{said}">{"".join(out)}</svg>'
 
 
-def clock_of(hour: float, system: str) -> str:
+def clock_of(hour: float, reader: Reader) -> str:
     """“4:00”, “4:30 pm”."""
-    return say.hour_of_day(round((hour % 24) * 60) % (24 * 60) / 60, system)
+    return say.hour_of_day(round((hour % 24) * 60) % (24 * 60) / 60, reader)
 
 
 def _on(cx: float, cy: float, r: float, hour: float) -> tuple[float, float]:
@@ -83,7 +84,7 @@ def bar_svg(got: Got, after: Got | None, most: float) -> str:
     return f'<svg class="lightbar" viewBox="0 0 {wide:.0f} 50" width="{wide:.0f}" height="50" aria-hidden="true">{"".join(marks)}</svg>'
 
 
-def ahead_svg(found: LightAhead, top_cm: float, today: date, system: str) -> str:
+def ahead_svg(found: LightAhead, top_cm: float, today: date, reader: Reader) -> str:
     """The tallest tips and the lamp in the days to come: where it goes up, and where there is no room left."""
     if len(found.tips_cm) < 2:
         return ""
@@ -108,7 +109,7 @@ def ahead_svg(found: LightAhead, top_cm: float, today: date, system: str) -> str
         if x(k) - last < RAISE_WORDS:
             continue
         last = x(k)
-        said = f"{say.weekday(up.on)[:3]}: {say.amount(up.by_cm, 'cm', system, 1)} up"
+        said = f"{say.weekday(up.on)[:3]}: {say.amount(up.by_cm, 'cm', reader, 1)} up"
         end = k > days - 3
         at = f'x="{x(k) + (-4 if end else 4):.1f}" y="{y(up.to_cm) + 15:.1f}" text-anchor="{"end" if end else "start"}"'
         out.append(f'<text class="t halo" {at}>{said}</text>')
@@ -131,7 +132,7 @@ def ahead_svg(found: LightAhead, top_cm: float, today: date, system: str) -> str
         f'<text class="s halo" x="{x(days) - 4:.1f}" y="{y(0) - 6:.1f}" text-anchor="end">tips of {escape(found.name)}</text>'
     )
     said = (
-        "; ".join(f"{say.day(up.on)} {say.amount(up.by_cm, 'cm', system)} up" for up in found.raises)
+        "; ".join(f"{say.day(up.on)} {say.amount(up.by_cm, 'cm', reader)} up" for up in found.raises)
         or "no raise in a fortnight"
     )
     return _svg("lampahead", WIDTH, high + 36, f"The lamp in the coming days: {said}", out)
@@ -142,7 +143,7 @@ def most_of(got: Sequence[Got]) -> float:
     return max([20.0, *(1.3 * g.stand.band.high for g in got), *(1.1 * g.dli for g in got)])
 
 
-def had_svg(dli: Sequence[float], start: date, item: Item, system: str) -> str:
+def had_svg(dli: Sequence[float], start: date, item: Item, reader: Reader) -> str:
     """A batch's light day by day as ground over the line, against its band; days of which nobody knows are left out."""
     wide, high, left = 420.0, 92.0, 34.0
     bands = [band(item.crop, 0.0), band(item.crop, 9.0)]

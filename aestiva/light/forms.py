@@ -9,6 +9,7 @@ from django import forms
 
 from aestiva.beds.forms import Length
 from aestiva.frame.forms import DayInput, clock_hour
+from aestiva.frame.say import Reader
 from aestiva.season.models import Lamp, Spot, Tariff
 from aestiva.season.models.lamps import READ
 from growing.light import lamps as core
@@ -57,7 +58,7 @@ class LampForm(forms.ModelForm):
             "wiped_on": DayInput(),
         }
 
-    def __init__(self, *args: Any, spot: Spot, units: str, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, spot: Spot, units: Reader, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.spot, row = spot, self.instance
         for name, label, low, high in (
@@ -104,7 +105,7 @@ class ReadingForm(forms.Form):
     what = forms.ChoiceField(choices=READ, label="It is")
     number = forms.FloatField(min_value=0, required=False, label="The meter says")
 
-    def __init__(self, *args: Any, units: str, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, units: Reader, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields["gap_cm"] = Length(units=units, label="So far under the lamp", low=0.5, high=300.0)
 

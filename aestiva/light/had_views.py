@@ -97,7 +97,7 @@ def had(request: Any, batch_id: int) -> HttpResponse:
         "view": "light",
         "batch": batch,
         "drawn": judged(item, lit),
-        "line": draw_day.had_svg(lit.dli.tolist(), lit.start, item, request.units),
+        "line": draw_day.had_svg(lit.dli.tolist(), lit.start, item, request.reader),
         "shelf": None if spot is None else spot.spot,
     }
     return render(request, "light/_had.html" if request.htmx else "light/had.html", context)

@@ -28,13 +28,13 @@ def _back(request: Any, spot: Spot) -> HttpResponse:
 def lamp_new(request: Any, spot_id: int) -> HttpResponse:
     spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=LAMPS)
     initial = {"new_on": clock.today(request.garden), "kind": "strip"}
-    return _lamp(request, spot, LampForm(request.POST or None, spot=spot, units=request.units, initial=initial), None)
+    return _lamp(request, spot, LampForm(request.POST or None, spot=spot, units=request.reader, initial=initial), None)
 
 
 @garden_view(back="light")
 def lamp_change(request: Any, lamp_id: int) -> HttpResponse:
     row = get_object_or_404(Lamp, pk=lamp_id, spot__garden=request.garden)
-    form = LampForm(request.POST or None, instance=row, spot=row.spot, units=request.units)
+    form = LampForm(request.POST or None, instance=row, spot=row.spot, units=request.reader)
     return _lamp(request, row.spot, form, Lamp.objects.get(pk=lamp_id))
 
 

@@ -14,6 +14,7 @@ from django.views.decorators.http import require_POST
 from aestiva.beds.forms import Length
 from aestiva.frame import say
 from aestiva.frame.forms import whole_number
+from aestiva.frame.say import Reader
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view, safe_next
 from aestiva.gardens.outcomes import Refused
@@ -46,7 +47,7 @@ def set_keep(request: Any, spot_id: int) -> HttpResponse:
     if since > today:
         raise Refused("since", f"{since:%-d %B} is still to come: give today or an earlier day")
     to, boxes = _asked(request, one)
-    with journal.change(request.garden, request.user, _said(one, to, request.units), post.get("key", "")) as write:
+    with journal.change(request.garden, request.user, _said(one, to, request.reader), post.get("key", "")) as write:
         spot = write.touch(one.spot, post.get("revision"))
         one.rig.spot = spot
         changed: dict[str, float] = dict(changes(one.setting, to))
@@ -57,7 +58,7 @@ def set_keep(request: Any, spot_id: int) -> HttpResponse:
         if boxes:
             set_boxes(write, boxes)
         set_lamp(write, one.rig, since, **changed)
-    messages.success(request, f"{_said(one, to, request.units)}. Take it back if it is not so.")
+    messages.success(request, f"{_said(one, to, request.reader)}. Take it back if it is not so.")
     return back(request, spot_id)
 
 
@@ -69,7 +70,7 @@ def _asked(request: Any, one: Shelf) -> tuple[Setting, dict[int, float]]:
         if found is None:
             raise Refused("option", "that is not what the light asks for any more: look at it once more")
         return found.setting, {s.tray: cm for s, cm in found.boxes if s.tray is not None}
-    setting, problem = asked_setting(request.POST, one.setting, one.board.limits, request.units)
+    setting, problem = asked_setting(request.POST, one.setting, one.board.limits, request.reader)
     if problem:
         raise Refused("left", problem)
     if request.POST.get("cheapest"):
@@ -77,7 +78,7 @@ def _asked(request: Any, one: Shelf) -> tuple[Setting, dict[int, float]]:
     return setting, {}
 
 
-def _said(one: Shelf, to: Setting, units: str) -> str:
+def _said(one: Shelf, to: Setting, units: Reader) -> str:
     """“R1·2: lamp at 24 cm, 16 h from 5:00 to 21:00”"""
     parts, now = [], one.setting
     if (to.left_cm, to.right_cm) != (now.left_cm, now.right_cm):
@@ -130,7 +131,7 @@ def reading(request: Any, spot_id: int) -> HttpResponse:
     rig, today = rig_at(request.garden, spot_id), clock.today(request.garden)
     if not rig.known:
         raise Refused("what", "say first which lamp hangs there")
-    form = ReadingForm(request.POST, units=request.units)
+    form = ReadingForm(request.POST, units=request.reader)
     if not form.is_valid():
         raise Refused(*next((name, str(errors[0]).rstrip(".")) for name, errors in form.errors.items()))
     typed = form.cleaned_data
@@ -141,7 +142,7 @@ def reading(request: Any, spot_id: int) -> HttpResponse:
         write.touch(rig.spot)
         write.save(row)
     if typed["what"] == "warm":
-        at = say.amount(typed["gap_cm"], "cm", request.units)
+        at = say.amount(typed["gap_cm"], "cm", request.reader)
         messages.success(request, f"Kept: leaves on {rig.spot.code} stay further than {at} from the lamp.")
     else:
         rig.readings.append(row)
@@ -178,7 +179,7 @@ def hang(request: Any, spot_id: int) -> HttpResponse:
         raise Refused("facing", "choose where it looks to")
     step = None
     if post.get("step_cm", "").strip():
-        field = Length(units=request.units, label="A step", low=0.1, high=50)
+        field = Length(units=request.reader, label="A step", low=0.1, high=50)
         try:
             step = field.clean(post["step_cm"])
         except Exception as error:

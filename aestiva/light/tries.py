@@ -9,6 +9,7 @@ from django.core.exceptions import ValidationError
 
 from aestiva.frame import say
 from aestiva.frame.forms import decimal
+from aestiva.frame.say import Reader, stored
 from aestiva.gardens import clock
 from aestiva.gardens.cache_keys import kept_key
 from aestiva.gardens.models import Garden
@@ -19,7 +20,6 @@ from growing.light.advice import Option
 from growing.light.hours import Tariff, Timer, wrong_hours
 from growing.light.shelf import Board, Got, Limits, Setting, light_map
 from growing.light.targets import against
-from growing.units import stored
 
 KEPT_S = 3600
 LEAST_CM, MOST_CM = 2.0, 500.0  # above the place, of a lamp
@@ -89,7 +89,7 @@ def kept_of(garden: Garden, spot: int) -> TryKept | None:
     return found
 
 
-def asked_setting(typed: Any, now: Setting, limits: Limits, units: str) -> tuple[Setting, str]:
+def asked_setting(typed: Any, now: Setting, limits: Limits, units: Reader) -> tuple[Setting, str]:
     """The lamp as somebody asks for it, in his units; what cannot be stays as it is, and is said."""
     problem = ""
     values: dict[str, float] = {}
@@ -114,7 +114,7 @@ def asked_setting(typed: Any, now: Setting, limits: Limits, units: str) -> tuple
     return Setting(left, right, per_cent, Timer(on % 24, hours)), ""
 
 
-def wrong_setting(left: float, right: float, per_cent: float, hours: float, limits: Limits, units: str) -> str:
+def wrong_setting(left: float, right: float, per_cent: float, hours: float, limits: Limits, units: Reader) -> str:
     """Why a lamp cannot be set so; empty where it can."""
     for cm in (left, right):
         if not LEAST_CM <= cm <= MOST_CM:

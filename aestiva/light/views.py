@@ -15,6 +15,7 @@ from aestiva.course.state import SeasonState, load
 from aestiva.frame import say, wording
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
+from aestiva.frame.say import Reader, shown
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
@@ -32,7 +33,6 @@ from growing.light.hours import cheapest, cost
 from growing.light.lamps import flux
 from growing.light.shelf import light_map
 from growing.place.kinds import BOARDS
-from growing.units import shown
 
 SILL_FACING = "south"
 ONE_STEP = {"links": "link", "notches": "notch", "cord": "step"}
@@ -78,7 +78,7 @@ def _most_wanting(found: list[Shelf]) -> Shelf | None:
 
 
 def _about(now: SeasonState, one: Shelf, request: Any) -> dict[str, Any]:
-    garden, units, advice = request.garden, request.units, one.advice
+    garden, units, advice = request.garden, request.reader, one.advice
     timer, watts = one.setting.timer, one.board.watts * one.setting.per_cent / 100
     best = cheapest(timer.hours, watts, one.tariff, timer)
     saved = (advice.cost.money or 0) - (cost(best, watts, one.tariff).money or 0)
@@ -131,7 +131,7 @@ def _options(one: Shelf) -> list[Option]:
     return [o for o in (one.advice.first, *one.advice.others) if o.kind in words.BUTTONS][:4]
 
 
-def _step_said(one: Shelf, units: str) -> str:
+def _step_said(one: Shelf, units: Reader) -> str:
     limits = one.board.limits
     if limits.step == "fixed":
         return "it is fixed: trays go up and down"
@@ -182,7 +182,7 @@ def shelf_at(request: Any, spot_id: int) -> Shelf:
 @garden_view(no_frost="light")
 def tried(request: Any, spot_id: int) -> HttpResponse:
     """What another height, dimmer or timer would give; nothing is written."""
-    garden, units = request.garden, request.units
+    garden, units = request.garden, request.reader
     kept = kept_of(garden, spot_id) or keep(garden, shelf_at(request, spot_id))
     setting, problem = asked_setting(request.GET, kept.setting, kept.board.limits, units)
     watts = kept.board.watts * setting.per_cent / 100
@@ -199,7 +199,7 @@ def tried(request: Any, spot_id: int) -> HttpResponse:
 def card(request: Any, spot_id: int) -> HttpResponse:
     """The card beside the timer, to print: on, off, how high, for whom, until when."""
     one = shelf_at(request, spot_id)
-    timer, units = one.setting.timer, request.units
+    timer, units = one.setting.timer, request.reader
     context = {
         "view": "light",
         "one": one,

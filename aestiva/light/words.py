@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from aestiva.frame import say, wording
+from aestiva.frame.say import Reader
 from aestiva.light.draw_day import clock_of
 from aestiva.light.shelves import Shelf
 from growing.light.advice import Option, gains_by_turning, weak
@@ -28,13 +29,13 @@ STATES = {
 }  # fmt: skip
 
 
-def headline(shelf: Shelf, system: str) -> str:
+def headline(shelf: Shelf, reader: Reader) -> str:
     """“Raise the lamp over R1·2 by 4 cm; the ends get half of the middle”"""
     if not shelf.rig.known:
         return f"Which lamp hangs over {shelf.code}?"
     if not shelf.board.stands:
         return f"Nothing grows on {shelf.code}: its lamp may be off"
-    said = wording.headline(shelf.advice.first.working, system)
+    said = wording.headline(shelf.advice.first.working, reader)
     first = shelf.advice.first
     still = [g.stand.name for g in weak(first.got)] if first.kind in BUTTONS else []
     if still:
@@ -67,45 +68,45 @@ def got_words(dli: float, verdict: str) -> str:
     return {LITTLE: "too little", MUCH: "more than it can use"}.get(verdict, "right")
 
 
-def option_words(option: Option, system: str) -> tuple[str, str]:
+def option_words(option: Option, reader: Reader) -> tuple[str, str]:
     """What is done, and the word on the button that says it was."""
     what, button = BUTTONS[option.kind]
-    values = wording.words(option.working, system)
+    values = wording.words(option.working, reader)
     return what.format_map(values), button
 
 
-def cost_words(cost: Cost, watts: float, system: str) -> str:
+def cost_words(cost: Cost, watts: float, reader: Reader) -> str:
     """“64 W · 7.2 kWh · £1.72 a week”"""
     parts = [f"{round(watts)} W", f"{say.number(cost.kwh)} kWh"]
     if cost.money is not None:
-        parts.append(say.money(cost.money, system))
+        parts.append(say.money(cost.money, reader))
     return " · ".join(parts) + " a week"
 
 
-def timer_words(timer: Timer, system: str) -> str:
+def timer_words(timer: Timer, reader: Reader) -> str:
     """“5:00 to 21:00”"""
     if timer.hours >= 24:
         return "round the clock"
     if timer.hours <= 0:
         return "off"
     over = ", over midnight" if timer.over_midnight else ""
-    return f"{clock_of(timer.on_h, system)} to {clock_of(timer.off_h, system)}{over}"
+    return f"{clock_of(timer.on_h, reader)} to {clock_of(timer.off_h, reader)}{over}"
 
 
-def clash_words(shared: SharedTimer, system: str) -> list[str]:
+def clash_words(shared: SharedTimer, reader: Reader) -> list[str]:
     """Whom the hours do not suit, each with its reason."""
-    return [f"{wording.headline(c.working, system)}. {wording.reason(c.working, system)}" for c in shared.clashes]
+    return [f"{wording.headline(c.working, reader)}. {wording.reason(c.working, reader)}" for c in shared.clashes]
 
 
-def alternative_words(one: Alternative, system: str) -> str:
+def alternative_words(one: Alternative, reader: Reader) -> str:
     """“11 mol, darkest 0.6 of the mean; 4 of 5 right; 120 W · 13 kWh a week”"""
     parts = [f"{one.right} of {one.of} have what they want"]
     if one.cost is not None:
         parts.insert(0, f"darkest {say.percent(one.even)} of the mean")
     if one.cost is not None:
-        parts.append(cost_words(one.cost, one.watts, system))
+        parts.append(cost_words(one.cost, one.watts, reader))
     if one.height_cm is not None:
         parts.append(
-            f"hung at {say.amount(one.height_cm, 'cm', system, 0)}" + ("" if one.fits else ": no room for that")
+            f"hung at {say.amount(one.height_cm, 'cm', reader, 0)}" + ("" if one.fits else ": no room for that")
         )
     return "; ".join(parts)

@@ -9,25 +9,25 @@ from django import forms
 
 from aestiva.frame import say
 from aestiva.frame.forms import DayField, DayInput, HourField
+from aestiva.frame.say import Reader, shown, stored
 from aestiva.gardens.models import Garden
 from aestiva.place.models import BASES, GUESSED, MEANINGS, Frost, Station, Warmth
 from growing.place.guess import usual_first_frost
 from growing.place.shift import Shift
 from growing.place.station import PRESETS
-from growing.units import shown, stored
 
 
 class Degrees(forms.FloatField):
     """A temperature typed in the reader's units and kept in °C; `difference` for a shift."""
 
     def __init__(
-        self, *, units: str, difference: bool = False, low: float = -60, high: float = 60, **kwargs: Any
+        self, *, units: Reader, difference: bool = False, low: float = -60, high: float = 60, **kwargs: Any
     ) -> None:
         super().__init__(**kwargs)
         self.units, self.low, self.high = units, low, high
         self.kind = "Δ°C" if difference else "°C"
         self.widget.attrs.update({"step": "any", "inputmode": "decimal"})
-        self.help_text = self.help_text or ("°F" if units == "us" else "°C")
+        self.help_text = self.help_text or ("°F" if units.units == "us" else "°C")
 
     def prepare_value(self, value: Any) -> Any:
         if isinstance(value, int | float):
@@ -54,7 +54,7 @@ class Degrees(forms.FloatField):
 class Speed(forms.FloatField):
     """Wind typed in the reader's units and kept in km/h."""
 
-    def __init__(self, *, units: str, **kwargs: Any) -> None:
+    def __init__(self, *, units: Reader, **kwargs: Any) -> None:
         super().__init__(**kwargs)
         self.units, self.unit = units, shown(1.0, "km/h", units)[1]
         self.label = f"{self.label}, {self.unit}"
@@ -200,7 +200,7 @@ class ReckoningForm(forms.ModelForm):
         widgets = {"basis": forms.RadioSelect}
         help_texts = {"warmth_typed": ""}
 
-    def __init__(self, *args: Any, units: str, estimate: Shift | None, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, units: Reader, estimate: Shift | None, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.estimate = estimate
         garden, field = self.instance.garden, self.fields["station"]
@@ -217,7 +217,7 @@ class ReckoningForm(forms.ModelForm):
             high=8,
             required=False,
             label="My garden against the station on cold nights",
-            help_text=f"In {'°F' if units == 'us' else '°C'}; minus for colder, such as a hollow. Empty: the same.",
+            help_text=f"In {'°F' if units.units == 'us' else '°C'}; minus for colder, such as a hollow. Empty: the same.",
             initial=self.instance.shift_c or None,
         )
         if estimate is not None:
@@ -255,7 +255,7 @@ class WarmthForm(forms.ModelForm):
         fields = ["kind"]
         labels = {"kind": "From this day the"}
 
-    def __init__(self, *args: Any, garden: Garden, units: str, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, garden: Garden, units: Reader, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.garden = garden
         self.fields["celsius"] = Degrees(units=units, low=-5, high=30, label="is usually at least")
@@ -288,7 +288,7 @@ class NightForm(forms.Form):
     day = DayField(label="Night of")
     cloud = forms.IntegerField(required=False, min_value=0, max_value=100, label="Cloud, %")
 
-    def __init__(self, *args: Any, units: str, today: date, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, units: Reader, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.today = today
         self.fields["tmin"] = Degrees(units=units, label="Lowest")
@@ -332,7 +332,7 @@ class SoilForm(forms.Form):
     day = DayField(label="Day")
     hour = HourField(initial=8, label="Hour of the day")
 
-    def __init__(self, *args: Any, units: str, today: date, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, units: Reader, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.today = today
         self.fields["celsius"] = Degrees(
@@ -352,7 +352,7 @@ class OwnNightForm(forms.Form):
 
     day = DayField(label="Morning of")
 
-    def __init__(self, *args: Any, units: str, today: date, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, units: Reader, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.today = today
         self.fields["celsius"] = Degrees(units=units, low=-45, high=35, label="Lowest, at screen height")

@@ -10,10 +10,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from aestiva.frame import say
+from aestiva.frame.say import Reader, shown
 from aestiva.place.queries import Record
 from growing.place.nights import AtPlant, Night
 from growing.place.normals import monthly_mean, usual_range
-from growing.units import shown
 
 MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November",
           "December")  # fmt: skip
@@ -37,7 +37,7 @@ def years(record: Record) -> list[int]:
     return list(range(record.minima.start.year, record.minima.end.year + 1))
 
 
-def months(record: Record, year: int, units: str) -> list[Month]:
+def months(record: Record, year: int, units: Reader) -> list[Month]:
     """The twelve months of a year; those outside the record are left out."""
     found = []
     for number, name in enumerate(MONTHS, 1):
@@ -64,11 +64,11 @@ def months(record: Record, year: int, units: str) -> list[Month]:
     return found
 
 
-def _said(values: NDArray[np.float64], units: str) -> list[float | None]:
+def _said(values: NDArray[np.float64], units: Reader) -> list[float | None]:
     return [None if v != v else round(shown(v, "°C", units)[0], 1) for v in values.tolist()]
 
 
-def chart(record: Record, year: int, units: str) -> dict[str, Any]:
+def chart(record: Record, year: int, units: Reader) -> dict[str, Any]:
     """A year's minima and maxima over the range of eight days in ten, as the chart wants it, in the reader's units."""
     leap = [date(2000, 1, 1) + timedelta(days=k) for k in range(366)]
     series: list[dict[str, Any]] = []
@@ -97,7 +97,7 @@ def chart(record: Record, year: int, units: str) -> dict[str, Any]:
     }
 
 
-def nights_chart(nights: Sequence[tuple[Night, AtPlant]], units: str) -> dict[str, Any]:
+def nights_chart(nights: Sequence[tuple[Night, AtPlant]], units: Reader) -> dict[str, Any]:
     """The nights ahead: forecast, at the plant, and how far the forecast may err."""
     at = [p.celsius for _, p in nights]
     low, high = ([_one(a + sign * p.error_c, units) for a, (_, p) in zip(at, nights, strict=True)] for sign in (-1, 1))
@@ -116,5 +116,5 @@ def nights_chart(nights: Sequence[tuple[Night, AtPlant]], units: str) -> dict[st
     }  # fmt: skip
 
 
-def _one(value: float, units: str) -> float:
+def _one(value: float, units: Reader) -> float:
     return round(shown(value, "°C", units)[0], 1)

@@ -11,6 +11,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from aestiva.frame.say import Reader
 from aestiva.gardens.models import Garden
 from aestiva.place.fitted import fitted_frost
 from aestiva.place.models import Frost, Station
@@ -82,7 +83,7 @@ def _band(dates: EventDates, seasons: int, first: date, last: date) -> NDArray[n
 
 
 def curve_of(
-    season: EventView, risk: float, typed: date | None, other: EventDates | None, name: str, units: str
+    season: EventView, risk: float, typed: date | None, other: EventDates | None, name: str, units: Reader
 ) -> Curve:
     """What is drawn of it."""
     first, last = span_of(season.dates, other, typed)

@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from aestiva.frame import say
+from aestiva.frame.say import METRIC, Reader
 from growing.place.frost import EventDates
 from growing.place.minima import ColdSeason
 
@@ -63,7 +64,7 @@ class Curve:
     band: NDArray[np.float64] | None = None
     other: EventDates | None = None
     other_name: str = ""
-    units: str = "metric"
+    units: Reader = METRIC
 
     @property
     def days(self) -> list[date]:

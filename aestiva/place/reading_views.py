@@ -40,9 +40,11 @@ def readings(request: Any) -> HttpResponse:
     """Own nights against the station's, soil readings against the model."""
     garden, today = request.garden, clock.today(request.garden)
     which = request.POST.get("which", "")
-    soil = SoilForm(request.POST if which == "soil" else None, units=request.units, today=today, initial={"day": today})
+    soil = SoilForm(
+        request.POST if which == "soil" else None, units=request.reader, today=today, initial={"day": today}
+    )
     night = OwnNightForm(
-        request.POST if which == "night" else None, units=request.units, today=today, initial={"day": today}
+        request.POST if which == "night" else None, units=request.reader, today=today, initial={"day": today}
     )
     problem = ""
     if request.method == "POST":
@@ -125,7 +127,7 @@ def _nights_file(request: Any, today: date) -> str:
 
 def _soil_file(request: Any, today: date) -> str:
     """Readings of a soil probe from a sheet; the problem in words when nothing was taken."""
-    form = SoilForm({"hour": request.POST.get("hour", "0")}, units=request.units, today=today)
+    form = SoilForm({"hour": request.POST.get("hour", "0")}, units=request.reader, today=today)
     form.is_valid()
     hour = form.cleaned_data.get("hour")
     if hour is None:
@@ -146,7 +148,7 @@ def _soil_file(request: Any, today: date) -> str:
     ]
     summary = f"Brought in {len(rows)} readings of the soil"
     actions.keep_readings(request.garden, request.user, rows, summary, request.POST.get("key", ""))
-    when = f", all taken as read at {say.hour_of_day(hour, request.units)}" if found.no_hour else ""
+    when = f", all taken as read at {say.hour_of_day(hour, request.reader)}" if found.no_hour else ""
     messages.success(request, f"{len(rows)} readings are in{when}.")
     return ""
 

@@ -15,6 +15,7 @@ from django.views.decorators.http import require_POST
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
+from aestiva.frame.say import Reader, stored
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
@@ -36,7 +37,6 @@ from growing.place.computedwarmth import ComputedWarmth
 from growing.place.minima import ComputedFrost
 from growing.place.shift import remote
 from growing.place.year import PlaceYear
-from growing.units import stored
 
 THRESHOLDS = ((0.0, "frost"), (2.2, "ground frost"), (-2.2, "killing frost"))
 EVENTS = {"spring": "last", "autumn": "first"}
@@ -83,7 +83,7 @@ def place(request: Any) -> HttpResponse:
     shown, problem, other = _comparison(request, frost, event, threshold)
     typed = overview.typed_day(frost, event, season.dates.start) if isinstance(year.climate, ComputedFrost) else None
     curve = overview.curve_of(
-        season, year.accepted_risk, typed, other.dates if other else None, other.name if other else "", request.units
+        season, year.accepted_risk, typed, other.dates if other else None, other.name if other else "", request.reader
     )
     context |= {
         "waits": overview.waits(overview.needs(year, season_crops(garden))),
@@ -141,22 +141,22 @@ def _comparison(
     station = Station.objects.filter(owner=request.garden, pk=whole_number(asked) or 0).first()
     shown = {"station": station, "shift": typed_shift}
     try:
-        shift = float(typed_shift) if typed_shift else frost.shift_c / _difference(request.units)
+        shift = float(typed_shift) if typed_shift else frost.shift_c / _difference(request.reader)
     except ValueError:
         return shown, f"“{typed_shift}” is not a number: give degrees, such as −2.", None
-    shift *= _difference(request.units)
+    shift *= _difference(request.reader)
     if not -10 <= shift <= 10:
         return (
             shown,
-            f"{typed_shift}° is too much for one valley: give at most {say.amount(10, 'Δ°C', request.units)} either way.",
+            f"{typed_shift}° is too much for one valley: give at most {say.amount(10, 'Δ°C', request.reader)} either way.",
             None,
         )
     other = overview.compare(request.garden, frost, event, threshold, station, shift)
-    name = f"{other.name}, {say.amount(shift, 'Δ°C', request.units)}"
+    name = f"{other.name}, {say.amount(shift, 'Δ°C', request.reader)}"
     return shown, other.problem, other._replace(name=name)
 
 
-def _difference(units: str) -> float:
+def _difference(units: Reader) -> float:
     """°C in one degree of the reader's."""
     return stored(1.0, "Δ°C", units)
 
@@ -245,7 +245,7 @@ def reckoning(request: Any) -> HttpResponse:
     estimate = None if record is None else estimated_shift(garden, record)
     trying = request.method == "POST" or "shift_c" in request.GET
     data = (request.POST if request.method == "POST" else request.GET) if trying else None
-    form = ReckoningForm(data, instance=frost, units=request.units, estimate=estimate)
+    form = ReckoningForm(data, instance=frost, units=request.reader, estimate=estimate)
     moved = None
     if trying and form.is_valid():
         row = form.save(commit=False)
@@ -281,7 +281,7 @@ def warmth(request: Any) -> HttpResponse:
         with journal.change(garden, request.user, "Removed a day of warmth", request.POST.get("key", "")) as write:
             write.delete(old)
         return redirect("warmth", garden.pk)
-    form = WarmthForm(request.POST or None, garden=garden, units=request.units)
+    form = WarmthForm(request.POST or None, garden=garden, units=request.reader)
     frost = frost_of(garden)
     if request.method == "POST" and form.is_valid():
         data = form.cleaned_data

@@ -230,7 +230,7 @@ def past(request: Any, station: int) -> HttpResponse:
     years = history.years(record)
     asked = whole_number(request.GET.get("year"))
     year = asked if asked in years else years[-1]
-    months = history.months(record, year, request.units)
+    months = history.months(record, year, request.reader)
     context = {
         "view": "place",
         "station": found,
@@ -238,7 +238,7 @@ def past(request: Any, station: int) -> HttpResponse:
         "years": years,
         "year": year,
         "months": months,
-        "chart": history.chart(record, year, request.units),
+        "chart": history.chart(record, year, request.reader),
         "stations": Station.objects.filter(owner=request.garden),
     }
     return render(request, "place/past.html", context)
@@ -268,7 +268,7 @@ def forecast(request: Any) -> HttpResponse:
     """The nights ahead: typed one by one, or from a small CSV."""
     garden, today = request.garden, clock.today(request.garden)
     form = NightForm(
-        request.POST if request.POST.get("one") else None, units=request.units, today=today, initial={"day": today}
+        request.POST if request.POST.get("one") else None, units=request.reader, today=today, initial={"day": today}
     )
     problem = ""
     if request.method == "POST" and (request.FILES.get("file") or "kept" in request.POST):
@@ -299,7 +299,9 @@ def forecast(request: Any) -> HttpResponse:
         "nights": nights,
         "problem": problem,
         "shift": shift,
-        "chart": history.nights_chart([(r.night, p) for r, p, _ in nights], request.units) if len(nights) > 1 else None,
+        "chart": history.nights_chart([(r.night, p) for r, p, _ in nights], request.reader)
+        if len(nights) > 1
+        else None,
     }
     return render(request, "place/forecast.html", context, status=422 if form.errors or problem else 200)
 

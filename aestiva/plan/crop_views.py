@@ -9,6 +9,7 @@ from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 
+from aestiva.frame.say import shown, stored
 from aestiva.frame.wording import poisonous
 from aestiva.gardens import journal
 from aestiva.gardens.access import garden_view
@@ -19,7 +20,6 @@ from aestiva.season.crops import Crops, own_crop
 from aestiva.season.models import CropValue, GardenCrop
 from growing.crops import RAISING, Crop, CropError, exchange, from_class, from_relative, library, unlike_family
 from growing.crops.schema import FIELDS, GROUPS
-from growing.units import shown, stored
 
 
 @garden_view(back="crops")
@@ -65,7 +65,7 @@ def crop(request: Any, key: str) -> HttpResponse:
         "crop": now,
         "groups": groups,
         "unlike": own_ways,
-        "stages": in_order(now, request.units),
+        "stages": in_order(now, request.reader),
     }
     poison = poisonous(now) if now.poison else ""
     return render(request, "plan/crop.html", context | {"raising": RAISING, "poison": poison})
@@ -116,8 +116,8 @@ def crop_value(request: Any, key: str, field: str) -> HttpResponse:
     if key not in known or field not in FIELDS or FIELDS[field].words:
         raise Http404("There is no such value.")
     now, number = known[key].value(field), known[key].maybe(field)
-    unit, system = FIELDS[field].unit, request.units
-    typed_as = shown(0.0 if number is None else number, unit, system)
+    unit, reader = FIELDS[field].unit, request.reader
+    typed_as = shown(0.0 if number is None else number, unit, reader)
     initial = {} if number is None else {"value": round(typed_as[0], 2)}
     form = CropValueForm(request.POST or None, initial=initial)
     old = CropValue.objects.filter(garden=request.garden, crop_key=key, field=field).first()
@@ -131,7 +131,7 @@ def crop_value(request: Any, key: str, field: str) -> HttpResponse:
                     write.delete(old)
                 return redirect("crop", request.garden.pk, key)
             if form.is_valid():
-                value = round(stored(form.cleaned_data["value"], unit, system), 3)
+                value = round(stored(form.cleaned_data["value"], unit, reader), 3)
                 known.plain(key).overlaid("garden", {**known.changed.get(key, {}), field: (value, "")})
                 row = old or CropValue(garden=request.garden, crop_key=key, field=field)
                 row.value, row.reason = value, form.cleaned_data["reason"]

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from growing.beds.packing import clump_cm
 from growing.crops import Crop
 from growing.seeds.sowing import surplus_for
@@ -50,12 +51,12 @@ class Stage(NamedTuple):
     sentences: list[str]
 
 
-def in_order(crop: Crop, system: str) -> list[Stage]:
+def in_order(crop: Crop, reader: Reader) -> list[Stage]:
     """The crop along the work, stages without anything to say left out."""
 
     def a(field: str) -> str:
         value = crop.value(field)
-        return say.value(value, system)
+        return say.value(value, reader)
 
     def span(low: str, high: str) -> str:
         first, last = (say.number(crop.number(f)) for f in (low, high))
@@ -68,7 +69,7 @@ def in_order(crop: Crop, system: str) -> list[Stage]:
         ("Raising", _raising(crop, a)),
         ("Hardening off", _hardening(crop, a)),
         ("Planting out", _out(crop, a)),
-        ("In the garden", _garden(crop, a, span, lambda cm: say.amount(cm, "cm", system, 0))),
+        ("In the garden", _garden(crop, a, span, lambda cm: say.amount(cm, "cm", reader, 0))),
     )
     return [Stage(name, found) for name, sentences in stages if (found := [_kept(s) for s in sentences if s])]
 

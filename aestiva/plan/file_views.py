@@ -189,7 +189,7 @@ def tasks_csv(request: Any) -> HttpResponse:
     todos.sort(key=lambda t: (t.due, t.task.key))
     columns = ("day", "where", "task", "count", "crop", "variety", "place", "minutes", "why")
     rows = [(t.due.isoformat(), t.task.where, t.name, "" if t.task.count is None else t.task.count, t.subject.name, t.variety,
-             t.spot_code, t.task.minutes, wording.reason(t.task.why, request.units)) for t in todos]  # fmt: skip
+             t.spot_code, t.task.minutes, wording.reason(t.task.why, request.reader)) for t in todos]  # fmt: skip
     return csv_response("tasks.csv", columns, rows)
 
 

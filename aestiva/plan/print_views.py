@@ -82,7 +82,7 @@ def pages(found: SeasonSeen) -> list[Page]:
         work = sorted((d, w) for d, w in days.items() if scale.start <= d < scale.end)
         chunks = [here[k : k + ROWS_A_PAGE] for k in range(0, len(here), ROWS_A_PAGE)] or [[]]
         for part, chunk in enumerate(chunks, 1):
-            svg = season_svg(chunk, found.now.place, found.now.today, scale=scale, system=found.system, plain=True)
+            svg = season_svg(chunk, found.now.place, found.now.today, scale=scale, reader=found.reader, plain=True)
             result.append(Page(first, svg, work if part == 1 else [], part, len(chunks)))
     return result
 

@@ -11,6 +11,7 @@ from django.urls import reverse
 
 from aestiva.course.state import SeasonState, load
 from aestiva.frame.files import csv_response
+from aestiva.frame.say import Reader
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import NoFrostDate
@@ -46,7 +47,7 @@ class SeasonSeen(NamedTuple):
     all: list[overview.PlanLine]
     lines: list[overview.PlanLine]
     groups: list[overview.Fold]
-    system: str
+    reader: Reader
     writes: bool
 
     @property
@@ -79,7 +80,7 @@ class SeasonSeen(NamedTuple):
         rows = self.rows()
         scale = self.scale(rows, WIDE)
         return season_svg(
-            rows, self.now.place, self.now.today, export=True, scale=scale, system=self.system, until=self.until
+            rows, self.now.place, self.now.today, export=True, scale=scale, reader=self.reader, until=self.until
         )
 
     def parts(self) -> dict[str, Any]:
@@ -91,7 +92,7 @@ class SeasonSeen(NamedTuple):
         if frame is BESIDE:
             beside_it = small(rows, scale_for(rows, place, today), scale, SMALL_PX[1], SMALL_PX[0])
         return {
-            "axis": axis_svg(scale, place, today, self.system),
+            "axis": axis_svg(scale, place, today, self.reader),
             "rows": rows_svg(rows, scale, place, today, self.until),
             "small": beside_it,
             "scale": f"{scale.start}.{scale.end}.{'beside' if frame is BESIDE else 'wide'}",
@@ -105,7 +106,7 @@ def seen(request: Any, asked: Any = None) -> SeasonSeen:
     every = overview.lines(now)
     found = look.ordered(every)
     return SeasonSeen(
-        now, look, every, found, overview.folds(found, look.opened), request.units, request.role != "reader"
+        now, look, every, found, overview.folds(found, look.opened), request.reader, request.role != "reader"
     )
 
 
@@ -163,7 +164,7 @@ def season_phone(request: Any) -> HttpResponse:
     found = _seen_or_404(request)
     rows = found.rows()
     scale = found.scale(rows, PHONE)
-    drawn = season_svg(rows, found.now.place, found.now.today, scale=scale, system=found.system, until=found.until)
+    drawn = season_svg(rows, found.now.place, found.now.today, scale=scale, reader=found.reader, until=found.until)
     return HttpResponse(f'<div class="drawing" data-scale="{scale.start}.{scale.end}.phone">{drawn}</div>')
 
 

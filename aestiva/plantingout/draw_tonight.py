@@ -5,6 +5,7 @@ from __future__ import annotations
 from html import escape
 
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from aestiva.light.draw import label
 from aestiva.plantingout.tonight import BedLine, Tonight
 from growing.place.covers import COVERS
@@ -13,7 +14,7 @@ WIDE, HIGH, SOIL, MOST = 700.0, 136.0, 92.0, 6
 SLOT = 232.0
 
 
-def beds_svg(found: Tonight, system: str) -> str:
+def beds_svg(found: Tonight, reader: Reader) -> str:
     """Up to six plantings side by side, those to be covered first."""
     lines = found.lines[:MOST]
     if not lines:
@@ -27,8 +28,8 @@ def beds_svg(found: Tonight, system: str) -> str:
         out.append(label(x, y + 14, escape(f"{line.plants} · {line.item.full_name}"[:30]), "b"))
         out.append(label(x, y + 31, escape(line.code or "no bed"), "s"))
         out += _safe(x, y) if line.safe else _hoops(x, y)
-        out.append(label(x, y + 112, escape(words(line, system)), "s" if line.safe else "t cold"))
-    said = "; ".join(f"{line.plants} {line.item.full_name}, {line.code}: {words(line, system)}" for line in lines)
+        out.append(label(x, y + 112, escape(words(line, reader)), "s" if line.safe else "t cold"))
+    said = "; ".join(f"{line.plants} {line.item.full_name}, {line.code}: {words(line, reader)}" for line in lines)
     size = f'viewBox="0 0 {WIDE:.0f} {high:.0f}" width="{WIDE:.0f}" height="{high:.0f}"'
     return f'<svg class="bedsnight" {size} role="img" aria-label="{escape(said)}">{"".join(out)}</svg>'
 
@@ -56,12 +57,12 @@ def _safe(x: float, y: float) -> list[str]:
     ]
 
 
-def words(line: BedLine, system: str) -> str:
+def words(line: BedLine, reader: Reader) -> str:
     """“8 m of fleece, 30 g, 18 pegs”, “none: they bear −4°”."""
     if line.safe:
-        return f"none: a warning from {say.degrees(line.told_c, system)}"
+        return f"none: a warning from {say.degrees(line.told_c, reader)}"
     if not line.cover:
         return "no cover is enough: two layers, or buckets"
     if not line.length_cm:
         return f"{line.plants} cloches"
-    return f"{say.amount(line.length_cm / 100, 'm', system, 0)} of {COVERS[line.cover].name}"
+    return f"{say.amount(line.length_cm / 100, 'm', reader, 0)} of {COVERS[line.cover].name}"

@@ -5,15 +5,15 @@ from __future__ import annotations
 from typing import Any
 
 from aestiva.frame.forms import decimal, whole_number
+from aestiva.frame.say import Reader, stored
 from aestiva.gardens.outcomes import Refused
 from aestiva.plantingout.models import CoverAtHand
 from growing.place.covers import COVERS
-from growing.units import stored
 
 MOST_CM, MOST_WIDE_CM, MOST_PIECES = 100_000.0, 2_000.0, 10_000
 
 
-def read_cover(row: CoverAtHand, post: Any, units: str) -> CoverAtHand:
+def read_cover(row: CoverAtHand, post: Any, units: Reader) -> CoverAtHand:
     """The row with what was typed; raises Refused naming the field.  Lengths in metres or feet, widths likewise."""
     kind = post.get("kind", "")
     if kind not in COVERS:
@@ -34,7 +34,7 @@ def read_cover(row: CoverAtHand, post: Any, units: str) -> CoverAtHand:
     return row
 
 
-def _cm(text: str, field: str, units: str, most: float) -> float:
+def _cm(text: str, field: str, units: Reader, most: float) -> float:
     try:
         number = decimal(text)
     except ValueError:

@@ -14,6 +14,7 @@ from aestiva.course.state import Item, SeasonState, load
 from aestiva.emergence.views import batch_of
 from aestiva.frame import say
 from aestiva.frame.forms import whole_number
+from aestiva.frame.say import shown
 from aestiva.frame.wording import STEPS
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
@@ -28,7 +29,6 @@ from aestiva.season.actions import add_event, typed_count
 from aestiva.season.places import stand
 from growing.place.covers import COVERS
 from growing.plantingout.steps import CARRY_IN, COVER, UNCOVER
-from growing.units import shown
 
 TONIGHT = (COVER.kind, UNCOVER.kind, CARRY_IN.kind)
 
@@ -49,13 +49,13 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
         "headline": headline(found, len(pots.must_in)),
         "tonight": found,
         "pots": pots,
-        "svg": beds_svg(found, request.units),
+        "svg": beds_svg(found, request.reader),
         "cover": [t for t in todos if t.task.kind == "cover" and t.task.due == today],
         "uncover": [t for t in todos if t.task.kind == "uncover"],
         "carry": [t for t in todos if t.task.kind == "carry_in" and t.task.due == today],
         "kinds": COVERS.items(),
         "rows": CoverAtHand.objects.filter(garden=garden),
-        "metre": shown(1, "m", request.units)[1],
+        "metre": shown(1, "m", request.reader)[1],
         "gaps": gaps(now),
         "steps": STEPS,
         "refused": refused,
@@ -147,7 +147,7 @@ def lost(request: Any, batch_id: int) -> HttpResponse:
 def cover_keep(request: Any) -> HttpResponse:
     """A cover that the garden has."""
     garden, post = request.garden, request.POST
-    row = read_cover(CoverAtHand(garden=garden), post, request.units)
+    row = read_cover(CoverAtHand(garden=garden), post, request.reader)
     with journal.change(garden, request.user, f"Cover at hand: {row.get_kind_display()}", post.get("key", "")) as write:
         write.save(row)
     messages.success(request, f"{row.get_kind_display()} is at hand.")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from aestiva.frame.wording import Counted, Said, StageWords, StepWords
 from growing.crops import Crop
 from growing.steps import Task
@@ -161,9 +162,9 @@ def planting(task: Task, starts: str) -> str:
     return "clumps to set out" if task.unit == "clumps" else "plants to set out"
 
 
-def set_out(task: Task, crop: Crop, system: str) -> str:
+def set_out(task: Task, crop: Crop, reader: Reader) -> str:
     """“Water the tray first; 30 cm apart, no deeper than it stood. In the evening or under cloud; water each in.”"""
-    apart = say.amount(crop.number("spacing_cm"), "cm", system, 0)
+    apart = say.amount(crop.number("spacing_cm"), "cm", reader, 0)
     deep = "no deeper than it stood" if crop.word("bury") == "never" else "to the lowest leaves"
     return f"Water the tray first; {apart} apart, {deep}. In the evening or under cloud; water each one in."
 

@@ -83,7 +83,7 @@ def _counted(request: Any, planting: Planting, crop: Crop, dating: Dating, sown:
     a test or a top-up."""
     garden, today = request.garden, clock.today(request.garden)
     at = queries.stake_of(planting, crop, dating) if dating.knows_frost else Stake()
-    ask = AskForm(request.GET, units=request.units, warmth_c=crop.number("germinate_c"), sure=at.confidence)
+    ask = AskForm(request.GET, units=request.reader, warmth_c=crop.number("germinate_c"), sure=at.confidence)
     warmth, sure = ask.said("warmth"), ask.said("sure")
     lot = dating.lot(planting)
     found = queries.lot_known(planting, dating, crop, today, garden.year)

@@ -12,6 +12,7 @@ from django.shortcuts import redirect, render
 
 from aestiva.frame import say
 from aestiva.frame.forms import whole_number
+from aestiva.frame.say import US, stored
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.season.crops import Crops, own_crop
@@ -20,7 +21,6 @@ from aestiva.seeds import actions
 from aestiva.seeds.forms import check_year
 from growing.crops import Crop
 from growing.files.numbers import read_number
-from growing.units import stored
 
 ROWS, MOST_ROWS = 15, 60
 FIELDS = ("crop", "variety", "packed", "amount")
@@ -68,7 +68,7 @@ def drawer(request: Any) -> HttpResponse:
         "rows": [*rows, *empty],
         "count": count,
         "crops": list(crops),
-        "weight": say.amount(2.0, "g", request.units),
+        "weight": say.amount(2.0, "g", request.reader),
         "problems": problems,
         "there": sum(row.there for row in rows),
         "nothing": what == "keep" and not any(row.lot is not None or row.is_open for row in rows),
@@ -137,7 +137,7 @@ def _amount(text: str, wrong: dict[str, str]) -> tuple[int | None, float | None]
     ounces = said.endswith("oz")
     weighed = ounces or said.endswith(("g", "gram", "grams"))
     if number is not None and ounces:
-        number = round(stored(number, "g", "us"), 3)
+        number = round(stored(number, "g", US), 3)
     if number is None or not 0 <= number <= actions.MOST_SEEDS or (not weighed and number != int(number)):
         wrong["amount"] = f"“{text[:20]}” is no count of seeds and no weight, such as 30, or so many g or oz"
         return None, None

@@ -9,6 +9,7 @@ from typing import Any
 from django import forms
 
 from aestiva.frame.forms import DayField
+from aestiva.frame.say import Reader
 from aestiva.place.forms import Degrees
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot
@@ -172,7 +173,7 @@ class AskForm(forms.Form):
 
     sure = PerCentField(low=50, high=99, label="sure, %")
 
-    def __init__(self, typed: Mapping[str, str], *, units: str, warmth_c: float, sure: float) -> None:
+    def __init__(self, typed: Mapping[str, str], *, units: Reader, warmth_c: float, sure: float) -> None:
         at = Degrees(units=units, low=0, high=45)
         at.label = f"warmth, {at.help_text}"
         usual = {"warmth": f"{at.prepare_value(warmth_c):g}", "sure": f"{sure * 100:g}"}

@@ -12,6 +12,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.frame import say
 from aestiva.frame.forms import whole_number
+from aestiva.frame.say import shown, stored
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.providers import link
@@ -30,7 +31,6 @@ from growing.seeds.shortfall import Stake
 from growing.seeds.sowing import Seed, case_for
 from growing.seeds.testing import TestPlan, plan_test
 from growing.seeds.viability import Germination, viability
-from growing.units import shown, stored
 
 
 @garden_view(no_frost="seeds", back="seeds")
@@ -138,7 +138,7 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
         "crop_page": link("crop", garden.pk, lot.crop_key),
         "ways_page": link("ways", garden.pk),
         "fields": [
-            (key, f"{f.label}{f', {shown(1, f.unit, request.units)[1]}' if f.unit else ''}")
+            (key, f"{f.label}{f', {shown(1, f.unit, request.reader)[1]}' if f.unit else ''}")
             for key, f in FIELDS.items()
         ],
         "crosses": lot.saved and crop.word("crosses") == "crosses",
@@ -213,7 +213,7 @@ def _own_value(request: Any, lot: Lot, name: str) -> str:
     value: Any = typed
     if not FIELDS[field].words:
         try:
-            value = stored(float(typed.replace(",", ".")), FIELDS[field].unit, request.units)
+            value = stored(float(typed.replace(",", ".")), FIELDS[field].unit, request.reader)
         except ValueError:
             return f"“{typed}” is not a number: {FIELDS[field].label} needs one."
     return _keep_text(request, lot, name, PacketFacts({field: (value, why[:200])}, None, None))

@@ -8,13 +8,14 @@ from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe
 
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from aestiva.today.queries import NightAhead
 
 STEP, TOP, COLUMNS, HEIGHT = 58, 30, 58, 134  # room for columns between the days above and the chances below
 MOST_PER_C = 5.5
 
 
-def nights_svg(nights: Sequence[NightAhead], system: str) -> SafeString:
+def nights_svg(nights: Sequence[NightAhead], reader: Reader) -> SafeString:
     """A strip of the nights: forecast minimum as a column, chance of 0 °C at the plant in words below."""
     if not nights:
         return mark_safe("")
@@ -32,13 +33,13 @@ def nights_svg(nights: Sequence[NightAhead], system: str) -> SafeString:
         parts.append(
             f'<text class="s" x="{x}" y="13" text-anchor="middle">{say.weekday(ahead.night.day)[:3]}</text>'
             f'<line x1="{x}" x2="{x}" y1="{zero}" y2="{y:.1f}" stroke="{colour}" stroke-width="9"/>'
-            f'<text class="t" x="{x}" y="{label:.1f}" text-anchor="middle">{say.degrees(t, system)}</text>'
+            f'<text class="t" x="{x}" y="{label:.1f}" text-anchor="middle">{say.degrees(t, reader)}</text>'
             f'<text class="s" x="{x}" y="{HEIGHT - 22}" text-anchor="middle">{escape(say.chance(ahead.frost, short=True))}</text>'
         )
         if ahead.at_risk:
             parts.append(f'<text class="t alarm" x="{x}" y="{HEIGHT - 6}" text-anchor="middle">{ahead.at_risk}</text>')
     said = "; ".join(
-        f"{say.day(n.night.day)} {say.degrees(n.night.tmin_c, system)}, frost at the plant {say.chance(n.frost)}"
+        f"{say.day(n.night.day)} {say.degrees(n.night.tmin_c, reader)}, frost at the plant {say.chance(n.frost)}"
         + (f", {n.at_risk} plants at risk" if n.at_risk else "")
         for n in nights
     )

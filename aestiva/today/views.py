@@ -62,7 +62,7 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
     context = {
         "view": "today",
         "day": day,
-        "strip": nights_svg(day.nights, request.units),
+        "strip": nights_svg(day.nights, request.reader),
         "refused": refused,
         "at": key,
         "typed": request.POST,
@@ -72,7 +72,7 @@ def _page(request: Any, refused: Refused | None = None, key: str = "") -> HttpRe
         "instant": clock.instant(),
         "bench": days.at_bench(now),
         "alive": any(i.batch is not None and i.raised.alive for i in now.items),
-        "silent": silent(under := coming(now), heats(now, under), now.today, request.units),
+        "silent": silent(under := coming(now), heats(now, under), now.today, request.reader),
         **turns_on(garden, now.today),
         **tap.beside_rows(garden, now.today),
     }

@@ -13,6 +13,7 @@ from aestiva.care.stages import asks, moved, moved_said
 from aestiva.care.tests.test_round import RoundCase
 from aestiva.course.state import Item, SeasonState, load
 from aestiva.emergence.views import batch_of
+from aestiva.frame.say import US
 from aestiva.frame.tests.garden import TODAY, client_for, user
 from aestiva.gardens.models import JournalEntry, Member
 from aestiva.gardens.outcomes import CannotUndo
@@ -116,7 +117,7 @@ class Leaves(MovingCase):
     def test_choices_hold_the_likely_leaf(self) -> None:
         for ask in asks(self.now()):
             self.assertIn(ask.likely, [n for n, _ in ask.choices])
-            self.assertEqual(len(ask.heights("us")), len(set(ask.heights("us"))))
+            self.assertEqual(len(ask.heights(US)), len(set(ask.heights(US))))
 
     def test_queries_do_not_grow_with_batches(self) -> None:
         self.seen(self.batch, 1)

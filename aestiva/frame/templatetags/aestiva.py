@@ -12,6 +12,7 @@ from django.utils.html import format_html, format_html_join
 from django.utils.safestring import SafeString, mark_safe
 
 from aestiva.frame import say, wording
+from aestiva.frame.say import Reader
 from growing.calendar import cold_season_start
 from growing.working import Working
 
@@ -154,7 +155,7 @@ def packet_label(field: str) -> str:
 @register.simple_tag(takes_context=True)
 def packet_value(context: Any, reading: Any) -> str:
     """A reading of a packet in the reader's units."""
-    return say.packet(reading.field, reading.value, _system(context))
+    return say.packet(reading.field, reading.value, _reader(context))
 
 
 @register.simple_tag
@@ -163,69 +164,69 @@ def warm(found: Any) -> str:
     return say.warm(found.verdict, found.day, found.kind in ("nights", "chill"))
 
 
-def _system(context: Any) -> str:
-    system = context.get("units")
-    return system if isinstance(system, str) and system else "metric"
+def _reader(context: Any) -> say.Reader:
+    found = context.get("reader")
+    return found if isinstance(found, say.Reader) else say.METRIC
 
 
 @register.simple_tag(takes_context=True)
 def at_hour(context: Any, hour: float) -> str:
     """An hour of the day by the reader's clock: “7:30”."""
-    return say.hour_of_day(hour, _system(context))
+    return say.hour_of_day(hour, _reader(context))
 
 
 @register.simple_tag(takes_context=True)
 def degrees(context: Any, value: float | None) -> str:
-    return "–" if value is None else say.degrees(value, _system(context))
+    return "–" if value is None else say.degrees(value, _reader(context))
 
 
 @register.simple_tag(takes_context=True)
 def amount(context: Any, value: float, unit: str, places: int = 1) -> str:
-    return say.amount(value, unit, _system(context), places)
+    return say.amount(value, unit, _reader(context), places)
 
 
 @register.simple_tag(takes_context=True)
 def thing(context: Any, name: str) -> str:
     """The name of a kind of container in the reader's units."""
-    return say.thing(name, _system(context))
+    return say.thing(name, _reader(context))
 
 
 @register.simple_tag(takes_context=True)
 def money(context: Any, value: float) -> str:
-    return say.money(value, _system(context))
+    return say.money(value, _reader(context))
 
 
 @register.simple_tag(takes_context=True)
 def colder(context: Any, difference: float) -> str:
     """A difference in words: “0.7 °C colder”."""
-    return say.colder(difference, _system(context))
+    return say.colder(difference, _reader(context))
 
 
 @register.simple_tag(takes_context=True)
 def said(context: Any, value: Any) -> str:
     """A `Value` in the reader's units."""
-    return say.value(value, _system(context))
+    return say.value(value, _reader(context))
 
 
 @register.simple_tag(takes_context=True)
 def how(context: Any, todo: Any) -> str:
     """How a task is done, in one line."""
-    return wording.how(todo.task, todo.crop, _system(context))
+    return wording.how(todo.task, todo.crop, _reader(context))
 
 
 @register.simple_tag(takes_context=True)
 def reason(context: Any, working: Working) -> str:
-    return wording.reason(working, _system(context))
+    return wording.reason(working, _reader(context))
 
 
 @register.simple_tag(takes_context=True)
 def headline(context: Any, working: Working) -> str:
-    return wording.headline(working, _system(context))
+    return wording.headline(working, _reader(context))
 
 
 @register.simple_tag(takes_context=True)
 def line(context: Any, working: Working) -> str:
-    return wording.line(working, _system(context))
+    return wording.line(working, _reader(context))
 
 
 @register.simple_tag
@@ -236,12 +237,12 @@ def problem(item: Any) -> str:
 @register.simple_tag(takes_context=True)
 def working(context: Any, item: Working) -> SafeString:
     """A working, opened: each rule's headline, its line of arithmetic, its inputs with sources, its steps."""
-    return _render(item, _system(context), set())
+    return _render(item, _reader(context), set())
 
 
-def _render(item: Working, system: str, seen: set[Working]) -> SafeString:
+def _render(item: Working, reader: Reader, seen: set[Working]) -> SafeString:
     table: SafeString = mark_safe("")
-    listed = [r for r in wording.rows(item, system) if r["source"]]
+    listed = [r for r in wording.rows(item, reader) if r["source"]]
     if listed:
         table = format_html(
             "<ul class='inputs'>{}</ul>",
@@ -253,11 +254,11 @@ def _render(item: Working, system: str, seen: set[Working]) -> SafeString:
     fresh = [s for s in item.steps if s not in seen]
     seen.update(fresh)
     if fresh:
-        steps = format_html_join("", "{}", ((_render(s, system, seen),) for s in fresh))
+        steps = format_html_join("", "{}", ((_render(s, reader, seen),) for s in fresh))
     return format_html(
         "<div class='rule'><b>{}</b><span class='why'>{}</span>{}{}</div>",
-        wording.headline(item, system),
-        wording.line(item, system),
+        wording.headline(item, reader),
+        wording.line(item, reader),
         table,
         steps,
     )

@@ -77,13 +77,13 @@ class Wording(TestCase):
         self.assertEqual(say.span(*Window(date(2026, 3, 9), date(2026, 3, 23))), "9–23 March")
         self.assertEqual([say.odds(p) for p in (1, 0.9, 0.5, 0.1, 0.05, 0.01, 0.001)],
                          ["always", "9 in 10", "1 in 2", "1 in 10", "1 in 20", "under 1 in 20", "hardly ever"])  # fmt: skip
-        self.assertEqual(say.amount(10, "Δ°C", "us"), "18 °F")
-        self.assertEqual(say.amount(0, "°C", "us"), "32 °F")
+        self.assertEqual(say.amount(10, "Δ°C", say.US), "18 °F")
+        self.assertEqual(say.amount(0, "°C", say.US), "32 °F")
 
     def test_a_value_that_is_not_known_says_so(self) -> None:
-        self.assertEqual(say.value(Value("cloud", None, "share"), "metric"), "not known")
+        self.assertEqual(say.value(Value("cloud", None, "share"), say.METRIC), "not known")
         unknown = Working("place.soil_gate", (Value("needs", 18.0, "°C"),), (), Value("unknown", None))
-        self.assertIn("nothing waits for it", wording.line(unknown, "metric"))
+        self.assertIn("nothing waits for it", wording.line(unknown, say.METRIC))
 
 
 def luminance(colour: str) -> float:

@@ -151,14 +151,14 @@ class EveryWorking(TestCase):
             for working in top.walk():
                 seen.add(working.rule)
                 self.assertLessEqual({v.name for v in working.inputs}, set(DECLARED[working.rule]), working.rule)
-                said = f"{wording.headline(working, 'metric')} | {wording.line(working, 'metric')}"
+                said = f"{wording.headline(working, say.METRIC)} | {wording.line(working, say.METRIC)}"
                 self.assertNotRegex(said, r"[{}]|None|nan", working.rule)
                 self.assertFalse(re.search(r"(^|[^\d ]) – ", said), said)
         self.assertGreater(len(seen), 25)
 
     def test_is_said_in_every_system_of_units(self) -> None:
         tomato = date_planting(library()["tomato"], PLACES[1]).workings["out_from"]
-        pages = {system: _render(tomato, system, set()) for system in SYSTEMS}
+        pages = {system: _render(tomato, say.Reader(system), set()) for system in SYSTEMS}
         self.assertIn("Morning soil of 13 °C", pages["metric"])
         self.assertIn("Morning soil of 55 °F", pages["us"])
         self.assertIn("Morning soil of 13 °C", pages["imperial"])

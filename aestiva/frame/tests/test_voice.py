@@ -46,7 +46,7 @@ class Sentences(SimpleTestCase):
             for kind, words in wording.STEPS.items():
                 if words.how is None:
                     continue
-                for system in ("metric", "us", "imperial"):
+                for system in (say.METRIC, say.US, say.IMPERIAL):
                     text = words.how(_task(kind), crop, system)
                     self.assertRegex(text, r"^[A-Z\d].*[.]$", (key, kind))
                     self.assertLessEqual(len(text), 190, (key, kind))
@@ -55,10 +55,10 @@ class Sentences(SimpleTestCase):
     def test_what_is_sown_on_the_surface_is_never_covered(self) -> None:
         sow = wording.STEPS["sow"].how
         assert sow is not None
-        celery = sow(_task("sow"), library()["celery"], "metric")
+        celery = sow(_task("sow"), library()["celery"], say.METRIC)
         self.assertEqual(celery, "On the surface, do not cover; 16–21 °C, not on the mat. Label first.")
         for key, crop in library().items():
-            text = sow(_task("sow"), crop, "metric")
+            text = sow(_task("sow"), crop, say.METRIC)
             if crop.word("light") == "light" and crop.word("starts") == "seed":
                 self.assertIn("do not cover", text, key)
             if crop.word("light") == "dark" and crop.word("starts") == "seed":
@@ -113,10 +113,10 @@ class Aloud(GardenCase):
 
     def test_money_is_said_as_the_garden_says_it(self) -> None:
         for currency, said in (("£", "£3.20"), ("CHF", "3.20 CHF"), ("", "3.20")):
-            self.assertEqual(say.money(3.2, say.Reader("metric", currency=currency)), said)
+            self.assertEqual(say.money(3.2, say.Reader(money=currency)), said)
 
     def test_a_clock_of_twelve_hours(self) -> None:
         reader = say.Reader("us", "12")
         said = [say.time_of_day(text, reader) for text in ("0:00", "8:30", "12:00", "16:30", "24:00")]
         self.assertEqual(said, ["12 am", "8:30 am", "12 pm", "4:30 pm", "12 am"])
-        self.assertEqual(say.time_of_day("16:30", "metric"), "16:30")
+        self.assertEqual(say.time_of_day("16:30", say.METRIC), "16:30")

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import date
 
+from aestiva.frame.say import METRIC, Reader
 from aestiva.plan.picture import axis
 from aestiva.plan.picture.row import FurrowRow, drawn
 from aestiva.plan.picture.scale import BESIDE, PHONE, WIDE, Frame, Scale, close_scale, season_scale
@@ -47,9 +48,9 @@ def ground(scale: Scale, until: date | None = None) -> str:
     return f'<clipPath id="ground-{scale.key}"><rect x="{frame.labels}" y="-8" width="{width:.0f}" height="{frame.row + 16}"/></clipPath>'
 
 
-def axis_svg(scale: Scale, place: PlaceYear, today: date, system: str = "metric") -> str:
+def axis_svg(scale: Scale, place: PlaceYear, today: date, reader: Reader = METRIC) -> str:
     """What lies over the rows, as an element of its own that stays in place."""
-    inside = axis.whole_axis(scale, place, today, system)
+    inside = axis.whole_axis(scale, place, today, reader)
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {scale.frame.width} {axis.HEIGHT}" width="{scale.frame.width}"'
         f' height="{axis.HEIGHT}" class="season" aria-hidden="true">{inside}</svg>'
@@ -76,7 +77,7 @@ def season_svg(
     export: bool = False,
     frame: Frame = WIDE,
     scale: Scale | None = None,
-    system: str = "metric",
+    reader: Reader = METRIC,
     plain: bool = False,
     until: date | None = None,
 ) -> str:
@@ -86,7 +87,7 @@ def season_svg(
     top = axis.PHONE_HEIGHT if frame.names_above else axis.HEIGHT
     bottom = top + len(rows) * frame.row
     height = bottom + 14
-    parts = [ground(scale, until), axis.whole_axis(scale, place, today, system)]
+    parts = [ground(scale, until), axis.whole_axis(scale, place, today, reader)]
     parts.append(axis.grid(scale, top, bottom))
     parts += [drawn(row, scale, top + k * frame.row, k % 2 == 0, export or plain) for k, row in enumerate(rows)]
     parts.append(axis.over(scale, place, today, top, bottom))

@@ -8,6 +8,7 @@ from html import escape
 from itertools import pairwise
 
 from aestiva.frame import say
+from aestiva.frame.say import Reader
 from aestiva.plan.picture.scale import Scale
 from growing.place.daylight import day_length_h
 from growing.place.year import PlaceYear
@@ -21,7 +22,7 @@ SOILS_C = (8, 12, 15, 18)
 LEAST_PX = 46  # of a stretch of soil for its words
 
 
-def months(scale: Scale, system: str) -> str:
+def months(scale: Scale, reader: Reader) -> str:
     """The names along the top, by month, by week or by day, as close as the scale is."""
     parts: list[str] = []
     free = 0.0  # up to where the last name reaches
@@ -108,7 +109,7 @@ def _blend(pale: tuple[int, int, int], deep: tuple[int, int, int], share: float)
     return "#" + "".join(f"{round(a + (b - a) * share):02x}" for a, b in zip(pale, deep, strict=True))
 
 
-def soil(scale: Scale, place: PlaceYear, system: str) -> str:
+def soil(scale: Scale, place: PlaceYear, reader: Reader) -> str:
     """The morning soil from one warmth to the next, and as it cools; nothing where nobody knows it."""
     marks = soil_marks(place)
     parts = [] if scale.frame.names_above else ['<text class="s" x="4" y="73">Morning soil</text>']
@@ -122,21 +123,21 @@ def soil(scale: Scale, place: PlaceYear, system: str) -> str:
         parts.append(
             f'<rect class="warm{level}" x="{x:.1f}" y="{SOIL_TOP}" width="{right - x:.1f}" height="{SOIL_BOTTOM - SOIL_TOP}"/>'
         )
-        words = _soil_words(level, system)
+        words = _soil_words(level, reader)
         if right - x > max(LEAST_PX, 6.2 * len(words)):
             ink = "onwarm" if level == len(SOILS_C) else "s"
             parts.append(f'<text class="{ink}" x="{(x + right) / 2:.1f}" y="73" text-anchor="middle">{words}</text>')
     return "".join(parts)
 
 
-def _soil_words(level: int, system: str) -> str:
+def _soil_words(level: int, reader: Reader) -> str:
     if level < 0:
         return "cooling"
     if level == 0:
-        return f"under {say.amount(SOILS_C[0], '°C', system, 0)}"
+        return f"under {say.amount(SOILS_C[0], '°C', reader, 0)}"
     if level == len(SOILS_C):
-        return f"over {say.amount(SOILS_C[-1], '°C', system, 0)}"
-    return say.between(SOILS_C[level - 1], SOILS_C[level], "°C", system)
+        return f"over {say.amount(SOILS_C[-1], '°C', reader, 0)}"
+    return say.between(SOILS_C[level - 1], SOILS_C[level], "°C", reader)
 
 
 def soil_marks(place: PlaceYear) -> list[tuple[date, int]]:
@@ -243,13 +244,13 @@ def over(scale: Scale, place: PlaceYear, today: date, top: int, bottom: int) -> 
     return f'<g class="over">{"".join(parts)}</g>'
 
 
-def whole_axis(scale: Scale, place: PlaceYear, today: date, system: str) -> str:
+def whole_axis(scale: Scale, place: PlaceYear, today: date, reader: Reader) -> str:
     """All of it, `HEIGHT` pixels high; on a phone without the words."""
     height = PHONE_HEIGHT if scale.frame.names_above else HEIGHT
     parts: Iterable[str] = (
-        months(scale, system),
+        months(scale, reader),
         sky(scale, place),
-        soil(scale, place, system),
+        soil(scale, place, reader),
         hours(scale, place),
         line(scale, place),
         away_said(scale, place),
