@@ -18,7 +18,7 @@ from aestiva.season.models import Batch, CellRun, Container, Goes, Planting, Spo
 from aestiva.season.places import end_stands, next_code, place_tray
 from aestiva.season.places import where as standing
 from demo.care import leaves_seen, rounds, scale_under
-from growing.bench.cells import DIED, LYING, NEVER, SMALL, STRONG, UNSEEN, UP, Shift
+from growing.bench.cells import DIED, LYING, NEVER, SMALL, STRONG, UNSEEN, UP, CellShift
 
 EVERY_SMALL = 9  # of the cells a small one
 STRONG_FROM = 1.6  # true leaves
@@ -133,7 +133,7 @@ def _share(garden: Garden, user: User, today: date) -> None:
     free = [c for c in range(1, into.cells + 1) if c not in contents_of(kept)]
     cells = [c for c, (_, m) in contents_of(moved).items() if m in (LYING, UP, STRONG, SMALL, UNSEEN)]
     if len(free) >= len(cells):
-        moves = [Shift(other.pk, c, into.pk, to) for c, to in zip(cells, free, strict=False)]
+        moves = [CellShift(other.pk, c, into.pk, to) for c, to in zip(cells, free, strict=False)]
         try:
             tray_actions.shift(garden, user, moves, today, "", {}, f"Set {other.code} and {into.code} together")
         except Refused:

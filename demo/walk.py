@@ -23,7 +23,7 @@ from aestiva.season.models import BatchStand, CellRun, TrayStand
 from growing.batch.climb import night_limit_c
 from growing.batch.harm import harm
 from growing.batch.verdict import LIFT_DAYS
-from growing.hardening.steps import Outdoors
+from growing.hardening.steps import OutingDetail
 from growing.place.kinds import OUTDOORS, SHELTERED
 
 NIGHT_H = 20.0
@@ -77,7 +77,7 @@ def _ordered_out(garden: Garden, now: SeasonState, todos: list[Todo], today: dat
     row = ForecastNight.objects.filter(garden=garden, day=today).first()
     for todo in todos:
         out = todo.task.detail
-        if todo.task.kind != "harden" or not isinstance(out, Outdoors):
+        if todo.task.kind != "harden" or not isinstance(out, OutingDetail):
             continue
         one = todo.item.raised
         less = (
@@ -125,7 +125,7 @@ def _contradictions(todos: list[Todo]) -> list[str]:
     for ref, here in kinds.items():
         found += [f"{ref} {here[a].item.name}: {a} and {b}" for a, b in CONTRADICT if a in here and b in here]
         out = here.get("harden")
-        stays = out is not None and isinstance(out.task.detail, Outdoors) and out.task.detail.night
+        stays = out is not None and isinstance(out.task.detail, OutingDetail) and out.task.detail.night
         if stays and "carry_in" in here:
             found.append(f"{ref} {here['harden'].item.name}: stay out tonight, and carry in")
     return found

@@ -44,7 +44,7 @@ def main() -> None:
             for one in overview.lines(now)
             if one.item.crop.key in ("leek", "snapdragon", "celery", "tomato", "cosmos", "strawflower")
         ]
-        rows = overview.rows([overview.Fold("", [one]) for one in chosen[:6]], now.today)
+        rows = overview.rows([overview.CropFold("", [one]) for one in chosen[:6]], now.today)
         WELCOME.write_text(season_svg(rows, now.place, now.today, export=True), encoding="utf-8")
         from aestiva.wsgi import application  # only now: it looks at its files once
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 
-class Option(NamedTuple):
+class OneWay(NamedTuple):
     """One way: its word, its name, and the sentence that its growers give for it."""
 
     key: str
@@ -24,7 +24,7 @@ class School(NamedTuple):
     field: str
     question: str
     stage: str
-    options: tuple[Option, ...]
+    options: tuple[OneWay, ...]
 
     @property
     def usual(self) -> str:
@@ -40,8 +40,8 @@ SCHOOLS = (
         "How long is it raised?",
         "plan",
         (
-            Option("book", "packet or book", "The usual weeks; your own experience, where you wrote it down, goes before them."),
-            Option("bigger", "bigger plants", "A short season gains weeks indoors: a quarter longer, in a bigger pot."),
+            OneWay("book", "packet or book", "The usual weeks; your own experience, where you wrote it down, goes before them."),
+            OneWay("bigger", "bigger plants", "A short season gains weeks indoors: a quarter longer, in a bigger pot."),
         ),
     ),
     School(
@@ -49,10 +49,10 @@ SCHOOLS = (
         "When do tender crops go out?",
         "plan",
         (
-            Option("gates", "the crop’s own days and gates", "Counted from last frost, held until frost, soil and nights allow it."),
-            Option("cover", "at last frost, cover at hand", "Weeks earlier, for those who carry fleece out on clear evenings; cooler nights do."),
-            Option("weeks", "two to three weeks after last frost", "One rule for all, peppers a week more: easy to keep, whatever the soil says."),
-            Option("soil", "by soil and forecast only", "Warm soil makes roots; the date means nothing, the five nights ahead decide on the day."),
+            OneWay("gates", "the crop’s own days and gates", "Counted from last frost, held until frost, soil and nights allow it."),
+            OneWay("cover", "at last frost, cover at hand", "Weeks earlier, for those who carry fleece out on clear evenings; cooler nights do."),
+            OneWay("weeks", "two to three weeks after last frost", "One rule for all, peppers a week more: easy to keep, whatever the soil says."),
+            OneWay("soil", "by soil and forecast only", "Warm soil makes roots; the date means nothing, the five nights ahead decide on the day."),
         ),
     ),
     School(
@@ -60,9 +60,9 @@ SCHOOLS = (
         "When is the lamp on?",
         "emergence",
         (
-            Option("day3", "from the third day", "Before the first one is up, so that none comes up in the dark; two looks a day are spared."),
-            Option("first", "at the first one up", "Not a day of current before it is needed; wants two looks a day."),
-            Option("sowing", "from sowing", "Nothing to watch for, and the lamp warms the tray."),
+            OneWay("day3", "from the third day", "Before the first one is up, so that none comes up in the dark; two looks a day are spared."),
+            OneWay("first", "at the first one up", "Not a day of current before it is needed; wants two looks a day."),
+            OneWay("sowing", "from sowing", "Nothing to watch for, and the lamp warms the tray."),
         ),
     ),
     School(
@@ -70,11 +70,11 @@ SCHOOLS = (
         "When do mat and lid come off?",
         "emergence",
         (
-            Option("half", "when half are up", "The first ones have air in time, and the others still have warmth."),
-            Option("first", "at the first one up", "Damping off takes those that stand in still air."),
-            Option("third", "when three in ten are up", "Air early, without stopping the slow ones."),
-            Option("most", "when three in four are up", "An even stand: the slow ones keep warm."),
-            Option("all", "when all are up, in steps", "Vents, then ajar, then off: nothing is shocked."),
+            OneWay("half", "when half are up", "The first ones have air in time, and the others still have warmth."),
+            OneWay("first", "at the first one up", "Damping off takes those that stand in still air."),
+            OneWay("third", "when three in ten are up", "Air early, without stopping the slow ones."),
+            OneWay("most", "when three in four are up", "An even stand: the slow ones keep warm."),
+            OneWay("all", "when all are up, in steps", "Vents, then ajar, then off: nothing is shocked."),
         ),
     ),
     School(
@@ -82,9 +82,9 @@ SCHOOLS = (
         "When are the vents opened?",
         "emergence",
         (
-            Option("lid", "with the lid", "Closed until the lid comes off: the surface never dries."),
-            Option("day2", "two days after sowing", "Where a closed lid has shown white fuzz before: moving air stops it."),
-            Option("first", "at the first one up", "Air for those that stand, moisture for those that do not yet."),
+            OneWay("lid", "with the lid", "Closed until the lid comes off: the surface never dries."),
+            OneWay("day2", "two days after sowing", "Where a closed lid has shown white fuzz before: moving air stops it."),
+            OneWay("first", "at the first one up", "Air for those that stand, moisture for those that do not yet."),
         ),
     ),
     School(
@@ -92,9 +92,9 @@ SCHOOLS = (
         "When is the mat off?",
         "emergence",
         (
-            Option("lid", "with the lid", "One hand less: what is up wants it cooler and airier at once."),
-            Option("first", "at the first one up", "Where there is little light: warmth without light draws them thin."),
-            Option("half", "when half are up", "The slow ones keep their warmth, whatever becomes of the lid."),
+            OneWay("lid", "with the lid", "One hand less: what is up wants it cooler and airier at once."),
+            OneWay("first", "at the first one up", "Where there is little light: warmth without light draws them thin."),
+            OneWay("half", "when half are up", "The slow ones keep their warmth, whatever becomes of the lid."),
         ),
     ),
     School(
@@ -102,10 +102,10 @@ SCHOOLS = (
         "What covers the seed?",
         "emergence",
         (
-            Option("mix", "mix", "As deep as the seed is thick, and a little more."),
-            Option("vermiculite", "vermiculite", "Holds water, lets light and air through, makes no crust."),
-            Option("paper", "a paper strip", "Keeps the surface moist and dark; it is lifted off when half are up."),
-            Option("none", "nothing", "Pressed on: for the finest seed, and for what wants light."),
+            OneWay("mix", "mix", "As deep as the seed is thick, and a little more."),
+            OneWay("vermiculite", "vermiculite", "Holds water, lets light and air through, makes no crust."),
+            OneWay("paper", "a paper strip", "Keeps the surface moist and dark; it is lifted off when half are up."),
+            OneWay("none", "nothing", "Pressed on: for the finest seed, and for what wants light."),
         ),
     ),
     School(
@@ -113,10 +113,10 @@ SCHOOLS = (
         "How long does the lamp burn?",
         "light",
         (
-            Option("steady", "sixteen hours, all the way", "One setting, less where a crop bears less."),
-            Option("taper", "sixteen, fourteen, twelve", "Towards the days that they will meet outdoors."),
-            Option("long", "eighteen, then fourteen", "Weak lamps make up for it by hours while they are small."),
-            Option("crop", "by the crop", "Each as its kind likes it; one lamp for one kind."),
+            OneWay("steady", "sixteen hours, all the way", "One setting, less where a crop bears less."),
+            OneWay("taper", "sixteen, fourteen, twelve", "Towards the days that they will meet outdoors."),
+            OneWay("long", "eighteen, then fourteen", "Weak lamps make up for it by hours while they are small."),
+            OneWay("crop", "by the crop", "Each as its kind likes it; one lamp for one kind."),
         ),
     ),
     School(
@@ -124,8 +124,8 @@ SCHOOLS = (
         "And in the first days?",
         "light",
         (
-            Option("normal", "as afterwards", "They sleep from the first night on."),
-            Option("round", "round the clock, three days at most", "Not one stretches before it has seen light; eggplant never, tomatoes with care."),
+            OneWay("normal", "as afterwards", "They sleep from the first night on."),
+            OneWay("round", "round the clock, three days at most", "Not one stretches before it has seen light; eggplant never, tomatoes with care."),
         ),
     ),
     School(
@@ -133,12 +133,12 @@ SCHOOLS = (
         "How is it sown?",
         "bench",
         (
-            Option("cells", "cells, one seed where four in five come, else two", "Little thinning, few empty cells."),
-            Option("two", "always two a cell", "No empty cell; the weaker one is snipped."),
-            Option("box", "together, then pricked out", "Least warmth and room until they are up; only the best go on."),
-            Option("divide", "together, divided at planting out", "For onions and leeks: one box, no pricking out."),
-            Option("blocks", "soil blocks", "No pots to buy or wash; roots stop at the air."),
-            Option("clumps", "clumps", "Several in a cell planted together: onions, beet, leeks find room for themselves."),
+            OneWay("cells", "cells, one seed where four in five come, else two", "Little thinning, few empty cells."),
+            OneWay("two", "always two a cell", "No empty cell; the weaker one is snipped."),
+            OneWay("box", "together, then pricked out", "Least warmth and room until they are up; only the best go on."),
+            OneWay("divide", "together, divided at planting out", "For onions and leeks: one box, no pricking out."),
+            OneWay("blocks", "soil blocks", "No pots to buy or wash; roots stop at the air."),
+            OneWay("clumps", "clumps", "Several in a cell planted together: onions, beet, leeks find room for themselves."),
         ),
     ),
     School(
@@ -146,11 +146,11 @@ SCHOOLS = (
         "What happens to those over?",
         "care",
         (
-            Option("usual", "as usual for the crop", "Thinned, or left in clumps where the crop bears it."),
-            Option("snip", "snipped", "The roots of the one that stays are not disturbed."),
-            Option("keep", "separated and kept", "Fewer seeds for as many plants, and an hour’s work."),
-            Option("clump", "left in clumps", "No thinning at all."),
-            Option("divide", "divided at planting out", "Every seedling becomes a plant."),
+            OneWay("usual", "as usual for the crop", "Thinned, or left in clumps where the crop bears it."),
+            OneWay("snip", "snipped", "The roots of the one that stays are not disturbed."),
+            OneWay("keep", "separated and kept", "Fewer seeds for as many plants, and an hour’s work."),
+            OneWay("clump", "left in clumps", "No thinning at all."),
+            OneWay("divide", "divided at planting out", "Every seedling becomes a plant."),
         ),
     ),
     School(
@@ -158,8 +158,8 @@ SCHOOLS = (
         "When is it watered?",
         "care",
         (
-            Option("pale", "when it is pale", "Half gone: roots find air between, and nothing hangs."),
-            Option("later", "a day after pale", "Roots go looking; not for small cells."),
+            OneWay("pale", "when it is pale", "Half gone: roots find air between, and nothing hangs."),
+            OneWay("later", "a day after pale", "Roots go looking; not for small cells."),
         ),
     ),
     School(
@@ -167,12 +167,12 @@ SCHOOLS = (
         "How is it hardened off?",
         "hardening",
         (
-            Option("garden", "as the garden does it", "The ladder chosen under Settings."),
-            Option("five", "five short days", "For half-hardy crops raised cool, and for whoever has a week."),
-            Option("seven", "seven-day ladder", "Hours and sun a little more each day, one night at the end."),
-            Option("ten", "ten days with nights", "Three nights out: for those that stay out in a cold spring."),
-            Option("afterfrost", "only after last frost", "Seven days that begin when frost is as likely as not over: none on frosty evenings."),
-            Option("cool", "three days, raised cool", "Plants that had sun and moving air in a frame need only to be moved."),
+            OneWay("garden", "as the garden does it", "The ladder chosen under Settings."),
+            OneWay("five", "five short days", "For half-hardy crops raised cool, and for whoever has a week."),
+            OneWay("seven", "seven-day ladder", "Hours and sun a little more each day, one night at the end."),
+            OneWay("ten", "ten days with nights", "Three nights out: for those that stay out in a cold spring."),
+            OneWay("afterfrost", "only after last frost", "Seven days that begin when frost is as likely as not over: none on frosty evenings."),
+            OneWay("cool", "three days, raised cool", "Plants that had sun and moving air in a frame need only to be moved."),
         ),
     ),
 )  # fmt: skip

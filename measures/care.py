@@ -14,8 +14,8 @@ def care_400() -> bool:
 
     from growing.care.feeding import next_feed
     from growing.care.moving import Signs, potting
-    from growing.care.water import Look, Tray, next_look
-    from growing.chain.leaves import LeavesSeen, Stage, behind
+    from growing.care.water import TrayWater, WateringLook, next_look
+    from growing.chain.leaves import LeafStage, LeavesSeen, behind
     from growing.crops import library
     from measures.floors import rebuilt
 
@@ -23,16 +23,16 @@ def care_400() -> bool:
     batches = []
     for n in range(400):
         crop, up = crops[n % 5], today - timedelta(days=10 + n % 30)
-        tray = Tray(
+        tray = TrayWater(
             20.0 + n % 80, 15.0, 12 + n % 60, 1.0 + n % 5, 6.0, crop.word("moisture"), 18.0 + n % 4, 8.0 + n % 7
         )
-        looks = tuple(Look(float(d), "pale" if d % 3 == 0 else "fair", d % 3 == 0) for d in range(n % 12 + 1))
+        looks = tuple(WateringLook(float(d), "pale" if d % 3 == 0 else "fair", d % 3 == 0) for d in range(n % 12 + 1))
         batches.append((crop, up, tray, looks, 1.0 + n % 5))
 
     def ours() -> list[Any]:
         found: list[Any] = []
         for crop, up, tray, looks, leaves in batches:
-            stage = Stage(
+            stage = LeafStage(
                 LeavesSeen(int(leaves), None, today),
                 today,
                 leaves,

@@ -52,13 +52,13 @@ def _seasons(plantings: int, seasons: int) -> Any:
     longest = shortest + column(0, 30)
     one = np.ones_like(out_min)
     middle, length = (shortest + longest) // 2, 30 * one
-    crops = chain.Crops(
+    crops = chain.CropColumns(
         out_min, out_min + 14, shortest, longest, middle, longest + 14, mature, 14 * one, length, 8 * one
     )
     gate = random.integers(250, 340, (plantings, seasons)).astype(np.int32)
     last, end = (random.integers(a, b, (1, seasons)).astype(np.int32) for a, b in ((270, 320), (430, 500)))
     week = np.array([0, 6, 5, 4, 3, 2, 1], np.int32), np.array([0, 1, 2, 3, 4, 5, 6], np.int32)
-    season = chain.Season(last, gate, end, np.int32(433), growth, np.arange(seasons)[None, :], np.int32(zero))
+    season = chain.SeasonColumns(last, gate, end, np.int32(433), growth, np.arange(seasons)[None, :], np.int32(zero))
     return season, crops, week, warm
 
 
@@ -89,7 +89,7 @@ def course_10000x30() -> bool:
     from growing.chain.rearing import Vessels
     from growing.chain.seasons import Climbs, Young, rear
     from growing.ladders.ahead import possible
-    from growing.ladders.climbing import Climbers, Sky, Ways, WindShelter
+    from growing.ladders.climbing import Climbers, LadderColumns, Sky, WindShelter
     from growing.ladders.ladder import ladders
     from measures.floors import sums_and_choices
 
@@ -119,7 +119,7 @@ def course_10000x30() -> bool:
     bears = [np.full(plantings, value, np.float32) for value in (9.0, 5.0, 3.0, 0.0, 0.8)]
     counts: list[Any] = [which, *[nothing[:, 0]] * 6, nothing, *bears]
     who = Climbers(*counts)
-    climbs = Climbs(Ways.of(ways), who, sky, WindShelter(), can, first, rungs[which][:, None])
+    climbs = Climbs(LadderColumns.of(ways), who, sky, WindShelter(), can, first, rungs[which][:, None])
     passes = 120 + 45 * days
     ms, floor = compare(
         lambda: rear(season, crops, young, climbs, *week), lambda: sums_and_choices(season.gate, passes), 3

@@ -18,12 +18,12 @@ NIGHTS = 70
 
 def hardening_400() -> bool:
     """The ladders of 400 batches over a fortnight of thirty springs, each with its own weather."""
-    from growing.ladders.climbing import Climbers, Sky, Ways, WindShelter, climb
+    from growing.ladders.climbing import Climbers, LadderColumns, Sky, WindShelter, climb
     from growing.ladders.ladder import ladders
 
     chance = np.random.default_rng(1)
     known = list(ladders().values())
-    ways = Ways.of(known)
+    ways = LadderColumns.of(known)
     warm = chance.normal(14, 5, (SPRINGS, DAYS))
     wind = np.abs(chance.normal(14, 9, (SPRINGS, DAYS)))
     numbers = (

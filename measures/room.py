@@ -40,7 +40,7 @@ def season_to_decide(sowings: int, seed: int) -> Any:
     scarce."""
     import numpy as np
 
-    from growing.bench.bestdays import Choice, Sowing, SowingProblem, Use
+    from growing.bench.bestdays import DayChoice, MovableSowing, RoomUse, SowingProblem
 
     random, days, found = np.random.default_rng(seed), 200, []
     for key in range(sowings):
@@ -50,19 +50,19 @@ def season_to_decide(sowings: int, seed: int) -> Any:
         up, pot, out = (int(random.integers(a, b)) for a, b in ((4, 14), (18, 32), (35, 70)))
         own = [d for d in range(max(0, ideal - width // 2), min(130, ideal + width // 2) + 1) if d % 7 in (5, 6)]
         choices = [
-            Choice(
+            DayChoice(
                 d,
                 float(abs(d - ideal)),
                 10 + flats * 25,
                 (
-                    Use(0, d, d + up, flats),
-                    Use(1, d + up, d + pot, flats),
-                    Use(1, d + pot, min(days, d + out), flats * 2.2),
+                    RoomUse(0, d, d + up, flats),
+                    RoomUse(1, d + up, d + pot, flats),
+                    RoomUse(1, d + pot, min(days, d + out), flats * 2.2),
                 ),
             )
             for d in own or [ideal]
         ]
-        found.append(Sowing(key, tuple(choices)))
+        found.append(MovableSowing(key, tuple(choices)))
     whole = sum(s.choices[0].uses[0].flats for s in found)
     holds = np.array([np.ceil(whole / 6), np.ceil(whole * 1.1)])
     return SowingProblem(tuple(found), np.zeros((2, days)), holds, {d: max(60.0, sowings * 6.0) for d in range(days)})

@@ -31,7 +31,7 @@ def posterior_400() -> bool:
     """Verdicts of 400 batches on a grid of 41 × 21 with seven horizons, against the bare quadrature; within 0.01 of 201 × 81."""
     import numpy as np
 
-    from growing.batch.posterior import Batch, Look, ahead, posterior, priors
+    from growing.batch.posterior import CountLook, SowingSoFar, ahead, posterior, priors
     from measures.floors import quadrature
 
     random = np.random.default_rng(400)
@@ -41,8 +41,8 @@ def posterior_400() -> bool:
         seeds = int(random.integers(12, 90))
         xs = np.sort(random.uniform(0.7, 1.6, 4))
         counted = np.sort(random.integers(0, seeds, 4))
-        looks = tuple(Look(float(x), int(u)) for x, u in zip(xs, counted, strict=True))
-        batches.append(Batch(seeds, 0.25, a, b, looks))
+        looks = tuple(CountLook(float(x), int(u)) for x, u in zip(xs, counted, strict=True))
+        batches.append(SowingSoFar(seeds, 0.25, a, b, looks))
     need = np.array([float(one.seeds * 6 // 10) for one in batches])
     horizons = np.tile([0.9, 1.0, 1.2, 1.5, 2.0, 3.0, np.inf], (400, 1))
 

@@ -89,25 +89,25 @@ class Laid:
         )
 
 
-class Room(NamedTuple):
+class AreaRoom(NamedTuple):
     """How an area stands against what is wanted, in words; short: too few have a place."""
 
     text: str
     short: bool = False
 
 
-def room_said(one: Laid, laid: dict[int, list[Laid]]) -> Room:
+def room_said(one: Laid, laid: dict[int, list[Laid]]) -> AreaRoom:
     """Whether the planting has its places, here and in other beds together."""
     total = sum(other.plants for areas in laid.values() for other in areas if other.planting.pk == one.planting.pk)
     wanted, elsewhere = one.planting.wanted, total - one.plants
     also = f", {elsewhere} more stand elsewhere" if elsewhere else ""
     if one.planting.as_fits:
-        return Room(f"as many as fit{also}")
+        return AreaRoom(f"as many as fit{also}")
     if total < wanted:
-        return Room(f"{one.plants} fit here{also}: {wanted - total} of the {wanted} wanted have no place yet", True)
+        return AreaRoom(f"{one.plants} fit here{also}: {wanted - total} of the {wanted} wanted have no place yet", True)
     if total > wanted:
-        return Room(f"room for {total - wanted} more than wanted{also}")
-    return Room(f"the other {elsewhere} stand elsewhere" if elsewhere else "")
+        return AreaRoom(f"room for {total - wanted} more than wanted{also}")
+    return AreaRoom(f"the other {elsewhere} stand elsewhere" if elsewhere else "")
 
 
 def clump_of(planting: Planting, crop: Crop) -> int:
@@ -129,7 +129,7 @@ def fit_of(row: BedArea, planting: Planting, crop: Crop) -> Fit:
     return fit(row.length_cm, row.width_cm, spacing_of(row, planting, crop), row.pattern, row.edge)
 
 
-class Standing(NamedTuple):
+class BedStanding(NamedTuple):
     """Plantings of the season as they stand today: their dates, and how many of those set out there are; None there: none were yet.
 
     In a garden with nothing planned and no frost date nothing has dates.
@@ -144,19 +144,19 @@ class Standing(NamedTuple):
         return self.dating.troubles(garden) if self.season is None else self.season.troubles
 
 
-def standing(garden: Garden) -> Standing:
+def standing(garden: Garden) -> BedStanding:
     """What the season says of its plantings today.  Raises NoFrostDate where plantings wait for one; ground can be drawn without."""
     try:
         now = load(garden, clock.today(garden))
     except NoFrostDate:
         if Planting.objects.filter(season__garden=garden, season__year=garden.year, cancelled_on=None).exists():
             raise
-        return Standing(dating_of(garden, waits=False), {}, {}, None)
+        return BedStanding(dating_of(garden, waits=False), {}, {}, None)
     assert now.shared is not None
-    return Standing(now.shared.dating, now.dates(), now.set_out(), now)
+    return BedStanding(now.shared.dating, now.dates(), now.set_out(), now)
 
 
-def laid_out(garden: Garden, on: Standing) -> dict[int, list[Laid]]:
+def laid_out(garden: Garden, on: BedStanding) -> dict[int, list[Laid]]:
     """What lies in each bed this season, by spot; a constant number of queries."""
     rows = BedArea.objects.filter(
         planting__season__garden=garden, planting__season__year=garden.year, planting__cancelled_on=None
@@ -171,7 +171,7 @@ def laid_out(garden: Garden, on: Standing) -> dict[int, list[Laid]]:
     return found
 
 
-def _laid(row: BedArea, on: Standing) -> Laid:
+def _laid(row: BedArea, on: BedStanding) -> Laid:
     planting, dating = row.planting, on.dating
     crop = dating.crop(planting)
     dates = on.dates[planting.pk]
@@ -256,7 +256,7 @@ def plants_placed(laid: dict[int, list[Laid]]) -> Counter[int]:
 
 
 def looking(
-    garden: Garden, on: Standing, laid: dict[int, list[Laid]], beds: Iterable[Spot], grid: float
+    garden: Garden, on: BedStanding, laid: dict[int, list[Laid]], beds: Iterable[Spot], grid: float
 ) -> list[Looking]:
     """This season's plantings with plants still to place, the largest ground first."""
     placed = plants_placed(laid)
@@ -318,7 +318,7 @@ def free_in(
     return free_ground(rect_of(spot), taken, wanted, apart_of(planting, crop), grid)
 
 
-class Board(NamedTuple):
+class BedPage(NamedTuple):
     """One bed as its page shows it."""
 
     spot: Spot
@@ -328,10 +328,10 @@ class Board(NamedTuple):
     again: list[tuple[Laid, str]]
 
 
-def board(garden: Garden, spot: Spot, dating: Dating, laid: dict[int, list[Laid]]) -> Board:
+def board(garden: Garden, spot: Spot, dating: Dating, laid: dict[int, list[Laid]]) -> BedPage:
     """What lies in one bed, what comes free in it, and families that stood there last year."""
     here = laid.get(spot.pk, [])
-    return Board(
+    return BedPage(
         spot,
         rect_of(spot),
         here,

@@ -206,7 +206,7 @@ def _initial(row: BedArea) -> dict[str, Any]:
     return {name: getattr(row, name) for name in names}
 
 
-def _headline(spot: Spot, board: queries.Board, week: date) -> str:
+def _headline(spot: Spot, board: queries.BedPage, week: date) -> str:
     """The sentence that matters: how full, and what comes free."""
     if not board.laid:
         return f"{spot.code} is empty: lay something out in it"

@@ -8,7 +8,7 @@ from aestiva.season.models import Batch, Spot
 from aestiva.season.packets import lot_of
 from aestiva.season.places import stand
 from growing.batch.facts import GoesTo
-from growing.bench.steps import Sowing
+from growing.bench.steps import SowingDetail
 
 
 def _sow(done: Finished) -> None:
@@ -17,7 +17,7 @@ def _sow(done: Finished) -> None:
     if not places:
         raise Refused("count", f"no {done.task.unit} to sow: give the number you sowed")
     sowing = done.task.detail
-    assert isinstance(sowing, Sowing)
+    assert isinstance(sowing, SowingDetail)
     done.batch = sow(
         done.write, done.planting, done.on, done.today, places, sowing.per_cell, sowing.surplus, sowing.sown_in
     )

@@ -11,10 +11,10 @@ from functools import cached_property
 import numpy as np
 
 from aestiva.bench.stays import NOWHERE, RoomContext, flats_of, ground_of, ref_of, stays_of, zone_of
-from aestiva.bench.things import Bench, Standing, Thing, footprint
+from aestiva.bench.things import Bench, PlaceStanding, Thing, footprint
 from aestiva.course.state import Item, SeasonState, moved
 from aestiva.season.models import Spot, TrayStand
-from growing.bench.ahead import Floats, Overflow, Room, Stay, Zone, overflows, room_over
+from growing.bench.ahead import Floats, Overflow, RoomAhead, Stay, Zone, overflows, room_over
 from growing.bench.settling import Piece, SettlingPlace, settle
 from growing.shelves.room import TRAY_CM2
 
@@ -43,7 +43,7 @@ class BenchAhead:
     nowhere: list[Item]
 
     @cached_property
-    def room(self) -> Room:
+    def room(self) -> RoomAhead:
         return room_over(self.zones, self.stays, self.now.today, self.days)
 
     @cached_property
@@ -82,13 +82,13 @@ class BenchAhead:
         span = self.by_place[place.key][max(0, first) : max(1, last)]
         return place.holds - float(span.max(initial=0.0))
 
-    def with_room(self, room: Room) -> BenchAhead:
+    def with_room(self, room: RoomAhead) -> BenchAhead:
         """The same season with another room taken."""
         other = replace(self)
         other.__dict__["room"] = room
         return other
 
-    def with_stays(self, batch: int, instead: Iterable[Stay]) -> Room:
+    def with_stays(self, batch: int, instead: Iterable[Stay]) -> RoomAhead:
         """The room if one batch stood otherwise."""
         rest = [s for s in self.stays if s.batch != batch]
         return room_over(self.zones, [*rest, *instead], self.now.today, self.days)
@@ -126,7 +126,7 @@ def look_ahead(now: SeasonState, bench: Bench) -> BenchAhead:
 
 def _zones(bench: Bench) -> tuple[list[Zone], list[SettlingPlace], list[Spot]]:
     """Kinds of place with what they hold, and the places; of those without a size nobody can say it."""
-    own: dict[str, list[Standing]] = defaultdict(list)
+    own: dict[str, list[PlaceStanding]] = defaultdict(list)
     for pk in bench.order:
         one = bench.places[pk]
         if key := zone_of(one.spot):
@@ -153,12 +153,12 @@ def _zones(bench: Bench) -> tuple[list[Zone], list[SettlingPlace], list[Spot]]:
     return zones, places, unsized
 
 
-def _lies_under_lamp(bench: Bench, mat: Standing) -> bool:
+def _lies_under_lamp(bench: Bench, mat: PlaceStanding) -> bool:
     parent = bench.places.get(mat.spot.parent_id or 0)
     return parent is not None and parent.spot.lit == "lamp"
 
 
-def _above(bench: Bench, mat: Standing) -> float | None:
+def _above(bench: Bench, mat: PlaceStanding) -> float | None:
     parent = bench.places.get(mat.spot.parent_id or 0)
     return None if parent is None else parent.spot.clear_cm
 
@@ -188,7 +188,7 @@ def moved_ahead(found: BenchAhead, chosen: Mapping[int, date | None]) -> BenchAh
     return replace(found, stays=stays)
 
 
-def history(now: SeasonState, bench: Bench, zones: Sequence[Zone], back: int = BACK_DAYS) -> Room:
+def history(now: SeasonState, bench: Bench, zones: Sequence[Zone], back: int = BACK_DAYS) -> RoomAhead:
     """The room that was taken on the days before today, by where trays stood."""
     start = now.today - timedelta(days=back)
     rows = TrayStand.objects.filter(tray__garden=now.garden, since__lt=now.today).exclude(until__lte=start)

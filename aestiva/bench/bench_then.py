@@ -9,7 +9,7 @@ from datetime import date
 
 from aestiva.bench.ahead import BenchAhead
 from aestiva.bench.supplies import begins_of
-from aestiva.bench.things import DEPTH_CM, Bench, PartOf, Standing, Thing, lay_out
+from aestiva.bench.things import DEPTH_CM, Bench, PartOf, PlaceStanding, Thing, lay_out
 from aestiva.course.item import Lit
 from aestiva.course.light import growth_of, lights
 from aestiva.course.state import Item
@@ -21,7 +21,7 @@ def bench_on(ahead: BenchAhead, day: date) -> Bench:
     """The bench as it would stand on a day to come: what stands today in its own tray, the rest as so many flats or pots."""
     if day <= ahead.now.today:
         return ahead.bench
-    places = {pk: Standing(one.spot) for pk, one in ahead.bench.places.items()}
+    places = {pk: PlaceStanding(one.spot) for pk, one in ahead.bench.places.items()}
     nowhere: list[Thing] = []
     own, lit = _own_trays(ahead), lights(ahead.now)
     today = ahead.now.today.toordinal()
@@ -59,10 +59,10 @@ def _own_trays(ahead: BenchAhead) -> dict[tuple[int, int], list[Thing]]:
     return found
 
 
-def _grown(item: Item | None, day: date, lit: Mapping[int, Lit]) -> shelf.Growth:
+def _grown(item: Item | None, day: date, lit: Mapping[int, Lit]) -> shelf.Grown:
     """How high it will be, counted from the day half are expected to be up."""
     if item is None:
-        return shelf.Growth(0.0, 0.0, 0.0)
+        return shelf.Grown(0.0, 0.0, 0.0)
     if (
         item.raised.facts.half_up
         or item.raised.facts.first_up

@@ -32,7 +32,7 @@ from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.lamps import hung_anew
 from aestiva.season.models import Spot, Tray
-from growing.bench.cells import Shift
+from growing.bench.cells import CellShift
 from growing.place.kinds import CARRIERS, HOLDS
 
 
@@ -132,7 +132,7 @@ def set_together(request: Any) -> HttpResponse:
     offer = next((c for c in seen if {m.tray for m in c.shifts} | {m.to_tray for m in c.shifts} == wanted), None)
     if offer is None:
         raise Refused("", "these trays are no longer as they were: look again")
-    moves: list[Shift] = offer.shifts
+    moves: list[CellShift] = offer.shifts
     tray_actions.shift(garden, request.user, moves, today, post.get("key", ""), {}, offer.words[:250])
     messages.success(request, f"{offer.more} It can be taken back.")
     return redirect("bench", garden.pk)

@@ -17,14 +17,14 @@ from aestiva.bench.stays import ref_of, stays_of
 from aestiva.bench.things import load_bench
 from aestiva.course.state import Item, load, moved
 from aestiva.gardens import clock
-from aestiva.gardens.jobs import JobTold, Wrong, payload_of
+from aestiva.gardens.jobs import JobFailed, JobTold, payload_of
 from aestiva.gardens.models import Garden, Job, Member
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.plan.align_views import AHEAD_DAYS, apart, sowing_days, to_sow, wish_of
 from growing.batch.planned import sowing_of
 from growing.bench import bestdays
 from growing.bench.ahead import Stay, room_over
-from growing.bench.bestdays import Choice, Plan, Sowing, SowingProblem, Use
+from growing.bench.bestdays import DayChoice, MovableSowing, Plan, RoomUse, SowingProblem
 from growing.bench.hands import minutes_there_are
 from growing.plan.align import Wish, fewest_days
 from growing.seeds.sowing import CELL_MINUTES, SEED_MINUTES, NoCount
@@ -37,7 +37,7 @@ TELL_S = 0.4
 
 
 @dataclass
-class Question:
+class DayQuestion:
     """What is to be decided, with the rows that it is about."""
 
     ahead: BenchAhead
@@ -61,7 +61,7 @@ class Question:
         """The fewest sowing days that serve all of them, whatever else: a bound."""
         return len(fewest_days(self.wishes, self.free).distinct)
 
-    def weigh(self, days: Mapping[int, int]) -> bestdays.Worth | None:
+    def weigh(self, days: Mapping[int, int]) -> bestdays.PlanWorth | None:
         """What a plan is worth; None where one of its days cannot be."""
         can = {s.key: {c.day for c in s.choices} for s in self.task.sowings}
         return bestdays.weigh(self.task, days) if all(days[k] in can[k] for k in can) else None
@@ -81,7 +81,7 @@ def minutes_of(item: Item) -> float:
     return count.places * (CELL_MINUTES if count.unit != "seeds" else SEED_MINUTES)
 
 
-def question(ahead: BenchAhead, tell: Callable[[float], None] | None = None) -> Question:
+def question(ahead: BenchAhead, tell: Callable[[float], None] | None = None) -> DayQuestion:
     """Every sowing with the days it may have; one that somebody pinned keeps its own."""
     now = ahead.now
     today, dating = now.today, now.shared.dating if now.shared else None
@@ -104,13 +104,13 @@ def question(ahead: BenchAhead, tell: Callable[[float], None] | None = None) -> 
     base = _base(ahead, {w.key for w in able})
     start = today.toordinal()
     choices = _choices(ahead, items, {w.key: w.ideal for w in able}, days, tell)
-    sowings = tuple(Sowing(pk, tuple(own)) for pk, own in choices.items() if own)
+    sowings = tuple(MovableSowing(pk, tuple(own)) for pk, own in choices.items() if own)
     limits = minutes_a_day(now.garden)
     limit = {} if limits is None else {d - start: limits[date.fromordinal(d).weekday()] for d in free}
     holds = np.array([np.inf if z.holds is None else z.holds for z in ahead.zones])
     kept = {pk: items[pk].raised.dates.sow_on.toordinal() - start for pk in choices}
     loose = [w for w in able if w.key not in pinned]
-    return Question(ahead, items, loose, free, SowingProblem(sowings, base, holds, limit), kept, closed)
+    return DayQuestion(ahead, items, loose, free, SowingProblem(sowings, base, holds, limit), kept, closed)
 
 
 def _days_of(wish: Wish, free: list[int], pinned: date | None) -> list[int]:
@@ -133,10 +133,10 @@ def _choices(
     ideal: Mapping[int, int],
     days: Mapping[int, list[int]],
     tell: Callable[[float], None] | None,
-) -> dict[int, list[Choice]]:
+) -> dict[int, list[DayChoice]]:
     """What each sowing is on each of its days."""
     now, start = ahead.now, ahead.now.today.toordinal()
-    found: dict[int, list[Choice]] = {pk: [] for pk in days}
+    found: dict[int, list[DayChoice]] = {pk: [] for pk in days}
     most = max((len(own) for own in days.values()), default=0)
     minutes = {pk: minutes_of(items[pk]) for pk in days}
     for k in range(most):
@@ -150,18 +150,20 @@ def _choices(
             stays = stays_of(now, one.after, ahead.ground) if one.after.raised.dates.method == "raised" else []
             off = float(abs(wanted[pk].toordinal() - ideal[pk]))
             uses = tuple(u for s in stays for u in _uses(ahead, s, start))
-            found[pk].append(Choice(wanted[pk].toordinal() - start, off, minutes[pk], uses))
+            found[pk].append(DayChoice(wanted[pk].toordinal() - start, off, minutes[pk], uses))
     return found
 
 
-def _uses(ahead: BenchAhead, stay: Stay, start: int) -> list[Use]:
+def _uses(ahead: BenchAhead, stay: Stay, start: int) -> list[RoomUse]:
     """A stay as the room it takes, also of what carries its place."""
     keys = [z.key for z in ahead.zones]
     if stay.zone not in keys:
         return []
     zones = [stay.zone, *([w] if (w := ahead.within.get(stay.zone)) else [])]
     last = ahead.days + 60
-    return [Use(keys.index(z), max(0, stay.since - start), min(last, stay.until - start), stay.flats) for z in zones]
+    return [
+        RoomUse(keys.index(z), max(0, stay.since - start), min(last, stay.until - start), stay.flats) for z in zones
+    ]
 
 
 def look_for_best(job: Job, tell: JobTold) -> dict[str, Any]:
@@ -170,17 +172,19 @@ def look_for_best(job: Job, tell: JobTold) -> dict[str, Any]:
     garden = Garden.objects.filter(pk=asked["garden"]).first()
     user: User | None = job.user
     if garden is None or user is None or not Member.objects.filter(garden=garden, user=user).exists():
-        raise Wrong(["This garden is not there any more, or no longer open to you."])
+        raise JobFailed(["This garden is not there any more, or no longer open to you."])
     try:
         now = load(garden, clock.today(garden))
     except NoFrostDate as error:
-        raise Wrong(["There is no frost date yet, and so no window to choose a day in."]) from error
+        raise JobFailed(["There is no frost date yet, and so no window to choose a day in."]) from error
     tell(0.02, "laying out the season")
     found = question(
         look_ahead(now, load_bench(now)), lambda share: tell(0.02 + 0.28 * share, "every day of every sowing")
     )
     if not found.task.sowings:
-        raise Wrong(["Nothing that is still to be sown has a day to choose: all is sown, pinned, or past its window."])
+        raise JobFailed(
+            ["Nothing that is still to be sown has a day to choose: all is sown, pinned, or past its window."]
+        )
     last = [0.0]
 
     def told(share: float, value: float | None, bound: float | None) -> None:
@@ -198,7 +202,7 @@ def look_for_best(job: Job, tell: JobTold) -> dict[str, Any]:
     return result_of(found, plan, garden.revision)
 
 
-def result_of(found: Question, plan: Plan, revision: int) -> dict[str, Any]:
+def result_of(found: DayQuestion, plan: Plan, revision: int) -> dict[str, Any]:
     """A plan as plain JSON."""
     quick = bestdays.greedy(found.task)
     return {

@@ -12,7 +12,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
 from aestiva.bench.ahead import BenchAhead, look_ahead, moved_ahead
-from aestiva.bench.bestdays import AT_ONCE, Question, look_for_best, minutes_a_day, question
+from aestiva.bench.bestdays import AT_ONCE, DayQuestion, look_for_best, minutes_a_day, question
 from aestiva.bench.room_views import headline
 from aestiva.bench.roomdraw import over_words, scale_of, strips_svg
 from aestiva.bench.things import load_bench
@@ -22,7 +22,7 @@ from aestiva.gardens import clock, jobs
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Job
 from growing.bench import bestdays
-from growing.bench.bestdays import Worth
+from growing.bench.bestdays import PlanWorth
 
 KIND = "best_days"
 
@@ -70,7 +70,9 @@ def _running(request: Any) -> Job | None:
     return None
 
 
-def _shown(ahead: BenchAhead, found: Question, days: dict[int, date], worth: Worth, units: Reader) -> dict[str, Any]:
+def _shown(
+    ahead: BenchAhead, found: DayQuestion, days: dict[int, date], worth: PlanWorth, units: Reader
+) -> dict[str, Any]:
     """What a plan moves, and the room with it."""
     start = found.start
     moves = {pk: day for pk, day in days.items() if day.toordinal() - start != found.now_days[pk]}
@@ -112,12 +114,12 @@ def found(request: Any, key: uuid.UUID) -> HttpResponse:
     asked = question(ahead)
     days = {int(pk): date.fromisoformat(day) for pk, day in result["days"].items()}
     days = {pk: day for pk, day in days.items() if pk in asked.now_days and day >= now.today}
-    context = _shown(ahead, asked, days, Worth(*result["worth"]), request.reader)
+    context = _shown(ahead, asked, days, PlanWorth(*result["worth"]), request.reader)
     context |= {
         "view": "plan",
         "found": result,
         "job": job,
         "stale": result["revision"] != garden.revision,
-        "quick": Worth(*result["greedy"]),
+        "quick": PlanWorth(*result["greedy"]),
     }
     return render(request, "bench/best_days.html", context)

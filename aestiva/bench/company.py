@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from datetime import date
 from typing import NamedTuple
 
-from aestiva.bench.things import Bench, PartOf, Standing, Thing, with_room
+from aestiva.bench.things import Bench, PartOf, PlaceStanding, Thing, with_room
 from aestiva.course.state import Item
 from aestiva.frame import wording
 from aestiva.frame.say import Reader
@@ -16,11 +16,11 @@ from growing.shelves.company import Companion, Conflict, conflicts
 MOST_TOGETHER = 30  # kinds of plants on one place that are compared with each other
 
 
-class Clash(NamedTuple):
+class CompanyClash(NamedTuple):
     """Two that share something and should not: what, where, and the thing that the proposal is about."""
 
     shared: str
-    spot: Standing | None
+    spot: PlaceStanding | None
     thing: Thing
     conflict: Conflict
     elsewhere: str
@@ -51,7 +51,7 @@ def _companions(things: Iterable[Thing], today: date) -> dict[str, tuple[Compani
     return {one.ref: (one, thing) for one, thing in list(found.values())[:MOST_TOGETHER]}
 
 
-def clashes_in(thing: Thing, bench: Bench, today: date) -> list[Clash]:
+def clashes_in(thing: Thing, bench: Bench, today: date) -> list[CompanyClash]:
     """Of what shares one tray, or its lid."""
     if len(thing.parts) < 2:
         return []
@@ -63,12 +63,15 @@ def clashes_in(thing: Thing, bench: Bench, today: date) -> list[Clash]:
     if thing.lidded:
         kinds = {c.kind for c in found}
         found += [c for c in conflicts("lid", company, None, elsewhere) if c.kind not in kinds]
-    return [Clash("tray", bench.places.get(thing.spot.pk) if thing.spot else None, thing, c, elsewhere) for c in found]
+    return [
+        CompanyClash("tray", bench.places.get(thing.spot.pk) if thing.spot else None, thing, c, elsewhere)
+        for c in found
+    ]
 
 
-def clashes_on(one: Standing, bench: Bench, today: date) -> list[Clash]:
+def clashes_on(one: PlaceStanding, bench: Bench, today: date) -> list[CompanyClash]:
     """Of what shares a mat or a lamp."""
-    found: list[Clash] = []
+    found: list[CompanyClash] = []
     shares = ["mat"] if one.spot.kind == "mat" or one.spot.heated in ("mat", "thermostat") else []
     if one.spot.lit == "lamp":
         shares.append("lamp")
@@ -84,7 +87,7 @@ def clashes_on(one: Standing, bench: Bench, today: date) -> list[Clash]:
             pair = [clash.one] if clash.one.ref == clash.other.ref else [clash.one, clash.other]
             again = conflicts(shared, pair, one.spot.set_c if shared == "mat" else None, elsewhere) if elsewhere else []
             said = next((c for c in again if c.kind == clash.kind), clash)
-            found.append(Clash(shared, one, thing, said, elsewhere))
+            found.append(CompanyClash(shared, one, thing, said, elsewhere))
     return _worst(found)
 
 
@@ -103,7 +106,7 @@ def before_sharing(
     return [c for c in found if (c.one.ref in mine) != (c.other.ref in mine) or (c.kind == "set" and c.one.ref in mine)]
 
 
-def against_place(thing: Thing, one: Standing, bench: Bench, today: date) -> list[Conflict]:
+def against_place(thing: Thing, one: PlaceStanding, bench: Bench, today: date) -> list[Conflict]:
     """What speaks against a tray on a mat or under a lamp with those that stand there: before it is put down."""
     moving = [c for p in thing.parts if (c := companion(p, thing, today)) is not None]
     room = with_room(bench, thing, LEAVES_FOR["lid"])
@@ -132,9 +135,9 @@ def sowing_companion(item: Item) -> Companion:
     return Companion(item.raised.ref, name, item.crop, item.raised.course.emergence_days)
 
 
-def _worst(found: list[Clash]) -> list[Clash]:
+def _worst(found: list[CompanyClash]) -> list[CompanyClash]:
     """Of a place one of each kind that is about the same plants: of heights the greatest difference."""
-    kept: dict[tuple[str, str], Clash] = {}
+    kept: dict[tuple[str, str], CompanyClash] = {}
     for clash in found:
         key = (clash.conflict.kind, "" if clash.conflict.kind in ("height", "hours") else clash.conflict.one.name)
         if key not in kept or _apart(clash) > _apart(kept[key]):
@@ -142,11 +145,11 @@ def _worst(found: list[Clash]) -> list[Clash]:
     return list(kept.values())
 
 
-def _apart(clash: Clash) -> float:
+def _apart(clash: CompanyClash) -> float:
     return abs(clash.conflict.one.height_cm - clash.conflict.other.height_cm)
 
 
-def clashes(bench: Bench, today: date) -> list[Clash]:
+def clashes(bench: Bench, today: date) -> list[CompanyClash]:
     """All of them, trays first."""
     found = [c for thing in bench.things for c in clashes_in(thing, bench, today)]
     return found + [c for pk in bench.order for c in clashes_on(bench.places[pk], bench, today)]

@@ -19,7 +19,7 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Container, Tray
 from aestiva.season.places import next_code
 from growing.bench import day as core
-from growing.bench.steps import Sowing
+from growing.bench.steps import SowingDetail
 from growing.chain.path import Vessel, usual_vessels
 from growing.shelves.company import Companion, conflicts
 
@@ -69,9 +69,9 @@ def _sow_lines(write: ChangeSet, now: SeasonState, day: BenchDay, todos: Sequenc
     order = 0
     for todo in todos:
         detail = todo.task.detail
-        box = isinstance(detail, Sowing) and detail.sown_in == "box"
+        box = isinstance(detail, SowingDetail) and detail.sown_in == "box"
         left = todo.task.count or 0
-        per = detail.per_cell if isinstance(detail, Sowing) else 1
+        per = detail.per_cell if isinstance(detail, SowingDetail) else 1
         one = sowing_companion(todo.item)
         if box:
             kept = next((c for c in own if c.kind in ("open_flat", "open_box")), None)

@@ -131,7 +131,7 @@ def _page(request: Any, refused: Refused | None, day_id: int) -> HttpResponse:
     return render(request, "bench/day.html", context, status=422 if refused else 200)
 
 
-def _after(found: days.Sheet) -> str:
+def _after(found: days.BenchSheet) -> str:
     """What comes when this is tapped, in words."""
     if found.next is None or found.next.waits_until is not None:
         return ""

@@ -11,7 +11,7 @@ from typing import NamedTuple
 from django.db.models import Prefetch, Q
 
 from aestiva.bench.models import BenchDay, DayLine, Recipe, StageDone, Timer
-from aestiva.bench.things import Bench, Standing, grid, has_room
+from aestiva.bench.things import Bench, PlaceStanding, grid, has_room
 from aestiva.course.state import Item, SeasonState, Todo, load
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
@@ -136,13 +136,13 @@ class MatrixRow(NamedTuple):
 
 
 @dataclass
-class Sheet:
+class BenchSheet:
     """A day at the bench: its rows, what is done, what is next, minutes left and of the whole."""
 
     day: BenchDay
     rows: list[SheetRow]
     done: frozenset[tuple[int | None, str]]
-    next: core.Next | None
+    next: core.NextStage | None
     left: float
     whole: float
     stages: tuple[str, ...]
@@ -226,7 +226,7 @@ LINES = DayLine.objects.select_related("planting__season", "planting__lot", "bat
 )
 
 
-def sheets_so_far(garden: Garden, most: int) -> list[tuple[BenchDay, Sheet]]:
+def sheets_so_far(garden: Garden, most: int) -> list[tuple[BenchDay, BenchSheet]]:
     """The newest sheets, only what is next of each: a few queries for all of them."""
     begun = BenchDay.objects.filter(garden=garden).order_by("-on", "kind")
     begun = begun.prefetch_related(Prefetch("lines", LINES), "done")
@@ -240,7 +240,7 @@ def open_timers(garden: Garden) -> dict[int, Timer]:
     return {row.planting_id: row for row in rows if row.planting_id is not None}
 
 
-def sheet(day: BenchDay, at: datetime, light: bool = False, timers: dict[int, Timer] | None = None) -> Sheet:
+def sheet(day: BenchDay, at: datetime, light: bool = False, timers: dict[int, Timer] | None = None) -> BenchSheet:
     """The sheet as it stands at that hour; light: only what is next, without crops.  timers: what runs, where it is known."""
     lines = list(day.lines.all() if timers is not None else LINES.filter(day=day))
     done_rows = list(day.done.all())
@@ -271,7 +271,7 @@ def sheet(day: BenchDay, at: datetime, light: bool = False, timers: dict[int, Ti
     left, whole = core.left(day.kind, cores, done, usual)
     stages = core.stages_of(day.kind)
     minutes = {s: sum(core.minutes(s, r.line.places, usual) for r in rows if s not in r.core.skips) for s in stages}
-    return Sheet(
+    return BenchSheet(
         day, rows, done, core.following(day.kind, cores, done, at), left, whole, stages, minutes,
         {d.stage: d for d in done_rows if d.line_id is None},
     )  # fmt: skip
@@ -301,7 +301,7 @@ def _litres(line: DayLine, item: Item | None) -> float:
     return litres_for(line.places, ML_UNKNOWN)
 
 
-def evening_of(sheet_: Sheet) -> list[str]:
+def evening_of(sheet_: BenchSheet) -> list[str]:
     """What this day's evening before is made of."""
     recipe = sheet_.day.recipe
     wash = Container.objects.filter(garden=sheet_.day.garden, to_wash__gt=0).exists()
@@ -313,7 +313,7 @@ def evening_of(sheet_: Sheet) -> list[str]:
     return [*found, "wet", "squeeze"]
 
 
-def soaks(sheet_: Sheet) -> list[tuple[SheetRow, int]]:
+def soaks(sheet_: BenchSheet) -> list[tuple[SheetRow, int]]:
     """Lines whose seed is to be soaked first and does not yet: hours of it."""
     soaked = set(
         Timer.objects.filter(
@@ -340,7 +340,7 @@ def places_for(row: SheetRow, bench: Bench) -> list[Spot]:
     warm = row.item is not None and row.item.crop.number("germinate_c") >= WARM_SEED_C and laying(row.item.crop).mat
     thing = None if row.tray is None else bench.thing(row.tray)
 
-    def rank(one: Standing) -> tuple[bool, int, int]:
+    def rank(one: PlaceStanding) -> tuple[bool, int, int]:
         full = thing is not None and one.size_said and not has_room(one, thing)
         return full, {"mat": 0 if warm else 3, "shelf": 1, "sill": 2}.get(one.spot.kind, 4), len(one.things)
 

@@ -16,7 +16,7 @@ from growing.place.kinds import HOLDERS, HOLDS, carried_by
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 
 
-class Degrees(forms.FloatField):
+class MixDegrees(forms.FloatField):
     """A temperature typed in the reader's units and kept in °C."""
 
     def __init__(self, *, units: Reader, low: float, high: float, **kwargs: Any) -> None:
@@ -60,7 +60,7 @@ class PlaceForm(forms.ModelForm):
         parent.queryset = holders.exclude(pk=row.pk) if row.pk else holders
         parent.required = False
         unit = shown(1, "°C", units)[1]
-        self.fields["set_c"] = Degrees(
+        self.fields["set_c"] = MixDegrees(
             units=units, low=5, high=45, required=False, label=f"Its thermostat is set to, {unit}", initial=row.set_c
         )
         self.fields["sun_h"].label = "Direct sun, hours a day"
@@ -76,7 +76,7 @@ class PlaceForm(forms.ModelForm):
             )
         months = row.months_c or [None] * 12
         for n, month in enumerate(MONTHS):
-            self.fields[f"m{n}"] = Degrees(
+            self.fields[f"m{n}"] = MixDegrees(
                 units=units, low=-40, high=50, required=False, label=month, initial=months[n]
             )
         self.fields["months_said"] = forms.ChoiceField(

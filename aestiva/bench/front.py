@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from aestiva.bench.front_things import BOARD, Words, gap_svg, no_room_svg, thing_svg
 from aestiva.bench.silhouettes import DEFS
-from aestiva.bench.things import Bench, Standing
+from aestiva.bench.things import Bench, PlaceStanding
 from aestiva.frame import say
 from aestiva.frame.say import Reader
 from aestiva.season.models import Spot
@@ -31,7 +31,7 @@ class _Unit(NamedTuple):
     """A rack or a place by itself, and its size as drawn [px]."""
 
     head: Spot
-    boards: list[Standing]
+    boards: list[PlaceStanding]
     width: float
     height: float
 
@@ -70,8 +70,8 @@ def front_svg(bench: Bench, reader: Reader, addresses: dict[int, str]) -> str:
 
 def _units(bench: Bench) -> list[_Unit]:
     """Racks with their shelves from above, then places by themselves; what lies on mats is drawn on their shelf."""
-    shelves: dict[int, list[Standing]] = {}
-    alone: list[Standing] = []
+    shelves: dict[int, list[PlaceStanding]] = {}
+    alone: list[PlaceStanding] = []
     for pk in bench.order:
         one = bench.places[pk]
         parent = bench.places.get(one.spot.parent_id or 0)
@@ -92,12 +92,12 @@ def _units(bench: Bench) -> list[_Unit]:
     return racks + [_Unit(one.spot, [one], 0, 0) for one in [*alone, *empty]]
 
 
-def _wide(one: Standing) -> float:
+def _wide(one: PlaceStanding) -> float:
     """Its length as drawn [cm]."""
     return min(one.wide_cm, MOST_WIDE_CM)
 
 
-def _clear(one: Standing) -> float:
+def _clear(one: PlaceStanding) -> float:
     """What is free above it as drawn [cm]."""
     return min(one.clear_cm, MOST_CLEAR_CM if one.spot.kind == "shelf" else MOST_ALONE_CM)
 
@@ -109,7 +109,7 @@ def _sized(unit: _Unit, scale: float) -> _Unit:
     return unit._replace(width=wide, height=HEAD + _cell(unit.boards[0], scale) + 2)
 
 
-def _cell(one: Standing, scale: float) -> float:
+def _cell(one: PlaceStanding, scale: float) -> float:
     """Height of a shelf as drawn: what is free above the board, the board, and the words under it."""
     return _clear(one) * scale + BOARD + WORDS
 
@@ -162,7 +162,7 @@ def _about(unit: _Unit, reader: Reader) -> str:
 
 
 def _board(
-    one: Standing, left: float, top: float, scale: float, wide: float, reader: Reader, addresses: dict[int, str]
+    one: PlaceStanding, left: float, top: float, scale: float, wide: float, reader: Reader, addresses: dict[int, str]
 ) -> str:
     """One place: what is above, what stands on it, the board, names under it."""
     floor = top + _clear(one) * scale
@@ -218,7 +218,7 @@ def _board(
     return "".join(out)
 
 
-def _drop(one: Standing, left: float, top: float, own: float, floor: float) -> str:
+def _drop(one: PlaceStanding, left: float, top: float, own: float, floor: float) -> str:
     """Where something held can be put down; mats are places of their own."""
     out = []
     for spot, x, wide in [
@@ -232,7 +232,7 @@ def _drop(one: Standing, left: float, top: float, own: float, floor: float) -> s
     return "".join(out)
 
 
-def _code(one: Standing, x: float, floor: float, reader: Reader) -> str:
+def _code(one: PlaceStanding, x: float, floor: float, reader: Reader) -> str:
     """The place's short name on a plate, and what its mat is set to."""
     out = [
         f'<rect class="plate" x="{x:.1f}" y="{floor - 9:.1f}" width="{CODE - 8}" height="18" rx="3"/>'

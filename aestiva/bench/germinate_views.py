@@ -11,7 +11,7 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from aestiva.bench.ahead import BenchAhead, look_ahead
-from aestiva.bench.forms import Degrees
+from aestiva.bench.forms import MixDegrees
 from aestiva.bench.stays import ref_of
 from aestiva.bench.things import load_bench
 from aestiva.course.state import Item, load
@@ -24,7 +24,7 @@ from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.outcomes import Refused
 from aestiva.plan.choosing import prices_for
 from aestiva.season.models import Planting, Spot
-from growing.bench.germinating import LONGEST_DAYS, Comes, Site, alike, best_first, comes_up
+from growing.bench.germinating import LONGEST_DAYS, Comes, GerminatingSite, alike, best_first, comes_up
 from growing.place.kinds import CARRIERS, HOLDS
 from growing.shelves.room import trays_in_cells
 
@@ -46,7 +46,7 @@ def sites(ahead: BenchAhead, item: Item) -> list[Comes]:
         room, place = dating.room_at(pk), held.get(pk)
         mine = sum(s.flats for s in own if s.place == pk and s.stage == "seed")
         free = float(one.holds) if place is None else ahead.free(place, sow, sow + timedelta(days=10)) + mine
-        site = Site(
+        site = GerminatingSite(
             pk, one.spot.code, room, float(one.holds), free if free >= min(flats, 1.0) - 1e-6 else 0.0, one.spot.watts
         )
         found.append(comes_up(item.crop, site, max(sow, ahead.now.today), flats))
@@ -54,12 +54,12 @@ def sites(ahead: BenchAhead, item: Item) -> list[Comes]:
     return sorted(best_first(found), key=lambda c: c.site.key != chosen) if chosen else best_first(found)
 
 
-class ReadingForm(forms.Form):
+class MixReadingForm(forms.Form):
     """What a thermometer in the mix says at one place."""
 
     def __init__(self, *args: Any, units: Reader, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.fields["reading"] = Degrees(units=units, low=-10, high=50, label="The mix reads")
+        self.fields["reading"] = MixDegrees(units=units, low=-10, high=50, label="The mix reads")
 
 
 @garden_view(no_frost="bench", back="germinate")
@@ -90,7 +90,7 @@ def germinate(request: Any, planting_id: int) -> HttpResponse:
         "best": next((c for c in best_first(found) if c.comes), None),
         "sow": max(item.raised.dates.sow_on, today),
         "asked": whole_number(request.GET.get("read")),
-        "form": ReadingForm(units=request.reader),
+        "form": MixReadingForm(units=request.reader),
     }
     return render(request, "bench/germinate.html", context)
 
@@ -126,7 +126,7 @@ def _keep(request: Any, planting: Planting, today: date) -> None:
     if post.get("do") == "read":
         if spot is None:
             raise Refused("spot", "that place is not there any more")
-        form = ReadingForm(post, units=request.reader)
+        form = MixReadingForm(post, units=request.reader)
         if not form.is_valid():
             raise Refused("reading", "; ".join(str(e) for errors in form.errors.values() for e in errors))
         value = form.cleaned_data["reading"]

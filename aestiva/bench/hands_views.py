@@ -26,7 +26,7 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden, Member
 from aestiva.gardens.outcomes import NoFrostDate, Refused
 from aestiva.season.models import Absence
-from growing.bench.hands import Job, Week, minutes_there_are, to_drop, weeks
+from growing.bench.hands import HandsWeek, Postponable, minutes_there_are, to_drop, weeks
 from growing.calendar import Window
 from growing.steps import WHERE
 from growing.waiting import lost
@@ -39,7 +39,7 @@ LINK_DAYS = 1  # after the last day away, on which the address still answers
 class WeekLine(NamedTuple):
     """A week with what to leave for another where there is too little time."""
 
-    week: Week
+    week: HandsWeek
     drop: list[tuple[Todo, float]]
     share: float
 
@@ -68,14 +68,14 @@ def week_lines(now: SeasonState, ahead: BenchAhead, have: dict[int, float] | Non
         if week.over:
             mine = [t for t in todos if week.start <= max(t.due, now.today) <= week.start + timedelta(days=6)]
             jobs = {t.task.key: (t, _week_lost(t, max(t.due, now.today))) for t in mine if not t.task.spec.alarm}
-            chosen = to_drop([Job(k, float(t.task.minutes), cost) for k, (t, cost) in jobs.items()], week.over)
+            chosen = to_drop([Postponable(k, float(t.task.minutes), cost) for k, (t, cost) in jobs.items()], week.over)
             drop = sorted((jobs[j.key] for j in chosen), key=lambda one: (one[1], one[0].task.key))
         most = max(week.needs, week.have or 0.0, 1.0)
         found.append(WeekLine(week, drop, week.needs / most))
     return found
 
 
-def _days_of(week: Week) -> list[date]:
+def _days_of(week: HandsWeek) -> list[date]:
     return [week.start + timedelta(days=k) for k in range(7)]
 
 
@@ -99,7 +99,7 @@ def _on_ladder(now: SeasonState, ahead: BenchAhead, days: list[date]) -> dict[da
     return found
 
 
-class Slot(NamedTuple):
+class HandsSlot(NamedTuple):
     """The work of one place on one day, and who has taken it."""
 
     day: date
@@ -109,7 +109,7 @@ class Slot(NamedTuple):
     turn: Turn | None
 
 
-def slots(garden: Garden, now: SeasonState) -> list[list[Slot]]:
+def slots(garden: Garden, now: SeasonState) -> list[list[HandsSlot]]:
     """A row a place, a column a day."""
     days = [now.today + timedelta(days=k) for k in range(TURN_DAYS)]
     turns = {(t.on, t.where): t for t in Turn.objects.filter(garden=garden, on__in=days).select_related("member__user")}
@@ -118,7 +118,9 @@ def slots(garden: Garden, now: SeasonState) -> list[list[Slot]]:
         held[max(todo.due, now.today), todo.task.where].append(todo)
     found = []
     for where in WHERE:
-        row = [Slot(d, where, len(held[d, where]), minutes_of(held[d, where]), turns.get((d, where))) for d in days]
+        row = [
+            HandsSlot(d, where, len(held[d, where]), minutes_of(held[d, where]), turns.get((d, where))) for d in days
+        ]
         if any(s.tasks or s.turn for s in row):
             found.append(row)
     return found

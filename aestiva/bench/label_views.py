@@ -24,14 +24,14 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Batch, Planting, Tray
 from growing.bench.cells import SPENT, Grid, listed
 from growing.bench.codes import code, read_code
-from growing.bench.labels import A4, LETTER, SHEETS, Sheet, most, own_sheet, stands_over
+from growing.bench.labels import A4, LETTER, SHEETS, LabelSheet, most, own_sheet, stands_over
 
 MOST_LABELS = 2000
 SOON = 14  # days ahead that a sowing may be labelled without a sheet
 MM_PER_INCH = 25.4
 
 
-class Wanted(NamedTuple):
+class LabelsWanted(NamedTuple):
     """A batch, or a sowing to come, and how many labels it may have at most."""
 
     ref: str
@@ -43,12 +43,12 @@ class Wanted(NamedTuple):
     planned: bool = False  # on a sheet, with its tray: the label says the day it is sown
 
 
-def wanted(now: SeasonState, bench: Bench) -> list[Wanted]:
+def wanted(now: SeasonState, bench: Bench) -> list[LabelsWanted]:
     """What may be labelled: the sowings of the next two weeks first, then what stands."""
     return [*_to_sow(now), *_standing(now, bench)]
 
 
-def _to_sow(now: SeasonState) -> list[Wanted]:
+def _to_sow(now: SeasonState) -> list[LabelsWanted]:
     """Sowings to come: where a sheet was made, with the tray and cells that they go into."""
     lines: dict[int, list[DayLine]] = defaultdict(list)
     planned = DayLine.objects.filter(day__garden=now.garden, day__kind="sow", batch=None).exclude(tray=None)
@@ -65,13 +65,13 @@ def _to_sow(now: SeasonState) -> list[Wanted]:
             box = line.places > line.tray.cells
             cells = [] if box else list(range(line.first, line.first + line.places))
             where = f"{line.tray.code} {_span(cells, grid(line.tray))}".strip()
-            found.append(Wanted(ref, item, where, 1 if box else line.places, None, line.day.on, True))
+            found.append(LabelsWanted(ref, item, where, 1 if box else line.places, None, line.day.on, True))
         if item.planting.pk not in lines and (dates.sow_on - now.today).days <= SOON:
-            found.append(Wanted(ref, item, item.grows_at, max(1, item.raised.wanted * 3), None, dates.sow_on))
+            found.append(LabelsWanted(ref, item, item.grows_at, max(1, item.raised.wanted * 3), None, dates.sow_on))
     return sorted(found, key=lambda w: w.on)
 
 
-def _standing(now: SeasonState, bench: Bench) -> list[Wanted]:
+def _standing(now: SeasonState, bench: Bench) -> list[LabelsWanted]:
     """What stands in trays and pots, the first sown first."""
     here: dict[int, list[tuple[Thing, PartOf]]] = defaultdict(list)
     for thing in bench.things:
@@ -87,7 +87,7 @@ def _standing(now: SeasonState, bench: Bench) -> list[Wanted]:
             if thing.tray is not None and cells:
                 where = f"{thing.tray.code} {_span(cells, grid(thing.tray))}"
             most_ = max(1, len(cells) or part.standing)
-            found.append(Wanted(f"B{item.batch.pk}", item, where, most_, thing, item.batch.sown_on))
+            found.append(LabelsWanted(f"B{item.batch.pk}", item, where, most_, thing, item.batch.sown_on))
     return sorted(found, key=lambda w: (w.on is None, w.on or date.min))
 
 
@@ -97,7 +97,7 @@ def _span(cells: list[int], g: Grid) -> str:
     return said if said.count(",") < 2 else f"{g.name(cells[0])}–{g.name(cells[-1])}"
 
 
-def _label(one: Wanted, base: str) -> Label:
+def _label(one: LabelsWanted, base: str) -> Label:
     item, kind, pk = one.item, one.ref[0], int(one.ref[1:])
     typed = code(kind, pk)
     address = f"{base}{reverse('label', args=[typed])}"
@@ -107,7 +107,7 @@ def _label(one: Wanted, base: str) -> Label:
     return Label(item.name, item.variety, sown, one.where, typed, address)
 
 
-def _sheet(request: Any) -> Sheet:
+def _sheet(request: Any) -> LabelSheet:
     name = request.GET.get("sheet", "strips")
     if name != "own":
         if name not in SHEETS:
@@ -128,7 +128,7 @@ def _sheet(request: Any) -> Sheet:
         raise Refused("width", str(wrong)) from None
 
 
-def _asked(request: Any, found: list[Wanted]) -> list[tuple[Wanted, int]]:
+def _asked(request: Any, found: list[LabelsWanted]) -> list[tuple[LabelsWanted, int]]:
     """Which are to be printed, and how many of each; Refused where more are asked for than there are cells."""
     picked = request.GET.getlist("of")
     asked = []

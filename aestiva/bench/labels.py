@@ -15,7 +15,7 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-from growing.bench.labels import Sheet
+from growing.bench.labels import LabelSheet
 
 FONT = "Labels"
 FONT_FILE = Path(settings.BASE_DIR) / "aestiva/frame/static/vendor/fonts/atkinson-hyperlegible-next-static.ttf"
@@ -47,7 +47,7 @@ def sown_words(day: date | None, came: date | None) -> str:
     return f"here since {came:%-d %b %Y}" if came is not None else ""
 
 
-def sheets_pdf(labels: list[Label], sheet: Sheet, title: str) -> bytes:
+def sheets_pdf(labels: list[Label], sheet: LabelSheet, title: str) -> bytes:
     """The labels on as many pages as they take; raises ValueError for none."""
     if not labels:
         raise ValueError("choose at least one batch: there is nothing to print")
@@ -69,7 +69,7 @@ def sheets_pdf(labels: list[Label], sheet: Sheet, title: str) -> bytes:
     return out.getvalue()
 
 
-def _draw(canvas: Any, font: str, label: Label, sheet: Sheet) -> None:
+def _draw(canvas: Any, font: str, label: Label, sheet: LabelSheet) -> None:
     wide, high = sheet.width, sheet.height
     if sheet.strip:  # cut lines, and a point that goes into the mix
         canvas.setLineWidth(0.2)

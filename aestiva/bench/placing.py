@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 
 from aestiva.accounts.models import User
-from aestiva.bench.things import Standing, Thing, load_bench, size_on
+from aestiva.bench.things import PlaceStanding, Thing, load_bench, size_on
 from aestiva.course.state import load
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
@@ -16,7 +16,7 @@ from growing.beds.bedplan import Rect
 from growing.shelves import shelf
 
 
-def spot_for(thing: Thing, one: Standing, x: float | None) -> tuple[float, float] | None:
+def spot_for(thing: Thing, one: PlaceStanding, x: float | None) -> tuple[float, float] | None:
     """From the left and from the front [cm]; x: wanted, None: wherever there is room.
 
     None: nobody gave the place a size.  Raises Refused where it has no room.

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from datetime import date
 
 from aestiva.accounts.models import User
-from aestiva.bench.repairs import Offer
+from aestiva.bench.repairs import RepairOffer
 from aestiva.bench.tray_actions import shifted, stands_nowhere
 from aestiva.frame import say
 from aestiva.gardens import journal
@@ -15,10 +15,10 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import add_event
 from aestiva.season.models import Batch, Goes, Planting, Spot, TaskMark, Tray
-from growing.bench.cells import Shift
+from growing.bench.cells import CellShift
 
 
-def keep(garden: Garden, user: User, found: Sequence[Offer], wanted: int, today: date, key: str) -> str:
+def keep(garden: Garden, user: User, found: Sequence[RepairOffer], wanted: int, today: date, key: str) -> str:
     """Write every one of them; returns what was done, in words.
 
     wanted: how many were ticked.  Raises Refused where one cannot be done any more, or something else was written since they were
@@ -35,31 +35,31 @@ def keep(garden: Garden, user: User, found: Sequence[Offer], wanted: int, today:
     return said
 
 
-def _planting(garden: Garden, one: Offer) -> Planting:
+def _planting(garden: Garden, one: RepairOffer) -> Planting:
     row = Planting.objects.filter(pk=one.detail["planting"], season__garden=garden, cancelled_on=None).first()
     if row is None:
         raise Refused("take", f"{one.words}: it is not in the plan any more")
     return row
 
 
-def _put_away(write: ChangeSet, garden: Garden, user: User, one: Offer, today: date) -> None:
+def _put_away(write: ChangeSet, garden: Garden, user: User, one: RepairOffer, today: date) -> None:
     row = Tray.objects.filter(pk=one.detail["tray"], garden=garden).first()
     if row is None:
         raise Refused("take", f"{one.words}: that tray is gone")
     stands_nowhere(write, write.touch(row), today)
 
 
-def _together(write: ChangeSet, garden: Garden, user: User, one: Offer, today: date) -> None:
-    shifted(write, garden, [Shift(*m) for m in one.detail["moves"]], today, {})
+def _together(write: ChangeSet, garden: Garden, user: User, one: RepairOffer, today: date) -> None:
+    shifted(write, garden, [CellShift(*m) for m in one.detail["moves"]], today, {})
 
 
-def _later(write: ChangeSet, garden: Garden, user: User, one: Offer, today: date) -> None:
+def _later(write: ChangeSet, garden: Garden, user: User, one: RepairOffer, today: date) -> None:
     row = _planting(garden, one)
     row.chosen_sow = one.detail["day"]
     write.save(row)
 
 
-def _pot_later(write: ChangeSet, garden: Garden, user: User, one: Offer, today: date) -> None:
+def _pot_later(write: ChangeSet, garden: Garden, user: User, one: RepairOffer, today: date) -> None:
     task = one.detail["task"]
     mark = TaskMark.objects.filter(garden=garden, key=task).first() or TaskMark(garden=garden, key=task)
     if mark.done_on is not None or mark.skipped_on is not None:
@@ -68,19 +68,19 @@ def _pot_later(write: ChangeSet, garden: Garden, user: User, one: Offer, today: 
     write.save(mark)
 
 
-def _smaller(write: ChangeSet, garden: Garden, user: User, one: Offer, today: date) -> None:
+def _smaller(write: ChangeSet, garden: Garden, user: User, one: RepairOffer, today: date) -> None:
     row = _planting(garden, one)
     row.path = list(one.detail["path"])
     write.save(row)
 
 
-def _fewer(write: ChangeSet, garden: Garden, user: User, one: Offer, today: date) -> None:
+def _fewer(write: ChangeSet, garden: Garden, user: User, one: RepairOffer, today: date) -> None:
     row = _planting(garden, one)
     row.wanted = one.detail["wanted"]
     write.save(row)
 
 
-def _stand(write: ChangeSet, garden: Garden, user: User, one: Offer, today: date) -> None:
+def _stand(write: ChangeSet, garden: Garden, user: User, one: RepairOffer, today: date) -> None:
     """From that day on it stands there; what was named for later or instead falls away."""
     row = _planting(garden, one)
     spot = Spot.objects.filter(pk=one.detail["spot"], garden=garden).first()
@@ -93,7 +93,7 @@ def _stand(write: ChangeSet, garden: Garden, user: User, one: Offer, today: date
     write.save(Goes(planting=row, spot=spot, since=day))
 
 
-def _give(write: ChangeSet, garden: Garden, user: User, one: Offer, today: date) -> None:
+def _give(write: ChangeSet, garden: Garden, user: User, one: RepairOffer, today: date) -> None:
     batch = Batch.objects.filter(pk=one.detail["batch"], planting__season__garden=garden).first()
     if batch is None:
         raise Refused("take", f"{one.words}: they are gone")

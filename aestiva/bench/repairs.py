@@ -36,7 +36,7 @@ VENT_MINUTES = 2.0  # a frame or porch opened, looked at and shut, a day: estima
 
 
 @dataclass(frozen=True)
-class Offer:
+class RepairOffer:
     """A repair with what it says, and all that is needed to do it."""
 
     repair: Repair
@@ -75,9 +75,9 @@ class Mending:
         return aim
 
     @cached_property
-    def offers(self) -> list[Offer]:
+    def offers(self) -> list[RepairOffer]:
         """All of them that free something, the cheapest for what it frees first; those that cost plants that are wanted last."""
-        found: dict[str, Offer] = {}
+        found: dict[str, RepairOffer] = {}
         for one in self._all():
             if one.frees > SLACK and one.key not in found:
                 found[one.key] = one
@@ -86,10 +86,10 @@ class Mending:
         )  # plants that are wanted go last
 
     @property
-    def shown(self) -> list[Offer]:
+    def shown(self) -> list[RepairOffer]:
         """The first of them, of each kind two at most and of each planting one."""
         kinds: dict[str, int] = defaultdict(int)
-        found: list[Offer] = []
+        found: list[RepairOffer] = []
         had: set[tuple[str, int]] = set()
         for one in self.offers:
             kind = one.repair.kind
@@ -100,13 +100,13 @@ class Mending:
         return found[:MOST_OFFERED]
 
     @property
-    def searched(self) -> list[Offer]:
+    def searched(self) -> list[RepairOffer]:
         """Those among which the cheapest set is looked for: what is shown, then the others as they come."""
         first = self.shown
         return [*first, *(o for o in self.offers if o not in first)][:MOST_SEARCHED]
 
     @cached_property
-    def best(self) -> tuple[Mended, list[Offer]]:
+    def best(self) -> tuple[Mended, list[RepairOffer]]:
         """The cheapest set of them, and how much even that leaves."""
         some, room = self.searched, self.ahead.room
         spares = [o.repair for o in some if not o.repair.plants]
@@ -116,13 +116,13 @@ class Mending:
         by_key = {o.key: o for o in some}
         return found, [by_key[r.key] for r in found.repairs]
 
-    def find(self, keys: Sequence[str]) -> list[Offer]:
+    def find(self, keys: Sequence[str]) -> list[RepairOffer]:
         by_key = {o.key: o for o in self.offers}
         return [by_key[k] for k in keys if k in by_key]
 
     # ---- each kind
 
-    def _all(self) -> Iterator[Offer]:
+    def _all(self) -> Iterator[RepairOffer]:
         yield from self._put_away()
         yield from self._together()
         there = self._there()
@@ -150,7 +150,7 @@ class Mending:
     def _offer(
         self, kind: str, item: Item | None, ref: int, key: str, stays: Sequence[Stay], act: str, words: str, why: str,
         days: float = 0.0, minutes: float = 0.0, plants: float = 0.0, **detail: Any,
-    ) -> Offer:  # fmt: skip
+    ) -> RepairOffer:  # fmt: skip
         room = self.ahead.room
         change = self.ahead.with_stays(ref, stays).used - room.used
         lost = 0.0 if item is None or days <= 0 else harvest_day(item.raised)[0] * days
@@ -159,9 +159,9 @@ class Mending:
         if frees <= SLACK:  # it takes something off some of the days: worth a place in a set
             off = -change[self.aim]
             frees = float(off[off > 0].mean()) * 0.5 if np.any(off > SLACK) else 0.0
-        return Offer(repair, act, words, why, frees, detail)
+        return RepairOffer(repair, act, words, why, frees, detail)
 
-    def _put_away(self) -> Iterator[Offer]:
+    def _put_away(self) -> Iterator[RepairOffer]:
         for key, thing in self.ahead.idle.items():
             if thing.tray is None or thing.spot is None or zone_of(thing.spot) != self.over.zone.key:
                 continue
@@ -171,7 +171,7 @@ class Mending:
                 f"It stands on {thing.spot.code} and {empty}.", minutes=3, tray=thing.tray.pk,
             )  # fmt: skip
 
-    def _together(self) -> Iterator[Offer]:
+    def _together(self) -> Iterator[RepairOffer]:
         for pk in self.ahead.bench.order:
             one = self.ahead.bench.places[pk]
             if zone_of(one.spot) != self.over.zone.key:
@@ -192,7 +192,7 @@ class Mending:
                     minutes=2 + len(moves) * MOVE_MINUTES, moves=[list(m) for m in moves],
                 )  # fmt: skip
 
-    def _later(self, items: Sequence[Item]) -> Iterator[Offer]:
+    def _later(self, items: Sequence[Item]) -> Iterator[RepairOffer]:
         """Sown later, inside its window."""
         for n in LATER_DAYS:
             wanted = {}
@@ -215,7 +215,7 @@ class Mending:
                     f" {say.short_day(one.after.raised.dates.first.start)}.", days=days, planting=pk, day=wanted[pk],
                 )  # fmt: skip
 
-    def _pot_later(self, item: Item) -> Iterator[Offer]:
+    def _pot_later(self, item: Item) -> Iterator[RepairOffer]:
         """It stays in the smaller container, no longer than that carries it."""
         raised, step = item.raised, item.raised.course.open_pot
         if step is None or item.batch is None or item.crop.maybe("raise_max") is None or raised.facts.sown_on is None:
@@ -238,7 +238,7 @@ class Mending:
         vessel = self.ground.stands_in.get(item.batch.pk) if item.batch is not None else None
         return int(item.crop.number("raise_max") * 7) if vessel is None else age_limit_days(item.crop, vessel)
 
-    def _smaller(self, item: Item) -> Iterator[Offer]:
+    def _smaller(self, item: Item) -> Iterator[RepairOffer]:
         """Sown into smaller cells, and moved once more."""
         if item.raised.dates.method != "raised" or item.crop.maybe("raise_max") is None or item.planting.path:
             return
@@ -265,7 +265,7 @@ class Mending:
                 minutes=max(0.0, rival.minutes - has.minutes), planting=item.planting.pk, path=list(rival.keys),
             )  # fmt: skip
 
-    def _elsewhere(self, item: Item) -> Iterator[Offer]:
+    def _elsewhere(self, item: Item) -> Iterator[RepairOffer]:
         """Into the frame what is hardy, onto a sill what is sturdy, back under lamps whatever was to go out early."""
         named = [to for to in self.now.rows.goes.get(item.planting.pk, []) if to.since <= self.over.until]
         since = max(self.over.since, self.now.today)
@@ -298,7 +298,7 @@ class Mending:
                 minutes=minutes, planting=item.planting.pk, spot=spot.pk, day=since,
             )  # fmt: skip
 
-    def _give(self, item: Item) -> Iterator[Offer]:
+    def _give(self, item: Item) -> Iterator[RepairOffer]:
         """What is over given away; or so many that a tray is free."""
         plants = item.raised.plants or 0
         if item.batch is None or item.raised.accounts is None or not plants or item.raised.accounts.indoors is None:
@@ -331,7 +331,7 @@ class Mending:
             f"{plants - count} stay; {item.raised.wanted} are wanted.", minutes=3, plants=max(0, count - surplus), batch=item.batch.pk, count=count,
         )  # fmt: skip
 
-    def _fewer(self, item: Item) -> Iterator[Offer]:
+    def _fewer(self, item: Item) -> Iterator[RepairOffer]:
         """Fewer plants of what is still to be sown."""
         own = [s for s in self.ahead.stays if s.batch == ref_of(item)]
         flats = max((s.flats for s in own if s.zone), default=0.0)

@@ -13,7 +13,7 @@ from django.urls import reverse
 
 from aestiva.bench import repair_acts
 from aestiva.bench.ahead import BenchAhead, history, look_ahead, moved_ahead
-from aestiva.bench.repairs import Mending, Offer
+from aestiva.bench.repairs import Mending, RepairOffer
 from aestiva.bench.roomdraw import FRAME, PHONE, cause_words, over_words, scale_of, strips_svg
 from aestiva.bench.things import Bench, load_bench
 from aestiva.course.state import SeasonState, load
@@ -212,7 +212,7 @@ def mend(request: Any) -> HttpResponse:
     return render(request, "bench/mend.html", context | {"keys": keys, "gone": len(keys) - len(found)})
 
 
-def _differences(mending: Mending, found: list[Offer]) -> dict[str, Any]:
+def _differences(mending: Mending, found: list[RepairOffer]) -> dict[str, Any]:
     """The room with them, what is left over, and what else they would change."""
     ahead = mending.ahead
     used = ahead.room.used.copy()

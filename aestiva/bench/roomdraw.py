@@ -15,7 +15,7 @@ from aestiva.frame import say
 from aestiva.frame.say import Reader
 from aestiva.plan.picture.axis import months, sky
 from aestiva.plan.picture.scale import Frame, Scale
-from growing.bench.ahead import Floats, Overflow, Room, Zone, causes
+from growing.bench.ahead import Floats, Overflow, RoomAhead, Zone, causes
 
 FRAME = Frame(1090, 150, 16, 0, 0)
 BENCH = Frame(800, 128, 10, 0, 0)  # beside what would mend it
@@ -49,7 +49,7 @@ def shown(ahead: BenchAhead) -> list[int]:
     return [k for k, z in enumerate(ahead.zones) if some[k] > 0 or (z.key in SHOWN and z.holds)]
 
 
-def scale_of(ahead: BenchAhead, back: Room | None, frame: Frame = FRAME) -> Scale:
+def scale_of(ahead: BenchAhead, back: RoomAhead | None, frame: Frame = FRAME) -> Scale:
     """From the first day on which something stood there to the last on which something will."""
     start = ahead.now.today
     if back is not None and back.days:
@@ -62,7 +62,7 @@ def scale_of(ahead: BenchAhead, back: Room | None, frame: Frame = FRAME) -> Scal
 
 def strips_svg(
     ahead: BenchAhead,
-    back: Room | None,
+    back: RoomAhead | None,
     scale: Scale,
     at: date | None,
     reader: Reader,
@@ -112,7 +112,7 @@ def strips_svg(
     )
 
 
-def _joined(ahead: BenchAhead, back: Room | None) -> tuple[date, Floats]:
+def _joined(ahead: BenchAhead, back: RoomAhead | None) -> tuple[date, Floats]:
     if back is None or not back.days:
         return ahead.now.today, ahead.room.used
     return back.start, np.hstack([back.used, ahead.room.used])

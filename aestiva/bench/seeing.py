@@ -10,13 +10,13 @@ from django.urls import reverse
 
 from aestiva.bench.company import clashes
 from aestiva.bench.front_things import SOON
-from aestiva.bench.things import Bench, Standing, Thing, with_room
+from aestiva.bench.things import Bench, PlaceStanding, Thing, with_room
 from aestiva.course.state import SeasonState
 from aestiva.frame import say, wording
 from aestiva.frame.say import Reader
 from aestiva.gardens.providers import link
 from aestiva.season.models import Spot
-from growing.bench.cells import SPENT, Shift, together, uneven
+from growing.bench.cells import SPENT, CellShift, together, uneven
 from growing.working import Working
 
 MOST = 8
@@ -34,7 +34,7 @@ class Concern:
     room: Spot | None = None
     href: str = ""
     act: str = ""
-    shifts: list[Shift] = field(default_factory=list)
+    shifts: list[CellShift] = field(default_factory=list)
 
 
 def _page(garden: int, thing: Thing) -> str:
@@ -115,14 +115,14 @@ class HalfEmpty(NamedTuple):
 
     name: str
     trays: int
-    moves: list[Shift]
+    moves: list[CellShift]
 
     @property
     def freed(self) -> set[int]:
         return {m.tray for m in self.moves}
 
 
-def half_empty(one: Standing) -> list[HalfEmpty]:
+def half_empty(one: PlaceStanding) -> list[HalfEmpty]:
     """What could be set together on a place."""
     kinds: dict[tuple[int, str], dict[int, tuple[int, dict[int, tuple[int, str]]]]] = {}
     for thing in one.things:

@@ -14,7 +14,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 
 from aestiva.bench.forms import ContainerForm, RecipeForm, parts_text
 from aestiva.bench.models import THINGS, Recipe, Store
-from aestiva.bench.supplies import Need, needs, preparing
+from aestiva.bench.supplies import SupplyNeed, needs, preparing
 from aestiva.course.state import load
 from aestiva.frame import say
 from aestiva.frame.forms import whole_number
@@ -63,7 +63,7 @@ def _stock(request: Any, refused: Refused | None = None) -> HttpResponse:
     return render(request, "bench/stock.html", context, status=422 if refused else 200)
 
 
-def headline(found: Sequence[Need], reader: Reader) -> str:
+def headline(found: Sequence[SupplyNeed], reader: Reader) -> str:
     """What is short first, and from when; otherwise what was counted, and how much of what is needed was not."""
     short = [n for n in found if n.supply.short_from is not None]
     if short:

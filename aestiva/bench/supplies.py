@@ -18,7 +18,7 @@ from aestiva.season.things import measures_of, nearest, own_vessels, vessels_of
 from growing.batch.planned import sowing_of
 from growing.bench.mix import litres_for
 from growing.bench.paths import trays_of
-from growing.bench.stock import PREPARE_DAYS, Supply, Use, in_use, prepare_from, supply, used_up
+from growing.bench.stock import PREPARE_DAYS, StockUse, Supply, in_use, prepare_from, supply, used_up
 from growing.chain.kinds import POTS
 from growing.chain.path import ContainerStay, Vessel, usual_vessels, walk
 from growing.seeds.sowing import NoCount
@@ -27,7 +27,7 @@ from growing.shelves.room import BOX_SEEDS
 UP_UNKNOWN_DAYS = 10  # of a course without emergence: estimate
 
 
-class Need(NamedTuple):
+class SupplyNeed(NamedTuple):
     """A thing against its use; row: what the garden wrote of it, None: it never said that it has any."""
 
     name: str
@@ -143,21 +143,21 @@ def moves_of(now: SeasonState, item: Item, vessels: Sequence[Vessel], put_off: d
     return moves[-after:] if after else []
 
 
-def needs(now: SeasonState) -> list[Need]:
+def needs(now: SeasonState) -> list[SupplyNeed]:
     """Containers in use, lids, mix and labels of the season from today on."""
     start = now.today
     days = max(30, (now.horizon - start).days)
-    uses: dict[str, list[Use]] = defaultdict(list)
-    lids: list[Use] = []
+    uses: dict[str, list[StockUse]] = defaultdict(list)
+    lids: list[StockUse] = []
     mix: list[tuple[date, float]] = []
     labels: list[tuple[date, float]] = []
     own = own_vessels(now.garden)
     stands_in = standing_in(now.garden)
     for item in now.items:
         for taken in taken_by(now, item, own, stands_in):
-            uses[taken.key].append(Use(taken.since, taken.until, taken.things))
+            uses[taken.key].append(StockUse(taken.since, taken.until, taken.things))
             if taken.lid_until is not None:
-                lids.append(Use(taken.since, taken.lid_until, taken.things))
+                lids.append(StockUse(taken.since, taken.lid_until, taken.things))
             mix.append((taken.since, taken.litres))
             labels.append((taken.since, float(taken.things)))
     vessels = vessels_of(now.garden)
@@ -167,26 +167,26 @@ def needs(now: SeasonState) -> list[Need]:
         row, name = rows.get(key), vessels[key].measures.name if key in vessels else key
         owned, wash = (row.owned, row.to_wash) if row is not None else (None, 0)
         found.append(
-            Need(
+            SupplyNeed(
                 name, row, supply(uses.get(key, []), start, days, owned, wash), _curve(uses.get(key, []), start, owned)
             )
         )
     stores = {s.thing: s for s in Store.objects.filter(garden=now.garden)}
     lid, bag, paper = stores.get("lid"), stores.get("mix"), stores.get("label")
     found.append(
-        Need(
+        SupplyNeed(
             "Lids",
             lid,
             supply(lids, start, days, lid.owned if lid else None, lid.to_wash if lid else 0),
             _curve(lids, start, lid.owned if lid else None),
         )
     )
-    found.append(Need("Mix, loose", bag, used_up(mix, start, bag.owned if bag else None), "", "l"))
-    found.append(Need("Labels", paper, used_up(labels, start, paper.owned if paper else None), ""))
+    found.append(SupplyNeed("Mix, loose", bag, used_up(mix, start, bag.owned if bag else None), "", "l"))
+    found.append(SupplyNeed("Labels", paper, used_up(labels, start, paper.owned if paper else None), ""))
     return found
 
 
-def _curve(uses: list[Use], start: date, owned: float | None) -> str:
+def _curve(uses: list[StockUse], start: date, owned: float | None) -> str:
     """How many are in use over the next months, and how many there are."""
     span, wide, high = 150, 150.0, 26.0
     used = in_use(uses, start, span)
@@ -209,7 +209,7 @@ class Ready(NamedTuple):
     why: str
 
 
-def preparing(now: SeasonState, found: list[Need], reader: Reader) -> tuple[date, date, list[Ready]] | None:
+def preparing(now: SeasonState, found: list[SupplyNeed], reader: Reader) -> tuple[date, date, list[Ready]] | None:
     """From when it is time to get ready, for which sowing, and what there is to do; None: nothing more is sown."""
     sowings = [
         i.raised.dates.sow_on for i in now.items if i.batch is None and i.raised.dates.method in ("raised", "winter")

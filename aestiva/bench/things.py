@@ -19,7 +19,7 @@ from growing.bench.cells import FLAT_LENGTH_CM, FLAT_WIDTH_CM, GROWS, SPENT, Con
 from growing.place.kinds import HOLDS, SOIL
 from growing.shelves import shelf
 from growing.shelves.room import trays_in_box, trays_in_cells, trays_in_pots
-from growing.shelves.shelf import Growth, Headroom
+from growing.shelves.shelf import Grown, Headroom
 
 DEPTH_CM = 6.0  # of a thing of which nobody said what it is: estimate
 MOST_LISTED = 12
@@ -62,7 +62,7 @@ class PartOf(NamedTuple):
     batch: int
     cells: tuple[int, ...]
     standing: int
-    growth: Growth
+    growth: Grown
     called: str = ""  # where the rules know nothing of it any more
 
     @property
@@ -126,9 +126,9 @@ class Thing:
         return bool(live) and all(live)
 
     @property
-    def growth(self) -> Growth:
+    def growth(self) -> Grown:
         """Of the tallest in it."""
-        return max((p.growth for p in self.parts), key=lambda g: g.height_cm, default=Growth(0.0, 0.0, 0.0))
+        return max((p.growth for p in self.parts), key=lambda g: g.height_cm, default=Grown(0.0, 0.0, 0.0))
 
     @property
     def names(self) -> list[str]:
@@ -143,12 +143,12 @@ class Thing:
 
 
 @dataclass
-class Standing:
+class PlaceStanding:
     """A place with what stands on it."""
 
     spot: Spot
     things: list[Thing] = field(default_factory=list)
-    mats: list[Standing] = field(default_factory=list)
+    mats: list[PlaceStanding] = field(default_factory=list)
 
     @property
     def wide_cm(self) -> float:
@@ -216,7 +216,7 @@ SIZES = {
 class Bench:
     """Everything that stands, by place; and what stands nowhere anybody said."""
 
-    places: dict[int, Standing]
+    places: dict[int, PlaceStanding]
     order: list[int]
     nowhere: list[Thing]
 
@@ -284,7 +284,7 @@ def load_bench(now: SeasonState) -> Bench:
     trays, stands, runs = open_trays(garden)
     used = {s.spot_id for s in stands.values()}
     spots = [s for s in Spot.objects.filter(garden=garden) if s.kind in HOLDS or (s.kind not in SOIL and s.pk in used)]
-    places = {s.pk: Standing(s) for s in spots}
+    places = {s.pk: PlaceStanding(s) for s in spots}
     items = {i.batch.pk: i for i in now.items if i.batch is not None}
     nowhere: list[Thing] = []
     again, lit = sown_again(garden), lights(now)
@@ -313,7 +313,7 @@ def load_bench(now: SeasonState) -> Bench:
     return Bench(places, [s.pk for s in spots], nowhere)
 
 
-def lay_out(places: Mapping[int, Standing]) -> None:
+def lay_out(places: Mapping[int, PlaceStanding]) -> None:
     """Mats onto what carries them, every thing onto its ground, and what is left above it."""
     for one in places.values():
         parent = places.get(one.spot.parent_id or 0)
@@ -336,7 +336,7 @@ def _call(now: SeasonState, things: Iterable[Thing]) -> None:
         thing.parts[n] = thing.parts[n]._replace(called=names.get(thing.parts[n].batch, ""))
 
 
-def _into(places: Mapping[int, Standing], nowhere: list[Thing], thing: Thing, spot: int | None) -> None:
+def _into(places: Mapping[int, PlaceStanding], nowhere: list[Thing], thing: Thing, spot: int | None) -> None:
     if spot is not None and spot in places:
         thing.spot = places[spot].spot
         places[spot].things.append(thing)
@@ -369,7 +369,7 @@ def size_on(thing: Thing, deep_cm: float) -> tuple[float, float]:
     return wide, deep
 
 
-def _lay(one: Standing) -> None:
+def _lay(one: PlaceStanding) -> None:
     """Where each thing stands: as somebody said, the others where there is room from the left."""
     taken = [m.ground for m in one.mats if m.things]  # what lies on a mat lies there
     for thing in sorted(one.things, key=lambda t: t.at is None):
@@ -380,7 +380,7 @@ def _lay(one: Standing) -> None:
             taken.append(thing.rect)
 
 
-def _headroom(one: Standing, parent: Standing | None, thing: Thing) -> Headroom | None:
+def _headroom(one: PlaceStanding, parent: PlaceStanding | None, thing: Thing) -> Headroom | None:
     """What is above it: its lid, the lamp, else the shelf or the glass; None where nobody said."""
     if not thing.growth.height_cm and not thing.growth.cm_a_day:
         return None
@@ -399,7 +399,7 @@ def _headroom(one: Standing, parent: Standing | None, thing: Thing) -> Headroom 
     return None
 
 
-def has_room(one: Standing, thing: Thing) -> bool:
+def has_room(one: PlaceStanding, thing: Thing) -> bool:
     """Is there ground for it, beside what stands there?  Of a place without a size as it is usually drawn."""
     wide, deep = size_on(thing, one.deep_cm)
     taken = [rect for _, rect in one.taken(without=thing)]

@@ -27,7 +27,7 @@ from growing.bench.cells import (
     SPENT,
     STATES,
     UNSEEN,
-    Shift,
+    CellShift,
     listed,
     seen,
 )
@@ -236,7 +236,13 @@ def _stand_as(write: ChangeSet, tray: Tray, spot: Spot | None, on: date) -> None
 
 
 def shift(
-    garden: Garden, user: User, moves: Sequence[Shift], today: date, key: str, revisions: Mapping[int, str], said: str
+    garden: Garden,
+    user: User,
+    moves: Sequence[CellShift],
+    today: date,
+    key: str,
+    revisions: Mapping[int, str],
+    said: str,
 ) -> None:
     """Plants to other cells, of the same or another tray; they stay the batch they are."""
     if not moves:
@@ -246,7 +252,7 @@ def shift(
 
 
 def shifted(
-    write: ChangeSet, garden: Garden, moves: Sequence[Shift], today: date, revisions: Mapping[int, str]
+    write: ChangeSet, garden: Garden, moves: Sequence[CellShift], today: date, revisions: Mapping[int, str]
 ) -> None:
     """The same with a pen in hand; a tray that holds nothing any more is put away."""
     trays: dict[int, Tray] = {}
@@ -254,7 +260,7 @@ def shifted(
     for pk in dict.fromkeys(k for one in moves for k in (one.tray, one.to_tray)):
         row = Tray.objects.get(pk=pk, garden=garden)
         trays[pk], contents[pk] = held(write, row, revisions.get(pk))
-    taken: list[tuple[Shift, tuple[int, str]]] = []
+    taken: list[tuple[CellShift, tuple[int, str]]] = []
     for one in moves:
         if one.cell not in contents[one.tray] or contents[one.tray][one.cell][1] in SPENT:
             raise Refused("cells", f"{grid(trays[one.tray]).name(one.cell)} holds nothing to move any more")

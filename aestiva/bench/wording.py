@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from aestiva.frame import say
 from aestiva.frame.say import Reader
-from aestiva.frame.wording import Counted, Said, StageWords, StepWords
+from aestiva.frame.wording import CountWord, Said, StageWords, StepWords
 from growing.batch.facts import GoesTo
-from growing.bench.steps import Sowing
+from growing.bench.steps import SowingDetail
 from growing.crops import Crop
 from growing.shelves.laying import laying
 from growing.steps import Task
@@ -266,7 +266,7 @@ def laid(task: Task, crop: Crop, reader: Reader) -> str:
 
 def _unseen(task: Task) -> str:
     """That nobody is there when it comes up, before it is sown; nothing where somebody is."""
-    gone = task.detail.missed if isinstance(task.detail, Sowing) else None
+    gone = task.detail.missed if isinstance(task.detail, SowingDetail) else None
     if gone is None:
         return ""
     what = "the first look is due" if gone.what == "look" else "half are up"
@@ -312,7 +312,7 @@ SURFACE_CM = 0.15  # less is a dusting
 
 STEPS = {
     "again": StepWords(
-        Counted("cells to sow again", again),
+        CountWord("cells to sow again", again),
         "Sown",
         "The same seed, or better. Label it with today’s day: it is a batch of its own.",
         touches="sow",
@@ -320,7 +320,7 @@ STEPS = {
         act="sow more",
     ),
     "sow": StepWords(
-        Counted("cells to sow", sowing),
+        CountWord("cells to sow", sowing),
         "Sown",
         "Moist mix, firmed lightly. Label every tray before the seed goes in: crop, variety, day.",
         caution=(
@@ -331,7 +331,7 @@ STEPS = {
         act="sow",
     ),
     "sow_winter": StepWords(
-        Counted("cells to sow", sowing),
+        CountWord("cells to sow", sowing),
         "Sown",
         "A box with holes below and in the lid; moist mix a hand deep, label inside and out. Outdoors, where rain and snow reach it.",
         caution="Cutting or melting holes: away from your hand, in the open air.",
@@ -352,13 +352,13 @@ STEPS = {
         act="open the box of",
     ),
     "stand": StepWords(
-        Counted("plants to their next place", carried),
+        CountWord("plants to their next place", carried),
         "Carried",
         "Water before, not after; label on the tray. Look at the nights that are forecast first.",
         act="carry to its next place",
     ),
     "sow_direct": StepWords(
-        Counted("plants to sow in place", in_place),
+        CountWord("plants to sow in place", in_place),
         "Sown",
         "Rake fine, water the row, sow, cover, firm, label both ends.",
         touches="sow",

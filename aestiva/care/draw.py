@@ -9,7 +9,7 @@ from aestiva.care.round import Stop
 from aestiva.frame import say
 from aestiva.frame.say import Reader
 from aestiva.light.draw import label
-from growing.care.feed import InCan, Verdict, in_spoons
+from growing.care.feed import FeedVerdict, InCan, in_spoons
 from growing.care.water import LOOK_AT
 
 BACK, AHEAD = 3, 5  # days
@@ -94,7 +94,7 @@ def _said(stop: Stop) -> str:
     return f"{say.percent(stop.next.left)} of its water left, dry about {say.day(stop.next.dry_on)}"
 
 
-def can_svg(litres: float, amount_ml: float, found: InCan, right: Verdict, reader: Reader, spoon: str) -> str:
+def can_svg(litres: float, amount_ml: float, found: InCan, right: FeedVerdict, reader: Reader, spoon: str) -> str:
     """The can with what it is filled to; the spoon as it is, and as it should be, drawn three times larger."""
     out = [
         '<path class="can" d="M70 40V230H190V40Z"/><path class="can" d="M70 150L18 70l14-10M190 70q40 10 34 90q-2 30-34 40" />',

@@ -25,7 +25,7 @@ from aestiva.gardens.cache_keys import kept_key
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Spot
 from growing.bench.cells import lopsided
-from growing.care.water import UNDER_LID_DAYS, USUAL_RH, WANTS, Look, Next, Tray, next_look, takes
+from growing.care.water import UNDER_LID_DAYS, USUAL_RH, WANTS, NextLook, TrayWater, WateringLook, next_look, takes
 from growing.light.window import extraterrestrial
 from growing.place.kinds import SHELTERED
 
@@ -49,9 +49,9 @@ class Stop(NamedTuple):
     spot: Spot | None
     thing: Thing
     names: tuple[str, ...]
-    tray: Tray
-    looks: tuple[Look, ...]
-    next: Next
+    tray: TrayWater
+    looks: tuple[WateringLook, ...]
+    next: NextLook
     today: Looked | None
     lying: bool
     under_lid_days: int | None
@@ -302,10 +302,10 @@ def _stop(
     )  # fmt: skip
 
 
-def _look(row: Looked) -> Look:
+def _look(row: Looked) -> WateringLook:
     """A row as the balance reads it: what was weighed and found watered had been watered before."""
     since = row.watered and row.left is not None
-    return Look(row.day.toordinal() + row.hour / 24, row.found, row.watered and not since, row.left, since)
+    return WateringLook(row.day.toordinal() + row.hour / 24, row.found, row.watered and not since, row.left, since)
 
 
 def _left_dry(row: Looked) -> bool:
@@ -324,7 +324,9 @@ def hardens_now(item: Item, today: date) -> bool:
     return step is not None and step.day <= today
 
 
-def tray_of(now: SeasonState, spot: Spot | None, thing: Thing, lit: Mapping[int, Lit], air: Air | None = None) -> Tray:
+def tray_of(
+    now: SeasonState, spot: Spot | None, thing: Thing, lit: Mapping[int, Lit], air: Air | None = None
+) -> TrayWater:
     """What the balance needs to know of it."""
     live = [p for p in thing.parts if p.item is not None]
     leading = max(live, key=lambda p: p.growth.leaves)
@@ -348,7 +350,7 @@ def tray_of(now: SeasonState, spot: Spot | None, thing: Thing, lit: Mapping[int,
     if moist == "even" and all(hardens_now(p.item, now.today) for p in live if p.item is not None):
         moist = "dry between"  # drying out goes with hardening off
     ready = crop.number("ready_leaves_max")
-    return Tray(
+    return TrayWater(
         ml, ground, min(cells, filled), leading.growth.leaves, ready, moist, mean, None if given is None else given.last,
         "lid" if thing.lidded else "", air is not None and air.fan, _evaporation(now, spot, mean),
         USUAL_RH if air is None or air.humidity is None else air.humidity / 100,

@@ -13,7 +13,7 @@ from aestiva.frame import say
 from aestiva.frame.say import Reader, shown
 from aestiva.frame.wording import COURSE
 from growing.chain.kinds import AFTER_SOWING
-from growing.shelves.shelf import Growth
+from growing.shelves.shelf import Grown
 
 HEIGHTS = (0.5, 0.75, 1.0, 1.3, 1.7)  # times the height expected, to choose from
 LEAST_CHOICES = 5
@@ -23,7 +23,7 @@ class Ask(NamedTuple):
     """One batch that is up: what is known of it, its growth by now, the leaf that is likely seen, whether today is the day to look."""
 
     one: Seedlings
-    growth: Growth
+    growth: Grown
     due: bool
     said: str
 
@@ -68,7 +68,7 @@ def asks(now: SeasonState) -> list[Ask]:
     return sorted(found, key=lambda a: not a.due)
 
 
-class Moved(NamedTuple):
+class LookMoved(NamedTuple):
     """A step of a batch that a look has moved."""
 
     word: str
@@ -76,18 +76,18 @@ class Moved(NamedTuple):
     after: date
 
 
-def moved(before: Item, after: Item) -> list[Moved]:
+def moved(before: Item, after: Item) -> list[LookMoved]:
     """Which of its days are others than before."""
     had, has = before.raised.course.steps, after.raised.course.steps
     found = []
     for kind in AFTER_SOWING:
         old, new = had.get(kind), has.get(kind)
         if new is not None and new.happened is None and old is not None and old.due != new.due:
-            found.append(Moved(COURSE[kind], old.due, new.due))
+            found.append(LookMoved(COURSE[kind], old.due, new.due))
     return found
 
 
-def moved_said(found: Iterable[Moved], today: date) -> str:
+def moved_said(found: Iterable[LookMoved], today: date) -> str:
     """“Thin today, not Tue 14; Pot up Sat 18, not Tue 21”."""
     parts = []
     for one in found:

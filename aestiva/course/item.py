@@ -11,22 +11,22 @@ import numpy as np
 from numpy.typing import NDArray
 
 from aestiva.course.known import values_of
-from aestiva.course.warmth import Had, Warmth
+from aestiva.course.warmth import Had, SeasonWarmth
 from aestiva.place.dating import Dating
 from aestiva.season.models import Batch, Planting
 from aestiva.season.rows import SeasonRows
 from aestiva.seeds.queries import seed_of
 from growing.batch.facts import BatchFacts
-from growing.batch.verdict import EmergenceCase, Verdict
+from growing.batch.verdict import EmergenceCase, EmergenceVerdict
 from growing.chain.choice import Held
-from growing.chain.leaves import Stage
+from growing.chain.leaves import LeafStage
 from growing.crops import Crop
 from growing.ladders.ahead import HardeningSite
 from growing.ladders.ladder import Ladder, ladders
 from growing.place.nights import Night
 from growing.seeds.sowing import How, Seed, how_for
 from growing.seeds.viability import Germination
-from growing.shelves.shelf import Growth
+from growing.shelves.shelf import Grown
 
 USUAL_LADDER = "seven"
 
@@ -78,9 +78,11 @@ class SeasonShared(NamedTuple):
     known: dict[int, Germination]
     seeds: dict[tuple[Crop, int, int], Seed]  # by crop, lot and warmth, as far as they were asked for
     hows: dict[tuple[Crop, str, str, int | None], How]  # by crop and what was said
-    warmth: Warmth
+    warmth: SeasonWarmth
     packets: dict[int, Hashable]  # what is known of each, as far as it was asked for
-    stages: Mapping[int, Stage] = MappingProxyType({})  # how far those are of which somebody saw the leaves, by batch
+    stages: Mapping[int, LeafStage] = MappingProxyType(
+        {}
+    )  # how far those are of which somebody saw the leaves, by batch
     held: Mapping[int, Held] = MappingProxyType({})  # what holds those back today that are about to go out, by batch
     door: HardeningSite = HardeningSite()
     own: Mapping[str, Ladder] = MappingProxyType({})  # the garden's own ladders, by key
@@ -126,7 +128,7 @@ class Outlook(NamedTuple):
     item: Item
     had: Had
     case: EmergenceCase
-    verdict: Verdict
+    verdict: EmergenceVerdict
     counts: tuple[tuple[date, int], ...]
 
 
@@ -134,7 +136,7 @@ class Lit(NamedTuple):
     """What one batch had and became by it: growth today, days in want of light; DLI by day from `start` (NaN: nobody knows), of those the
     days up in the dark; how much warmer than it likes; true leaves that the last day brought."""
 
-    growth: Growth
+    growth: Grown
     want_days: float
     start: date
     dli: NDArray[np.float32]

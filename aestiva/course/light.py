@@ -18,14 +18,14 @@ from aestiva.course.facts import SeasonFacts
 from aestiva.course.item import Item, Lit
 from aestiva.season.lamps import Rig, rigs_of
 from aestiva.season.models import Spot
-from growing.chain.leaves import LeavesSeen, Stage, behind
+from growing.chain.leaves import LeafStage, LeavesSeen, behind
 from growing.chain.roomwarmth import factor
 from growing.crops import Crop
 from growing.light.had import FURTHEST_CM, STEP_CM, Places, Stays, live, ways
 from growing.light.plane import Hung, Sides, cells, ppfd
-from growing.light.shelf import Setting
+from growing.light.shelf import LampAsSet
 from growing.light.window import sill, under
-from growing.shelves.shelf import LEAF_DAYS, TALLEST, Growth, growth
+from growing.shelves.shelf import LEAF_DAYS, TALLEST, Grown, growth
 
 DEPTH_CM = 6.0  # of what they stand in: estimate
 LONGEST_DAYS = 150  # that a batch is followed
@@ -123,7 +123,7 @@ def light_of(now: SeasonFacts, items: Iterable[Item] | None = None) -> dict[int,
     lived = live(k, places, Stays(place, up, depth, slow, warm), _seen(looks, here, start, days))
     return {
         item.batch_pk: Lit(
-            Growth(float(lived.height_cm[n]), float(lived.cm_a_day[n]), float(lived.leaves[n])),
+            Grown(float(lived.height_cm[n]), float(lived.cm_a_day[n]), float(lived.leaves[n])),
             float(lived.want_days[n]),
             ups[n],
             lived.dli[n, up[n] :],
@@ -209,7 +209,7 @@ def _by_day(rig: Rig, start: date, days: int) -> tuple[NDArray[np.float64], NDAr
     return found[0], found[1], found[2]
 
 
-def _of(setting: Setting) -> tuple[float, float, float]:
+def _of(setting: LampAsSet) -> tuple[float, float, float]:
     """Height of its middle, hours, share of its power."""
     return (setting.left_cm + setting.right_cm) / 2, setting.timer.hours, setting.per_cent / 100
 
@@ -245,7 +245,7 @@ def _seen(
     return found
 
 
-def stages_of(now: SeasonFacts, items: Iterable[Item]) -> dict[int, Stage]:
+def stages_of(now: SeasonFacts, items: Iterable[Item]) -> dict[int, LeafStage]:
     """How far those are of which somebody saw the leaves, and are not planted out: by the light and warmth that they had since."""
     here = [i for i in items if i.batch is not None and i.raised.facts.planted_on is None]
     looks = looks_of(now, here)
@@ -262,16 +262,16 @@ def stages_of(now: SeasonFacts, items: Iterable[Item]) -> dict[int, Stage]:
         late = behind(item.crop, up, now.today, mine.growth.leaves, None if room is None else room.air_c(now.today))
         grown = mine.growth
         last = looks[item.batch_pk][-1]
-        found[item.batch_pk] = Stage(
+        found[item.batch_pk] = LeafStage(
             last, now.today, grown.leaves, mine.leaves_a_day, grown.height_cm, grown.cm_a_day, late
         )
     return found
 
 
-def growth_of(item: Item | None, day: date, lit: Mapping[int, Lit] | None = None) -> Growth:
+def growth_of(item: Item | None, day: date, lit: Mapping[int, Lit] | None = None) -> Grown:
     """How high a batch is: by the light and warmth it had, on a later day as it goes on growing so; else by its leaves alone."""
     if item is None:
-        return Growth(0.0, 0.0, 0.0)
+        return Grown(0.0, 0.0, 0.0)
     found = None if lit is None or item.batch is None else lit.get(item.batch_pk)
     if found is None:
         return growth(item.crop, up_since(item), day)
@@ -280,7 +280,7 @@ def growth_of(item: Item | None, day: date, lit: Mapping[int, Lit] | None = None
         return now
     each = 1 / found.leaves_a_day if found.leaves_a_day > 0 else item.crop.maybe("leaf_days") or LEAF_DAYS
     most = max(now.height_cm, TALLEST * item.crop.number("ready_height_cm"))
-    return Growth(min(most, now.height_cm + days * now.cm_a_day), now.cm_a_day, now.leaves + days / each)
+    return Grown(min(most, now.height_cm + days * now.cm_a_day), now.cm_a_day, now.leaves + days / each)
 
 
 def lights(now: SeasonFacts) -> dict[int, Lit]:

@@ -12,7 +12,7 @@ from aestiva.course.item import Item, Outlook
 from aestiva.season.models import BatchEvent
 from growing.batch.outlook import SowingSeen, beside, case_of, first_of, pace_of, under_the_mix
 from growing.batch.posterior import Lifted
-from growing.batch.verdict import EmergenceCase, Verdict, verdicts
+from growing.batch.verdict import EmergenceCase, EmergenceVerdict, verdicts
 
 
 def look_over(now: SeasonFacts) -> dict[int, Outlook]:
@@ -47,7 +47,7 @@ def _judge(now: SeasonFacts, items: list[Item], seen: list[SowingSeen]) -> None:
         items[n].raised.memo[asked[n]] = verdict
     for item, one, case, key in zip(items, seen, cases, asked, strict=True):
         assert item.batch is not None
-        verdict = cast(Verdict, item.raised.memo[key])
+        verdict = cast(EmergenceVerdict, item.raised.memo[key])
         item.raised.verdict = verdict
         now.outlooks[item.batch.pk] = Outlook(item, now.warm[item.batch.pk], case, verdict, one.counts)
 

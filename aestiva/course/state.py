@@ -21,7 +21,7 @@ from aestiva.course.known import known as remembered
 from aestiva.course.light import stages_of
 from aestiva.course.outlook import look_over
 from aestiva.course.placework import PlaceWork, place_work
-from aestiva.course.warmth import Warmth
+from aestiva.course.warmth import SeasonWarmth
 from aestiva.frame.wording import task_name
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
@@ -35,7 +35,7 @@ from aestiva.season.rows import Before, SeasonRows, season_rows
 from aestiva.season.trouble import CANNOT
 from aestiva.seeds.queries import of_crops, seeds_known, sowings_of, tests_of
 from growing.batch.facts import BatchFacts
-from growing.batch.verdict import Verdict
+from growing.batch.verdict import EmergenceVerdict
 from growing.crops import Crop
 from growing.place.year import PlaceYear
 from growing.steps import PlaceFacts, StepSpec, Task, TaskRef, derive, minutes_together
@@ -196,7 +196,7 @@ class SeasonState(SeasonFacts):
         """The item's tasks, as whoever asked before, where what is known of it and said of it is the same; none, and a trouble, where
         the rules cannot say them.  named: the specs by their kinds."""
         one, asked = item.raised, ("tasks", until, named)
-        verdict, found = cast("tuple[Verdict | None, list[Task] | None]", one.memo.get(asked, (None, None)))
+        verdict, found = cast("tuple[EmergenceVerdict | None, list[Task] | None]", one.memo.get(asked, (None, None)))
         if found is not None and verdict == one.verdict:
             return found
         try:
@@ -255,7 +255,9 @@ def load(
         told = tests_of(garden, some), today, garden.year, sowings_of(garden, some)
         known = {**known, **seeds_known(dating, lacking, *told)}
     found = SeasonState(garden, today, place, crops, [], rows, ahead, shift, lots, known)
-    warmth = Warmth(garden, today, dating, rows, None if like is None or like.shared is None else like.shared.warmth)
+    warmth = SeasonWarmth(
+        garden, today, dating, rows, None if like is None or like.shared is None else like.shared.warmth
+    )
     door, own = (
         (like.shared.door, like.shared.own)
         if like is not None and like.shared is not None
@@ -331,14 +333,14 @@ def _lots(rows: SeasonRows, wanted: set[int] | None, lots: Mapping[int, Lot], cr
     )
 
 
-class Moved(NamedTuple):
+class MovedPlanting(NamedTuple):
     """A planting as it stands, and as it would with other days chosen."""
 
     before: Item
     after: Item
 
 
-def moved(now: SeasonState, chosen: Mapping[int, date | None]) -> list[Moved]:
+def moved(now: SeasonState, chosen: Mapping[int, date | None]) -> list[MovedPlanting]:
     """What other sowing days would make of plantings of which nothing is sown, and of those that follow on their ground.
 
     chosen: by planting; None lets it follow the rules again.  Writes nothing; those asked for come first, in their order.
@@ -356,7 +358,7 @@ def moved(now: SeasonState, chosen: Mapping[int, date | None]) -> list[Moved]:
         planting = instead.get(pk, plain[pk].planting)
         for item in items_of(planting, dating.crop(planting), shared, now):
             if item.batch is None and (pk in instead or item.raised.dates != plain[pk].raised.dates):
-                found.append(Moved(plain[pk], item))
+                found.append(MovedPlanting(plain[pk], item))
     return found
 
 

@@ -36,7 +36,7 @@ GONE = frozenset((*MOVED_ON, "outing", "planted"))  # what ends the time under t
 Points = list[tuple[float, float, float | None]]  # hour, celsius, and the most of the day where that is its least
 
 
-class Day(NamedTuple):
+class DayWarmth(NamedTuple):
     """24 hours of a day in a place, and what they are from."""
 
     hourly_c: NDArray[np.float64]
@@ -51,7 +51,7 @@ class Had:
     """
 
     start: date
-    days: Sequence[Day | float]
+    days: Sequence[DayWarmth | float]
     spot: int | None
     of: Advance
 
@@ -62,13 +62,13 @@ class Had:
     @cached_property
     def hourly_c(self) -> NDArray[np.float64]:
         """Hour by hour [°C]."""
-        whole = [day.hourly_c if isinstance(day, Day) else np.full(HOURS, day) for day in self.days]
+        whole = [day.hourly_c if isinstance(day, DayWarmth) else np.full(HOURS, day) for day in self.days]
         return np.concatenate(whole)[NOON : self.hours + NOON]
 
     @cached_property
     def source(self) -> NDArray[np.int8]:
         """Where each hour is from."""
-        by_day = np.array([day.source if isinstance(day, Day) else ASSUMED for day in self.days], np.int8)
+        by_day = np.array([day.source if isinstance(day, DayWarmth) else ASSUMED for day in self.days], np.int8)
         return np.repeat(by_day, HOURS)[NOON : self.hours + NOON]
 
     @property
@@ -92,19 +92,19 @@ class Halves(NamedTuple):
     cold: tuple[float, float]
 
 
-class Warmth:
+class SeasonWarmth:
     """What the batches of a season had.  Readings are fetched when the first of them asks."""
 
     def __init__(
-        self, garden: Garden, today: date, dating: Dating, rows: SeasonRows, like: Warmth | None = None
+        self, garden: Garden, today: date, dating: Dating, rows: SeasonRows, like: SeasonWarmth | None = None
     ) -> None:
         """like: of the same season as this request saw it before it wrote about batches: what was read is still true."""
         self._garden, self._today, self._dating, self._rows = garden, today, dating, rows
         self._read: tuple[date, dict[tuple[int, date], Points]] | None = None if like is None else like._read
-        self._days: dict[tuple[int, date], Day | None] = {} if like is None else like._days
+        self._days: dict[tuple[int, date], DayWarmth | None] = {} if like is None else like._days
         self._assumed: dict[tuple[int, int, int], float | None] = {}
         self._halves: dict[tuple[Crop, int | float], Halves] = {}
-        self._carried: dict[int, Day] = {}
+        self._carried: dict[int, DayWarmth] = {}
         self._places: tuple[dict[tuple[int, date], Points], frozenset[int]] | None = None
         self._had: dict[tuple[object, ...], Had] = {}
         self._first = today - timedelta(days=LONGEST_WAIT_DAYS)
@@ -189,22 +189,22 @@ class Warmth:
         """The last day on which somebody read mix in a place; None: never."""
         return max((day for place, day in self._points(self._first) if place == spot), default=None)
 
-    def _day(self, batch: Batch, crop: Crop, stood: Sequence[Stood], here: int | None, day: date) -> Day | float:
+    def _day(self, batch: Batch, crop: Crop, stood: Sequence[Stood], here: int | None, day: date) -> DayWarmth | float:
         spot = here
         if len(stood) > 1:
             spot = next((s.spot for s in reversed(stood) if s.on(day)), here)
         read = None if spot is None or spot not in self._places_read(day) else self._read_or_carried(spot, day)
         return self._taken(batch, crop, spot, day) if read is None else read
 
-    def _read_or_carried(self, spot: int, day: date) -> Day | None:
+    def _read_or_carried(self, spot: int, day: date) -> DayWarmth | None:
         """What was read there on that day; for a gap of days the last day before it, which counts as assumed."""
         for back in range(LATELY_DAYS):
             found = self._read_day(spot, day - timedelta(days=back))
             if found is not None:
-                return found if not back else self._carried.setdefault(id(found), Day(found.hourly_c, ASSUMED))
+                return found if not back else self._carried.setdefault(id(found), DayWarmth(found.hourly_c, ASSUMED))
         return None
 
-    def _advance(self, crop: Crop, days: Sequence[Day | float], taken_c: float) -> Advance:
+    def _advance(self, crop: Crop, days: Sequence[DayWarmth | float], taken_c: float) -> Advance:
         """Its clock noon by noon, and how it runs from here on: as on its last day where that was measured, else as its place is taken."""
         halves = [self._half(crop, day) for day in days]
         by_day, share, degrees, cold, measured = [0.0], 0.0, [], 0.0, 0
@@ -215,7 +215,7 @@ class Warmth:
             cold += before.cold[1] + after.cold[0]
             measured += _is_read(days[k]) + _is_read(days[k + 1])
         rate, ahead = sum(self._half(crop, taken_c).x), taken_c
-        if len(days) > 1 and (isinstance(days[-1], Day) or isinstance(days[-2], Day)):
+        if len(days) > 1 and (isinstance(days[-1], DayWarmth) or isinstance(days[-2], DayWarmth)):
             rate, ahead = by_day[-1] - by_day[-2], degrees[-1]
         return Advance(
             tuple(by_day),
@@ -228,11 +228,11 @@ class Warmth:
             cold,
         )
 
-    def _half(self, crop: Crop, day: Day | float) -> Halves:
+    def _half(self, crop: Crop, day: DayWarmth | float) -> Halves:
         """A day as the clock of a crop counts it."""
-        key = crop, id(day) if isinstance(day, Day) else day
+        key = crop, id(day) if isinstance(day, DayWarmth) else day
         if key not in self._halves:
-            hours = day.hourly_c if isinstance(day, Day) else np.full(HOURS, day)
+            hours = day.hourly_c if isinstance(day, DayWarmth) else np.full(HOURS, day)
             x = rates(curve(crop), hours) / HOURS
             columns = x, x * np.interp(hours, *share_points(crop)), hours, (hours < crop.number("min_c")) / HOURS
             self._halves[key] = Halves(*((float(c[:NOON].sum()), float(c[NOON:].sum())) for c in columns))
@@ -286,7 +286,7 @@ class Warmth:
         there = min((day for day in sown if day >= self._first), default=self._today)
         return max(self._first, there - timedelta(days=LATELY_DAYS))
 
-    def _read_day(self, spot: int, day: date) -> Day | None:
+    def _read_day(self, spot: int, day: date) -> DayWarmth | None:
         """A day in a place as it was read; None where nothing was, or nothing that can be of a mix."""
         key = spot, day
         if key not in self._days:
@@ -299,22 +299,22 @@ def _one_month(first: date, last: date) -> bool:
     return (first.year, first.month) == (last.year, last.month)
 
 
-def _is_read(day: Day | float) -> bool:
-    return isinstance(day, Day) and day.source > ASSUMED
+def _is_read(day: DayWarmth | float) -> bool:
+    return isinstance(day, DayWarmth) and day.source > ASSUMED
 
 
-def _day(read: Sequence[tuple[float, float, float | None]]) -> Day | None:
+def _day(read: Sequence[tuple[float, float, float | None]]) -> DayWarmth | None:
     """A day by its readings; None where none can be of a mix."""
     good = [r for r in read if LEAST_C <= r[1] <= MOST_C]
     points = _without_spikes([(h, c) for h, c, most in good if most is None])
     if len(points) >= MANY_A_DAY:
         hours, values = zip(*points, strict=True)
-        return Day(np.interp(np.arange(HOURS) + 0.5, hours, values), PROBE)
+        return DayWarmth(np.interp(np.arange(HOURS) + 0.5, hours, values), PROBE)
     for _, least, most in reversed(good):
         if most is not None:
-            return Day(day_between(least, most), RANGE)
+            return DayWarmth(day_between(least, most), RANGE)
     if points:
-        return Day(np.asarray(np.mean([day_by_one(c, h) for h, c in points], axis=0)), ONE)
+        return DayWarmth(np.asarray(np.mean([day_by_one(c, h) for h, c in points], axis=0)), ONE)
     return None
 
 

@@ -15,7 +15,7 @@ from aestiva.emergence.coming import SowingComing
 from aestiva.frame import say
 from aestiva.season.models import CellRun, Spot
 from growing.batch.verdict import until
-from growing.emergence.triggers import KINDS, Offer, Trigger, offer, triggers
+from growing.emergence.triggers import KINDS, MatOffer, Trigger, offer, triggers
 from growing.place.kinds import SHELTERED, SURFACES
 from growing.seeds.thermal_time import relative_share
 
@@ -30,7 +30,7 @@ SLOWER_X = 0.4  # behind on the clock, from which another in the tray loses by i
 MOST_PLACES, MOST_OFFERED, MOST_ELSEWHERE = 8, 3, 5
 
 
-class Said(NamedTuple):
+class ChangeSaid(NamedTuple):
     """One change as the page shows it: its kind, its word, when, “done”, “now” or “later”."""
 
     kind: str
@@ -39,9 +39,9 @@ class Said(NamedTuple):
     state: str
 
 
-def around(one: SowingComing, today: date) -> list[Said]:
+def around(one: SowingComing, today: date) -> list[ChangeSaid]:
     """All changes of a batch, done and to come."""
-    return [Said(t.kind, WORDS[t.kind], _when(t, today), _state(t)) for t in triggers(one.item.raised, today)]
+    return [ChangeSaid(t.kind, WORDS[t.kind], _when(t, today), _state(t)) for t in triggers(one.item.raised, today)]
 
 
 def _state(one: Trigger) -> str:
@@ -58,7 +58,7 @@ def _when(one: Trigger, today: date) -> str:
     return "waits for more up" if one.due <= today else f"about {say.short_day(one.due)}"
 
 
-def all_due(said: Sequence[Said]) -> str:
+def all_due(said: Sequence[ChangeSaid]) -> str:
     """“mat off, lamp on and lid away”; empty where nothing is due."""
     return say.listed([s.word.lower() for s in said if s.state == "now"])
 
@@ -215,7 +215,7 @@ def warmth_of(now: SeasonState, item: Item, spot: int) -> float | None:
     return item.crop.number("germinate_c") if given is None else given
 
 
-def who_gains(now: SeasonState, mat: Spot, found: Sequence[SowingComing]) -> list[tuple[SowingComing, Offer]]:
+def who_gains(now: SeasonState, mat: Spot, found: Sequence[SowingComing]) -> list[tuple[SowingComing, MatOffer]]:
     """Who under the mix would come sooner on a mat that is free now, the greatest gain first."""
     gains = []
     for one in found:

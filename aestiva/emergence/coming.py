@@ -15,7 +15,7 @@ from aestiva.course.outlook import look_over
 from aestiva.course.state import Item, SeasonState
 from aestiva.course.warmth import Had
 from growing.batch.posterior import SPEED_SD
-from growing.batch.verdict import CHECK_X, ENDS_X, EmergenceCase, Verdict
+from growing.batch.verdict import CHECK_X, ENDS_X, EmergenceCase, EmergenceVerdict
 from growing.emergence.triggers import triggers
 from growing.seeds.clock import share_up
 
@@ -30,7 +30,7 @@ class SowingComing:
     item: Item
     had: Had
     case: EmergenceCase
-    verdict: Verdict
+    verdict: EmergenceVerdict
     counts: tuple[tuple[date, int], ...]
 
     @cached_property

@@ -12,19 +12,19 @@ from aestiva.emergence.coming import SowingComing
 from aestiva.frame import say, wording
 from aestiva.frame.say import Reader
 from aestiva.season.models import Spot
-from growing.emergence.alarms import Alarm, Setting, Site, Sown, alarms, setting
+from growing.emergence.alarms import Alarm, HeatSite, MixSetting, SownThere, alarms, setting
 from growing.seeds.clock import HOURS
 
 OVER_C = 1.0  # of what suits, that a setting may be off before it is said
 HEATS = ("mat", "thermostat")
 
 
-class Heat(NamedTuple):
+class HeatedPlace(NamedTuple):
     """One place with what comes up on it."""
 
     spot: Spot
-    site: Site
-    wanted: Setting | None
+    site: HeatSite
+    wanted: MixSetting | None
     alarms: list[Alarm]
     now_c: float
     measured: bool
@@ -40,7 +40,7 @@ class Heat(NamedTuple):
         return say.listed(self.names, 3)
 
 
-def heats(now: SeasonState, found: Sequence[SowingComing]) -> list[Heat]:
+def heats(now: SeasonState, found: Sequence[SowingComing]) -> list[HeatedPlace]:
     """Every place on which something is under the mix, the worst first."""
     by_place: dict[int, list[SowingComing]] = defaultdict(list)
     for one in found:
@@ -57,15 +57,15 @@ def heats(now: SeasonState, found: Sequence[SowingComing]) -> list[Heat]:
         latest = max((c for c in here), key=lambda c: c.had.start)
         wrong = alarms(site, now.nights, usual)
         measured = any(c.had.source[-HOURS:].any() for c in here)
-        made.append(Heat(spot, site, setting(site), wrong, latest.had.last_c, measured, here))
+        made.append(HeatedPlace(spot, site, setting(site), wrong, latest.had.last_c, measured, here))
     return sorted(made, key=lambda h: (min((a.pressing for a in h.alarms), default=99), h.spot.order, h.spot.code))
 
 
-def _site(now: SeasonState, spot: Spot, here: list[SowingComing]) -> Site:
+def _site(now: SeasonState, spot: Spot, here: list[SowingComing]) -> HeatSite:
     assert now.shared is not None
     room = now.shared.dating.room_at(spot.pk)
     read = now.shared.warmth.read_on(spot.pk)
-    return Site(
+    return HeatSite(
         spot.code,
         spot.kind,
         "" if room is None else room.heated,
@@ -84,12 +84,14 @@ def _alike(here: list[SowingComing]) -> list[SowingComing]:
     return list({(c.name, id(c.had), c.up > 0, c.item.raised.facts.first("lid")): c for c in here}.values())
 
 
-def _sown(now: SeasonState, one: SowingComing) -> Sown:
+def _sown(now: SeasonState, one: SowingComing) -> SownThere:
     last, measured = one.had.hourly_c[-HOURS:], bool(one.had.source[-HOURS:].any())
     here = now.rows.here(one.batch)
     lid = "" if here is None else here.lid
     off = one.item.raised.facts.first("lid") is not None or lid == "none"
-    return Sown(one.name, one.item.crop, one.day, one.up > 0, last, measured, False if off else True if lid else None)
+    return SownThere(
+        one.name, one.item.crop, one.day, one.up > 0, last, measured, False if off else True if lid else None
+    )
 
 
 def _usual(now: SeasonState) -> float | None:
@@ -101,7 +103,7 @@ def _usual(now: SeasonState) -> float | None:
     return float(normals.day_c[k]) if 0 <= k < len(normals.day_c) and normals.day_c[k] == normals.day_c[k] else None
 
 
-def advice(heat: Heat, today: date, reader: Reader) -> str:
+def advice(heat: HeatedPlace, today: date, reader: Reader) -> str:
     """“Set it to 24°; off when half of Tomato are up, about Wed 15 April.”"""
     wanted, site = heat.wanted, heat.site
     if wanted is None:
@@ -113,7 +115,7 @@ def advice(heat: Heat, today: date, reader: Reader) -> str:
     return f"{_set(heat, wanted, suits, reader)}; {_off(heat, wanted, today)}"
 
 
-def _set(heat: Heat, wanted: Setting, suits: str, reader: Reader) -> str:
+def _set(heat: HeatedPlace, wanted: MixSetting, suits: str, reader: Reader) -> str:
     site, best = heat.site, say.degrees(wanted.set_c, reader, 0)
     if site.heated == "thermostat":
         if site.set_c is None:
@@ -127,7 +129,7 @@ def _set(heat: Heat, wanted: Setting, suits: str, reader: Reader) -> str:
     return f"{suits} suits, it runs as it likes: read it"
 
 
-def _off(heat: Heat, wanted: Setting, today: date) -> str:
+def _off(heat: HeatedPlace, wanted: MixSetting, today: date) -> str:
     if wanted.room_does:
         return "the room alone is warm enough: it may be off"
     first = min(heat.coming, key=lambda c: c.item.raised.course.day("up") or today)
@@ -144,7 +146,7 @@ def _way(one: SowingComing) -> str:
 _WAYS = {"first": "the first", "third": "three in ten", "half": "half", "most": "three in four", "all": "all"}
 
 
-def _named(heat: Heat) -> str:
+def _named(heat: HeatedPlace) -> str:
     return say.listed(heat.names, 2)
 
 

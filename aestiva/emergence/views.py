@@ -34,7 +34,7 @@ from aestiva.season.models import Batch, BatchEvent, CellRun, Spot
 from aestiva.season.places import stand, where
 from aestiva.seeds.queries import had
 from growing.batch.verdict import reasons
-from growing.bench.steps import Sowing
+from growing.bench.steps import SowingDetail
 from growing.emergence.triggers import KINDS
 
 MOST_DRAWN, MOST_LISTED = 8, 20
@@ -174,7 +174,7 @@ def _to_sow(now: SeasonState, one: SowingComing, units: Reader) -> dict[str, Any
     if todo is None or one.item.batch is None:
         return {"to_sow": None}
     lot = None if one.item.batch.lot_id is None else now.lots.get(one.item.batch.lot_id)
-    takes = (todo.task.count or 0) * (todo.task.detail.per_cell if isinstance(todo.task.detail, Sowing) else 1)
+    takes = (todo.task.count or 0) * (todo.task.detail.per_cell if isinstance(todo.task.detail, SowingDetail) else 1)
     price = prices_for(now.garden, one.item.crop, lot).seed
     return {"to_sow": todo, "seed": seed_words(None if lot is None else had(lot), takes, price, units)}
 

@@ -12,7 +12,7 @@ from django.shortcuts import get_object_or_404, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from aestiva.bench.forms import Degrees
+from aestiva.bench.forms import MixDegrees
 from aestiva.course.state import load
 from aestiva.course.warmth import MOST_C, NOON
 from aestiva.emergence.views import back_to, batch_of
@@ -132,7 +132,7 @@ def _hour(text: str) -> float:
 def _degrees(text: str, units: Reader) -> float | None:
     if not text.strip():
         return None
-    field = Degrees(units=units, low=-10, high=55)
+    field = MixDegrees(units=units, low=-10, high=55)
     try:
         found: float | None = field.clean(text.strip())
     except Exception as error:

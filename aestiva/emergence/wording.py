@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aestiva.frame.wording import Counted, Said, StageWords, StepWords
+from aestiva.frame.wording import CountWord, Said, StageWords, StepWords
 from growing.steps import Task
 
 _WHY = (
@@ -196,14 +196,14 @@ RULES = {
 }
 
 
-def _of_cells(what: str) -> Counted:
+def _of_cells(what: str) -> CountWord:
     """“cells: lamp on”, of soil blocks and of a box by their own names."""
 
     def name(task: Task, starts: str) -> str:
         things = "box" if task.count is None else "blocks" if task.unit == "blocks" else "cells"
         return f"{things}: {what}"
 
-    return Counted(f"cells: {what}", name)
+    return CountWord(f"cells: {what}", name)
 
 
 def _lid_name(task: Task, starts: str) -> str:
@@ -235,7 +235,7 @@ STEPS = {
         act="light",
     ),
     "lid": StepWords(
-        Counted("cells: lid off", _lid_name),
+        CountWord("cells: lid off", _lid_name),
         "Lid off",
         "Vents, then ajar, then off over a day. From mist to watering from below. What stands on a mat comes off it.",
         caution="Unplug a heat mat before moving wet trays.",

@@ -7,7 +7,7 @@ from datetime import date
 from typing import NamedTuple
 
 from aestiva.emergence.coming import SowingComing
-from aestiva.emergence.heat import Heat, said
+from aestiva.emergence.heat import HeatedPlace, said
 from aestiva.frame import say
 from aestiva.frame.say import Reader
 from growing.batch.verdict import REASONS as WHY
@@ -97,7 +97,9 @@ class Silent(NamedTuple):
     words: str
 
 
-def silent(found: list[SowingComing], heats: Sequence[Heat], today: date, reader: Reader) -> tuple[list[Silent], int]:
+def silent(
+    found: list[SowingComing], heats: Sequence[HeatedPlace], today: date, reader: Reader
+) -> tuple[list[Silent], int]:
     """What Today says of batches that do not come as they should and of warmth that is wrong, the most pressing first; how many more."""
     cold = {c.name for c in found if c.verdict.kind == "warm"}
     wrong = [

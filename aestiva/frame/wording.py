@@ -32,7 +32,7 @@ class Said(NamedTuple):
     verdicts: Mapping[str, str] = {}
 
 
-class Counted(NamedTuple):
+class CountWord(NamedTuple):
     """What tasks of a kind count, where that differs from task to task: in general, and of a task and what its crop starts from."""
 
     plain: str
@@ -46,7 +46,7 @@ class StepWords(NamedTuple):
     reader's units, where it differs from crop to crop; otherwise the instruction is the line.  act: the work as a
     verb before a crop’s name, “pot up”."""
 
-    name: str | Counted
+    name: str | CountWord
     verb: str
     instruction: str
     caution: str = ""

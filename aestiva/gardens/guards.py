@@ -14,7 +14,7 @@ from django.db import models
 from aestiva.gardens.models import Garden
 
 
-class Wrong(NamedTuple):
+class BrokenRow(NamedTuple):
     """A row that does not hold: its model's label, its key, and what is wrong in words."""
 
     model: str
@@ -22,7 +22,7 @@ class Wrong(NamedTuple):
     words: str
 
 
-Check = Callable[[Garden, set[int]], list[Wrong]]
+Check = Callable[[Garden, set[int]], list[BrokenRow]]
 
 
 class Guard(NamedTuple):
@@ -61,7 +61,7 @@ def close(write: Any) -> None:
         one(write)
 
 
-def wrong(garden: Garden, changes: Iterable[Mapping[str, Any]]) -> list[Wrong]:
+def wrong(garden: Garden, changes: Iterable[Mapping[str, Any]]) -> list[BrokenRow]:
     """Everything that does not hold after these changes."""
     touched: dict[str, set[int]] = {name: set() for name in _guards}
     for one in changes:

@@ -43,7 +43,7 @@ class Waits(Exception):
         super().__init__(f"{job} is not done")
 
 
-class Wrong(Exception):
+class JobFailed(Exception):
     """The work cannot be done; `problems` say why."""
 
     def __init__(self, problems: list[str]) -> None:
@@ -60,7 +60,7 @@ class JobTold(Protocol):
 Work = Callable[[Job, JobTold], dict[str, Any]]
 
 
-class Kind(NamedTuple):
+class JobKind(NamedTuple):
     """A kind of job: its work, the page that shows what it found, what it is doing, and where to begin it again, in words."""
 
     work: Work
@@ -70,7 +70,7 @@ class Kind(NamedTuple):
     again_words: str
 
 
-_kinds: dict[str, Kind] = {}
+_kinds: dict[str, JobKind] = {}
 
 
 def register_work(
@@ -85,10 +85,10 @@ def register_work(
 
     found: the address that shows what it found.  title: what it is doing.  again: where it is begun again, in those words.
     """
-    _kinds[kind] = Kind(work, found, title, again, again_words)
+    _kinds[kind] = JobKind(work, found, title, again, again_words)
 
 
-def kind_of(job: Job) -> Kind:
+def kind_of(job: Job) -> JobKind:
     return _kinds[job.kind]
 
 
@@ -189,7 +189,7 @@ def run(pk: int) -> None:
         result = _kinds[job.kind].work(job, lambda share, said: _tell(pk, share, said))
     except Cancelled:
         _end(pk, state="cancelled")
-    except Wrong as error:
+    except JobFailed as error:
         _end(pk, state="refused", problems=error.problems)
     except Exception:
         log.exception("job %s of kind %s came to nothing", pk, job.kind)

@@ -6,7 +6,7 @@ from typing import Any
 
 from aestiva.gardens.bring_in import rehearse
 from aestiva.gardens.document import read_document
-from aestiva.gardens.jobs import JobTold, Wrong, payload_of
+from aestiva.gardens.jobs import JobFailed, JobTold, payload_of
 from aestiva.gardens.models import Job
 from aestiva.gardens.portable import BadDocument
 
@@ -21,6 +21,6 @@ def look_into(job: Job, tell: JobTold) -> dict[str, Any]:
         tell(CHECKED, "trying it out")
         rehearse(document, job.user)
     except BadDocument as error:
-        raise Wrong(error.problems) from error
+        raise JobFailed(error.problems) from error
     counts = [[name.replace("_", " "), len(rows)] for name, rows in document.items() if isinstance(rows, list) and rows]
     return {"name": document["garden"]["name"], "counts": counts}

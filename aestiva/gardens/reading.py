@@ -37,7 +37,7 @@ def register_reading(kind: str, reader: str, page: str, shown: str = "") -> None
         try:
             return read_apart(reader, data, options, lambda: tell(0.5, "reading the file"))
         except TooHard as error:
-            raise jobs.Wrong([TOO_HARD]) from error
+            raise jobs.JobFailed([TOO_HARD]) from error
 
     def found(job: Job) -> str:
         return f"{reverse(shown or page, args=[job.garden_id])}?job={job.key}"

@@ -9,7 +9,7 @@ from aestiva.gardens import clock
 from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import Finished
 from aestiva.season.models import BatchEvent
-from growing.hardening.steps import Out, Outdoors
+from growing.hardening.steps import Out, OutingDetail
 from growing.ladders.ladder import LONGEST_DAY_HOURS, Outing
 
 MOST_HOURS = 24
@@ -26,7 +26,7 @@ def went_out_at(batches: Iterable[int]) -> dict[int, float]:
 def _out(done: Finished) -> None:
     """Carried out: for the day, until somebody says that they are in again; for the night as well, at once."""
     out = done.task.detail
-    assert isinstance(out, Outdoors)
+    assert isinstance(out, OutingDetail)
     if out.night or done.on < done.today:  # written down afterwards, it has ended
         done.event("outing", hours=out.hours, wanted_hours=out.wanted)
     else:

@@ -14,7 +14,7 @@ from aestiva.season.models import CellRun
 from growing.batch.climb import ladder_ahead
 from growing.chain.path import usual_vessels
 from growing.hardening.frames import SHUT, VENT
-from growing.hardening.steps import BRING_IN, HARDEN, STAY_IN, STEPS, Out, Outdoors
+from growing.hardening.steps import BRING_IN, HARDEN, STAY_IN, STEPS, Out, OutingDetail
 from growing.ladders.ladder import Rung
 
 WET_G_ML = 0.85  # of wet mix with what grows in it: estimate
@@ -76,7 +76,7 @@ def joined(lines: Iterable[DoorLine]) -> str:
     return BETWEEN.join(line.key for line in lines)
 
 
-class Group(NamedTuple):
+class CarriedTogether(NamedTuple):
     """What goes together: out and in at the same times."""
 
     begins: str
@@ -109,8 +109,8 @@ class Group(NamedTuple):
 class DoorToday(NamedTuple):
     """The door on one day: to carry out, out now, kept in, to carry in tonight, frames; and what has been in again and not looked at."""
 
-    out: tuple[Group, ...]
-    out_now: tuple[Group, ...]
+    out: tuple[CarriedTogether, ...]
+    out_now: tuple[CarriedTogether, ...]
     kept_in: tuple[DoorLine, ...]
     tonight: tuple[Todo, ...]
     frames: tuple[Todo, ...]
@@ -172,19 +172,21 @@ def _line(now: SeasonState, todo: Todo, load: Load) -> DoorLine:
         climbed = 0 if one.hardened is None else one.hardened.climbed
         rung = one.ladder.rungs[min(climbed, len(one.ladder.rungs) - 1)]
         return DoorLine(todo, rung, climbed + 1, "", detail.by, False, False, load)
-    assert isinstance(detail, Outdoors)
+    assert isinstance(detail, OutingDetail)
     number = next((int(v.number) for v in todo.task.why.inputs if v.name == "rung" and isinstance(v.number, int)), 1)
     rung = one.ladder.rungs[min(number, len(one.ladder.rungs)) - 1]
     return DoorLine(todo, rung, number, detail.begins, detail.ends, detail.night, detail.half, load)
 
 
-def _groups(lines: Iterable[DoorLine]) -> tuple[Group, ...]:
+def _groups(lines: Iterable[DoorLine]) -> tuple[CarriedTogether, ...]:
     """By the times at which they go and come, the first to come in first."""
     found: dict[tuple[str, str, bool], list[DoorLine]] = defaultdict(list)
     for line in lines:
         found[line.begins, line.ends, line.night].append(line)
     order = sorted(found, key=lambda k: (k[2], _minutes(k[1]), _minutes(k[0])))
-    return tuple(Group(*key, tuple(sorted(found[key], key=lambda one: (one.at, one.item.full_name)))) for key in order)
+    return tuple(
+        CarriedTogether(*key, tuple(sorted(found[key], key=lambda one: (one.at, one.item.full_name)))) for key in order
+    )
 
 
 def _minutes(said: str) -> int:

@@ -36,7 +36,7 @@ from aestiva.hardening.together import done_together, names_of, todos_of
 from aestiva.hardening.tonight import pots_tonight
 from aestiva.season.actions import add_event
 from growing.batch.climb import limits_for
-from growing.hardening.steps import HARDEN, Out, Outdoors
+from growing.hardening.steps import HARDEN, Out, OutingDetail
 
 MOST_ROWS = 40
 GONE = "that is done already, or there is nothing of it any more: look at the door again"
@@ -216,7 +216,7 @@ def carried_out(request: Any) -> HttpResponse:
         ends: list[datetime] = []
         for todo in todos:
             out = todo.task.detail
-            assert isinstance(out, Outdoors)
+            assert isinstance(out, OutingDetail)
             write_done(write, now, request.user, todo, today, today, None)
             if not out.night:
                 ends.append(clock.instant() + timedelta(hours=out.hours))

@@ -11,7 +11,7 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.season.actions import Finished
 from aestiva.season.lamps import Rig, changes, rigs_of, set_lamp, tariff_of
 from aestiva.season.models import Lamp, Spot, Tray, TrayStand
-from growing.light.advice import Option
+from growing.light.advice import LampChange
 from growing.light.hours import cheapest
 from growing.steps import TaskRef
 
@@ -36,13 +36,13 @@ def _rig(done: Finished) -> Rig:
 def _set(done: Finished) -> None:
     """As the light asks for it: heights, per cent, hours."""
     rig, option = _rig(done), done.task.detail
-    if isinstance(option, Option):
+    if isinstance(option, LampChange):
         set_lamp(done.write, rig, done.on, **changes(rig.setting(done.on), option.setting))
 
 
 def _timer(done: Finished) -> None:
     rig, detail = _rig(done), done.task.detail
-    if isinstance(detail, Option):
+    if isinstance(detail, LampChange):
         _set(done)
     elif isinstance(detail, int | float):
         timer = cheapest(float(detail), 1.0, tariff_of(done.write.garden), rig.setting(done.on).timer)
@@ -52,7 +52,7 @@ def _timer(done: Finished) -> None:
 def _boxes(done: Finished) -> None:
     """Boxes under the short ones, and the lamp as it then hangs best."""
     option = done.task.detail
-    if isinstance(option, Option):
+    if isinstance(option, LampChange):
         set_boxes(done.write, {s.tray: cm for s, cm in option.boxes if s.tray is not None})
         _set(done)
 

@@ -10,7 +10,7 @@ from aestiva.bench.silhouettes import DEFS
 from aestiva.frame import say
 from aestiva.frame.say import Reader, shown
 from aestiva.light.shelves import Shelf
-from growing.light.shelf import Board, Map, Setting
+from growing.light.shelf import Board, LampAsSet, Map
 from growing.light.targets import LITTLE, MUCH
 
 WIDTH, LEFT, RIGHT, TOP = 720, 46, 14, 26
@@ -91,11 +91,11 @@ def _ruler(floor: float, clear: float, scale: float, reader: Reader) -> str:
     return "".join(out)
 
 
-def _heights(setting: Setting, floor: float, scale: float) -> tuple[float, float]:
+def _heights(setting: LampAsSet, floor: float, scale: float) -> tuple[float, float]:
     return floor - setting.left_cm * scale, floor - setting.right_cm * scale
 
 
-def _rays(setting: Setting, left: float, wide: float, floor: float, scale: float) -> str:
+def _rays(setting: LampAsSet, left: float, wide: float, floor: float, scale: float) -> str:
     a, b = _heights(setting, floor, scale)
     return f'<path class="rays" data-rays d="M{left + 6:.1f} {a:.1f}L{left + wide - 6:.1f} {b:.1f}V{floor:.1f}H{left + 6:.1f}Z" fill="url(#fall)"/>'
 

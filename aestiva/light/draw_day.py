@@ -12,14 +12,14 @@ from aestiva.frame import say
 from aestiva.frame.say import Reader
 from aestiva.light.draw import LEFT, RIGHT, WIDTH, label, rect
 from growing.light.advice import LightAhead
-from growing.light.hours import Tariff, Timer
+from growing.light.hours import CurrentPrice, LampTimer
 from growing.light.shelf import Got
 from growing.light.targets import band
 
 RAISE_WORDS = 100.0  # px that the words of a raise take
 
 
-def ring_svg(timer: Timer, tariff: Tariff, reader: Reader) -> str:
+def ring_svg(timer: LampTimer, tariff: CurrentPrice, reader: Reader) -> str:
     """A day as a ring: noon above the soil line, midnight below it; lamp, dark, cheap hours."""
     cx, cy, r = 105.0, 100.0, 62.0
     out = [

@@ -73,7 +73,7 @@ class LampForm(forms.ModelForm):
     def clean(self) -> dict[str, Any]:
         found = super().clean() or {}
         numbers = {name: found.get(name) for name in ("umol", "lumen", "kelvin", "watts")}
-        lamp = core.Lamp(
+        lamp = core.DescribedLamp(
             str(found.get("kind")), numbers["umol"], numbers["lumen"], numbers["kelvin"], numbers["watts"],
             found.get("length_cm"), found.get("width_cm"),
         )  # fmt: skip
@@ -99,7 +99,7 @@ class LampForm(forms.ModelForm):
         return row
 
 
-class ReadingForm(forms.Form):
+class MeterForm(forms.Form):
     """What a meter says under the lamp, or how far a hand feels it warm."""
 
     what = forms.ChoiceField(choices=READ, label="It is")

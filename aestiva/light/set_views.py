@@ -20,7 +20,7 @@ from aestiva.gardens.access import garden_view, safe_next
 from aestiva.gardens.outcomes import Refused
 from aestiva.light import words
 from aestiva.light.actions import new_tubes, rig_at, set_boxes, turn_trays
-from aestiva.light.forms import ReadingForm
+from aestiva.light.forms import MeterForm
 from aestiva.light.shelves import Shelf
 from aestiva.light.tries import asked_setting
 from aestiva.light.views import page, shelf_at
@@ -28,7 +28,7 @@ from aestiva.season.actions import typed_day
 from aestiva.season.lamps import changes, set_lamp
 from aestiva.season.models import FACING_SAID, HANGS, Lamp, LightReading, Spot
 from growing.light.hours import cheapest
-from growing.light.shelf import Setting
+from growing.light.shelf import LampAsSet
 
 SIDES = "lrbf"
 
@@ -62,7 +62,7 @@ def set_keep(request: Any, spot_id: int) -> HttpResponse:
     return back(request, spot_id)
 
 
-def _asked(request: Any, one: Shelf) -> tuple[Setting, dict[int, float]]:
+def _asked(request: Any, one: Shelf) -> tuple[LampAsSet, dict[int, float]]:
     """The setting that was typed, or that of the option whose button was pressed."""
     kind = request.POST.get("option", "")
     if kind:
@@ -78,7 +78,7 @@ def _asked(request: Any, one: Shelf) -> tuple[Setting, dict[int, float]]:
     return setting, {}
 
 
-def _said(one: Shelf, to: Setting, units: Reader) -> str:
+def _said(one: Shelf, to: LampAsSet, units: Reader) -> str:
     """“R1·2: lamp at 24 cm, 16 h from 5:00 to 21:00”"""
     parts, now = [], one.setting
     if (to.left_cm, to.right_cm) != (now.left_cm, now.right_cm):
@@ -131,7 +131,7 @@ def reading(request: Any, spot_id: int) -> HttpResponse:
     rig, today = rig_at(request.garden, spot_id), clock.today(request.garden)
     if not rig.known:
         raise Refused("what", "say first which lamp hangs there")
-    form = ReadingForm(request.POST, units=request.reader)
+    form = MeterForm(request.POST, units=request.reader)
     if not form.is_valid():
         raise Refused(*next((name, str(errors[0]).rstrip(".")) for name, errors in form.errors.items()))
     typed = form.cleaned_data

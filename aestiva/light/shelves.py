@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
 
-from aestiva.bench.things import Bench, PartOf, Standing, Thing, load_bench
+from aestiva.bench.things import Bench, PartOf, PlaceStanding, Thing, load_bench
 from aestiva.course.item import Lit
 from aestiva.course.light import lights
 from aestiva.course.state import SeasonState
@@ -15,8 +15,8 @@ from aestiva.season.lamps import Rig, rigs_of, tariff_of
 from aestiva.season.models import Spot
 from growing.beds.bedplan import Rect
 from growing.light.advice import Advice, advise
-from growing.light.hours import ROUND_DAYS, Tariff, Wants, may_round, wanted
-from growing.light.shelf import Board, Setting, Stand
+from growing.light.hours import ROUND_DAYS, CurrentPrice, Wants, may_round, wanted
+from growing.light.shelf import Board, LampAsSet, Stand
 from growing.light.targets import band
 from growing.shelves.company import hours_wanted
 
@@ -28,11 +28,11 @@ class Shelf:
     """One place under lamps with what stands there; things: with their ground on the place, those on its mats too."""
 
     rig: Rig
-    standing: Standing
+    standing: PlaceStanding
     things: list[tuple[Thing, Rect]]
     board: Board
-    setting: Setting
-    tariff: Tariff
+    setting: LampAsSet
+    tariff: CurrentPrice
     today: date
     since: date  # from when all that stands there does
 
@@ -73,7 +73,7 @@ def shelves(now: SeasonState, bench: Bench | None = None, only: Iterable[int] | 
     return [_shelf(now, rigs[pk], bench.places[pk], tariff, lit) for pk in keys if pk in bench.places]
 
 
-def _shelf(now: SeasonState, rig: Rig, standing: Standing, tariff: Tariff, lit: Mapping[int, Lit]) -> Shelf:
+def _shelf(now: SeasonState, rig: Rig, standing: PlaceStanding, tariff: CurrentPrice, lit: Mapping[int, Lit]) -> Shelf:
     things = _things(standing)
     stands = [s for thing, rect in things for s in _stands(now, thing, rect, lit)]
     board = rig.board(now.today, stands[:MOST_STANDS])
@@ -86,7 +86,7 @@ def _since(now: SeasonState, things: Iterable[tuple[Thing, Rect]]) -> date:
     return max(found, default=now.today)
 
 
-def _things(standing: Standing) -> list[tuple[Thing, Rect]]:
+def _things(standing: PlaceStanding) -> list[tuple[Thing, Rect]]:
     """What stands there, and on its mats, with its ground on the place."""
     found = [(t, t.rect) for t in standing.things if t.rect is not None]
     for mat in standing.mats:

@@ -16,9 +16,9 @@ from aestiva.gardens.models import Garden
 from aestiva.light import draw, draw_day, words
 from aestiva.light.forms import typed_time
 from aestiva.light.shelves import Shelf
-from growing.light.advice import Option
-from growing.light.hours import Tariff, Timer, wrong_hours
-from growing.light.shelf import Board, Got, Limits, Setting, light_map
+from growing.light.advice import LampChange
+from growing.light.hours import CurrentPrice, LampTimer, wrong_hours
+from growing.light.shelf import Board, Got, LampAsSet, LampReach, light_map
 from growing.light.targets import against
 
 KEPT_S = 3600
@@ -36,7 +36,7 @@ class TryRow(NamedTuple):
     working: Any
 
 
-def measured(board: Board, setting: Setting, under_mix: str, first: Option | None = None) -> dict[str, Any]:
+def measured(board: Board, setting: LampAsSet, under_mix: str, first: LampChange | None = None) -> dict[str, Any]:
     """What hangs on how the lamp is set: the map, the bars, how even it is.  first: the change that is proposed, drawn beside it."""
     got = board.got(setting)
     after: list[Got | None] = [None] * len(got)
@@ -67,8 +67,8 @@ class TryKept(NamedTuple):
     """Of a shelf what a try at its lamp needs, kept for the revision of its garden: it may be dropped at any time."""
 
     board: Board
-    setting: Setting
-    tariff: Tariff
+    setting: LampAsSet
+    tariff: CurrentPrice
     under_mix: str
 
 
@@ -89,7 +89,7 @@ def kept_of(garden: Garden, spot: int) -> TryKept | None:
     return found
 
 
-def asked_setting(typed: Any, now: Setting, limits: Limits, units: Reader) -> tuple[Setting, str]:
+def asked_setting(typed: Any, now: LampAsSet, limits: LampReach, units: Reader) -> tuple[LampAsSet, str]:
     """The lamp as somebody asks for it, in his units; what cannot be stays as it is, and is said."""
     problem = ""
     values: dict[str, float] = {}
@@ -111,10 +111,10 @@ def asked_setting(typed: Any, now: Setting, limits: Limits, units: Reader) -> tu
     problem = problem or wrong_setting(left, right, per_cent, hours, limits, units)
     if problem:
         return now, problem
-    return Setting(left, right, per_cent, Timer(on % 24, hours)), ""
+    return LampAsSet(left, right, per_cent, LampTimer(on % 24, hours)), ""
 
 
-def wrong_setting(left: float, right: float, per_cent: float, hours: float, limits: Limits, units: Reader) -> str:
+def wrong_setting(left: float, right: float, per_cent: float, hours: float, limits: LampReach, units: Reader) -> str:
     """Why a lamp cannot be set so; empty where it can."""
     for cm in (left, right):
         if not LEAST_CM <= cm <= MOST_CM:

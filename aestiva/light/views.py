@@ -20,14 +20,14 @@ from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.light import draw, draw_day, words
-from aestiva.light.forms import ReadingForm, TariffForm
+from aestiva.light.forms import MeterForm, TariffForm
 from aestiva.light.had_views import leggy_rows
 from aestiva.light.shelves import Shelf, shelves
 from aestiva.light.tries import asked_setting, keep, kept_of, measured
 from aestiva.light.windows import windows
 from aestiva.season.models import Spot
 from aestiva.season.models import Tariff as TariffRow
-from growing.light.advice import Option
+from growing.light.advice import LampChange
 from growing.light.compare import compare
 from growing.light.hours import cheapest, cost
 from growing.light.lamps import flux
@@ -104,7 +104,7 @@ def _about(now: SeasonState, one: Shelf, request: Any) -> dict[str, Any]:
         ],
         "wears": any(one.rig.of(row).of.wears_out for row in one.rig.hanging(now.today)),
         "reading": reading,
-        "reading_form": ReadingForm(units=units),
+        "reading_form": MeterForm(units=units),
         "tariff_form": TariffForm(instance=TariffRow.objects.filter(garden=garden).first()),
         "length_unit": shown(1, "cm", units)[1],
         "hang_now": round(shown(one.setting.left_cm, "cm", units)[0], 1),
@@ -121,12 +121,12 @@ def _about(now: SeasonState, one: Shelf, request: Any) -> dict[str, Any]:
     }
 
 
-def o_watts(one: Shelf, option: Option) -> float:
+def o_watts(one: Shelf, option: LampChange) -> float:
     """What it draws after a change."""
     return one.board.watts * option.setting.per_cent / 100
 
 
-def _options(one: Shelf) -> list[Option]:
+def _options(one: Shelf) -> list[LampChange]:
     """Those that a tap can write down, the first first."""
     return [o for o in (one.advice.first, *one.advice.others) if o.kind in words.BUTTONS][:4]
 

@@ -17,7 +17,7 @@ from growing.working import Working
 MOST_NAMED = 3
 
 
-class Window(NamedTuple):
+class DaylightPlace(NamedTuple):
     """One place by daylight: DLI of a usual day (None: nobody said where it looks, nor its hours of sun), who stands there in want of
     more, who has enough; what to do; the working of a sill."""
 
@@ -33,7 +33,7 @@ class Window(NamedTuple):
         return say.listed([*self.lacking, *self.fine], MOST_NAMED)
 
 
-def windows(now: SeasonState, bench: Bench) -> list[Window]:
+def windows(now: SeasonState, bench: Bench) -> list[DaylightPlace]:
     """Every such place on which something grows."""
     found = []
     for pk in bench.order:
@@ -51,7 +51,9 @@ def windows(now: SeasonState, bench: Bench) -> list[Window]:
             short = dli is not None and band(part.item.crop, part.growth.leaves).verdict(dli) == LITTLE
             (lacking if short else fine).append(part.name)
         names = tuple(dict.fromkeys(lacking)), tuple(dict.fromkeys(fine))
-        found.append(Window(one.spot, dli, *names, _advice(one.spot, dli, bool(lacking)), _working(now, one.spot)))
+        found.append(
+            DaylightPlace(one.spot, dli, *names, _advice(one.spot, dli, bool(lacking)), _working(now, one.spot))
+        )
     return found
 
 

@@ -6,9 +6,9 @@ from aestiva.frame import say, wording
 from aestiva.frame.say import Reader
 from aestiva.light.draw_day import clock_of
 from aestiva.light.shelves import Shelf
-from growing.light.advice import Option, gains_by_turning, weak
+from growing.light.advice import LampChange, gains_by_turning, weak
 from growing.light.compare import Alternative
-from growing.light.hours import Cost, SharedTimer, Timer
+from growing.light.hours import LampTimer, SharedTimer, WeekCost
 from growing.light.targets import LITTLE, MUCH
 
 BUTTONS = {
@@ -68,14 +68,14 @@ def got_words(dli: float, verdict: str) -> str:
     return {LITTLE: "too little", MUCH: "more than it can use"}.get(verdict, "right")
 
 
-def option_words(option: Option, reader: Reader) -> tuple[str, str]:
+def option_words(option: LampChange, reader: Reader) -> tuple[str, str]:
     """What is done, and the word on the button that says it was."""
     what, button = BUTTONS[option.kind]
     values = wording.words(option.working, reader)
     return what.format_map(values), button
 
 
-def cost_words(cost: Cost, watts: float, reader: Reader) -> str:
+def cost_words(cost: WeekCost, watts: float, reader: Reader) -> str:
     """“64 W · 7.2 kWh · £1.72 a week”"""
     parts = [f"{round(watts)} W", f"{say.number(cost.kwh)} kWh"]
     if cost.money is not None:
@@ -83,7 +83,7 @@ def cost_words(cost: Cost, watts: float, reader: Reader) -> str:
     return " · ".join(parts) + " a week"
 
 
-def timer_words(timer: Timer, reader: Reader) -> str:
+def timer_words(timer: LampTimer, reader: Reader) -> str:
     """“5:00 to 21:00”"""
     if timer.hours >= 24:
         return "round the clock"

@@ -367,5 +367,5 @@ def _not_ahead(day: date, today: date) -> date:
     return day
 
 
-class FeedForm(forms.Form):
+class DeviceForm(forms.Form):
     name = forms.CharField(max_length=20, label="Name of the device")

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from aestiva.frame import say
 from aestiva.frame.say import Reader, shown
-from aestiva.place.queries import Record
+from aestiva.place.queries import StationRecord
 from growing.place.nights import AtPlant, Night
 from growing.place.normals import monthly_mean, usual_range
 
@@ -33,11 +33,11 @@ class Month(NamedTuple):
     usual_low: float | None
 
 
-def years(record: Record) -> list[int]:
+def years(record: StationRecord) -> list[int]:
     return list(range(record.minima.start.year, record.minima.end.year + 1))
 
 
-def months(record: Record, year: int, units: Reader) -> list[Month]:
+def months(record: StationRecord, year: int, units: Reader) -> list[Month]:
     """The twelve months of a year; those outside the record are left out."""
     found = []
     for number, name in enumerate(MONTHS, 1):
@@ -68,7 +68,7 @@ def _said(values: NDArray[np.float64], units: Reader) -> list[float | None]:
     return [None if v != v else round(shown(v, "°C", units)[0], 1) for v in values.tolist()]
 
 
-def chart(record: Record, year: int, units: Reader) -> dict[str, Any]:
+def chart(record: StationRecord, year: int, units: Reader) -> dict[str, Any]:
     """A year's minima and maxima over the range of eight days in ten, as the chart wants it, in the reader's units."""
     leap = [date(2000, 1, 1) + timedelta(days=k) for k in range(366)]
     series: list[dict[str, Any]] = []

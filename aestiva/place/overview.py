@@ -15,7 +15,7 @@ from aestiva.frame.say import Reader
 from aestiva.gardens.models import Garden
 from aestiva.place.fitted import fitted_frost
 from aestiva.place.models import Frost, Station
-from aestiva.place.picture import Curve, span_of
+from aestiva.place.picture import FrostCurve, span_of
 from aestiva.place.queries import record_of
 from growing.calendar import cold_season_start
 from growing.chain.windows import needs_of
@@ -84,12 +84,12 @@ def _band(dates: EventDates, seasons: int, first: date, last: date) -> NDArray[n
 
 def curve_of(
     season: EventView, risk: float, typed: date | None, other: EventDates | None, name: str, units: Reader
-) -> Curve:
+) -> FrostCurve:
     """What is drawn of it."""
     first, last = span_of(season.dates, other, typed)
     drawn = season.seasons and season.dates.days
     band = _band(season.dates, len(season.seasons), first, last) if drawn else None
-    return Curve(season.dates, risk, season.seasons, first, last, typed, band, other, name, units)
+    return FrostCurve(season.dates, risk, season.seasons, first, last, typed, band, other, name, units)
 
 
 def typed_day(frost: Frost, event: str, start: date) -> date | None:
@@ -152,7 +152,7 @@ def frost_table(climate: ComputedFrost, thresholds: Sequence[float]) -> list[lis
 # ---------------------------------------------------------------- what crops wait for
 
 
-class Need(NamedTuple):
+class CropNeed(NamedTuple):
     """One thing a crop waits for: the gate, the limit it is about [°C], and the day in nine springs of ten where known."""
 
     gate: Gate
@@ -166,8 +166,8 @@ class CropGates(NamedTuple):
     crop: Crop
     tunnel: bool
     risk: float
-    needs: tuple[Need, ...]
-    decides: Need
+    needs: tuple[CropNeed, ...]
+    decides: CropNeed
 
     @property
     def name(self) -> str:
@@ -186,23 +186,23 @@ class CropGates(NamedTuple):
     def workings(self) -> list[Working]:
         return [n.gate.working for n in self.needs]
 
-    def of(self, kind: str) -> Need | None:
+    def of(self, kind: str) -> CropNeed | None:
         return next((n for n in self.needs if n.gate.kind == kind), None)
 
     @property
-    def frost(self) -> Need | None:
+    def frost(self) -> CropNeed | None:
         return self.of("frost")
 
     @property
-    def soil(self) -> Need | None:
+    def soil(self) -> CropNeed | None:
         return self.of("soil")
 
     @property
-    def nights(self) -> Need | None:
+    def nights(self) -> CropNeed | None:
         return self.of("nights")
 
     @property
-    def chill(self) -> Need | None:
+    def chill(self) -> CropNeed | None:
         return self.of("chill")
 
 
@@ -227,13 +227,13 @@ def _need(place: PlaceYear, crop: Crop, tunnel: bool, every: bool) -> CropGates:
     limits = {"frost": wants.damage_c, "soil": wants.soil_c, "nights": wants.mean_night_c, "chill": wants.chill_c}
     found = []
     for gate in place.gates(wants):
-        need = Need(gate, limits[gate.kind] or 0.0, None)
+        need = CropNeed(gate, limits[gate.kind] or 0.0, None)
         found.append(_surely(place, need) if every else need)
     decides = _surely(place, max(found, key=lambda n: (n.gate.never, n.gate.day or date.min)))
     return CropGates(crop, tunnel, place.risk_for(crop.hardiness), tuple(found), decides)
 
 
-def _surely(place: PlaceYear, need: Need) -> Need:
+def _surely(place: PlaceYear, need: CropNeed) -> CropNeed:
     """The same with the day in nine springs of ten, where there is one."""
     kind, limit_c, warm = need.gate.kind, need.limit_c, place.warmth
     if kind not in ("soil", "nights") or need.gate.day is None:

@@ -48,7 +48,7 @@ PHONE = Size("phone", 366, 52, 62, 240, 0)
 
 
 @dataclass(frozen=True)
-class Curve:
+class FrostCurve:
     """What is drawn: one event's distribution, the accepted risk, the years, and what may stand beside them.
 
     typed: the day the gardener typed.  band: low and high risk for each day from `first` to `last`.  other: a second
@@ -91,7 +91,7 @@ def span_of(dates: EventDates, other: EventDates | None = None, typed: date | No
 class _Draw:
     """One rendering of a curve."""
 
-    def __init__(self, curve: Curve, size: Size) -> None:
+    def __init__(self, curve: FrostCurve, size: Size) -> None:
         self.curve, self.size, self.days = curve, size, curve.days
 
     def x(self, day: date) -> float:
@@ -261,6 +261,6 @@ def _event(season: ColdSeason, spring: bool) -> tuple[int | None, float]:
     return day, 0.0 if depth is None else depth
 
 
-def frost_svg(curve: Curve, size: Size = WIDE) -> str:
+def frost_svg(curve: FrostCurve, size: Size = WIDE) -> str:
     """The picture as an SVG element; its numbers are also in the table beside it."""
     return _Draw(curve, size).svg() if curve.dates.days else ""

@@ -31,7 +31,7 @@ MISSING = -32768
 MOST_PLACES = 32  # that a process remembers
 
 
-class Record(NamedTuple):
+class StationRecord(NamedTuple):
     """A station's daily minima and maxima; the maxima may be all unknown."""
 
     minima: DailySeries
@@ -55,7 +55,7 @@ def unpack(stored: bytes) -> np.ndarray:
     return tenths / 10
 
 
-def record_of(station: Station) -> Record | None:
+def record_of(station: Station) -> StationRecord | None:
     """The station's whole record without holes in the calendar; None when it has no minima."""
     stored: dict[str, list[tuple[int, bytes]]] = {"tmin": [], "tmax": []}
     rows = StationYear.objects.filter(station=station, variable__in=stored).order_by("year")
@@ -65,10 +65,10 @@ def record_of(station: Station) -> Record | None:
         return None
     low = _series(stored["tmin"])
     high = _series(stored["tmax"]) if stored["tmax"] else DailySeries(low.start, np.full(len(low.values), np.nan))
-    return Record(low, high)
+    return StationRecord(low, high)
 
 
-def record_when_asked(station: Station) -> Record:
+def record_when_asked(station: Station) -> StationRecord:
     """The same, read only when somebody looks at it; TooFewSeasons then, when it has no minima."""
     record = cache(lambda: record_of(station))
 
@@ -78,7 +78,7 @@ def record_when_asked(station: Station) -> Record:
             raise TooFewSeasons(0)
         return found[which]
 
-    return Record(ReadWhenAsked(lambda: series(0)), ReadWhenAsked(lambda: series(1)))
+    return StationRecord(ReadWhenAsked(lambda: series(0)), ReadWhenAsked(lambda: series(1)))
 
 
 def _series(rows: Sequence[tuple[int, bytes]]) -> DailySeries:
@@ -95,7 +95,7 @@ def _series(rows: Sequence[tuple[int, bytes]]) -> DailySeries:
     return DailySeries(date(first, 1, 1) + timedelta(days=begin), values[begin:end])
 
 
-def climate(garden: Garden, frost: Frost, record: Record | None) -> FrostClimate:
+def climate(garden: Garden, frost: Frost, record: StationRecord | None) -> FrostClimate:
     """Computed from the garden's station, otherwise as typed; raises NoFrostDate when neither is there."""
     if record is not None and frost.station is not None:
         found = fitted_frost(frost.station, record.minima, garden.southern, frost.shift_c, frost.basis)
@@ -147,7 +147,7 @@ def _known(place: PlaceYear, emptied: str) -> PlaceYear:
     return place
 
 
-def _computed_warmth(garden: Garden, frost: Frost, station: Station, record: Record) -> FittedWarmth | None:
+def _computed_warmth(garden: Garden, frost: Frost, station: Station, record: StationRecord) -> FittedWarmth | None:
     """Soil and nights from the station; None where it has no maxima."""
     found = fitted_warmth(
         station, record.minima, record.maxima, garden.southern, frost.shift_c, frost.cover, soil_readings(garden)
@@ -179,7 +179,7 @@ def nights(garden: Garden, today: date, days: int = 8) -> tuple[Night, ...]:
     return tuple(n.night for n in rows)
 
 
-def estimated_shift(garden: Garden, record: Record) -> Shift | None:
+def estimated_shift(garden: Garden, record: StationRecord) -> Shift | None:
     """The garden against its station, from the nights read at both; None without such a night.
 
     A night counts as clear by the range of the station's day before it.

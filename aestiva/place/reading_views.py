@@ -23,7 +23,7 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.place import actions
 from aestiva.place.filewords import problem_words
-from aestiva.place.forms import FeedForm, OwnNightForm, SoilForm
+from aestiva.place.forms import DeviceForm, OwnNightForm, SoilForm
 from aestiva.place.models import Feed, GardenNight, SoilReading
 from aestiva.place.queries import estimated_shift, frost_of, record_of, soil_readings
 from growing.place.computedwarmth import ComputedWarmth
@@ -193,14 +193,14 @@ def file_read(request: Any) -> HttpResponse:
 def feeds(request: Any) -> HttpResponse:
     """Keys for devices that post readings: made, shown once, revoked."""
     garden = request.garden
-    token, form = "", FeedForm(request.POST if request.POST.get("make") else None)
+    token, form = "", DeviceForm(request.POST if request.POST.get("make") else None)
     if request.method == "POST":
         if (revoked := whole_number(request.POST.get("revoke"))) is not None:
             actions.revoke_feed(garden, request.user, get_object_or_404(Feed, pk=revoked, garden=garden))
             return redirect("feeds", garden.pk)
         if form.is_valid():
             token = actions.make_feed(garden, request.user, form.cleaned_data["name"], request.POST.get("key", ""))
-            form = FeedForm()
+            form = DeviceForm()
     context = {
         "view": "place",
         "form": form,

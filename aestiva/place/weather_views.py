@@ -128,7 +128,9 @@ def _as_wished(request: Any, job: Job, wished: str) -> HttpResponse:
     """A file as it is read now: its problems, its preview, or kept."""
     garden, post, parsed = request.garden, request.POST, daily_of(job.result or {})
     if wished == "problems":
-        return sheets.problems_file([sheets.Problem(p.row, problem_words(p._replace(row=0))) for p in parsed.problems])
+        return sheets.problems_file(
+            [sheets.SheetProblem(p.row, problem_words(p._replace(row=0))) for p in parsed.problems]
+        )
     if wished != "keep":
         return _read(request, job)
     if any(p.code == "ambiguous_dates" for p in parsed.problems):

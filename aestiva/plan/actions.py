@@ -13,10 +13,9 @@ from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Stale
 from aestiva.place.dating import Dating
 from aestiva.plan.moving import Change
-from aestiva.plan.nextyear import Again as NextYear
-from aestiva.plan.nextyear import kind_of, planned_in, season_in
+from aestiva.plan.nextyear import NextYearPlanting, kind_of, planned_in, season_in
 from aestiva.plan.replan import Proposal
-from aestiva.plan.succession import Again
+from aestiva.plan.succession import AskedSuccession
 from aestiva.season.models import Planting, Season
 from growing.chain.dates import PlantingDates
 from growing.crops import Crop
@@ -90,7 +89,7 @@ def keep_moves(
         write.update_many(list(rows.values()), ["chosen_sow"])
 
 
-def keep_again(garden: Garden, user: User, found: Again, key: str = "") -> None:
+def keep_again(garden: Garden, user: User, found: AskedSuccession, key: str = "") -> None:
     """Every planting of a succession, as one entry."""
     days = sorted({part.dates.sow_on for part in found.parts})
     span = f"{say.day(days[0])} to {say.day(days[-1])}" if len(days) > 1 else say.day(days[0])
@@ -132,7 +131,7 @@ def make_next(
     garden: Garden,
     user: User,
     year: int,
-    found: Sequence[NextYear],
+    found: Sequence[NextYearPlanting],
     chosen: set[int],
     reasons: Mapping[int, str],
     go_on: bool,

@@ -43,7 +43,7 @@ class Cell(NamedTuple):
     off: int
 
 
-class Sowing(NamedTuple):
+class AlignedSowing(NamedTuple):
     """A sowing still to come, on the days side by side."""
 
     item: Item
@@ -147,7 +147,7 @@ def align(request: Any) -> HttpResponse:
     return render(request, "plan/align.html", context)
 
 
-def _sowing(item: Item, wish: Wish, kept: date, proposed: int | None, shown: list[date]) -> Sowing:
+def _sowing(item: Item, wish: Wish, kept: date, proposed: int | None, shown: list[date]) -> AlignedSowing:
     day = None if proposed is None else date.fromordinal(proposed)
     cells = [
         Cell(
@@ -160,7 +160,7 @@ def _sowing(item: Item, wish: Wish, kept: date, proposed: int | None, shown: lis
         for d in shown
     ]
     name = item.full_name
-    return Sowing(item, name, kept, date.fromordinal(wish.ideal), day, cells)
+    return AlignedSowing(item, name, kept, date.fromordinal(wish.ideal), day, cells)
 
 
 class Open(NamedTuple):

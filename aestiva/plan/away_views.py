@@ -32,7 +32,7 @@ class AbsenceForm(forms.ModelForm):
         fields = ("since", "until", "note")
 
 
-class Shift(NamedTuple):
+class AwayShift(NamedTuple):
     """A planting that days away would move: its days before and after, and what it then cannot have."""
 
     name: str
@@ -41,7 +41,7 @@ class Shift(NamedTuple):
     problems: list[Problem]
 
 
-def shifts(now: SeasonState, gone: Window) -> list[Shift]:
+def shifts(now: SeasonState, gone: Window) -> list[AwayShift]:
     """What would move if nobody were there on those days."""
     ahead = replace(now.place, away=joined([*now.place.away, gone]))
     after = {i.raised.ref: i for i in load(now.garden, now.today, place=ahead, like=now, rows=now.rows).items}
@@ -52,7 +52,7 @@ def shifts(now: SeasonState, gone: Window) -> list[Shift]:
         problems = [p for p in new.problems if p.code not in known]
         if (old.sow_on, old.out_on) != (new.sow_on, new.out_on) or problems:
             name = item.full_name
-            found.append(Shift(name, (old.sow_on, new.sow_on), (old.out_on, new.out_on), problems))
+            found.append(AwayShift(name, (old.sow_on, new.sow_on), (old.out_on, new.out_on), problems))
     return found
 
 
@@ -61,7 +61,7 @@ def away(request: Any) -> HttpResponse:
     """The days away there are, and new ones: looked at first, then kept."""
     data = request.POST if request.method == "POST" else request.GET if "since" in request.GET else None
     form = AbsenceForm(data)
-    found: list[Shift] | None = None
+    found: list[AwayShift] | None = None
     if data is not None and form.is_valid():
         one: Absence = form.save(commit=False)
         one.garden = request.garden

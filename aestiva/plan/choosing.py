@@ -10,7 +10,7 @@ from aestiva.plan.models import Price
 from aestiva.season.models import Lot, Planting
 from aestiva.seeds.queries import lot_known, seed_of
 from growing.crops import Crop
-from growing.plan.options import Option, Prices, options
+from growing.plan.options import Prices, WayToBegin, options
 
 
 def prices_for(garden: Garden, crop: Crop, lot: Lot | None) -> Prices:
@@ -21,7 +21,7 @@ def prices_for(garden: Garden, crop: Crop, lot: Lot | None) -> Prices:
     return Prices(typed.get(("mix", "")), typed.get(("kwh", "")), plant, seed)
 
 
-def ways_for(garden: Garden, dating: Dating, planting: Planting, crop: Crop, today: date) -> list[Option]:
+def ways_for(garden: Garden, dating: Dating, planting: Planting, crop: Crop, today: date) -> list[WayToBegin]:
     """The three ways from today on; nothing is written."""
     choice = dating.choice(planting)
     seed = seed_of(crop, lot_known(planting, dating, crop, today, garden.year))

@@ -44,14 +44,14 @@ Told = Callable[[str], str]
 Span = Callable[[str, str], str]
 
 
-class Stage(NamedTuple):
+class CropStage(NamedTuple):
     """A stage of the work: its name and what is to be known of the crop there."""
 
     name: str
     sentences: list[str]
 
 
-def in_order(crop: Crop, reader: Reader) -> list[Stage]:
+def in_order(crop: Crop, reader: Reader) -> list[CropStage]:
     """The crop along the work, stages without anything to say left out."""
 
     def a(field: str) -> str:
@@ -71,7 +71,7 @@ def in_order(crop: Crop, reader: Reader) -> list[Stage]:
         ("Planting out", _out(crop, a)),
         ("In the garden", _garden(crop, a, span, lambda cm: say.amount(cm, "cm", reader, 0))),
     )
-    return [Stage(name, found) for name, sentences in stages if (found := [_kept(s) for s in sentences if s])]
+    return [CropStage(name, found) for name, sentences in stages if (found := [_kept(s) for s in sentences if s])]
 
 
 def _kept(sentence: str) -> str:

@@ -76,7 +76,7 @@ def plantings_import(request: Any) -> HttpResponse:
     if request.method == "POST" or "job" in request.GET:
         try:
             sheet, context["sealed"], again = sheets.received(request, SHEET, MOST_ROWS)
-            look = _Look(request, sheet)
+            look = _PlantingsLook(request, sheet)
         except Refused as refused:
             return _import_page(request, context | {"problems": [sheets.sentence(refused)]})
         except NoFrostDate:
@@ -93,7 +93,7 @@ def _import_page(request: Any, context: dict[str, Any]) -> HttpResponse:
     return render(request, "plan/import.html", context, status=422 if context.get("problems") else 200)
 
 
-class _Look:
+class _PlantingsLook:
     """A list of plantings as this garden reads it, and what was said about it."""
 
     def __init__(self, request: Any, sheet: Sheet) -> None:
@@ -123,7 +123,7 @@ class _Look:
         for day in (row.sow, row.out):
             if day is not None and abs((day - self.today).days) > MOST_DAYS_OFF:
                 text = SAID["far_off"].format(value=f"{day:%-d %B %Y}")
-                self.row_problems.append(sheets.Problem(row.row, text))
+                self.row_problems.append(sheets.SheetProblem(row.row, text))
                 return
         asked = self._asked  # one for all: a row of the model apiece would take as long as dating it
         asked.crop_key, asked.variety, asked.chosen_out = crop.key, row.variety, row.out
@@ -131,7 +131,7 @@ class _Look:
         try:
             _, dates = self.dating.proposed(asked, self.today, row.sow)
         except CANNOT as error:
-            self.row_problems.append(sheets.Problem(row.row, f"its dates cannot be said: {words_of(error)}"))
+            self.row_problems.append(sheets.SheetProblem(row.row, f"its dates cannot be said: {words_of(error)}"))
             return
         self.proposed.append(Proposed(row, crop, dates, list(dates.problems)))
 

@@ -38,13 +38,13 @@ class Gap(NamedTuple):
 
 
 @dataclass
-class Yield(supply.ByWeek):
+class CropYield(supply.ByWeek):
     """One crop: its plantings, what is wanted of it, its weeks."""
 
     crop: Crop
     items: list[Item]
     use: Use | None
-    weeks: list[supply.Week] = field(default_factory=list)
+    weeks: list[supply.SupplyWeek] = field(default_factory=list)
 
     @property
     def plants(self) -> int:
@@ -79,7 +79,7 @@ class Yield(supply.ByWeek):
         return all(i.raised.dates.last_known for i in self.items)
 
 
-class Kind(NamedTuple):
+class HarvestKind(NamedTuple):
     """Harvest or bloom: how many crops give it in each week, and weeks in which none does."""
 
     name: str
@@ -87,23 +87,23 @@ class Kind(NamedTuple):
     none: list[Window]
 
 
-class Harvest(NamedTuple):
+class HarvestYear(NamedTuple):
     """The whole garden: its weeks, its crops, and how many give something in each."""
 
     weeks: list[int]
-    yields: list[Yield]
-    kinds: list[Kind]
+    yields: list[CropYield]
+    kinds: list[HarvestKind]
 
 
-def harvest_of(now: SeasonState) -> Harvest:
+def harvest_of(now: SeasonState) -> HarvestYear:
     """Every crop of the season week by week; those of which something is wanted first."""
     uses = {use.crop_key: use for use in Use.objects.filter(garden=now.garden)}
     items: dict[str, dict[int, Item]] = defaultdict(dict)
     for item in now.items:
         items[item.crop.key].setdefault(item.planting.pk, item)
     if not items:
-        return Harvest([], [], [])
-    found = [Yield(now.crops[key], list(here.values()), uses.get(key)) for key, here in items.items()]
+        return HarvestYear([], [], [])
+    found = [CropYield(now.crops[key], list(here.values()), uses.get(key)) for key, here in items.items()]
     start = min(one.from_to.start for one in found)
     end = min(max(one.from_to.end for one in found), start + timedelta(days=7 * MOST_WEEKS))
     stored = [u.until for u in uses.values() if u.until is not None and u.crop_key in items]
@@ -112,10 +112,10 @@ def harvest_of(now: SeasonState) -> Harvest:
     for one in found:
         one.weeks = weeks_for(one, weeks)
     found.sort(key=lambda one: (one.use is None, one.from_to.start, one.crop.name))
-    return Harvest(weeks, found, [_kind(name, found, weeks) for name in ("harvest", "bloom")])
+    return HarvestYear(weeks, found, [_kind(name, found, weeks) for name in ("harvest", "bloom")])
 
 
-def weeks_for(one: Yield, weeks: Sequence[int]) -> list[supply.Week]:
+def weeks_for(one: CropYield, weeks: Sequence[int]) -> list[supply.SupplyWeek]:
     each = one.each
     gives = [
         supply.Giving(
@@ -131,20 +131,20 @@ def weeks_for(one: Yield, weeks: Sequence[int]) -> list[supply.Week]:
     here = [i.raised.dates for i in one.items]
     start = use.since if use and use.since else min(d.first.middle for d in here)
     end = use.until if use and use.until else max(d.last for d in here) - timedelta(days=LEAST_DAYS - 1)
-    wanted = supply.Wanted(use.per_week if use else 0.0, start.toordinal(), end.toordinal())
+    wanted = supply.SupplyWanted(use.per_week if use else 0.0, start.toordinal(), end.toordinal())
     return supply.week_by_week(gives, wanted, use.keeps_days if use else None, weeks)
 
 
-def _kind(name: str, found: Sequence[Yield], weeks: Sequence[int]) -> Kind:
+def _kind(name: str, found: Sequence[CropYield], weeks: Sequence[int]) -> HarvestKind:
     """How many crops give it, and the weeks between first and last in which none does."""
     here = [one for one in found if one.crop.word("yields") == name]
     counts = [sum(w.giving > 0 for w in of) for of in zip(*(one.weeks for one in here), strict=True)] if here else []
     some = [k for k, n in enumerate(counts) if n]
     none = [weeks[k] for k in range(some[0], some[-1]) if not counts[k]] if some else []
-    return Kind(name, counts, joined_weeks(tuple(none)))
+    return HarvestKind(name, counts, joined_weeks(tuple(none)))
 
 
-def gaps(one: Yield, now: SeasonState) -> list[Gap]:
+def gaps(one: CropYield, now: SeasonState) -> list[Gap]:
     """Weeks with too little, each stretch with the sowings that would serve it."""
     each, use = one.each, one.use
     if use is None or not use.per_week or each is None or now.shared is None:
@@ -168,7 +168,7 @@ def _fill(plants: int, at: Candidate) -> Fill:
     return Fill(plants, sow, out, first, last)
 
 
-def headline(found: Harvest) -> str:
+def headline(found: HarvestYear) -> str:
     """What the weeks ask for, in a sentence."""
     asked = [one for one in found.yields if one.use is not None and one.use.per_week]
     short = [one for one in asked if one.short]
@@ -186,7 +186,7 @@ def headline(found: Harvest) -> str:
 TABLE = ("crop", "for", "unit", "week from", "ready", "wanted", "used", "kept", "spoilt")
 
 
-def table(found: Harvest) -> list[list[object]]:
+def table(found: HarvestYear) -> list[list[object]]:
     """The weeks as rows of plain values under `TABLE`; what nobody knows is empty."""
 
     def number(value: float | None) -> object:

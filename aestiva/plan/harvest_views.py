@@ -20,7 +20,7 @@ from aestiva.plan import harvest
 from aestiva.plan.weekly import counts_svg, small_svg, weeks_svg
 
 
-class UseForm(forms.ModelForm):
+class HarvestUseForm(forms.ModelForm):
     """What is wanted of a crop, what a plant of it gives, and how long it keeps."""
 
     since = DayField(required=False, label="Wanted from", help_text="Empty: as soon as it is there.")
@@ -69,7 +69,7 @@ def weeks_of(request: Any, key: str) -> HttpResponse:
     found = next((one for one in harvest.harvest_of(now).yields if one.crop.key == key), None)
     if found is None:
         raise Http404("Nothing of this crop is planned.")
-    form = UseForm(request.POST or None, instance=found.use)
+    form = HarvestUseForm(request.POST or None, instance=found.use)
     if request.method == "POST" and form.is_valid():
         keep_use(request.garden, request.user, key, form.cleaned_data, request.POST.get("key", ""))
         messages.success(request, f"{found.crop.name}: kept.")

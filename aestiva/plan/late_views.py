@@ -28,7 +28,7 @@ TITLES = {
 }
 
 
-class Group(NamedTuple):
+class LateGroup(NamedTuple):
     """One way to begin: its title and reason, the first crops of it, and the rest."""
 
     kind: str
@@ -56,7 +56,7 @@ def late(request: Any) -> HttpResponse:
     for kind in KINDS:
         here = [one for one in found if one.kind == kind]
         if here:
-            groups.append(Group(kind, *TITLES[kind], here[:SHOWN], here[SHOWN:]))
+            groups.append(LateGroup(kind, *TITLES[kind], here[:SHOWN], here[SHOWN:]))
     now = [one for one in found if one.kind in ("raise", "place", "buy")]
     headline = (
         f"{say.plural(len(now), 'crop')} can still begin today"

@@ -44,7 +44,7 @@ def asked_day(text: str) -> date | None:
 
 
 @dataclass(frozen=True)
-class Look:
+class PlanLook:
     """What the address asks for; what it asks for that is not there is left aside."""
 
     by: str = "sow"
@@ -58,7 +58,7 @@ class Look:
     opened: tuple[str, ...] = field(default=())
 
     @classmethod
-    def of(cls, asked: Mapping[str, str]) -> Look:
+    def of(cls, asked: Mapping[str, str]) -> PlanLook:
         def one_of(name: str, known: Mapping[str, Any], usual: str) -> str:
             said = asked.get(name, "")
             return said if said in known else usual

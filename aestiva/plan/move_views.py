@@ -17,7 +17,7 @@ from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.plan import actions, overview
-from aestiva.plan.look import Look
+from aestiva.plan.look import PlanLook
 from aestiva.plan.moving import Change, changes, read_moves
 from aestiva.plan.picture import Scale
 from aestiva.plan.picture.row import inside
@@ -84,5 +84,5 @@ def keep(request: Any) -> HttpResponse:
         raise Refused("moves", "nothing of it can be moved any more: what is sown stays as it was sown")
     actions.keep_moves(request.garden, request.user, found, wanted, request.POST)
     messages.success(request, f"{actions.moves_said(found)}.")
-    look = Look.of(QueryDict(request.POST.get("look", "")[:2000].lstrip("?")).dict())
+    look = PlanLook.of(QueryDict(request.POST.get("look", "")[:2000].lstrip("?")).dict())
     return redirect(reverse("plan", args=[request.garden.pk]) + look.address().removesuffix("?"))

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from datetime import date
 from typing import NamedTuple
 
-from aestiva.course.state import Item, Moved, SeasonState, moved
+from aestiva.course.state import Item, MovedPlanting, SeasonState, moved
 from aestiva.frame.wording import COURSE
 from aestiva.gardens.outcomes import Refused
 from growing.chain.choice import Problem
@@ -71,7 +71,7 @@ def changes(now: SeasonState, moves: Mapping[int, date | None]) -> list[Change]:
     return [change(one, one.before.planting.pk in moves) for one in moved(now, moves)]
 
 
-def change(one: Moved, asked: bool = True) -> Change:
+def change(one: MovedPlanting, asked: bool = True) -> Change:
     before, after = one.before.raised, one.after.raised
     main = [_step(before, after, kind) for kind in MAIN]
     main.append(MovedStep("First " + one.after.crop.word("yields"), before.dates.first.start, after.dates.first.start))

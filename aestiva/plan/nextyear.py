@@ -20,7 +20,7 @@ CARRIED = (
 )
 
 
-class Again(NamedTuple):
+class NextYearPlanting(NamedTuple):
     """A planting of this season as it would be in the next; there: one like it is planned there already.
 
     dates None: they cannot be reckoned, and why.
@@ -43,7 +43,7 @@ class Again(NamedTuple):
         return "as far from last frost as this year" if self.new.chosen_sow else "reckoned anew"
 
 
-def again(garden: Garden, year: int) -> list[Again]:
+def again(garden: Garden, year: int) -> list[NextYearPlanting]:
     """Every planting of the season in hand as it would be in that year; raises Refused for that season itself."""
     if year == garden.year:
         raise Refused("year", f"{year} is the season in hand: a season is not made from itself")
@@ -80,7 +80,7 @@ def dating_in(garden: Garden, year: int) -> Dating:
     return Dating(place_year(garden, year), plain.crops, plain.covers, plain.lots)
 
 
-def _again(old: Planting, dating: Dating, base: date, ahead: date, there: set[Kind]) -> Again:
+def _again(old: Planting, dating: Dating, base: date, ahead: date, there: set[Kind]) -> NextYearPlanting:
     new = Planting(**{name: getattr(old, name) for name in CARRIED})
     if old.lot is not None and not old.lot.used_up:
         new.lot = old.lot
@@ -89,9 +89,9 @@ def _again(old: Planting, dating: Dating, base: date, ahead: date, there: set[Ki
     alike = kind_of(old) in there
     try:
         crop = dating.crop(new)
-        return Again(old, new, crop, dating.dates(new, crop), alike)
+        return NextYearPlanting(old, new, crop, dating.dates(new, crop), alike)
     except CANNOT as error:
-        return Again(old, new, None, None, alike, words_of(error))
+        return NextYearPlanting(old, new, None, None, alike, words_of(error))
 
 
 def _on_free_day(day: date, dating: Dating) -> date:

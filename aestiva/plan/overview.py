@@ -82,7 +82,7 @@ class PlanLine:
         return self.item.raised.cells or to_prick(self.plants, self.item.crop.number("survival"))
 
 
-class Fold(NamedTuple):
+class CropFold(NamedTuple):
     """Plantings of one crop and sowing week shown as one row."""
 
     key: str
@@ -217,26 +217,26 @@ def fold_key(one: PlanLine) -> str:
     return f"{one.item.crop.key}-{week.year}-{week.week}"
 
 
-def folds(found: Sequence[PlanLine], opened: Collection[str] = ()) -> list[Fold]:
+def folds(found: Sequence[PlanLine], opened: Collection[str] = ()) -> list[CropFold]:
     """Above 40 plantings those of one crop and sowing week become one; those `opened` are laid open under their head."""
     if len(found) <= FOLD_ABOVE:
-        return [Fold("", [one]) for one in found]
+        return [CropFold("", [one]) for one in found]
     groups: dict[str, list[PlanLine]] = defaultdict(list)
     for one in found:
         groups[fold_key(one)].append(one)
-    result: list[Fold] = []
+    result: list[CropFold] = []
     for key, group in groups.items():
         if len(group) == 1:
-            result.append(Fold("", group))
+            result.append(CropFold("", group))
             continue
-        result.append(Fold(key, group, key in opened))
+        result.append(CropFold(key, group, key in opened))
         if key in opened:
-            result.extend(Fold("", [one]) for one in group)
+            result.extend(CropFold("", [one]) for one in group)
     return result
 
 
 def rows(
-    groups: Iterable[Fold], today: date, made: Mapping[int, Mapping[str, str]] | None = None, may_write: bool = True
+    groups: Iterable[CropFold], today: date, made: Mapping[int, Mapping[str, str]] | None = None, may_write: bool = True
 ) -> list[FurrowRow]:
     """Rows of the picture; made: what was first planned, by planting, to be shown over them."""
     found = [head(fold, today) if fold.key else row(fold.lines[0], today, may_write) for fold in groups]
@@ -245,7 +245,7 @@ def rows(
     return [one if one.fold else one._replace(made=first_made(made.get(int(one.key), {}))) for one in found]
 
 
-def head(fold: Fold, today: date) -> FurrowRow:
+def head(fold: CropFold, today: date) -> FurrowRow:
     """A group as one row."""
     one = fold.lines[0]
     first = row(one, today)

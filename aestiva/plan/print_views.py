@@ -32,7 +32,7 @@ class Page(NamedTuple):
     parts: int
 
 
-class Day(NamedTuple):
+class WallDay(NamedTuple):
     """A day of the wall calendar; not of that month: only its number, pale."""
 
     day: date
@@ -91,7 +91,7 @@ def _is_in(r: FurrowRow, start: date, end: date) -> bool:
     return min(r.window.start, r.sow) < end and r.last >= start
 
 
-def wall(found: SeasonSeen) -> list[tuple[date, list[list[Day]]]]:
+def wall(found: SeasonSeen) -> list[tuple[date, list[list[WallDay]]]]:
     """Month by month, weeks of days with their work."""
     days = work_by_day(found)
     weeks = Calendar(found.now.garden.week_starts)
@@ -99,7 +99,7 @@ def wall(found: SeasonSeen) -> list[tuple[date, list[list[Day]]]]:
         (
             first,
             [
-                [Day(d, d.month == first.month, days.get(d, []) if d.month == first.month else []) for d in week]
+                [WallDay(d, d.month == first.month, days.get(d, []) if d.month == first.month else []) for d in week]
                 for week in weeks.monthdatescalendar(first.year, first.month)
             ],
         )

@@ -17,7 +17,7 @@ from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.gardens.providers import link
 from aestiva.plan import actions, overview
-from aestiva.plan.look import LAYERS, ORDERS, Look
+from aestiva.plan.look import LAYERS, ORDERS, PlanLook
 from aestiva.plan.picture import (
     BESIDE,
     PHONE,
@@ -43,10 +43,10 @@ class SeasonSeen(NamedTuple):
     """A garden's season as it is looked at: its lines in an order, and the groups that they are shown in."""
 
     now: SeasonState
-    look: Look
+    look: PlanLook
     all: list[overview.PlanLine]
     lines: list[overview.PlanLine]
-    groups: list[overview.Fold]
+    groups: list[overview.CropFold]
     reader: Reader
     writes: bool
 
@@ -101,7 +101,7 @@ class SeasonSeen(NamedTuple):
 
 def seen(request: Any, asked: Any = None) -> SeasonSeen:
     """The season as the address asks for it; raises NoFrostDate."""
-    look = Look.of(request.GET if asked is None else asked)
+    look = PlanLook.of(request.GET if asked is None else asked)
     now = load(request.garden, clock.today(request.garden))
     every = overview.lines(now)
     found = look.ordered(every)

@@ -18,14 +18,23 @@ from growing.chain.dates import PlantingDates
 from growing.crops import Crop
 from growing.place.year import PlaceYear
 from growing.plan import supply
-from growing.plan.succession import Candidate, Sowing, Succession, by_need, candidates, every, givings, stepped
+from growing.plan.succession import (
+    Candidate,
+    Succession,
+    SuccessionSowing,
+    by_need,
+    candidates,
+    every,
+    givings,
+    stepped,
+)
 from growing.seeds.sowing import NoCount, SowingCount, count_for
 
 LONGEST_DAYS = 400
 FORTNIGHT = 14
 
 
-class Part(NamedTuple):
+class PartSown(NamedTuple):
     """One planting that would be made: the row, its crop, dates and seed count, None: there is none, and why."""
 
     planting: Planting
@@ -42,12 +51,12 @@ class Part(NamedTuple):
 
 
 @dataclass
-class Again(supply.ByWeek):
+class AskedSuccession(supply.ByWeek):
     """All that a form asks for: sowings with their parts, weeks against what is wanted, what it cannot have."""
 
     crop: Crop
-    parts: list[Part] = field(default_factory=list)
-    weeks: list[supply.Week] = field(default_factory=list)
+    parts: list[PartSown] = field(default_factory=list)
+    weeks: list[supply.SupplyWeek] = field(default_factory=list)
     unserved: list[Window] = field(default_factory=list)
     beyond: list[Candidate] = field(default_factory=list)
     problems: list[str] = field(default_factory=list)
@@ -72,14 +81,14 @@ def free_days(place: PlaceYear, start: date, end: date) -> list[int]:
     return [o for o in range(start.toordinal(), end.toordinal() + 1) if not ahead[o % len(ahead)]]
 
 
-def propose(garden: Garden, dating: Dating, today: date, crop: Crop, asked: Mapping[str, Any]) -> Again:
+def propose(garden: Garden, dating: Dating, today: date, crop: Crop, asked: Mapping[str, Any]) -> AskedSuccession:
     """The sowings for what is asked: every so many days, or by what is wanted a week."""
     method = "direct" if asked["method"] == "direct" else "raised"
     model = Planting(crop_key=crop.key, variety=asked["variety"], method=method, spot=asked["spot"], wanted=1)
     place, choice = dating.place_of(model), Choice(method, "spring", packet=dating.packet(model))
     once = crop.word("picked") == "once"
     each = asked["per_plant"] or (1.0 if once else None)
-    found = Again(crop, each=each)
+    found = AskedSuccession(crop, each=each)
     last = today + timedelta(days=LONGEST_DAYS)
     if asked["by"] == "need":
         plan = _by_need(found, crop, place, choice, today, asked, each, once)
@@ -97,7 +106,7 @@ def propose(garden: Garden, dating: Dating, today: date, crop: Crop, asked: Mapp
 
 
 def _by_need(
-    found: Again,
+    found: AskedSuccession,
     crop: Crop,
     place: PlaceYear,
     choice: Choice,
@@ -115,12 +124,12 @@ def _by_need(
     able = [c for c in days if c.gives]
     if plan.sowings and able:
         total = sum(s.plants for s in plan.sowings)
-        wanted = supply.Wanted(asked["per_week"], weeks[0], weeks[-1] + 6)
+        wanted = supply.SupplyWanted(asked["per_week"], weeks[0], weeks[-1] + 6)
         first, end = plan.sowings[0].at.sow, plan.sowings[-1].at.sow
         fortnights = [c for c in able if c.sow in stepped(first, end, FORTNIGHT, [c.sow for c in able])]
         habits = {"all sown at once": [plan.sowings[0].at], "every two weeks": fortnights}
         for name, when in habits.items():
-            shared = [Sowing(c, max(1, total // len(when))) for c in when]
+            shared = [SuccessionSowing(c, max(1, total // len(when))) for c in when]
             met = supply.met(supply.week_by_week(givings(shared, each, once), wanted, asked["keeps_days"], weeks))
             found.compared.append((name, *met))
     return plan
@@ -145,7 +154,13 @@ def joined_weeks(weeks: tuple[int, ...]) -> list[Window]:
 
 
 def _parts(
-    found: Again, garden: Garden, dating: Dating, today: date, model: Planting, sowing: Sowing, asked: Mapping[str, Any]
+    found: AskedSuccession,
+    garden: Garden,
+    dating: Dating,
+    today: date,
+    model: Planting,
+    sowing: SuccessionSowing,
+    asked: Mapping[str, Any],
 ) -> None:
     """The plantings of one sowing: by packet, and in place beside them where that is wanted."""
     lots: list[Lot | None] = [asked["lot"], asked["lot2"]] if asked["lot2"] else [asked["lot"]]
@@ -175,7 +190,7 @@ def _part(
     sow: date,
     method: str,
     term: str,
-) -> Part:
+) -> PartSown:
     planting = Planting(
         crop_key=model.crop_key,
         variety=lot.variety if lot is not None else model.variety,
@@ -194,10 +209,10 @@ def _part(
         count = count_for(crop, plants, how_of(planting, crop), seed, stake_of(planting, crop, dating).confidence)
     except NoCount as error:
         words = str(error)
-    return Part(planting, crop, dates, count, dating.lot(planting), words)
+    return PartSown(planting, crop, dates, count, dating.lot(planting), words)
 
 
-def _weeks(found: Again, plan: Succession, asked: Mapping[str, Any], each: float | None, once: bool) -> None:
+def _weeks(found: AskedSuccession, plan: Succession, asked: Mapping[str, Any], each: float | None, once: bool) -> None:
     """What the parts give week by week: each by its own packet's days."""
     gives = [
         supply.Giving(
@@ -213,14 +228,14 @@ def _weeks(found: Again, plan: Succession, asked: Mapping[str, Any], each: float
         return
     if asked["by"] == "need":
         start, end = asked["since"], asked["until"]
-        wanted = supply.Wanted(asked["per_week"], start.toordinal(), end.toordinal())
+        wanted = supply.SupplyWanted(asked["per_week"], start.toordinal(), end.toordinal())
     else:
         start, end = date.fromordinal(min(g.first for g in gives)), date.fromordinal(max(g.last for g in gives))
-        wanted = supply.Wanted(asked["per_week"] or 0.0, start.toordinal(), end.toordinal())
+        wanted = supply.SupplyWanted(asked["per_week"] or 0.0, start.toordinal(), end.toordinal())
     found.weeks = supply.week_by_week(gives, wanted, asked["keeps_days"], mondays(start, end))
 
 
-def _seed_enough(found: Again) -> None:
+def _seed_enough(found: AskedSuccession) -> None:
     """Each packet against what all its sowings take."""
     need: dict[int, int] = {}
     lots: dict[int, Lot] = {}

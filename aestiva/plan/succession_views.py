@@ -18,7 +18,7 @@ from aestiva.gardens.models import Garden
 from aestiva.place.dating import Dating, dating_of
 from aestiva.plan import actions
 from aestiva.plan.forms import PacketField
-from aestiva.plan.succession import Again, propose
+from aestiva.plan.succession import AskedSuccession, propose
 from aestiva.plan.weekly import weeks_svg
 from aestiva.season.crops import Crops
 from aestiva.season.models import Lot, Spot
@@ -167,7 +167,7 @@ def again(request: Any) -> HttpResponse:
     said: dict[str, Any] = {}
     if data is not None and form.is_valid():
         said = _answer(request, form, dating)
-        found: Again | None = said.get("found")
+        found: AskedSuccession | None = said.get("found")
         if request.method == "POST" and found is not None and found.parts and not _split_wrong(found):
             actions.keep_again(request.garden, request.user, found, request.POST.get("key", ""))
             messages.success(request, f"{len(found.parts)} plantings of {found.crop.name} are planned.")
@@ -178,5 +178,5 @@ def again(request: Any) -> HttpResponse:
     return render(request, template, context, status=422 if wrong and not request.htmx else 200)
 
 
-def _split_wrong(found: Again) -> bool:
+def _split_wrong(found: AskedSuccession) -> bool:
     return any("cannot be split" in words for words in found.problems)

@@ -15,7 +15,7 @@ from growing.chain.course import course
 from growing.chain.dates import date_planting
 from growing.chain.kinds import ORDER
 from growing.crops import Crop, CropError
-from growing.practices import Option, School
+from growing.practices import OneWay, School
 from growing.seeds.sowing import NoCount, SowingCount, count_for
 
 
@@ -37,7 +37,7 @@ class Consequence(NamedTuple):
 class WayTold(NamedTuple):
     """One way of a question: is it the one now, and what it would change; None: it is the one."""
 
-    option: Option
+    option: OneWay
     chosen: bool
     consequence: Consequence | None
 

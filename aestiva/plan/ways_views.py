@@ -67,7 +67,7 @@ def _own(values: dict[str, Any]) -> dict[str, str]:
     return {field: str(said[0]) for field, said in values.items() if field in BY_FIELD}
 
 
-class Question(NamedTuple):
+class WayQuestion(NamedTuple):
     """One question as the level has it: its own way or the one from above, and whose that is."""
 
     school: School
@@ -76,7 +76,7 @@ class Question(NamedTuple):
     whose: str
 
 
-def _questions(level: Level, crops: Crops, garden: Garden) -> list[Question]:
+def _questions(level: Level, crops: Crops, garden: Garden) -> list[WayQuestion]:
     found = []
     for school in SCHOOLS:
         field = school.field
@@ -87,7 +87,7 @@ def _questions(level: Level, crops: Crops, garden: Garden) -> list[Question]:
             above, whose = school.usual, "the usual"
         else:
             above, whose = _above(level, crops, garden, field)
-        found.append(Question(school, own, own or above, "" if own else whose))
+        found.append(WayQuestion(school, own, own or above, "" if own else whose))
     return found
 
 

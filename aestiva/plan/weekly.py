@@ -7,13 +7,13 @@ from datetime import date, timedelta
 from html import escape
 
 from aestiva.frame import say
-from growing.plan.supply import Week
+from growing.plan.supply import SupplyWeek
 
 LABELS, RIGHT, TOP, BASE, HEIGHT = 34, 8, 14, 104, 128
 SMALL_BASE, SMALL_HEIGHT = 30, 36
 
 
-def weeks_svg(weeks: Sequence[Week], width: int = 620, unit: str = "") -> str:
+def weeks_svg(weeks: Sequence[SupplyWeek], width: int = 620, unit: str = "") -> str:
     """Columns of what is used, kept and spoilt against what is wanted; unknown amounts as rings; a short week is marked."""
     if not weeks:
         return ""
@@ -34,7 +34,7 @@ def weeks_svg(weeks: Sequence[Week], width: int = 620, unit: str = "") -> str:
     )
 
 
-def small_svg(weeks: Sequence[Week], width: int = 660) -> str:
+def small_svg(weeks: Sequence[SupplyWeek], width: int = 660) -> str:
     """The same as one line of a list."""
     most = max([w.wanted for w in weeks] + [(w.used or 0) + (w.kept or 0) + (w.spoilt or 0) for w in weeks] + [1.0])
     each, per = width / max(1, len(weeks)), (SMALL_BASE - 3) / most
@@ -72,7 +72,7 @@ def counts_svg(counts: Sequence[int], weeks: Sequence[int], width: int = 660) ->
     )
 
 
-def _column(week: Week, x: float, width: float, base: int, per: float) -> str:
+def _column(week: SupplyWeek, x: float, width: float, base: int, per: float) -> str:
     if week.used is None:
         if week.giving:
             return f'<circle class="ring" cx="{x + width / 2:.1f}" cy="{base - 7}" r="{min(4.0, width / 2):.1f}"/>'
@@ -95,7 +95,7 @@ def _short(x: float, width: float, base: float, height: float) -> str:
     return f'<path class="bad" d="{strokes}"/>'
 
 
-def _wanted(weeks: Sequence[Week], each: float, per: float) -> list[str]:
+def _wanted(weeks: Sequence[SupplyWeek], each: float, per: float) -> list[str]:
     """The line of what is wanted."""
     path, before = "", 0.0
     for k, week in enumerate(weeks):
@@ -106,7 +106,7 @@ def _wanted(weeks: Sequence[Week], each: float, per: float) -> list[str]:
     return [f'<path class="want" d="{path}"/>'] if path else []
 
 
-def _months(weeks: Sequence[Week], each: float, y: int) -> list[str]:
+def _months(weeks: Sequence[SupplyWeek], each: float, y: int) -> list[str]:
     parts, month = [], 0
     for k, week in enumerate(weeks):
         day = date.fromordinal(week.start) + timedelta(days=6)

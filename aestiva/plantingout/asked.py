@@ -22,9 +22,9 @@ from growing.place.soil import MORNING_HOUR
 from growing.place.year import Gate as PlaceGate
 from growing.place.year import PlaceYear
 from growing.plantingout.asking import age_limit, sort_of
-from growing.plantingout.gates import MORNINGS, Asked, Bed, Gate, Kept, gates, held
-from growing.plantingout.springs import Springs, springs
-from growing.plantingout.verdict import Verdict, judged
+from growing.plantingout.gates import MORNINGS, Asked, Bed, GateTest, Kept, gates, held
+from growing.plantingout.springs import SpringsAhead, springs
+from growing.plantingout.verdict import GoVerdict, judged
 from growing.plantingout.worth import Sort
 
 READY = "ready"  # the day, among what was found out of a batch
@@ -38,8 +38,8 @@ class GateRow(NamedTuple):
 
     item: Item
     asked: Asked
-    gates: tuple[Gate, ...]
-    verdict: Verdict
+    gates: tuple[GateTest, ...]
+    verdict: GoVerdict
     limit: date
     sort: Sort | None
 
@@ -67,7 +67,7 @@ class AtTheGates(NamedTuple):
     """All rows, those that may go first; the springs they were judged by (of the open garden)."""
 
     rows: tuple[GateRow, ...]
-    springs: Springs | None
+    springs: SpringsAhead | None
 
 
 def to_go(item: Item) -> int:
@@ -104,14 +104,14 @@ def holds(now: SeasonState, items: list[Item]) -> dict[int, Held]:
     return found
 
 
-def _held(now: SeasonState, place: PlaceYear, one: Asked, years: Springs | None, shared: Kept) -> Held:
+def _held(now: SeasonState, place: PlaceYear, one: Asked, years: SpringsAhead | None, shared: Kept) -> Held:
     """What holds it, as its gates stand today; years, shared: of the place."""
     assert now.shared is not None
     key = "held", now.shared.follows_from, place.cover, one
     return known(key, lambda: held(gates(one, years, shared), one.ready))
 
 
-def springs_at(now: SeasonState, place: PlaceYear) -> Springs | None:
+def springs_at(now: SeasonState, place: PlaceYear) -> SpringsAhead | None:
     """The years of a place from today on; found once a day."""
     key = ("springs", now.today, now.nights, now.shift_c)
     return place.memo(key, lambda: springs(place, now.today, now.nights, now.shift_c))

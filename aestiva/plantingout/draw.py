@@ -7,7 +7,7 @@ from html import escape
 
 from aestiva.frame import say
 from aestiva.plantingout.asked import GateRow
-from growing.plantingout.gates import CLOSED, COVERED, EVENING, OPEN, UNKNOWN, Gate
+from growing.plantingout.gates import CLOSED, COVERED, EVENING, OPEN, UNKNOWN, GateTest
 from growing.plantingout.worth import DAYS
 
 PICKETS = "".join("v-13l2-4 2 4v13h-4Z m5.5 0" for _ in range(4))
@@ -31,7 +31,7 @@ SAID = {
 MOST_MARKS = 28
 
 
-def gate_svg(gate: Gate, way: str) -> str:
+def gate_svg(gate: GateTest, way: str) -> str:
     """One gate between its posts.  way: the path at it ("on" trodden to here and through, "to" only up to it, "" not reached)."""
     posts = '<path class="post" d="M14 6h5v30h-5ZM55 6h5v30h-5Z"/>'
     if gate.state == CLOSED:

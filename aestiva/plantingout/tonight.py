@@ -43,7 +43,7 @@ class BedLine(NamedTuple):
         return self.plant_c > self.told_c
 
 
-class Stock(NamedTuple):
+class CoverStock(NamedTuple):
     """A kind of cover: what the garden has, and what tonight takes [cm, or pieces]."""
 
     kind: str
@@ -74,7 +74,7 @@ class Tonight(NamedTuple):
     night: Night | None
     plant_c: float | None
     lines: tuple[BedLine, ...]
-    stock: tuple[Stock, ...]
+    stock: tuple[CoverStock, ...]
 
     @property
     def to_cover(self) -> tuple[BedLine, ...]:
@@ -141,7 +141,7 @@ def _line(now: SeasonState, item: Item, night: Night, length: float | None, kind
     return BedLine(item, count, code, plant.celsius, limit.told_c, cover, cover in kinds, cm, pegs, lost, why)
 
 
-def _stock(rows: list[CoverAtHand], lines: tuple[BedLine, ...]) -> tuple[Stock, ...]:
+def _stock(rows: list[CoverAtHand], lines: tuple[BedLine, ...]) -> tuple[CoverStock, ...]:
     has: dict[str, float] = defaultdict(float)
     for row in rows:
         has[row.kind] += (row.length_cm or 0.0) if row.kind != CLOCHE else float(row.pieces or 0)
@@ -150,4 +150,4 @@ def _stock(rows: list[CoverAtHand], lines: tuple[BedLine, ...]) -> tuple[Stock, 
         if line.cover:
             takes[line.cover] += line.plants if line.cover == CLOCHE else line.length_cm
     kinds = [k for k in COVERS if k in has or takes.get(k)]
-    return tuple(Stock(k, has.get(k, 0.0), takes.get(k, 0.0), k != CLOCHE) for k in kinds)
+    return tuple(CoverStock(k, has.get(k, 0.0), takes.get(k, 0.0), k != CLOCHE) for k in kinds)

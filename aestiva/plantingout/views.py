@@ -25,8 +25,8 @@ from aestiva.plantingout.models import STATES, BedState
 from aestiva.plantingout.tonight import tonight
 from aestiva.season.actions import add_event, typed_count
 from aestiva.season.models import BedArea, Spot
-from growing.plantingout.kit import Item, dip_l, kit
-from growing.plantingout.springs import Springs, springs
+from growing.plantingout.kit import KitItem, dip_l, kit
+from growing.plantingout.springs import SpringsAhead, springs
 from growing.plantingout.verdict import working
 from growing.plantingout.worth import DAYS, NEAR_BEST, worth
 
@@ -208,13 +208,13 @@ def gate_page(request: Any, refused: Refused | None = None, batch_id: int = 0) -
     return render(request, "plantingout/gate.html", context, status=422 if refused else 200)
 
 
-def springs_of(now: SeasonState, row: GateRow) -> Springs | None:
+def springs_of(now: SeasonState, row: GateRow) -> SpringsAhead | None:
     """The years of the place where it will grow."""
     assert now.shared is not None
     return springs(now.shared.dating.place_of(row.item.planting), now.today, now.nights, now.shift_c)
 
 
-def worths(row: GateRow, here: Springs | None, today: date) -> list[dict[str, Any]]:
+def worths(row: GateRow, here: SpringsAhead | None, today: date) -> list[dict[str, Any]]:
     """Each day of the fortnight with its worth and the arithmetic."""
     if row.sort is None or here is None:
         return []
@@ -235,7 +235,7 @@ def worths(row: GateRow, here: Springs | None, today: date) -> list[dict[str, An
     ]
 
 
-def kit_of(row: GateRow) -> tuple[Item, ...]:
+def kit_of(row: GateRow) -> tuple[KitItem, ...]:
     """What to take along, by the length of its part of the bed."""
     areas = BedArea.objects.filter(planting=row.item.planting).values_list("length_cm", flat=True)
     return kit(row.item.crop, row.plants, sum(areas) or None)

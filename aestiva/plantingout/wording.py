@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from aestiva.frame import say
 from aestiva.frame.say import Reader
-from aestiva.frame.wording import Counted, Said, StageWords, StepWords
+from aestiva.frame.wording import CountWord, Said, StageWords, StepWords
 from growing.crops import Crop
 from growing.steps import Task
 
@@ -171,7 +171,7 @@ def set_out(task: Task, crop: Crop, reader: Reader) -> str:
 
 STEPS = {
     "plant": StepWords(
-        Counted("plants to set out", planting),
+        CountWord("plants to set out", planting),
         "Planted",
         "In the evening or under cloud. Water the tray first, and each plant once it is in.",
         touches="plant",

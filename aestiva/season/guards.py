@@ -8,7 +8,7 @@ from operator import itemgetter
 
 from django.db.models import Q
 
-from aestiva.gardens.guards import Wrong, register_guard
+from aestiva.gardens.guards import BrokenRow, register_guard
 from aestiva.gardens.models import Garden
 from aestiva.season.crops import Crops
 from aestiva.season.ledgers import ledger_words
@@ -31,9 +31,9 @@ from growing.bench.trays import Run, clash
 from growing.crops import CropError
 
 
-def balances(garden: Garden, pks: set[int]) -> list[Wrong]:
+def balances(garden: Garden, pks: set[int]) -> list[BrokenRow]:
     """Both ledgers of these batches and of all that came from them."""
-    found: list[Wrong] = []
+    found: list[BrokenRow] = []
     open_, seen = set(pks), set()
     while open_:
         seen |= open_
@@ -50,7 +50,7 @@ def balances(garden: Garden, pks: set[int]) -> list[Wrong]:
             error = balance(with_links(rows.get(batch, ()), given.get(batch, ()), taken.get(batch, ())))[1]
             if error is not None:
                 words = f"the accounts would not balance: {ledger_words(error)}"
-                found.append(Wrong(Batch._meta.label, batch, words))
+                found.append(BrokenRow(Batch._meta.label, batch, words))
         open_ = {link.child for link in links if link.parent in open_} - seen
     return found
 
@@ -60,13 +60,13 @@ def _links(which: Q) -> list[Link]:
     return [Link(*row) for row in rows.values_list("parent_id", "child_id", "on", "count")]
 
 
-def links_hold(garden: Garden, pks: set[int]) -> list[Wrong]:
+def links_hold(garden: Garden, pks: set[int]) -> list[BrokenRow]:
     """No batch comes from itself, and only plants of one packet and sowing day are put together."""
     links = _links(Q(child__planting__season__garden=garden))
     try:
         parents_first({key for link in links for key in (link.parent, link.child)}, links)
     except ValueError:
-        return [Wrong(BatchLink._meta.label, max(pks), "a batch would come from itself")]
+        return [BrokenRow(BatchLink._meta.label, max(pks), "a batch would come from itself")]
     found = []
     for link in BatchLink.objects.filter(pk__in=pks).select_related("parent", "child"):
         one, other = link.parent, link.child
@@ -74,12 +74,12 @@ def links_hold(garden: Garden, pks: set[int]) -> list[Wrong]:
             continue  # sown again beside the first: no plant of it
         if (one.planting_id, one.lot_id, one.sown_on) != (other.planting_id, other.lot_id, other.sown_on):
             found.append(
-                Wrong(BatchLink._meta.label, link.pk, "plants of another packet or sowing day cannot join them")
+                BrokenRow(BatchLink._meta.label, link.pk, "plants of another packet or sowing day cannot join them")
             )
     return found
 
 
-def trays_hold(garden: Garden, pks: set[int]) -> list[Wrong]:
+def trays_hold(garden: Garden, pks: set[int]) -> list[BrokenRow]:
     """Of a tray no cell holds two batches on one day, no run goes over its end, and it stands in one place at a time."""
     found = []
     trays = Tray.objects.filter(pk__in=pks).prefetch_related("runs", "stands")
@@ -88,23 +88,25 @@ def trays_hold(garden: Garden, pks: set[int]) -> list[Wrong]:
         stands = [Run(1, 1, s.since, s.until) for s in tray.stands.all()]
         if clash(runs, tray.cells):
             found.append(
-                Wrong(Tray._meta.label, tray.pk, f"two batches would be in the same cells of {tray}, or beyond them")
+                BrokenRow(
+                    Tray._meta.label, tray.pk, f"two batches would be in the same cells of {tray}, or beyond them"
+                )
             )
         elif clash(stands, 1):
-            found.append(Wrong(Tray._meta.label, tray.pk, f"{tray} would stand in two places at once"))
+            found.append(BrokenRow(Tray._meta.label, tray.pk, f"{tray} would stand in two places at once"))
     return found
 
 
-def crops_known(garden: Garden, pks: set[int]) -> list[Wrong]:
+def crops_known(garden: Garden, pks: set[int]) -> list[BrokenRow]:
     """No planting and no packet is of a crop that is gone."""
     crops = Crops(garden)
     plantings, lots = Planting.objects.filter(season__garden=garden), Lot.objects.filter(garden=garden)
     rows: list[Planting | Lot] = [*plantings, *lots]
     missing = [row for row in rows if row.crop_key not in crops]
-    return [Wrong(row._meta.label, row.pk, f"“{row}” is of this crop") for row in missing]
+    return [BrokenRow(row._meta.label, row.pk, f"“{row}” is of this crop") for row in missing]
 
 
-def values_fit(garden: Garden, pks: set[int]) -> list[Wrong]:
+def values_fit(garden: Garden, pks: set[int]) -> list[BrokenRow]:
     """The garden's own values fit together, and with what its packets say."""
     crops = Crops(garden)
     here = set(CropValue.objects.filter(pk__in=pks).values_list("crop_key", flat=True))
@@ -112,13 +114,13 @@ def values_fit(garden: Garden, pks: set[int]) -> list[Wrong]:
     for key in (here or set(crops.changed)) & {*crops.keys()}:
         crop = crops[key]
         if key in crops.broken:
-            found.append(Wrong(CropValue._meta.label, max(pks), crops.broken[key]))
+            found.append(BrokenRow(CropValue._meta.label, max(pks), crops.broken[key]))
             continue
         try:
             for lot in Lot.objects.filter(garden=garden, crop_key=key).exclude(facts={}):
                 crop.overlaid("lot", {f: (v[0], v[1]) for f, v in lot.facts.items()})
         except CropError as error:
-            found.append(Wrong(CropValue._meta.label, max(pks), f"{error}"))
+            found.append(BrokenRow(CropValue._meta.label, max(pks), f"{error}"))
     return found
 
 

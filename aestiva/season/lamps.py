@@ -16,7 +16,7 @@ from growing.light import lamps as core
 from growing.light.height import step_of
 from growing.light.plane import WHITE, Hung, Sides, ppfd
 from growing.light.reading import Reading, read
-from growing.light.shelf import Board, Limits, Setting, Stand, highest_cm
+from growing.light.shelf import Board, LampAsSet, LampReach, Stand, highest_cm
 
 USUAL_HOURS, USUAL_ON = 16.0, 5.0  # taken while nobody said what the timer is set to
 USUAL_GAP_CM = 30.0  # and while nobody said how high it hangs
@@ -50,15 +50,15 @@ class Rig:
         before = [s for s in self.settings if s.since <= day]
         return before[-1] if before else self.settings[0] if self.settings else None
 
-    def setting(self, day: date) -> Setting:
+    def setting(self, day: date) -> LampAsSet:
         """How it is set on a day; as is usual where nobody said."""
         row = self.row_on(day)
         if row is None:
             cm = self.spot.lamp_cm or USUAL_GAP_CM
-            return Setting(cm, cm, 100.0, rules.Timer(USUAL_ON, USUAL_HOURS))
+            return LampAsSet(cm, cm, 100.0, rules.LampTimer(USUAL_ON, USUAL_HOURS))
         hours = USUAL_HOURS if row.hours is None else row.hours
-        return Setting(
-            row.left_cm, row.right_cm, row.per_cent, rules.Timer(USUAL_ON if row.on_h is None else row.on_h, hours)
+        return LampAsSet(
+            row.left_cm, row.right_cm, row.per_cent, rules.LampTimer(USUAL_ON if row.on_h is None else row.on_h, hours)
         )
 
     @property
@@ -88,12 +88,12 @@ class Rig:
             begins = max(begins, ends)
         return burnt
 
-    def of(self, row: Lamp, day: date | None = None, measured: float | None = None) -> core.Lamp:
+    def of(self, row: Lamp, day: date | None = None, measured: float | None = None) -> core.DescribedLamp:
         """A lamp as the rules see it, on a day: with its age and dust; without a day as new."""
         hours = None if day is None else self.hours_run(row, day)
         dusty = None if day is None or row.wiped_on is None or row.wiped_on > day else (day - row.wiped_on).days
         sizes = (row.length_cm, row.width_cm)
-        return core.Lamp(
+        return core.DescribedLamp(
             row.kind, row.umol, row.lumen, row.kelvin, row.watts, *sizes, row.reflector, row.number, hours, dusty, measured=measured
         )  # fmt: skip
 
@@ -124,7 +124,7 @@ class Rig:
             str(self.spot.code),
         )  # fmt: skip
 
-    def limits(self, day: date) -> Limits:
+    def limits(self, day: date) -> LampReach:
         """How it can be hung there."""
         spot, rows = self.spot, self.hanging(day)
         warm = max((core.kinds()[row.kind].warm_cm for row in rows), default=2.0)
@@ -137,7 +137,7 @@ class Rig:
         if spot.hangs_by == "fixed":
             top = now.lowest_cm
         highest = max(top, now.left_cm, now.right_cm)
-        return Limits(highest, spot.step_cm or usual, name, warm, bool(rows) and all(row.dims for row in rows))
+        return LampReach(highest, spot.step_cm or usual, name, warm, bool(rows) and all(row.dims for row in rows))
 
     def times(self, day: date) -> float | None:
         """What the last reading that is sure says of the lamps: times what is reckoned of them; None: nobody read."""
@@ -188,15 +188,15 @@ def rigs_of(garden: Garden, spots: Iterable[Spot] | None = None) -> dict[int, Ri
     return found
 
 
-def tariff_of(garden: Garden) -> rules.Tariff:
+def tariff_of(garden: Garden) -> rules.CurrentPrice:
     """What current costs there, as far as anybody said."""
     row = Tariff.objects.filter(garden=garden).first()
     if row is None:
-        return rules.Tariff()
-    return rules.Tariff(row.price, row.cheap_price, tuple((a, b) for a, b in row.spans))
+        return rules.CurrentPrice()
+    return rules.CurrentPrice(row.price, row.cheap_price, tuple((a, b) for a, b in row.spans))
 
 
-def changes(now: Setting, to: Setting) -> dict[str, float]:
+def changes(now: LampAsSet, to: LampAsSet) -> dict[str, float]:
     """What is to be written where a lamp is to be set otherwise: only what is not so already."""
     found = {n: getattr(to, n) for n in ("left_cm", "right_cm", "per_cent") if getattr(to, n) != getattr(now, n)}
     if to.timer != now.timer:

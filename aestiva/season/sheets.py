@@ -191,24 +191,24 @@ def names_of(garden: Garden, crops: Crops, written: Iterable[str], said: Mapping
     return Names(found, open_, frozenset(skipped), made)
 
 
-class Problem(NamedTuple):
+class SheetProblem(NamedTuple):
     """A problem in words, and its row; 0 for the whole sheet."""
 
     row: int
     text: str
 
 
-def in_words(problems: Iterable[FileProblem], said: Mapping[str, str]) -> list[Problem]:
-    return [Problem(p.row, ({**SAID, **said})[p.code].format(value=p.value)) for p in problems]
+def in_words(problems: Iterable[FileProblem], said: Mapping[str, str]) -> list[SheetProblem]:
+    return [SheetProblem(p.row, ({**SAID, **said})[p.code].format(value=p.value)) for p in problems]
 
 
-def stops(fatal: FileProblem | None, said: Mapping[str, str]) -> list[Problem]:
+def stops(fatal: FileProblem | None, said: Mapping[str, str]) -> list[SheetProblem]:
     """What stops the whole sheet, naming the row where it is one; none where nothing does."""
     found = in_words([fatal] if fatal is not None else [], said)
-    return [Problem(0, f"Row {p.row}: {p.text}" if p.row else p.text) for p in found]
+    return [SheetProblem(0, f"Row {p.row}: {p.text}" if p.row else p.text) for p in found]
 
 
-def problems_file(problems: Iterable[Problem]) -> HttpResponse:
+def problems_file(problems: Iterable[SheetProblem]) -> HttpResponse:
     """Every problem with its row, for the one who mends the sheet."""
     return csv_response("problems.csv", ("row", "problem"), [(p.row or "", p.text) for p in problems])
 
@@ -218,14 +218,14 @@ def context_of(
     found: Layout | None,
     lacks: Sequence[str],
     names: Names,
-    problems: list[Problem],
+    problems: list[SheetProblem],
     meanings: Mapping[str, str],
     crops: Crops,
     said: SheetTold,
 ) -> dict[str, Any]:
     """What every preview shows, and what was said on it so far."""
     rows = [p for p in problems if p.row]
-    whole = [p for p in problems if not p.row] + [Problem(0, text) for text in too_many_unknown(names.open)]
+    whole = [p for p in problems if not p.row] + [SheetProblem(0, text) for text in too_many_unknown(names.open)]
     return {
         "sheet": sheet,
         "columns": [] if found is None else columns_shown(found, lacks),
@@ -246,7 +246,7 @@ def context_of(
     }
 
 
-def left_out(problems: Iterable[Problem], said: SheetTold) -> str:
+def left_out(problems: Iterable[SheetProblem], said: SheetTold) -> str:
     """“ 3 rows left out.”, of rows with a problem and those that somebody left out; empty where it is none."""
     out = len({p.row for p in problems}) + len(said.leave)
     return f" {say.plural(out, 'row')} left out." if out else ""

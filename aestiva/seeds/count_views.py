@@ -36,7 +36,7 @@ from growing.seeds.sowing import (
     surplus_for,
 )
 from growing.seeds.testing import plan_test
-from growing.seeds.ways import Way, a_plant_more, fine, way, ways
+from growing.seeds.ways import SowingWay, a_plant_more, fine, way, ways
 
 
 @garden_view(no_frost="seeds", back="seed_count")
@@ -185,7 +185,7 @@ def _how(code: str, crop: Crop) -> How | None:
     return how_for(crop, sown_in, surplus, per_cell)
 
 
-def _odds(way: Way, seed: Seed, crop: Crop, wanted: int) -> str:
+def _odds(way: SowingWay, seed: Seed, crop: Crop, wanted: int) -> str:
     """The odds of each number of plants, or of clumps."""
     how, sowing = way.how, way.sowing
     chances = place_chances(

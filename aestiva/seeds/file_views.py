@@ -32,7 +32,7 @@ SAID = {
 }
 
 
-class Packet(NamedTuple):
+class PacketLine(NamedTuple):
     """One row of the list with its crop, and whether such a packet is there already."""
 
     row: LotRow
@@ -50,7 +50,7 @@ def lots_import(request: Any) -> HttpResponse:
         except Refused as refused:
             context["problems"] = [sheets.sentence(refused)]
             return render(request, "seeds/import.html", context, status=422)
-        look = _Look(request, sheet)
+        look = _PacketsLook(request, sheet)
         if request.POST.get("what") == "problems":
             return sheets.problems_file(look.row_problems)
         if again and request.POST.get("what") == "keep" and look.ready:
@@ -59,7 +59,7 @@ def lots_import(request: Any) -> HttpResponse:
     return render(request, "seeds/import.html", context, status=422 if context.get("problems") else 200)
 
 
-class _Look:
+class _PacketsLook:
     """A list of packets as this garden reads it, and what was said about it."""
 
     def __init__(self, request: Any, sheet: Sheet) -> None:
@@ -73,16 +73,16 @@ class _Look:
         self.names = sheets.names_of(garden, self.crops, written, self.said.names)
         self.row_problems = sheets.in_words(self.found.problems, SAID)
         there = actions.packets_there(garden)
-        self.packets: list[Packet] = []
+        self.packets: list[PacketLine] = []
         for row in self.found.rows:
             crop = self.names.crops.get(row.crop.lower())
             if crop is not None and row.row not in self.said.leave:
                 which = (crop.key, row.variety.lower(), row.packed)
-                self.packets.append(Packet(row, crop, which in there))
+                self.packets.append(PacketLine(row, crop, which in there))
                 there.add(which)
 
     @property
-    def taken(self) -> list[Packet]:
+    def taken(self) -> list[PacketLine]:
         """The packets that would be kept."""
         return [one for one in self.packets if self.also or not one.known]
 

@@ -17,7 +17,7 @@ from aestiva.season.models import Batch, BatchEvent, Lot, Planting
 from aestiva.seeds.models import SeedTest
 from growing.batch.outlook import MOVED_ON
 from growing.crops import Crop, CropError
-from growing.seeds.orders import Order, Stock, Wanted, in_hand, order
+from growing.seeds.orders import Order, PacketStock, SeedWanted, in_hand, order
 from growing.seeds.shortfall import CHECK_X, Stake, stake
 from growing.seeds.sowing import NoCount, Seed, SowingCount, count_for
 from growing.seeds.thermal_time import emergence_days, relative_share
@@ -264,8 +264,10 @@ def orders(garden: Garden, dating: Dating, today: date) -> list[Short]:
         keys = {n.lot.pk for n in wanted if n.lot is not None}
         dead = {n.lot.pk for n in wanted if n.hopeless and n.lot is not None}
         lots = [dating.lots[pk] for pk in sorted(keys)]
-        packets = [Stock(0 if lot.pk in dead else had(lot), lot.packet_seeds, lot.price) for lot in lots]
-        missing = order([Wanted(n.seeds, n.sow_on, n.sowing.working if n.sowing else None) for n in wanted], packets)
+        packets = [PacketStock(0 if lot.pk in dead else had(lot), lot.packet_seeds, lot.price) for lot in lots]
+        missing = order(
+            [SeedWanted(n.seeds, n.sow_on, n.sowing.working if n.sowing else None) for n in wanted], packets
+        )
         if missing is not None:
             found.append(Short(wanted[0].crop, variety, lots[0].origin if lots else "", missing))
     return sorted(found, key=lambda one: (one.order.by, one.crop.name))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aestiva.frame.wording import Counted, Said, StageWords, StepWords
+from aestiva.frame.wording import CountWord, Said, StageWords, StepWords
 from growing.steps import Task
 
 _LIKELY = "{emergence} are likely to come, four times in five {low} to {high}"
@@ -130,7 +130,7 @@ STEPS = {
         act="test the seed of",
     ),
     "seed": StepWords(
-        Counted("plants’ worth of seed to find or order", seed),
+        CountWord("plants’ worth of seed to find or order", seed),
         "Have it",
         "Look in the seed box first. Write crop, variety and year on anything new.",
         act="find or order seed for",

@@ -21,7 +21,7 @@ from aestiva.frame import wording
 from aestiva.gardens import clock
 from aestiva.gardens.models import Garden
 from aestiva.today.expected import Expected, expected
-from growing.hardening.steps import BRING_IN, HARDEN, STAY_IN, Out, Outdoors
+from growing.hardening.steps import BRING_IN, HARDEN, STAY_IN, Out, OutingDetail
 from growing.plantingout.steps import WATCH_NIGHTS
 from growing.steps import Task, TaskRef
 
@@ -161,7 +161,7 @@ def _hours(garden: Garden, task: Task, day: date) -> tuple[datetime, datetime] |
         return midnight.astimezone(UTC)
 
     needs = max(SHORTEST, timedelta(minutes=task.minutes))
-    if task.spec is HARDEN and isinstance(task.detail, Outdoors):
+    if task.spec is HARDEN and isinstance(task.detail, OutingDetail):
         out, back = task.detail.begins, task.detail.ends
         return at(out), at(back, day + timedelta(days=1) if task.detail.night else day)
     if task.spec is BRING_IN and isinstance(task.detail, Out) and task.detail.by:

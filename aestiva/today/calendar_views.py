@@ -24,7 +24,17 @@ from aestiva.gardens.outcomes import NoFrostDate
 from aestiva.season.beginning import begun
 from aestiva.today.calendar import calendar
 from aestiva.today.expected import expected
-from aestiva.today.listing import Outlook, StepComing, keep, keep_outlook, kept, kept_outlook, line, listing, states
+from aestiva.today.listing import (
+    CalendarOutlook,
+    StepComing,
+    keep,
+    keep_outlook,
+    kept,
+    kept_outlook,
+    line,
+    listing,
+    states,
+)
 from aestiva.today.models import CalendarLink
 from aestiva.today.queries import coming, next_tasks
 from aestiva.today.week import AHEAD, WeekAhead, month, week, weeks
@@ -69,7 +79,7 @@ def page(request: Any) -> HttpResponse:
 MOST_COMING = 12
 
 
-def _outlook(garden: Garden, busy: bool) -> Outlook:
+def _outlook(garden: Garden, busy: bool) -> CalendarOutlook:
     """What lies beyond the next weeks, kept for the garden as it is now; raises NoFrostDate.  busy: the weeks hold tasks."""
     today = clock.today(garden)
     state = states(garden, today)[0]
@@ -78,7 +88,7 @@ def _outlook(garden: Garden, busy: bool) -> Outlook:
         now = load(garden, today)
         following = [] if busy else next_tasks(now)
         until = max(following[-1].due if following else today, today + timedelta(days=COMING_DAYS))
-        found = Outlook(
+        found = CalendarOutlook(
             bool(now.items),
             coming(following[0], today) if following else "",
             tuple(line(todo, today) for todo in following[:MOST_COMING]),

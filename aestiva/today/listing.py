@@ -52,7 +52,7 @@ def minutes_of(lines: Iterable[TaskLine]) -> int:
     return minutes_together((one.together, one.begins, one.minutes) for one in lines)
 
 
-class Outdoors(NamedTuple):
+class OutdoorPlants(NamedTuple):
     """Plants of one batch that stand outdoors, and those at risk by night."""
 
     planting: int
@@ -64,7 +64,7 @@ class Listing(NamedTuple):
     """The lines of a season on one day, and what stands outdoors."""
 
     lines: tuple[TaskLine, ...]
-    outdoors: tuple[Outdoors, ...] = ()
+    outdoors: tuple[OutdoorPlants, ...] = ()
 
     def patched(self, plantings: set[int], fresh: Listing) -> Listing:
         """This list with the lines of some plantings as they are now."""
@@ -94,7 +94,7 @@ def listing(now: SeasonState, todos: Iterable[Todo]) -> Listing:
         nights = tuple((task.due, task.count or 0) for task in watch(one, now.today, date.max))
         if not nights and one.ref in tonight:
             nights = ((now.today, plants),)
-        outdoors.append(Outdoors(item.planting.pk, plants, nights))
+        outdoors.append(OutdoorPlants(item.planting.pk, plants, nights))
     return Listing(tuple(line(todo, now.today) for todo in found), tuple(outdoors))
 
 
@@ -113,7 +113,7 @@ class StepComing(NamedTuple):
     name: str
 
 
-class Outlook(NamedTuple):
+class CalendarOutlook(NamedTuple):
     """What the calendar page shows beyond its weeks: whether anything is planted, the sentence about the first task and the next
     tasks where the weeks hold none, and what is expected."""
 
@@ -146,14 +146,14 @@ def states(garden: Garden, today: date) -> tuple[State, State]:
     return State(garden.pk, revision, readings, newest, today), State(garden.pk, revision - 1, readings, older, today)
 
 
-def keep_outlook(state: State, found: Outlook) -> None:
+def keep_outlook(state: State, found: CalendarOutlook) -> None:
     cache.set(state.key("outlook"), found, KEPT_S)
 
 
-def kept_outlook(state: State) -> Outlook | None:
+def kept_outlook(state: State) -> CalendarOutlook | None:
     """The outlook of that state, where it is still there."""
     found = cache.get(state.key("outlook"))
-    return found if isinstance(found, Outlook) else None
+    return found if isinstance(found, CalendarOutlook) else None
 
 
 def keep(state: State, what: str, found: Listing) -> None:

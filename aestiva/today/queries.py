@@ -106,7 +106,7 @@ class Folded:
 
 
 @dataclass(slots=True)
-class Group:
+class PlaceTasks:
     """The tasks of one place to stand: rows, and folds of rows."""
 
     where: str
@@ -127,10 +127,10 @@ class NightAhead(NamedTuple):
 
 
 @dataclass(slots=True)
-class Day:
+class TodayPage:
     headline: str
     sub: str
-    groups: list[Group]
+    groups: list[PlaceTasks]
     nights: list[NightAhead]
     outside: int
     tonight: list[Todo]
@@ -139,7 +139,7 @@ class Day:
     short: Listing
 
 
-def day(now: SeasonState) -> Day:
+def day(now: SeasonState) -> TodayPage:
     """Everything Today shows."""
     todos = now.todos(now.today)
     short = listing(now, todos)
@@ -148,7 +148,7 @@ def day(now: SeasonState) -> Day:
         at_risk.update(dict(one.at_risk))
     nights = [_ahead(n, now, at_risk[n.day]) for n in now.nights[:WATCH_NIGHTS]]
     following = None if todos else first_task(now)
-    return Day(
+    return TodayPage(
         headline(short.lines, now.today, following),
         sub(now, short, round_minutes(now)),
         groups(todos, short.lines),
@@ -182,7 +182,7 @@ def outside_of(short: Listing) -> int:
     return sum(one.plants for one in short.outdoors)
 
 
-def groups(todos: Iterable[Todo], lines: Iterable[TaskLine], fold_many: bool = True) -> list[Group]:
+def groups(todos: Iterable[Todo], lines: Iterable[TaskLine], fold_many: bool = True) -> list[PlaceTasks]:
     """The tasks by the place where one stands, what costs most to wait first; rows that are too many folded."""
     by_key = {todo.task.key: todo for todo in todos}
     rows = rows_of(lines)
@@ -197,7 +197,7 @@ def groups(todos: Iterable[Todo], lines: Iterable[TaskLine], fold_many: bool = T
                 shown.append(bundle(row, by_key))
             elif opened[inside].rows[0] is row:
                 shown.append(opened[inside])
-        found.append(Group(where, PLACES[where][0], note(where, (one for row in here for one in row)), shown))
+        found.append(PlaceTasks(where, PLACES[where][0], note(where, (one for row in here for one in row)), shown))
     return found
 
 
@@ -238,7 +238,7 @@ def bundles(todos: Iterable[Todo], today: date) -> list[Bundle]:
 class InMinutes(NamedTuple):
     """What to do in the time there is: the rows chosen and those left for another day, their minutes and what is saved."""
 
-    groups: list[Group]
+    groups: list[PlaceTasks]
     left: list[Bundle]
     minutes: int
     saved: float

@@ -24,7 +24,7 @@ NEAR = 60  # tasks listed there at once
 
 
 @dataclass(slots=True)
-class DayAhead:
+class WeekDay:
     """One day: what was done, its tasks in the order of places, what is expected besides, its minutes, and their share
     of the longest day shown."""
 
@@ -55,14 +55,14 @@ def _minutes(now: SeasonState, day: date, todos: list[Todo]) -> int:
     return todo_minutes(todos) + now.upkeep_on(day) if day >= now.today else 0
 
 
-def week(now: SeasonState, start: date) -> list[DayAhead]:
+def week(now: SeasonState, start: date) -> list[WeekDay]:
     """Seven days from `start`."""
     end = start + timedelta(days=6)
     found = now.todos(end)
     todos, later = _by_day(now, found), _expected_by_day(now, end, found)
     dates = [start + timedelta(days=k) for k in range(7)]
     days = [
-        DayAhead(day, todos.get(day, []), later.get(day, []), minutes=_minutes(now, day, todos.get(day, [])))
+        WeekDay(day, todos.get(day, []), later.get(day, []), minutes=_minutes(now, day, todos.get(day, [])))
         for day in dates
     ]
     most = max((d.minutes for d in days), default=0) or 1
@@ -78,7 +78,7 @@ def _expected_by_day(now: SeasonState, until: date, todos: list[Todo]) -> dict[d
     return found
 
 
-def month(now: SeasonState, first: date) -> list[list[DayAhead | None]]:
+def month(now: SeasonState, first: date) -> list[list[WeekDay | None]]:
     """The weeks of a month, begun on the garden's own weekday; days of other months are None."""
     rows = calendar.Calendar(now.garden.week_starts).monthdatescalendar(first.year, first.month)
     end = rows[-1][-1]
@@ -86,7 +86,7 @@ def month(now: SeasonState, first: date) -> list[list[DayAhead | None]]:
     todos, later, done = _by_day(now, found), _expected_by_day(now, end, found), done_by_day(now, rows[0][0], end)
     return [
         [
-            DayAhead(d, todos.get(d, []), later.get(d, []), done.get(d, [])) if d.month == first.month else None
+            WeekDay(d, todos.get(d, []), later.get(d, []), done.get(d, [])) if d.month == first.month else None
             for d in days
         ]
         for days in rows

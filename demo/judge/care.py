@@ -21,7 +21,7 @@ from demo.nature.kinds import kind
 from demo.nature.rooms import World
 from demo.nature.season import ACROSS, CELL_CM2, CELL_ML, FEED_N_MG_L, Run, Wish
 from growing.care.feeding import next_feed
-from growing.care.water import WANTS, Look, Tray, next_look
+from growing.care.water import WANTS, TrayWater, WateringLook, next_look
 from growing.crops import library
 
 Numbers = NDArray[np.float64]
@@ -35,7 +35,7 @@ STANDS = 2  # days full of water from which roots want air
 LABEL_N = 300.0  # what a label's spoon makes of a small can (estimate)
 
 
-class Line(NamedTuple):
+class CareLine(NamedTuple):
     """What a policy came to: of a hundred wanted, plants alive; leaf area a living plant [cm²] with its error, and ours less it, paired; days a plant
     hung limp; days a tray stood in water; of a hundred that were up, fallen over; salts in the mix; minutes a tray."""
 
@@ -106,7 +106,7 @@ class Balance:
         crops = [library()[w.kind.key] for w in run.wishes] * run.seasons
         self.moist = [c.word("moisture") for c in crops]
         self.ready = [c.number("ready_leaves_max") for c in crops]
-        self.looks: list[list[Look]] = [[] for _ in crops]
+        self.looks: list[list[WateringLook]] = [[] for _ in crops]
         self.due = np.zeros(len(crops), int)
 
     def __call__(self, seen: Seen) -> Groups:
@@ -123,11 +123,11 @@ class Balance:
             )
             give[g] = found in WANTS
             self.run.lifts[g] += 1
-            looks = self.looks[g] = [*self.looks[g][-MEMORY:], Look(float(seen.t), found, bool(give[g]))]
+            looks = self.looks[g] = [*self.looks[g][-MEMORY:], WateringLook(float(seen.t), found, bool(give[g]))]
             potted = bool(self.run.potted[g])
             ml, cm2 = (self.run.pot_ml[g], self.run.pot_cm2[g]) if potted else (CELL_ML, CELL_CM2)
             leaves = 0.0 if np.isnan(seen.leaves[g]) else float(seen.leaves[g])
-            tray = Tray(float(ml), float(cm2), ACROSS, leaves, self.ready[g], self.moist[g])
+            tray = TrayWater(float(ml), float(cm2), ACROSS, leaves, self.ready[g], self.moist[g])
             told = looks if self.learns else looks[-1:]
             today = SOWN + timedelta(days=int(seen.t))
             on = next_look("", tray, told, float(seen.t), today).look_on
@@ -213,7 +213,7 @@ def shelf(here: World, seasons: int) -> tuple[Shelf, Ways]:
     return Shelf(here, wishes, ways, first), ways
 
 
-def waters(seasons: int = SEASONS) -> Iterator[Line]:
+def waters(seasons: int = SEASONS) -> Iterator[CareLine]:
     """Watering, with one weekly feed for all."""
 
     def run(made: Made, fills: float) -> dict[str, Numbers]:
@@ -224,7 +224,7 @@ def waters(seasons: int = SEASONS) -> Iterator[Line]:
     yield from _lines("water", {name: run(*how) for name, how in WATERS.items()})
 
 
-def feeds(seasons: int = SEASONS) -> Iterator[Line]:
+def feeds(seasons: int = SEASONS) -> Iterator[CareLine]:
     """Feeding, watered for all by daily lifting."""
 
     def run(made: Made, strength: Callable[[Shelf], float | Numbers]) -> dict[str, Numbers]:
@@ -235,14 +235,14 @@ def feeds(seasons: int = SEASONS) -> Iterator[Line]:
     yield from _lines("feed", {name: run(*how) for name, how in FEEDS.items()})
 
 
-def _lines(comparison: str, runs: dict[str, dict[str, Numbers]]) -> Iterator[Line]:
+def _lines(comparison: str, runs: dict[str, dict[str, Numbers]]) -> Iterator[CareLine]:
     def error(values: Numbers) -> float:
         return float(values.std(ddof=1) / np.sqrt(len(values)))
 
     for policy, found in runs.items():
         mean = {name: float(values.mean()) for name, values in found.items()}
         less = runs["aestiva"]["area"] - found["area"]
-        yield Line(
+        yield CareLine(
             comparison, policy, mean["plants"], mean["area"], error(found["area"]), float(less.mean()), error(less), mean["limp"],
             mean["soaked"], mean["fallen"], mean["salts"], mean["minutes"],
         )  # fmt: skip

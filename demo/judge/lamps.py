@@ -26,9 +26,9 @@ from demo.nature.season import FEED_N_MG_L
 from growing.beds.bedplan import Rect
 from growing.crops import library
 from growing.light.advice import advise
-from growing.light.hours import Tariff, Timer, Wants, wanted
+from growing.light.hours import CurrentPrice, LampTimer, Wants, wanted
 from growing.light.plane import Hung
-from growing.light.shelf import Board, Limits, Setting, Stand
+from growing.light.shelf import Board, LampAsSet, LampReach, Stand
 from growing.light.targets import band
 from growing.shelves.company import hours_wanted
 
@@ -49,7 +49,7 @@ SEEN_WRONG, METER_WRONG = 0.1, 0.05
 DRAWN = 0.25  # of as leggy as can be
 
 
-class Policy(NamedTuple):
+class LampPolicy(NamedTuple):
     """How the lamp is hung.  says: "light", "above", "warm" or "never"; meter: its light was measured once."""
 
     name: str
@@ -58,15 +58,15 @@ class Policy(NamedTuple):
 
 
 POLICIES = (
-    Policy("aestiva", "light"),
-    Policy("aestiva-with-meter", "light", True),
-    Policy("5-cm-above", "above"),
-    Policy("hand-warm", "warm"),
-    Policy("16-h-never-moved", "never"),
+    LampPolicy("aestiva", "light"),
+    LampPolicy("aestiva-with-meter", "light", True),
+    LampPolicy("5-cm-above", "above"),
+    LampPolicy("hand-warm", "warm"),
+    LampPolicy("16-h-never-moved", "never"),
 )
 
 
-class Line(NamedTuple):
+class LampsLine(NamedTuple):
     """Of a hundred plants that live, those drawn and those burnt; true leaves; kilowatt hours of a shelf; ours less it, drawn, paired."""
 
     lamp: str
@@ -130,19 +130,19 @@ def asked(lamp: int, crop: str, leaves: int, tip: int, lowest: int, hours: float
         )
         for k in range(lights.lines)
     )
-    limits = Limits(TOP_CM, 1.0, "cord", lights.burns_cm)
+    limits = LampReach(TOP_CM, 1.0, "cord", lights.burns_cm)
     board = Board(lights.wide_cm, lights.deep_cm, hung, lights.watts, limits, stands)
-    setting = Setting(float(lowest), float(lowest), 100.0, Timer(5.0, hours))
-    found = advise(board, setting, Tariff(), SOW)
+    setting = LampAsSet(float(lowest), float(lowest), 100.0, LampTimer(5.0, hours))
+    found = advise(board, setting, CurrentPrice(), SOW)
     to = found.first.setting if found.first.kind in ("raise", "lower", "longer", "shorter") else setting
     burns = to.timer.hours if found.first.kind in ("longer", "shorter") else min(hours, most) if hours > most else hours
     return to.lowest_cm, burns
 
 
-class Trial:
+class LampTrial:
     """One policy under one kind of lamp: (seasons × crops × trays) groups."""
 
-    def __init__(self, here: World, lamp: int, policy: Policy, seasons: int) -> None:
+    def __init__(self, here: World, lamp: int, policy: LampPolicy, seasons: int) -> None:
         self.world, self.lamp, self.policy, self.seasons = here, lamp, policy, seasons
         lights = LAMPS[lamp]
         keys = [(s, c, n) for s in range(seasons) for c in CROPS for n in range(len(TRAYS))]
@@ -229,17 +229,17 @@ class Trial:
             plants.give_food(plants.of_living(plants.leaves) >= 1, FEED_N_MG_L)
 
 
-def compare(seasons: int = SEASONS) -> Iterator[Line]:
+def compare(seasons: int = SEASONS) -> Iterator[LampsLine]:
     """One line a lamp and policy."""
     here = world(CLIMATES[0], seasons, SEED, PLACES)
     for lamp, lights in enumerate(LAMPS):
         ours: Numbers | None = None
         for policy in POLICIES:
-            drawn, burnt, leaves, kwh = Trial(here, lamp, policy, seasons).run()
+            drawn, burnt, leaves, kwh = LampTrial(here, lamp, policy, seasons).run()
             share = 100 * drawn.mean(axis=1)
             ours = share if ours is None else ours
             root = np.sqrt(seasons)
-            yield Line(
+            yield LampsLine(
                 lights.name, policy.name, float(share.mean()), float(share.std(ddof=1) / root), 100 * float(burnt.mean()), float(leaves.mean()),
                 float(kwh.mean()), float((ours - share).mean()), float((ours - share).std(ddof=1) / root),
             )  # fmt: skip

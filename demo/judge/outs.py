@@ -24,12 +24,12 @@ from demo.nature.season import Run, Wish
 from growing.chain.ripening import ends_at_c
 from growing.crops import Crop, library
 from growing.ladders.ahead import limits_of
-from growing.ladders.climbing import GOES_OUT, NIGHT, Climbers, Sky, Ways, WindShelter, climb
+from growing.ladders.climbing import GOES_OUT, NIGHT, Climbers, LadderColumns, Sky, WindShelter, climb
 from growing.ladders.ladder import ladders
 from growing.place.growth import NEVER
 from growing.place.nights import Night
 from growing.plantingout.gates import Asked, Bed, gates
-from growing.plantingout.springs import Springs, springs
+from growing.plantingout.springs import SpringsAhead, springs
 from growing.plantingout.worth import NEAR_BEST, Sort, worth
 from growing.waiting import over_age
 
@@ -98,7 +98,7 @@ class Ours:
     def outings(self, t: int, forecast: Any) -> tuple[NDArray[np.float32], NDArray[np.bool_]]:
         """Hours out and nights out of each group today, (seasons × crops,): the rung that the forecast allows."""
         ladder = ladders()["seven"]
-        ways_ = Ways.of([ladder])
+        ways_ = LadderColumns.of([ladder])
         shape = (len(CROPS), self.seasons)
         sky = self._sky(forecast)
         active = (t >= self.begin[:, None]) & ~self.gone & ~self.hardened
@@ -185,7 +185,7 @@ class Ours:
             wind * 1.6,
         )
 
-    def _may(self, n: int, s: int, day: date, years: Springs, night: Night, leaves: float, soil: float) -> bool:
+    def _may(self, n: int, s: int, day: date, years: SpringsAhead, night: Night, leaves: float, soil: float) -> bool:
         crop = self.crops[n]
         asked = Asked(
             crop, day, 7 if self.hardened[n, s] else 0, 7, None, leaves, True, (soil,), night, Bed("A"),

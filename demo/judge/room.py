@@ -21,7 +21,7 @@ from demo.nature.grower import Minutes
 from demo.nature.kinds import kind
 from demo.nature.rooms import World
 from demo.nature.season import Run, Score, Wish
-from growing.bench.ahead import Room, Stay, Zone, overflows, room_over
+from growing.bench.ahead import RoomAhead, Stay, Zone, overflows, room_over
 from growing.bench.mending import Repair, cheapest
 from growing.chain.choice import Choice
 from growing.chain.course import course
@@ -55,7 +55,7 @@ class Lot(NamedTuple):
         return library()[self.crop]
 
 
-class Line(NamedTuple):
+class RoomLine(NamedTuple):
     """Shares of what was wanted: set out, alive after four weeks, and harvest against the same garden with room for all; with its error,
     and ours less it, paired."""
 
@@ -107,7 +107,7 @@ class Bench(NamedTuple):
     start: date
     days: int
 
-    def room(self, lots: Sequence[Lot]) -> Room:
+    def room(self, lots: Sequence[Lot]) -> RoomAhead:
         return room_over(self.zones, stays(lots), self.start, self.days)
 
     def over(self, lots: Sequence[Lot]) -> float:
@@ -146,7 +146,7 @@ def mended(where: Where, lots: list[Lot], bench: Bench) -> list[Lot]:
 
 
 def _others(
-    where: Where, lots: Sequence[Lot], bench: Bench, room: Room, since: date, until: date
+    where: Where, lots: Sequence[Lot], bench: Bench, room: RoomAhead, since: date, until: date
 ) -> list[tuple[Repair, Lot]]:
     """What each lot might be instead: later inside its window, in the frame, fewer; the cheapest for what it frees first."""
     found: list[tuple[Repair, Lot]] = []
@@ -254,7 +254,7 @@ def _shares(lots: Sequence[Lot], score: Score, full: Score) -> tuple[NDArray[np.
     return tuple(shares)
 
 
-def compare(seasons: int = SEASONS, climates: Sequence[Where] = CLIMATES) -> Iterator[Line]:
+def compare(seasons: int = SEASONS, climates: Sequence[Where] = CLIMATES) -> Iterator[RoomLine]:
     """One line a climate and policy."""
     for where in climates:
         here, lots = world(where, seasons), ideal(where)
@@ -273,7 +273,7 @@ def compare(seasons: int = SEASONS, climates: Sequence[Where] = CLIMATES) -> Ite
         for name, (set_out, alive, harvest) in found.items():
             each = np.nanmean(harvest, axis=1)
             less, root = own - each, np.sqrt(len(each))
-            yield Line(
+            yield RoomLine(
                 where.name, name, float(set_out.mean()), float(alive.mean()), float(each.mean()), float(each.std(ddof=1) / root),
                 float(less.mean()), float(less.std(ddof=1) / root), bench.over(policies[name][0]),
             )  # fmt: skip

@@ -48,7 +48,7 @@ class Lot(NamedTuple):
     plants: int
 
 
-class Line(NamedTuple):
+class SuccessionsLine(NamedTuple):
     """Share of weeks met, over crops and seasons, with its error; ours less it, paired by season; sowings and plants a crop."""
 
     climate: str
@@ -155,7 +155,7 @@ def _weeks(ready: NDArray[np.float64], first: int, per_week: float, good: int) -
     return count
 
 
-def compare(seasons: int = SEASONS, climates: Sequence[Where] = CLIMATES) -> Iterator[Line]:
+def compare(seasons: int = SEASONS, climates: Sequence[Where] = CLIMATES) -> Iterator[SuccessionsLine]:
     """One line a climate and policy."""
     for where in climates:
         here, own = world(where, seasons), ours(where)
@@ -169,7 +169,7 @@ def compare(seasons: int = SEASONS, climates: Sequence[Where] = CLIMATES) -> Ite
             each = share[name].mean(axis=1)
             less = share["aestiva"].mean(axis=1) - each
             root = np.sqrt(len(each))
-            yield Line(
+            yield SuccessionsLine(
                 where.name,
                 name,
                 float(each.mean()),

@@ -17,7 +17,7 @@ from growing.care.trouble import ASKED, Log, book, shows, weigh
 CASES, SEED = 300, 20
 
 
-class Line(NamedTuple):
+class TroubleLine(NamedTuple):
     """Of so many troubles: share whose true cause stands first, and among the first three; with its error; times that feeding stood first where it
     was wet and cold."""
 
@@ -80,7 +80,7 @@ def by_sign(had: Happened) -> list[str]:
     return [k.key for k in sorted(kinds, key=lambda k: -k.often * sum(k.signs.get(s, 0.0) for s in had.signs))]
 
 
-def trouble(cases: int = CASES, seed: int = SEED) -> Iterator[Line]:
+def trouble(cases: int = CASES, seed: int = SEED) -> Iterator[TroubleLine]:
     """The comparison, line by line; and which causes it misses."""
     rng = np.random.default_rng(seed)
     all_ = [happen(rng) for _ in range(cases)]
@@ -98,7 +98,7 @@ def trouble(cases: int = CASES, seed: int = SEED) -> Iterator[Line]:
             r[0] == "hungry" and shows(log_of(had)).get("wet", False) and shows(log_of(had)).get("cold", False)
             for r, had in zip(ranked, all_, strict=True)
         )
-        yield Line(
+        yield TroubleLine(
             "trouble", name, cases, float(first.mean()), float(three.mean()), float(first.std() / cases**0.5), wrongly
         )
 

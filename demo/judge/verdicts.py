@@ -22,8 +22,8 @@ from demo.nature.kinds import kind
 from demo.nature.plants import Care, Plants, Sowing
 from demo.nature.rooms import NUMBERS, Place, Room, World
 from demo.nature.season import FEED_N_MG_L, POT_ON_LEAVES, pot_ml, top_cm2
-from growing.batch.posterior import Batch, Lifted, Look, priors
-from growing.batch.verdict import LIFT_DAYS, EmergenceCase, Verdict, verdicts
+from growing.batch.posterior import CountLook, Lifted, SowingSoFar, priors
+from growing.batch.verdict import LIFT_DAYS, EmergenceCase, EmergenceVerdict, verdicts
 from growing.chain.choice import Choice
 from growing.chain.dates import PlantingDates, date_planting
 from growing.crops import Crop, library
@@ -55,7 +55,7 @@ PLACES = (
 ROOMS = {"warm-room": WARM, "mild-spell-room": MILD, "cold-porch": PORCH}
 
 
-class Policy(NamedTuple):
+class VerdictPolicy(NamedTuple):
     """How it goes on after the first sowing.  follows: the verdicts; moves: what lies too cold goes where it is warm; belief: how far off
     is what is believed of the seed; times: of the seeds that others sow; packet: sows again when late by the packet."""
 
@@ -68,17 +68,17 @@ class Policy(NamedTuple):
 
 
 POLICIES = (
-    Policy("aestiva", True, True),
-    Policy("aestiva-stays", True),
-    Policy("aestiva-believes-too-much", True, True, 0.15),
-    Policy("aestiva-believes-too-little", True, True, -0.15),
-    Policy("never"),
-    Policy("late-by-packet", packet=True),
-    Policy("double", times=2),
+    VerdictPolicy("aestiva", True, True),
+    VerdictPolicy("aestiva-stays", True),
+    VerdictPolicy("aestiva-believes-too-much", True, True, 0.15),
+    VerdictPolicy("aestiva-believes-too-little", True, True, -0.15),
+    VerdictPolicy("never"),
+    VerdictPolicy("late-by-packet", packet=True),
+    VerdictPolicy("double", times=2),
 )
 
 
-class Wish(NamedTuple):
+class VerdictWish(NamedTuple):
     """One sowing that all make: its crop, what its packet is believed to give, its dates."""
 
     name: str
@@ -96,7 +96,7 @@ class Wish(NamedTuple):
         return ceil(SPARE * WANTED / self.crop.number("survival") / max(0.2, self.mean))
 
 
-class Line(NamedTuple):
+class VerdictsLine(NamedTuple):
     """Of a hundred wanted, plants ready on planting day, with its error, and ours less it, paired; seeds a wanted plant; of a hundred
     sowings, those sown again, and those of them that would have been enough without; of what was said to come, eight in ten, what did."""
 
@@ -120,7 +120,7 @@ class Line(NamedTuple):
         )
 
 
-def wishes() -> list[Wish]:
+def wishes() -> list[VerdictWish]:
     """Every crop from a fresh packet and from an old one, on the day that the plan proposes."""
     here, found = place_year(CLIMATES[0]), []
     for key in CROPS:
@@ -129,15 +129,19 @@ def wishes() -> list[Wish]:
         for age in AGES:
             years = float(round(of.life_years)) if age == "old" else 0.0
             found.append(
-                Wish(f"{key} {age}", crop, years, germination(crop, Packet(years), [], date(YEAR, 1, 1)).mean, dates)
+                VerdictWish(
+                    f"{key} {age}", crop, years, germination(crop, Packet(years), [], date(YEAR, 1, 1)).mean, dates
+                )
             )
     return found
 
 
-class Trial:
+class VerdictTrial:
     """One policy in one room: first sowings and up to two more of each, season by season."""
 
-    def __init__(self, world: World, policy: Policy, room: int, all_of_them: list[Wish], seasons: int) -> None:
+    def __init__(
+        self, world: World, policy: VerdictPolicy, room: int, all_of_them: list[VerdictWish], seasons: int
+    ) -> None:
         self.world, self.policy, self.room, self.wishes, self.seasons = world, policy, room, all_of_them, seasons
         wide, self.each = len(all_of_them), seasons * len(all_of_them)
         most = [MOST_AGAIN * w.seeds for w in all_of_them]
@@ -153,7 +157,7 @@ class Trial:
         self.seeds, self.sown_on = np.zeros(groups, int), np.full(groups, -1)
         self.place, self.need = np.full(groups, room), np.zeros(groups, int)
         self.x, self.last_c, self.had = np.zeros(groups), np.full(groups, np.nan), np.zeros(groups)
-        self.looks: list[list[Look]] = [[] for _ in range(groups)]
+        self.looks: list[list[CountLook]] = [[] for _ in range(groups)]
         self.lifted, self.lifted_on, self.lifted_x = [Lifted()] * groups, np.full(groups, -99), np.zeros(groups)
         self.ready = np.zeros(groups)
         self.promised: dict[int, tuple[float, float]] = {}
@@ -253,7 +257,7 @@ class Trial:
                 continue
             told = round(float(up[g]) * (1 + float(self.chances.wrong[t, g])))
             known = self.looks[g][-1].up if self.looks[g] else 0
-            self.looks[g].append(Look(float(self.x[g]), max(known, min(told, int(self.seeds[g])))))
+            self.looks[g].append(CountLook(float(self.x[g]), max(known, min(told, int(self.seeds[g])))))
 
     def _promise(self, t: int) -> None:
         """What is said to come in the end, from and to, of each first sowing once half should be up."""
@@ -289,7 +293,7 @@ class Trial:
         mean = float(
             np.clip((wish.mean + self.policy.belief) * relative_share(crop, had) / max(best, 1e-6), 0.02, 0.98)
         )
-        batch = Batch(
+        batch = SowingSoFar(
             int(self.seeds[g]),
             crop.number("sigma"),
             *priors(mean),
@@ -305,7 +309,7 @@ class Trial:
     def _date(self, t: int) -> date:
         return self.world.weather.start + timedelta(days=t)
 
-    def _do(self, g: int, verdict: Verdict, t: int) -> None:
+    def _do(self, g: int, verdict: EmergenceVerdict, t: int) -> None:
         if verdict.kind == "warm" and self.policy.moves:
             self.place[g] = WARM
         elif verdict.kind == "check" and t >= self.lifted_on[g] + LIFT_DAYS:
@@ -349,7 +353,7 @@ class Trial:
                 self._again(g, t, wish.seeds, wish.need)
 
 
-def compare(seasons: int = SEASONS) -> Iterator[Line]:
+def compare(seasons: int = SEASONS) -> Iterator[VerdictsLine]:
     """One line a room and policy."""
     all_of_them = wishes()
     here = world(CLIMATES[0], seasons, SEED, PLACES)
@@ -358,11 +362,11 @@ def compare(seasons: int = SEASONS) -> Iterator[Line]:
         for policy in POLICIES:
             if policy.name == "aestiva-stays" and place != PORCH:
                 continue
-            trial = Trial(here, policy, place, all_of_them, seasons)
+            trial = VerdictTrial(here, policy, place, all_of_them, seasons)
             plants, seeds, again, needless = trial.run()
             share = 100 * plants.mean(axis=1) / WANTED
             ours = share if ours is None else ours
-            yield Line(
+            yield VerdictsLine(
                 room, policy.name, float(share.mean()), float(share.std(ddof=1) / np.sqrt(seasons)), float((ours - share).mean()),
                 float((ours - share).std(ddof=1) / np.sqrt(seasons)), float(seeds.mean() / WANTED), 100 * float(again.mean()),
                 100 * float(needless.sum() / max(1.0, again.sum())), trial.covered(),

@@ -29,7 +29,7 @@ from demo.tests.imperial import ImperialPages
 from demo.tests.lived import quarry_lane
 from demo.walk import faults
 from growing.batch.harm import harm
-from growing.ladders.ahead import Limits
+from growing.ladders.ahead import LadderLimits
 from growing.place.minima import DailySeries
 
 
@@ -92,7 +92,7 @@ class QuarryLane(ImperialPages, TestCase):
         forget()  # what is known was worked out by the rule as it speaks
         with mock.patch("growing.plantingout.steps.harm", lambda one: harm(one)._replace(told_c=-99.0)):
             self.assertIn("nothing is said", " ".join(faults(garden, client, evening=False)))
-        none = Limits(-99.0, -99.0, -99.0, 0.0, 0.5)
+        none = LadderLimits(-99.0, -99.0, -99.0, 0.0, 0.5)
         forget()
         with mock.patch("growing.batch.climb.limits_of", lambda *_: none):
             ForecastNight.objects.filter(garden=garden, day=garden.simulated_on).update(tmax_c=-3.0)

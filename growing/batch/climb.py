@@ -8,7 +8,7 @@ from datetime import date, timedelta
 from growing.assumptions import whole
 from growing.batch.facts import BatchFacts
 from growing.batch.stress import apart_from_others
-from growing.ladders.ahead import LadderAhead, LadderCase, Limits, ahead, limits_of, nights_out
+from growing.ladders.ahead import LadderAhead, LadderCase, LadderLimits, ahead, limits_of, nights_out
 from growing.ladders.climbing import AROUND_DAYS
 
 JUST_EMERGED = "fresh"  # the ladder of what is carried out as soon as it is up
@@ -51,7 +51,7 @@ def case_of(one: BatchFacts, today: date) -> LadderCase | None:
     )
 
 
-def limits_for(one: BatchFacts) -> Limits:
+def limits_for(one: BatchFacts) -> LadderLimits:
     """What it bears on its ladder."""
     return limits_of(one.crop, one.summer_night_c, one.summer_day_c, one.accepted_risk, one.door.roof)
 

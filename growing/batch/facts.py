@@ -12,7 +12,7 @@ from growing.calendar import Window
 from growing.chain.course import Course
 from growing.chain.dates import PlantingDates
 from growing.chain.happened import Facts
-from growing.chain.leaves import Stage
+from growing.chain.leaves import LeafStage
 from growing.crops import Crop
 from growing.ladders.ahead import USUAL_DOOR, HardeningSite
 from growing.ladders.ladder import Ladder, LadderProgress
@@ -22,7 +22,7 @@ from growing.seeds.sowing import USUAL, How, Seed
 from growing.seeds.viability import InHand
 
 if TYPE_CHECKING:
-    from growing.batch.verdict import Verdict
+    from growing.batch.verdict import EmergenceVerdict
 
 PLANTS = ("received", "thinned", "pricked", "potted", "pinched", "trimmed")  # what happens to plants, and to no seed
 
@@ -69,8 +69,8 @@ class BatchFacts:
     seed: Seed | None = None  # what its lot will do at the warmth it will have
     packet: InHand | None = None  # of what is still to be sown
     away: tuple[Window, ...] = ()  # days on which nobody is there
-    verdict: Verdict | None = None  # of what lies under the mix, once it was looked at
-    stage: Stage | None = None  # where somebody saw its leaves
+    verdict: EmergenceVerdict | None = None  # of what lies under the mix, once it was looked at
+    stage: LeafStage | None = None  # where somebody saw its leaves
     memo: dict[object, object] = field(
         default_factory=dict, compare=False, repr=False
     )  # what was found out by this alone

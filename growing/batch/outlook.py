@@ -10,8 +10,8 @@ from typing import NamedTuple
 from growing.assumptions import real
 from growing.batch.facts import BatchFacts
 from growing.batch.planned import seed_of
-from growing.batch.posterior import Batch, First, Lifted, Look, priors
-from growing.batch.verdict import EmergenceCase, Verdict, verdicts
+from growing.batch.posterior import CountLook, First, Lifted, SowingSoFar, priors
+from growing.batch.verdict import EmergenceCase, EmergenceVerdict, verdicts
 from growing.chain.happened import Facts
 from growing.crops import Crop
 from growing.seeds.clock import Advance, curve
@@ -88,9 +88,9 @@ def case_of(one: BatchFacts, today: date, seen: SowingSeen) -> EmergenceCase:
     seed = seed_of(one)
     seeds = (one.accounts.sown if one.accounts else None) or one.cells or one.wanted
     weight = {} if seed.beta is None else {"weight": min(MOST_WEIGHT, sum(seed.beta))}
-    looks = tuple(Look(x_on(day), min(count, seeds)) for day, count in seen.counts)
+    looks = tuple(CountLook(x_on(day), min(count, seeds)) for day, count in seen.counts)
     lifted_x = 0.0 if seen.lifted_on is None else x_on(seen.lifted_on)
-    batch = Batch(
+    batch = SowingSoFar(
         seeds, crop.number("sigma"), *priors(seed.mean, **weight), looks, seen.lifted, lifted_x, seen.pace, seen.first
     )
     lamp = facts.first("lamp")
@@ -144,7 +144,7 @@ def to_sow(one: BatchFacts, seedlings: float) -> int:
         return plants
 
 
-def verdict_of(one: BatchFacts, today: date) -> Verdict | None:
+def verdict_of(one: BatchFacts, today: date) -> EmergenceVerdict | None:
     """What is said of it: with its neighbours where the whole season was looked at, otherwise by itself; None: it is past that."""
     if one.verdict is None and under_the_mix(one):
         one.verdict = verdicts(
@@ -162,7 +162,12 @@ def share_by_warmth(crop: Crop, clock: Advance) -> float:
 
 
 def first_of(
-    parent: EmergenceCase, found: Verdict, advance: Advance, sown_on: date, again_on: date, looks: Sequence[date]
+    parent: EmergenceCase,
+    found: EmergenceVerdict,
+    advance: Advance,
+    sown_on: date,
+    again_on: date,
+    looks: Sequence[date],
 ) -> First:
     """What a sowing in the same cells may still give: `parent` and its verdict; again_on: the day it was sown over; looks: since."""
     x_then, *xs = (advance.x_at((day - sown_on).days) for day in (again_on, *looks))

@@ -32,7 +32,7 @@ TAIL_NODES = 257  # of a binomial tail, a line between
 TINY = 1e-12
 
 
-class Look(NamedTuple):
+class CountLook(NamedTuple):
     """A count: the clock x at that hour, and how many were up by then, all together."""
 
     x: float
@@ -63,7 +63,7 @@ class First(NamedTuple):
         return max(0.0, (by - before) / max(TINY, 1 - before))
 
 
-class Batch(NamedTuple):
+class SowingSoFar(NamedTuple):
     """One sowing: seeds, their spread, what is known of the share that comes (Beta a, b, at this warmth), its looks in order, what
     was lifted at the clock `lifted_x`, the log of the speed that its lot is known for (`pace`), and what was sown in its cells before:
     what comes up in a cell sown again may be either seed."""
@@ -72,7 +72,7 @@ class Batch(NamedTuple):
     sigma: float
     a: float
     b: float
-    looks: tuple[Look, ...] = ()
+    looks: tuple[CountLook, ...] = ()
     lifted: Lifted = Lifted()
     lifted_x: float = 0.0
     pace: float = 0.0
@@ -116,7 +116,7 @@ def priors(mean: float, weight: float | None = None) -> tuple[float, float]:
 
 
 def posterior(
-    batches: Sequence[Batch], sisters: Sequence[int | None] = (), shares: int = SHARES, speeds: int = SPEEDS
+    batches: Sequence[SowingSoFar], sisters: Sequence[int | None] = (), shares: int = SHARES, speeds: int = SPEEDS
 ) -> Posterior:
     """The grid of each batch after its counts.
 
@@ -152,7 +152,7 @@ def posterior(
     return Posterior(weights, np.array(grid), speed, up, x, sigma, seeds, late)
 
 
-def _late(one: Batch, look: int) -> float:
+def _late(one: SowingSoFar, look: int) -> float:
     """Chance that the seed before it has come in one of its cells by one of its looks."""
     if one.first is None or look < 0:
         return 0.0
@@ -182,7 +182,7 @@ def _share_by(x: Array, sigma: Array, speed: Array) -> Array:
     return found
 
 
-def _likelihood(batches: Sequence[Batch], grid: Array, speed: Array) -> Array:
+def _likelihood(batches: Sequence[SowingSoFar], grid: Array, speed: Array) -> Array:
     """Log of how likely each batch's counts and what was lifted are, (batches, shares, speeds)."""
     most = max((len(one.looks) for one in batches), default=0)
     n = len(batches)

@@ -10,8 +10,8 @@ from typing import NamedTuple
 import numpy as np
 
 from growing.assumptions import whole
-from growing.batch.posterior import Batch, ahead, posterior
-from growing.seeds.clock import Curve, hours_until, x_for
+from growing.batch.posterior import SowingSoFar, ahead, posterior
+from growing.seeds.clock import RateCurve, hours_until, x_for
 from growing.working import Value, Working
 
 CHECK_X, ENDS_X = 1.5, 2.0  # clocks at which one is lifted, and after which little is hoped for
@@ -39,11 +39,11 @@ class EmergenceCase(NamedTuple):
     lifted: the last day on which one was lifted.  more: what to sow for so many seedlings that are short, None: one by one at the share that comes.
     """
 
-    batch: Batch
+    batch: SowingSoFar
     x: float
     need: int
     today: date
-    of: Curve
+    of: RateCurve
     ahead_c: float
     measured: bool
     closes: date
@@ -72,7 +72,7 @@ class EmergenceCase(NamedTuple):
         return max(1, math.ceil(short / max(self.mean, 0.05)))
 
 
-class Verdict(NamedTuple):
+class EmergenceVerdict(NamedTuple):
     """What to do: by is the day until which, or by which; sow: how many to sow; expected: up in the end, from and to (8 in 10).
 
     enough: the chance of enough in the end.  further: more that are expected.  reasons: why it may be so, the likeliest first.
@@ -110,7 +110,7 @@ class Verdict(NamedTuple):
         return order.index(self.kind), self.enough
 
 
-def verdicts(cases: Sequence[EmergenceCase]) -> list[Verdict]:
+def verdicts(cases: Sequence[EmergenceCase]) -> list[EmergenceVerdict]:
     """One for each, all at once."""
     if not cases:
         return []
@@ -121,7 +121,7 @@ def verdicts(cases: Sequence[EmergenceCase]) -> list[Verdict]:
     return [_one(c, *numbers) for c, *numbers in zip(cases, *(column.tolist() for column in columns), strict=True)]
 
 
-def _one(c: EmergenceCase, further: float, enough: float, share: float, low: float, high: float) -> Verdict:
+def _one(c: EmergenceCase, further: float, enough: float, share: float, low: float, high: float) -> EmergenceVerdict:
     up = c.batch.looks[-1].up if c.batch.looks else 0
     seeds = c.batch.seeds
     kind, by, count = _kind(c, up, further, enough)
@@ -138,7 +138,7 @@ def _one(c: EmergenceCase, further: float, enough: float, share: float, low: flo
         Value("sow again by", c.closes),
     )
     why = Working(f"emergence.verdict_{kind}", inputs, (), Value("by", by))
-    return Verdict(
+    return EmergenceVerdict(
         kind, by, count, up, further, max(float(up), low * seeds), max(float(up), high * seeds), enough, c.x,
         c.batch.looks[-1].x if c.batch.looks else 0.0, c.need, reasons(c) if kind in DOUBTED else (), why,
     )  # fmt: skip
@@ -217,7 +217,7 @@ def reasons(c: EmergenceCase) -> tuple[str, ...]:
     return tuple(reason for _, reason in sorted(found, key=lambda one: -one[0]))
 
 
-def until(of: Curve, x_now: float, share: float, sigma: float, celsius: float, today: date) -> date | None:
+def until(of: RateCurve, x_now: float, share: float, sigma: float, celsius: float, today: date) -> date | None:
     """The day on which that share of those that will come is up at another warmth; None where it does not come."""
     hours = hours_until(of, x_now, x_for(share, sigma), celsius)
     return None if not math.isfinite(hours) or hours > 24 * 120 else today + timedelta(days=math.ceil(hours / 24))

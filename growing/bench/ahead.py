@@ -66,7 +66,7 @@ def occupancy(zone: Days, since: Days, until: Days, flats: Floats, zones: int, s
     return found
 
 
-class Room(NamedTuple):
+class RoomAhead(NamedTuple):
     """Every zone over the season: used is (zones, days) from start on [flats]."""
 
     zones: tuple[Zone, ...]
@@ -91,7 +91,7 @@ class Room(NamedTuple):
         return np.array([np.inf if z.holds is None else z.holds for z in self.zones]).reshape(-1, 1)
 
 
-def room_over(zones: Sequence[Zone], stays: Sequence[Stay], start: date, days: int) -> Room:
+def room_over(zones: Sequence[Zone], stays: Sequence[Stay], start: date, days: int) -> RoomAhead:
     """Room taken by all stays; those in a zone that is not listed are left out, as they stand nowhere anybody said."""
     at = {zone.key: k for k, zone in enumerate(zones)}
     known = [s for s in stays if s.zone in at]
@@ -106,7 +106,7 @@ def room_over(zones: Sequence[Zone], stays: Sequence[Stay], start: date, days: i
             start.toordinal(),
             days,
         )
-    return Room(tuple(zones), start, carried(zones, used))
+    return RoomAhead(tuple(zones), start, carried(zones, used))
 
 
 def carried(zones: Sequence[Zone], used: Floats) -> Floats:
@@ -149,7 +149,7 @@ class Overflow(NamedTuple):
         return Working("bench.overflow", inputs, (), Value("over", round(self.most, 1), "flats"))
 
 
-def overflows(room: Room) -> list[Overflow]:
+def overflows(room: RoomAhead) -> list[Overflow]:
     """Every run of days over what a zone holds, the earliest first, then the worst."""
     found = []
     over = room.used - room.holds

@@ -24,7 +24,7 @@ MINUTE_WEIGHT = 0.2  # a minute over what there is
 GAP_DONE = 1e-4
 
 
-class Use(NamedTuple):
+class RoomUse(NamedTuple):
     """Room that a sowing takes: index of the zone, from and until (days from the first), flats."""
 
     zone: int
@@ -33,20 +33,20 @@ class Use(NamedTuple):
     flats: float
 
 
-class Choice(NamedTuple):
+class DayChoice(NamedTuple):
     """A sowing on one day: days from its best one, minutes at the bench, room it then takes."""
 
     day: int
     off: float
     minutes: float
-    uses: tuple[Use, ...]
+    uses: tuple[RoomUse, ...]
 
 
-class Sowing(NamedTuple):
+class MovableSowing(NamedTuple):
     """A sowing and the days that it may have; one that is pinned has a single one."""
 
     key: int
-    choices: tuple[Choice, ...]
+    choices: tuple[DayChoice, ...]
 
 
 @dataclass(frozen=True)
@@ -58,7 +58,7 @@ class SowingProblem:
     sowing anyhow, with the minutes that this takes.
     """
 
-    sowings: tuple[Sowing, ...]
+    sowings: tuple[MovableSowing, ...]
     base: Floats
     holds: Floats
     limit: Mapping[int, float] = field(default_factory=dict)
@@ -69,7 +69,7 @@ class SowingProblem:
         return int(self.base.shape[1])
 
 
-class Worth(NamedTuple):
+class PlanWorth(NamedTuple):
     """A plan weighed: flats times days over, sowing days besides those there are anyhow, days from the best, minutes over."""
 
     over: float
@@ -86,7 +86,7 @@ class Plan(NamedTuple):
     """A day for every sowing, by its key, and its worth; bound: no plan is worth less than that."""
 
     days: dict[int, int]
-    worth: Worth
+    worth: PlanWorth
     bound: float
     proven: bool
 
@@ -99,7 +99,7 @@ class Plan(NamedTuple):
 Tell = Callable[[float, float | None, float | None], None]  # share of the time, value in hand, bound
 
 
-def weigh(task: SowingProblem, days: Mapping[int, int]) -> Worth:
+def weigh(task: SowingProblem, days: Mapping[int, int]) -> PlanWorth:
     """What a plan is worth, reckoned anew from its days."""
     used = task.base.copy()
     minutes = dict(task.taken)
@@ -113,7 +113,7 @@ def weigh(task: SowingProblem, days: Mapping[int, int]) -> Worth:
             used[use.zone, use.since : use.until] += use.flats
     over = float(np.maximum(used - task.holds[:, None], 0.0).sum())
     late = sum(max(0.0, m - task.limit[d]) for d, m in minutes.items() if d in task.limit)
-    return Worth(over, len(own - set(task.taken)), off, late)
+    return PlanWorth(over, len(own - set(task.taken)), off, late)
 
 
 def greedy(task: SowingProblem) -> Plan:
@@ -131,7 +131,7 @@ def greedy(task: SowingProblem) -> Plan:
     return Plan(found, weigh(task, found), 0.0, False)
 
 
-def _more(task: SowingProblem, used: Floats, minutes: Mapping[int, float], own: set[int], choice: Choice) -> float:
+def _more(task: SowingProblem, used: Floats, minutes: Mapping[int, float], own: set[int], choice: DayChoice) -> float:
     """What one choice adds to the value by what is decided so far."""
     over = 0.0
     for use in choice.uses:
@@ -150,7 +150,7 @@ def improved(task: SowingProblem, plan: Plan, rounds: int = 12) -> Plan:
     count: dict[int, int] = dict.fromkeys(task.taken, 1)
     now = {s.key: next(c for c in s.choices if c.day == plan.days[s.key]) for s in task.sowings}
 
-    def put(choice: Choice, sign: int) -> None:
+    def put(choice: DayChoice, sign: int) -> None:
         count[choice.day] = count.get(choice.day, 0) + sign
         minutes[choice.day] = minutes.get(choice.day, 0.0) + sign * choice.minutes
         for use in choice.uses:
@@ -261,7 +261,7 @@ def _model(task: SowingProblem) -> _Model:
     return _Model(cost, upper, n_x + n_y, rows, np.array(low), np.array(high), at, _fixed(task, spans))
 
 
-def _covering(picks: Sequence[Choice], zone: int, edges: Sequence[tuple[int, int]]) -> list[list[tuple[int, float]]]:
+def _covering(picks: Sequence[DayChoice], zone: int, edges: Sequence[tuple[int, int]]) -> list[list[tuple[int, float]]]:
     """For every stretch the choices that take room on it, with how much."""
     at = {since: k for k, (since, _) in enumerate(edges)}
     starts = np.array([since for since, _ in edges])
@@ -293,7 +293,7 @@ class _Entries:
         return np.array(self.found, dtype=np.int64)
 
 
-def _spans(task: SowingProblem, picks: Sequence[Choice], scarce: Sequence[int]) -> dict[int, list[tuple[int, int]]]:
+def _spans(task: SowingProblem, picks: Sequence[DayChoice], scarce: Sequence[int]) -> dict[int, list[tuple[int, int]]]:
     """Of each zone that some choice touches the stretches of days on which nothing can change."""
     found: dict[int, list[tuple[int, int]]] = {}
     for zone in scarce:

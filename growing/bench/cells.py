@@ -213,7 +213,7 @@ def disagreement(batch: int, marks: Sequence[str], a: Accounts, single: bool) ->
     return None if marked == counted else Disagreement(batch, marked, counted)
 
 
-class Shift(NamedTuple):
+class CellShift(NamedTuple):
     """A plant from a cell of one tray to a cell of another."""
 
     tray: int
@@ -222,7 +222,7 @@ class Shift(NamedTuple):
     to_cell: int
 
 
-def together(trays: Mapping[int, tuple[int, Contents]]) -> list[Shift]:
+def together(trays: Mapping[int, tuple[int, Contents]]) -> list[CellShift]:
     """Half-empty trays set together: the fewest trays that hold what stands, the fullest kept, and which cells move.
 
     trays: by key, cells of each and its contents.  Cells that are spent count as free.  Empty where it frees no tray.
@@ -239,7 +239,7 @@ def together(trays: Mapping[int, tuple[int, Contents]]) -> list[Shift]:
         return []
     free = [(key, cell) for key in kept for cell in range(1, trays[key][0] + 1) if cell not in living[key]]
     moved = [(key, cell) for key in order if key not in kept for cell in sorted(living[key])]
-    return [Shift(*one, *other) for one, other in zip(moved, free, strict=False)]
+    return [CellShift(*one, *other) for one, other in zip(moved, free, strict=False)]
 
 
 UNEVEN_SHARE = real("bench.cells.UNEVEN_SHARE")

@@ -40,7 +40,7 @@ class BenchLine(NamedTuple):
         return stage not in self.skips and (self.key, stage) not in done
 
 
-class Next(NamedTuple):
+class NextStage(NamedTuple):
     """The line and stage to do now; waiting: everything else waits for an hour."""
 
     line: int
@@ -50,20 +50,20 @@ class Next(NamedTuple):
 
 def following(
     kind: str, lines: Sequence[BenchLine], done: frozenset[tuple[int | None, str]], now: datetime
-) -> Next | None:
+) -> NextStage | None:
     """What to do now: the first stage that is open anywhere, its trays in order; a tray that waits is passed over.
 
     A tray never gets a stage before its earlier ones.  None: all is done.
     """
-    waiting: list[Next] = []
+    waiting: list[NextStage] = []
     for stage in stages_of(kind):
         for line in lines:
             if not line.open(stage, done) or stage != first_open(kind, line, done):
                 continue
             until = line.waits.get(stage)
             if until is None or until <= now:
-                return Next(line.key, stage)
-            waiting.append(Next(line.key, stage, until))
+                return NextStage(line.key, stage)
+            waiting.append(NextStage(line.key, stage, until))
     return min(waiting, key=lambda one: one.waits_until or now, default=None)
 
 

@@ -22,7 +22,7 @@ NEARLY_DAYS = 3.0
 VERDICTS = ("well", "slow", "short", "cold", "hot", "unknown")
 
 
-class Site(NamedTuple):
+class GerminatingSite(NamedTuple):
     """A place in which it could come up.
 
     room: what it is taken to be like, None: nobody said.  flats: that it holds.  free: of them on the days it would stand there.
@@ -45,7 +45,7 @@ class Comes(NamedTuple):
     ask: should somebody take a reading before trusting it?
     """
 
-    site: Site
+    site: GerminatingSite
     mix_c: float | None
     days: float
     first: float
@@ -64,7 +64,7 @@ class Comes(NamedTuple):
         return not math.isinf(self.days) and self.days <= LONGEST_DAYS
 
 
-def comes_up(crop: Crop, site: Site, sow: date, flats: float) -> Comes:
+def comes_up(crop: Crop, site: GerminatingSite, sow: date, flats: float) -> Comes:
     """Days and share in one place for what is sown on that day and takes so much room [flats]."""
     lay, room = laying(crop), site.room
     if room is None:

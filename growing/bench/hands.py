@@ -23,7 +23,7 @@ def minutes_there_are(said: Iterable[Sequence[float] | None]) -> dict[int, float
     return {k: float(sum(one[k] for one in known)) for k in range(7)} if known else None
 
 
-class Week(NamedTuple):
+class HandsWeek(NamedTuple):
     """A week's minutes: of tasks, of daily care and carrying; have: what there is, None: nobody said."""
 
     start: date
@@ -59,7 +59,7 @@ def weeks(
     have: Mapping[int, float] | None,
     start: date,
     count: int,
-) -> list[Week]:
+) -> list[HandsWeek]:
     """So many weeks from a day on.
 
     tasks: day and minutes of each.  flats, hardening: full flats indoors and on the ladder by day.  have: minutes by day of the
@@ -72,11 +72,13 @@ def weeks(
         mine = sum(m for day, m in tasks if first <= day <= days[-1])
         care = CARE_MINUTES * sum(flats.get(d, 0.0) for d in days)
         carry = CARRY_MINUTES * sum(hardening.get(d, 0.0) for d in days)
-        found.append(Week(first, mine, care, carry, None if have is None else sum(have[d.weekday()] for d in days)))
+        found.append(
+            HandsWeek(first, mine, care, carry, None if have is None else sum(have[d.weekday()] for d in days))
+        )
     return found
 
 
-class Job(NamedTuple):
+class Postponable(NamedTuple):
     """A task that might be left for another week: its key, minutes, and the plants that a week's delay costs."""
 
     key: str
@@ -84,7 +86,7 @@ class Job(NamedTuple):
     lost: float
 
 
-def to_drop(jobs: Sequence[Job], over: float) -> list[Job]:
+def to_drop(jobs: Sequence[Postponable], over: float) -> list[Postponable]:
     """What to leave for the next week so that the rest fits, at the least cost of waiting; all of it where even that is not enough."""
     if over <= 0:
         return []

@@ -9,7 +9,7 @@ LEAST_MM, EDGE_MM = 10.0, 4.0  # no label is smaller; a printer cannot print nea
 IN_MIX = 0.4  # of a strip stands in the mix
 
 
-class Sheet(NamedTuple):
+class LabelSheet(NamedTuple):
     """A sheet of labels [mm]: page, labels across and down, their size, the margins left and above, the distances between them.
 
     strip: pushed into the mix, not stuck on.
@@ -38,17 +38,17 @@ class Sheet(NamedTuple):
 
 
 SHEETS = {
-    "strips": Sheet("Plain strips, 18 on A4, to cut", A4, 1, 18, 150.0, 15.0, 30.0, 13.5, strip=True),
-    "strips_short": Sheet("Short strips, 36 on A4, to cut", A4, 2, 18, 90.0, 15.0, 15.0, 13.5, strip=True),
-    "a4_24": Sheet("24 on A4, 70 × 37 mm", A4, 3, 8, 70.0, 37.0, 0.0, 0.5),
-    "a4_21": Sheet("21 on A4, 63.5 × 38.1 mm", A4, 3, 7, 63.5, 38.1, 7.2, 15.1, 2.5),
-    "a4_40": Sheet("40 on A4, 52.5 × 29.7 mm", A4, 4, 10, 52.5, 29.7, 0.0, 0.0),
-    "a4_65": Sheet("65 on A4, 38.1 × 21.2 mm", A4, 5, 13, 38.1, 21.2, 4.75, 10.7, 2.5),
-    "letter_30": Sheet("30 on letter, 66.7 × 25.4 mm", LETTER, 3, 10, 66.7, 25.4, 4.8, 12.7, 3.2),
+    "strips": LabelSheet("Plain strips, 18 on A4, to cut", A4, 1, 18, 150.0, 15.0, 30.0, 13.5, strip=True),
+    "strips_short": LabelSheet("Short strips, 36 on A4, to cut", A4, 2, 18, 90.0, 15.0, 15.0, 13.5, strip=True),
+    "a4_24": LabelSheet("24 on A4, 70 × 37 mm", A4, 3, 8, 70.0, 37.0, 0.0, 0.5),
+    "a4_21": LabelSheet("21 on A4, 63.5 × 38.1 mm", A4, 3, 7, 63.5, 38.1, 7.2, 15.1, 2.5),
+    "a4_40": LabelSheet("40 on A4, 52.5 × 29.7 mm", A4, 4, 10, 52.5, 29.7, 0.0, 0.0),
+    "a4_65": LabelSheet("65 on A4, 38.1 × 21.2 mm", A4, 5, 13, 38.1, 21.2, 4.75, 10.7, 2.5),
+    "letter_30": LabelSheet("30 on letter, 66.7 × 25.4 mm", LETTER, 3, 10, 66.7, 25.4, 4.8, 12.7, 3.2),
 }
 
 
-def own_sheet(width: float, height: float, page: tuple[float, float] = A4, strip: bool = False) -> Sheet:
+def own_sheet(width: float, height: float, page: tuple[float, float] = A4, strip: bool = False) -> LabelSheet:
     """Labels of one's own size [mm], as many as a page holds.  Raises ValueError for what cannot be printed or cut."""
     if not width >= LEAST_MM or not height >= LEAST_MM:
         raise ValueError(f"a label of {width:g} × {height:g} mm is too small to be read: {LEAST_MM:g} mm at least")
@@ -59,7 +59,7 @@ def own_sheet(width: float, height: float, page: tuple[float, float] = A4, strip
         )
     across, down = int(room_x // width), int(room_y // height)
     left, top = (page[0] - across * width) / 2, (page[1] - down * height) / 2
-    return Sheet(f"own, {width:g} × {height:g} mm", page, across, down, width, height, left, top, strip=strip)
+    return LabelSheet(f"own, {width:g} × {height:g} mm", page, across, down, width, height, left, top, strip=strip)
 
 
 def most(places: int, count: int) -> None:
@@ -70,7 +70,7 @@ def most(places: int, count: int) -> None:
         raise ValueError(f"{count} labels are more than there are cells or pots ({places}): ask for that many at most")
 
 
-def stands_over(sheet: Sheet, rim_cm: float, ceiling_cm: float | None) -> float:
+def stands_over(sheet: LabelSheet, rim_cm: float, ceiling_cm: float | None) -> float:
     """By how many cm a strip in the mix stands over the lamp or lid above it; 0 where it has room or nothing hangs there."""
     if not sheet.strip or ceiling_cm is None:
         return 0.0

@@ -36,7 +36,7 @@ class Missed(NamedTuple):
     on: date
 
 
-class Sowing(NamedTuple):
+class SowingDetail(NamedTuple):
     """What finishing a sowing must know: seeds in each cell, what happens to the surplus, in what it is sown; and the days away in
     which it would come up unseen."""
 
@@ -104,7 +104,7 @@ def _sow(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
             one.how.sown_in,
             why,
             urgent,
-            detail=Sowing(one.how.per_cell or 1, one.how.surplus, one.how.sown_in),
+            detail=SowingDetail(one.how.per_cell or 1, one.how.surplus, one.how.sown_in),
         )
         return
     more = top_up(one.crop, one.wanted, one.how, seed, at, count) if not late else None
@@ -127,7 +127,7 @@ def _sow(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
         why,
         urgent,
         total,
-        detail=Sowing(count.per_cell, one.how.surplus, one.how.sown_in, missed(one, max(sow, today))),
+        detail=SowingDetail(count.per_cell, one.how.surplus, one.how.sown_in, missed(one, max(sow, today))),
         each=_each(count.unit),
     )
 
@@ -193,7 +193,7 @@ def _again(one: BatchFacts, today: date, until: date) -> Iterator[Task]:
         count.unit,
         why,
         1,
-        detail=Sowing(count.per_cell, one.how.surplus, one.how.sown_in),
+        detail=SowingDetail(count.per_cell, one.how.surplus, one.how.sown_in),
         each=_each(count.unit),
     )
 

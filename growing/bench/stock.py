@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 PREPARE_DAYS = 14  # before the first sowing: wash, check, order
 
 
-class Use(NamedTuple):
+class StockUse(NamedTuple):
     """So many of a thing in use from a day until another, which is free again on that day."""
 
     since: date
@@ -36,7 +36,7 @@ class Supply(NamedTuple):
     wash_by: date | None
 
 
-def in_use(uses: Iterable[Use], start: date, days: int) -> NDArray[np.float64]:
+def in_use(uses: Iterable[StockUse], start: date, days: int) -> NDArray[np.float64]:
     """How many are in use on each day from start on: (days,)."""
     change = np.zeros(days + 1)
     for use in uses:
@@ -46,7 +46,7 @@ def in_use(uses: Iterable[Use], start: date, days: int) -> NDArray[np.float64]:
     return np.cumsum(change)[:days]
 
 
-def supply(uses: Iterable[Use], start: date, days: int, owned: float | None, to_wash: float = 0.0) -> Supply:
+def supply(uses: Iterable[StockUse], start: date, days: int, owned: float | None, to_wash: float = 0.0) -> Supply:
     """A thing that is used and comes back, such as trays and lids, from start on over so many days."""
     used = in_use(list(uses), start, days)
     most = float(used.max()) if days else 0.0

@@ -126,7 +126,7 @@ def wrong_mix(name: str, not_with: str, other: str, other_not_with: str) -> str:
     return ""
 
 
-class Verdict(NamedTuple):
+class FeedVerdict(NamedTuple):
     """Is it hungry, right or too strong for what wants so much; the amount that is right for this can [ml], level; the working."""
 
     kind: str
@@ -144,7 +144,7 @@ def verdict(
     amount_ml: float,
     spoon: str = "ml",
     beside_n: float = 0.0,
-) -> Verdict:
+) -> FeedVerdict:
     """Against the crop's nitrogen [mg/l].  spoon: the measure in hand, of SPOONS_ML.  A product without
     nitrogen is judged by nothing but its salts.  beside_n: of what another product in the same can brings [mg/l]."""
     low, high = (share * target_n for share in BAND)
@@ -158,7 +158,7 @@ def verdict(
         Value("right", in_spoons(right, spoon)),
         Value("litres", litres, "l"),
     )
-    return Verdict(
+    return FeedVerdict(
         kind, low, high, right, Working(f"care.feed_{kind}", inputs, (), Value("right", in_spoons(right, spoon)))
     )
 

@@ -97,7 +97,7 @@ def potting(
 # --- what is over
 
 
-class Way(NamedTuple):
+class SurplusWay(NamedTuple):
     """What becomes of those that are over: how many, the ground that they take until planting out [flats], mix [l], hands [min]."""
 
     key: str
@@ -121,7 +121,7 @@ class Surplus(NamedTuple):
     there: int
     need: int
     over: int
-    ways: tuple[Way, ...]
+    ways: tuple[SurplusWay, ...]
     working: Working
 
 
@@ -140,10 +140,10 @@ def surplus(crop: Crop, there: int, wanted: int, spare: int, days_left: int, to_
     raising = over * ((POT_MINUTES if to_pot else 0.0) + DAILY_MINUTES * days + HARDEN_MINUTES)
     flats = over * ground / FLAT_CM2
     ways = (
-        Way("keep", over, flats, over * mix, ceil(raising)),
-        Way("give", over, over * cell_cm2 / FLAT_CM2, 0.0, ceil(GIVE_MINUTES + over * LIFT_MINUTES)),
-        Way("sell", over, flats, over * mix, ceil(SELL_MINUTES + raising)),
-        Way("snip", over, 0.0, 0.0, ceil(over * SNIP_MINUTES)),
+        SurplusWay("keep", over, flats, over * mix, ceil(raising)),
+        SurplusWay("give", over, over * cell_cm2 / FLAT_CM2, 0.0, ceil(GIVE_MINUTES + over * LIFT_MINUTES)),
+        SurplusWay("sell", over, flats, over * mix, ceil(SELL_MINUTES + raising)),
+        SurplusWay("snip", over, 0.0, 0.0, ceil(over * SNIP_MINUTES)),
     )
     inputs = (
         Value("there", there, "plants"),

@@ -25,7 +25,7 @@ MUCH_MORE = 1.5  # times as often as without it, from which a fact speaks for a 
 LATELY_DAYS = 14  # of the log
 
 
-class Kind(NamedTuple):
+class TroubleKind(NamedTuple):
     """A cause: its name, how often, whether it is of what lies under the mix; shares of signs, of what the log shows, of answers; what is
     checked first, what is good, what is not done, what growers then do."""
 
@@ -65,7 +65,7 @@ class Book(NamedTuple):
     signs: Mapping[str, Sign]
     questions: Mapping[str, Question]
     facts: Mapping[str, tuple[str, float]]
-    causes: Mapping[str, Kind]
+    causes: Mapping[str, TroubleKind]
 
 
 @lru_cache(maxsize=1)
@@ -77,7 +77,7 @@ def book() -> Book:
         {key: Question(key, one["ask"], one["answers"]) for key, one in data["questions"].items()},
         {key: (one["word"], one["else"]) for key, one in data["log"].items()},
         {
-            key: Kind(
+            key: TroubleKind(
                 key, one["name"], one["often"], one.get("under", False), one["signs"], one["log"], one["answers"],
                 one["check"], one["good"], one["never"], tuple(one["acts"]),
             )
@@ -184,7 +184,7 @@ def _over(value: float | None, wanted: float | None, by: float) -> bool | None:
 class Cause(NamedTuple):
     """A cause with its odds; what speaks for and against it: signs, facts of the log (by key) and answers, in words."""
 
-    kind: Kind
+    kind: TroubleKind
     odds: float
     signs: tuple[str, ...]
     facts: tuple[str, ...]
@@ -244,7 +244,7 @@ def weigh(
     return Found(causes, _ask(kinds, odds, answers, lying), odds, working)
 
 
-def _seen_under(kind: Kind, signs: Collection[str]) -> bool:
+def _seen_under(kind: TroubleKind, signs: Collection[str]) -> bool:
     """Can what is seen over the mix be of this cause though nothing is up: mould, flies, mice?"""
     return any(kind.signs.get(s, 0.0) >= 0.5 for s in signs if s != "nothing")
 
@@ -253,7 +253,7 @@ def _sure(share: float) -> float:
     return min(MOST, max(LEAST, share))
 
 
-def _of_signs(kind: Kind, signs: Collection[str]) -> float:
+def _of_signs(kind: TroubleKind, signs: Collection[str]) -> float:
     total = 0.0
     for sign in book().signs.values():
         share = _sure(max(kind.signs.get(sign.key, 0.0), sign.otherwise))
@@ -261,7 +261,7 @@ def _of_signs(kind: Kind, signs: Collection[str]) -> float:
     return total
 
 
-def _of_facts(kind: Kind, facts: Mapping[str, bool]) -> float:
+def _of_facts(kind: TroubleKind, facts: Mapping[str, bool]) -> float:
     total = 0.0
     for fact, so in facts.items():
         share = _sure(max(kind.log.get(fact, 0.0), book().facts[fact][1]))
@@ -269,11 +269,11 @@ def _of_facts(kind: Kind, facts: Mapping[str, bool]) -> float:
     return total
 
 
-def _of_answers(kind: Kind, answers: Mapping[str, str]) -> float:
+def _of_answers(kind: TroubleKind, answers: Mapping[str, str]) -> float:
     return sum(log(_answered(kind, question, answer)) for question, answer in answers.items())
 
 
-def _answered(kind: Kind, question: str, answer: str) -> float:
+def _answered(kind: TroubleKind, question: str, answer: str) -> float:
     """How often that answer is given where this is the cause: what is said of it, else what is left for the others."""
     said, number = kind.answers.get(question, {}), len(book().questions[question].answers)
     if answer in said:
@@ -289,7 +289,7 @@ def _normal(scores: Mapping[str, float]) -> dict[str, float]:
 
 
 def _ask(
-    kinds: Collection[Kind], odds: Mapping[str, float], answers: Mapping[str, str], lying: bool
+    kinds: Collection[TroubleKind], odds: Mapping[str, float], answers: Mapping[str, str], lying: bool
 ) -> tuple[Question, ...]:
     """The questions whose answers are worth most, those not answered yet; of all that are asked no more than three."""
     gains = []
@@ -301,7 +301,7 @@ def _ask(
     return tuple(q for gain, q in gains[: max(0, ASKED - len(answers))] if gain >= LEAST_GAIN)
 
 
-def _gain(question: Question, kinds: Collection[Kind], odds: Mapping[str, float]) -> float:
+def _gain(question: Question, kinds: Collection[TroubleKind], odds: Mapping[str, float]) -> float:
     """How much an answer is likely to tell [nat]: the entropy of its answers, less what it is within each cause."""
     total, within = dict.fromkeys(question.answers, 0.0), 0.0
     for kind in kinds:
@@ -315,7 +315,7 @@ def _gain(question: Question, kinds: Collection[Kind], odds: Mapping[str, float]
 
 
 def _cause(
-    kind: Kind, odds: float, signs: Collection[str], answers: Mapping[str, str], facts: Mapping[str, bool]
+    kind: TroubleKind, odds: float, signs: Collection[str], answers: Mapping[str, str], facts: Mapping[str, bool]
 ) -> Cause:
     """What speaks for it and against it."""
     known = book()

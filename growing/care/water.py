@@ -88,7 +88,7 @@ def takes(left_over: Sequence[float]) -> float:
     return max(LEAST_TAKES, 1 - sum(last) / len(last)) if last else 1.0
 
 
-class Tray(NamedTuple):
+class TrayWater(NamedTuple):
     """What a tray is like: mix in a cell [ml], ground of a cell [cm²], cells that are watered; its plants' leaves and those when ready; the
     crop's moisture; mean warmth [°C] and light [mol/m²/d] where it stands, None: not known; lid: "", "lid", "ajar"; fan; outdoors: ET₀ [mm];
     humidity of the air, share; drains: has holes; blocks: of soil, with channels; takes: of the
@@ -136,7 +136,7 @@ class Tray(NamedTuple):
         return DOSE[found] * self.cell_ml * self.cells * (CLOSED if not self.drains else 1.0) * self.takes
 
 
-class Look(NamedTuple):
+class WateringLook(NamedTuple):
     """What was found at a moment (days since any beginning), and whether it was watered then; left: of what it holds, where it was weighed.
     since: it had been watered since the look before, at an hour and in a state that nobody knows."""
 
@@ -171,7 +171,7 @@ class Thirst(NamedTuple):
     sd: float
 
 
-def thirst(tray: Tray, looks: Sequence[Look]) -> Thirst:
+def thirst(tray: TrayWater, looks: Sequence[WateringLook]) -> Thirst:
     """What every look says of the time since the one before, towards 1 while there are few; older ones count less.  A look that the balance
     expected says that it is right.  What one look says is log-normal, and so is what is believed beforehand."""
     weight, told, falls = 1 / PRIOR_SD**2, 0.0, tray.falls
@@ -185,7 +185,7 @@ def thirst(tray: Tray, looks: Sequence[Look]) -> Thirst:
     return Thirst(exp(told / weight), weight**-0.5)
 
 
-class Next(NamedTuple):
+class NextLook(NamedTuple):
     """A tray's water: share left now (None: nobody ever looked), days until the next look (under half a day: due) and its day, the day it is dry,
     litres that the tray takes if it is pale now; its thirst; the working.  The look comes before it is sure to be dry: a tray
     of which little is known may be thirstier than the balance says."""
@@ -208,7 +208,9 @@ class Next(NamedTuple):
         return "fair" if self.left is None else seems(self.left)
 
 
-def next_look(name: str, tray: Tray, looks: Sequence[Look], now: float, today: date, later: bool = False) -> Next:
+def next_look(
+    name: str, tray: TrayWater, looks: Sequence[WateringLook], now: float, today: date, later: bool = False
+) -> NextLook:
     """When to look again.  now: on the same count of days as the looks.  later: the grower waters a day after pale."""
     times, sd = thirst(tray, looks)
     a_day = max(1e-4, tray.falls * times)
@@ -241,7 +243,7 @@ def next_look(name: str, tray: Tray, looks: Sequence[Look], now: float, today: d
     rule = "care.water_unseen" if left is None else "care.water_due" if days < HALF_A_DAY else "care.water_wait"
     look_on = today + timedelta(days=max(0, int(days + HALF_A_DAY)))
     working = Working(rule, inputs, (), Value("look", look_on))
-    return Next(left, days, look_on, dry, litres, times, working)
+    return NextLook(left, days, look_on, dry, litres, times, working)
 
 
 def by_weight(drained_g: float, dry_g: float, today_g: float) -> float:

@@ -15,7 +15,7 @@ from growing.chain.days import NEVER as NOT_ANY_MORE
 from growing.chain.days import ordinal
 from growing.chain.happened import Facts
 from growing.chain.kinds import BY_LEAVES, POTS, RULES
-from growing.chain.leaves import Stage, leaf_days
+from growing.chain.leaves import LeafStage, leaf_days
 from growing.chain.path import ContainerStay, Vessel, prick_days, walk
 from growing.chain.rearing import LONGEST_WAIT_DAYS
 from growing.crops import Crop
@@ -60,7 +60,7 @@ class Course:
     steps: dict[str, Step]
     clock: Advance | None = None  # as it ran by the warmth had
     stays: list[ContainerStay] = field(default_factory=list)  # its containers, where its path was chosen
-    stage: Stage | None = None  # where somebody saw its leaves
+    stage: LeafStage | None = None  # where somebody saw its leaves
 
     def leaves_on(self, kind: str) -> date | None:
         """The day on which it has the true leaves for a step; None where nobody looked, or the crop has no such stage."""
@@ -177,7 +177,7 @@ def course(
     hardening: bool = True,
     path: tuple[Vessel, ...] = (),
     clock: Advance | None = None,
-    stage: Stage | None = None,
+    stage: LeafStage | None = None,
     hardens_for: date | None = None,
 ) -> Course:
     """Every step from sowing to planting out for one batch, each with its reason.

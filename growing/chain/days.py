@@ -126,7 +126,7 @@ def at_home(day: Day, window: Span | OutWindow, able: Day, away: Sequence[tuple[
     return day
 
 
-class Planting(NamedTuple):
+class PlantingDay(NamedTuple):
     """When a sowing goes out: wanted at middle raising time, able from the shortest to the age limit, and the day."""
 
     wanted: Day
@@ -135,10 +135,10 @@ class Planting(NamedTuple):
     day: Day
 
 
-def planting_day(sow: Day, window: Span | OutWindow, shortest: Day, middle: Day, hold: Day) -> Planting:
+def planting_day(sow: Day, window: Span | OutWindow, shortest: Day, middle: Day, hold: Day) -> PlantingDay:
     """As near the middle raising time as the window allows, but never under the shortest [days]."""
     wanted, able = sow + middle, sow + shortest
-    return Planting(wanted, able, sow + hold, later(earlier(later(wanted, window.start), window.end), able))
+    return PlantingDay(wanted, able, sow + hold, later(earlier(later(wanted, window.start), window.end), able))
 
 
 def lit(day: Day, equinox: Day) -> Day:
@@ -183,7 +183,7 @@ def last_yield(first_middle: Day, length: Day, end: Day, first: Day) -> Day:
     return later(earlier(first_middle + length, end), first)
 
 
-class Season(NamedTuple):
+class SeasonColumns(NamedTuple):
     """What seasons say to plantings, in days from a common first day: arrays (plantings, seasons) or broadcast to it.
 
     gate: the latest of a planting's gates.  end: when the year ends for it.  growth, year: one kind's growth and the rows of
@@ -199,7 +199,7 @@ class Season(NamedTuple):
     zero: Day
 
 
-class Crops(NamedTuple):
+class CropColumns(NamedTuple):
     """Plantings as columns of days: offsets, raising times, days to harvest, its length, days it must be picked."""
 
     out_min: Day
@@ -221,7 +221,7 @@ class SpringPlan(NamedTuple):
     sow: Span
     ideal: Ideal
     sown: SowingDay
-    planted: Planting
+    planted: PlantingDay
 
 
 class Harvests(NamedTuple):
@@ -232,7 +232,7 @@ class Harvests(NamedTuple):
     useful: Day
 
 
-def spring_plan(season: Season, crops: Crops, ahead: Day, back: Day) -> SpringPlan:
+def spring_plan(season: SeasonColumns, crops: CropColumns, ahead: Day, back: Day) -> SpringPlan:
     """The chain of raised plantings, spring term, for all of them in all seasons at once, as it is planned."""
     out = out_window(season.last_frost, crops.out_min, crops.out_max, season.gate)
     sow = sow_window(out, crops.longest, crops.shortest)
@@ -243,7 +243,7 @@ def spring_plan(season: Season, crops: Crops, ahead: Day, back: Day) -> SpringPl
     return SpringPlan(out, sow, ideal, sown, planted)
 
 
-def yields(season: Season, crops: Crops, out: Day, wanted: Day) -> Harvests:
+def yields(season: SeasonColumns, crops: CropColumns, out: Day, wanted: Day) -> Harvests:
     """What they give, planted out on a day; wanted: on which they would have been of the middle age for it."""
     older = (out - wanted) * POT_TENTHS
     first = first_by_warmth(season.growth, season.year, out, crops.mature, crops.check, older, season.equinox)

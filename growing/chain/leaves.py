@@ -28,7 +28,7 @@ class LeavesSeen(NamedTuple):
     on: date
 
 
-class Stage(NamedTuple):
+class LeafStage(NamedTuple):
     """A batch on a day: what was last seen, true leaves by now, a day from now on, height [cm] now and what it grows a day [cm], days by which
     it is behind its age (less than 0: ahead)."""
 
@@ -79,7 +79,7 @@ def behind(crop: Crop, up: date, day: date, leaves: float, mean_c: float | None)
     return rearing.behind((day - up).days, leaf_days(crop, mean_c), leaves)
 
 
-def out_later(stage: Stage | None, crop: Crop, out: date) -> date | None:
+def out_later(stage: LeafStage | None, crop: Crop, out: date) -> date | None:
     """The day on which plants that are behind are ready to go out (`big_enough`); None: as planned, or nobody looked."""
     if stage is None or not crop.maybe("leaf_days"):
         return None

@@ -35,7 +35,7 @@ def stay_days(crop: Crop) -> int:
     return 0 if crop.word("picked") == "once" else min(PICKED_DAYS, int(crop.number("yield_days")))
 
 
-class Heat(NamedTuple):
+class HotDays(NamedTuple):
     """Days of the year, from the season's start, whose fortnight ahead is too hot for its harvest: the first, the first
     that is not any more, and the limit [°C]."""
 
@@ -45,7 +45,7 @@ class Heat(NamedTuple):
     nights: bool
 
 
-class Harvest(NamedTuple):
+class FirstHarvest(NamedTuple):
     """First harvest (ordinal) of the fastest and the slowest kind, NEVER where it does not come in half of the years; share
     of years in which the fastest gives enough before that year's end, None where nobody knows."""
 
@@ -69,7 +69,7 @@ class Ripening(NamedTuple):
     slow: int
     check: int
     stay: int
-    heat: Heat | None
+    heat: HotDays | None
     years: NDArray[np.int32]
     matures: NDArray[np.int32]
 
@@ -78,21 +78,21 @@ class Ripening(NamedTuple):
         """Does it take so long that it lives through winter before it gives anything?  Then no autumn ends it."""
         return self.fast > LONGEST_DAYS
 
-    def harvest(self, out: int, older_tenths: int) -> Harvest:
+    def harvest(self, out: int, older_tenths: int) -> FirstHarvest:
         """First harvests of its fastest and slowest kinds (ordinals) in the middle of the years, and how often it is enough.
 
         out: ordinal of planting out.  older_tenths: what the plants are ahead in the pot [tenths of a day].
         """
         if self.growth is None:
             fast, slow = (int(first_by_calendar(out, m, older_tenths, self.equinox)) for m in (self.fast, self.slow))
-            return Harvest(fast, slow, None)
+            return FirstHarvest(fast, slow, None)
         day, light = min(max(out - self.start, 0), SPAN_DAYS), self.equinox - self.start
         both = first_by_warmth(self.growth, self.years, day, self.matures, self.check, older_tenths, light)
         fast, slow = (NEVER if d >= NEVER else self.start + d for d in self._middle(both))
         share = None
         if self.ends is not None:
             share = float(np.mean(both[0] + self.stay <= self.ends))
-        return Harvest(fast, slow, share)
+        return FirstHarvest(fast, slow, share)
 
     @staticmethod
     def _middle(days: NDArray[np.int32]) -> list[int]:
@@ -157,7 +157,7 @@ def ripening(crop: Crop, place: PlaceYear, method: str, raising: int) -> Ripenin
     )
 
 
-def _heat(crop: Crop, place: PlaceYear) -> Heat | None:
+def _heat(crop: Crop, place: PlaceYear) -> HotDays | None:
     """When it is too hot for its harvest here, on the mean of the years; None: never, or nobody knows."""
     normals = place.normals
     if normals is None:
@@ -168,5 +168,5 @@ def _heat(crop: Crop, place: PlaceYear) -> Heat | None:
             continue
         hot = np.flatnonzero(np.nan_to_num(means[MIDWINTER:]) > limit) + MIDWINTER
         if hot.size:
-            return Heat(int(hot[0]), int(hot[-1]) + 1, limit, field == "heat_night_c")
+            return HotDays(int(hot[0]), int(hot[-1]) + 1, limit, field == "heat_night_c")
     return None

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from growing.chain.days import NO_DAY, Crops, Day, Harvests, Season, SpringPlan, later, spring_plan, yields
+from growing.chain.days import NO_DAY, CropColumns, Day, Harvests, SeasonColumns, SpringPlan, later, spring_plan, yields
 from growing.chain.rearing import (
     Delays,
     OutDay,
@@ -23,7 +23,7 @@ from growing.chain.rearing import (
     leaves_on,
     stays,
 )
-from growing.ladders.climbing import Climbers, Floats, Sky, Ways, WindShelter, climb
+from growing.ladders.climbing import Climbers, Floats, LadderColumns, Sky, WindShelter, climb
 
 
 class Young(NamedTuple):
@@ -49,7 +49,7 @@ class Climbs(NamedTuple):
     first: the sky's first day, in the days of the season; days: of each planting's ladder.
     """
 
-    ways: Ways
+    ways: LadderColumns
     who: Climbers
     sky: Sky
     ground: WindShelter
@@ -71,7 +71,7 @@ class Reared(NamedTuple):
     given: Harvests
 
 
-def rear(season: Season, crops: Crops, young: Young, ladder: Climbs, ahead: Day, back: Day) -> Reared:
+def rear(season: SeasonColumns, crops: CropColumns, young: Young, ladder: Climbs, ahead: Day, back: Day) -> Reared:
     """Live every planting in every season.
 
     Leaves are looked at on the day on which the ladder would begin; the ladder begins for the day that is left then.

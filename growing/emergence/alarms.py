@@ -28,7 +28,7 @@ FRESH_DAYS = 3  # a reading speaks for
 KINDS = ("injury", "under", "over", "mat", "lid_sun", "mild", "apart")
 
 
-class Sown(NamedTuple):
+class SownThere(NamedTuple):
     """One sowing on a place: its crop and name, days since it was sown, is anything up, its last 24 hours [°C] and are they measured;
     lidded: does a lid lie on it, None: nobody said."""
 
@@ -41,7 +41,7 @@ class Sown(NamedTuple):
     lidded: bool | None = None
 
 
-class Site(NamedTuple):
+class HeatSite(NamedTuple):
     """A place with what comes up on it.
 
     kind, heated, lit: as the place says.  set_c: of its thermostat, None: not said.  gives_c: what mix is taken to have there, None: as
@@ -57,7 +57,7 @@ class Site(NamedTuple):
     room_c: float | None
     sun_h: float | None
     read_days: int | None
-    sown: tuple[Sown, ...]
+    sown: tuple[SownThere, ...]
 
 
 class Alarm(NamedTuple):
@@ -72,7 +72,7 @@ class Alarm(NamedTuple):
         return KINDS.index(self.kind)
 
 
-class Setting(NamedTuple):
+class MixSetting(NamedTuple):
     """What the mix should have: low to high that suits all, and the best for most; apart: those who cannot be suited together with the
     first, by name.  off: may the heat be off by now, as the room does it alone?"""
 
@@ -83,7 +83,7 @@ class Setting(NamedTuple):
     room_does: bool
 
 
-def setting(site: Site) -> Setting | None:
+def setting(site: HeatSite) -> MixSetting | None:
     """From the crops on it of which something is still to come up; None where none is."""
     waiting = [s for s in site.sown if not s.up] or list(site.sown)
     if not waiting:
@@ -98,10 +98,10 @@ def setting(site: Site) -> Setting | None:
             apart.append(name)
     best = min(high, max(low, float(np.median(kept))))
     does = site.room_c is not None and low <= site.room_c <= high
-    return Setting(low, high, best, tuple(apart), does)
+    return MixSetting(low, high, best, tuple(apart), does)
 
 
-def alarms(site: Site, nights: Sequence[Night], usual_c: float | None) -> list[Alarm]:
+def alarms(site: HeatSite, nights: Sequence[Night], usual_c: float | None) -> list[Alarm]:
     """All that is wrong with the warmth of one place, the worst first.
 
     nights: the forecast from tonight on.  usual_c: the mean of a day at this time of the year outdoors, None: not known.
@@ -118,7 +118,7 @@ def alarms(site: Site, nights: Sequence[Night], usual_c: float | None) -> list[A
     return sorted(found, key=lambda a: a.pressing)
 
 
-def _of_seed(one: Sown) -> list[Alarm]:
+def _of_seed(one: SownThere) -> list[Alarm]:
     """Colder than it moves, hotter than it bears, or injured in its first days."""
     crop, last = one.crop, one.last_c
     if one.up or not len(last):
@@ -144,7 +144,7 @@ def _of_seed(one: Sown) -> list[Alarm]:
     return found
 
 
-def _of_mat(site: Site) -> list[Alarm]:
+def _of_mat(site: HeatSite) -> list[Alarm]:
     """“The mat is on but the mix is at 15”: measured there, far under what it should give."""
     if site.heated not in ("mat", "thermostat") or site.kind != "mat":
         return []
@@ -160,7 +160,7 @@ def _of_mat(site: Site) -> list[Alarm]:
     return [Alarm("mat", site.code, Working("emergence.alarm_mat", inputs, (), inputs[0]))]
 
 
-def _of_lid(site: Site, nights: Sequence[Night]) -> list[Alarm]:
+def _of_lid(site: HeatSite, nights: Sequence[Night]) -> list[Alarm]:
     """A closed lid in sun: seen in the mix at noon, or to be feared where sun comes in on a bright day."""
     lidded = [s for s in site.sown if s.lidded is not False and not s.up]
     sunny = site.lit == "window" or site.kind == "sill" or site.kind in GLAZED
@@ -181,7 +181,7 @@ def _of_lid(site: Site, nights: Sequence[Night]) -> list[Alarm]:
     return [Alarm("lid_sun", lidded[0].name, Working(f"emergence.alarm_{rule}", inputs, (), inputs[0]))]
 
 
-def _of_days_ahead(site: Site, nights: Sequence[Night], usual_c: float | None) -> list[Alarm]:
+def _of_days_ahead(site: HeatSite, nights: Sequence[Night], usual_c: float | None) -> list[Alarm]:
     """Mild days ahead: a heated room may be cooler than it is taken to be, and nobody has read it lately."""
     waits = [s for s in site.sown if not s.up]
     if site.heated not in ("room", "mat") or usual_c is None or not waits:

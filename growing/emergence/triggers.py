@@ -8,7 +8,7 @@ from typing import NamedTuple
 from growing.batch.facts import BatchFacts
 from growing.batch.outlook import moved_on
 from growing.emergence.steps import AFTER, AJAR, LAMP, LID, MAT, PAPER, VENTS, on_mat
-from growing.seeds.clock import Curve, hours_until, x_for
+from growing.seeds.clock import RateCurve, hours_until, x_for
 from growing.steps import Task
 
 SPECS = (LAMP, PAPER, VENTS, AJAR, LID, MAT)
@@ -48,7 +48,7 @@ def triggers(one: BatchFacts, today: date) -> list[Trigger]:
     return found
 
 
-class Offer(NamedTuple):
+class MatOffer(NamedTuple):
     """A batch that would gain by a freed mat: half up there, and where it stands (None: never)."""
 
     there: date
@@ -56,8 +56,8 @@ class Offer(NamedTuple):
 
 
 def offer(
-    of: Curve, x: float, sigma: float, here_rate: float, mat_c: float, high_c: float, today: date
-) -> Offer | None:
+    of: RateCurve, x: float, sigma: float, here_rate: float, mat_c: float, high_c: float, today: date
+) -> MatOffer | None:
     """What a mat of that warmth would do for a sowing whose clock stands at x; None where it gains little, or would be too hot."""
     half = x_for(0.5, sigma)
     hours = hours_until(of, x, half, mat_c)
@@ -67,4 +67,4 @@ def offer(
     if now < WORTH * hours:
         return None
     there = today + timedelta(days=-(-hours // 24))
-    return Offer(there, None if now == float("inf") or now > 24 * 120 else today + timedelta(days=-(-now // 24)))
+    return MatOffer(there, None if now == float("inf") or now > 24 * 120 else today + timedelta(days=-(-now // 24)))

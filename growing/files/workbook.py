@@ -42,7 +42,7 @@ class WorkbookRefused(ValueError):
         super().__init__(f"{code} {value}")
 
 
-class Counted(NamedTuple):
+class WorkbookParts(NamedTuple):
     """parts: the XML in the archive, by name, none of it larger than it may be; elements: how many there are of all."""
 
     parts: dict[str, bytes]
@@ -96,7 +96,7 @@ class _Counter:
         return True
 
 
-def counted(data: bytes, most_elements: int = MOST_ELEMENTS, most_other: int = MOST_OTHER) -> Counted:
+def counted(data: bytes, most_elements: int = MOST_ELEMENTS, most_other: int = MOST_OTHER) -> WorkbookParts:
     """The XML of a workbook and how much it is; raises WorkbookRefused as soon as it is more than that, ValueError for no workbook."""
     if len(data) > MOST_PACKED:
         raise WorkbookRefused("too_big", megabytes(MOST_PACKED))
@@ -122,7 +122,7 @@ def counted(data: bytes, most_elements: int = MOST_ELEMENTS, most_other: int = M
         raise ValueError("no archive that can be read") from error
     if _WORKBOOK not in parts:
         raise WorkbookRefused("binary", "")
-    return Counted(parts, counter.total)
+    return WorkbookParts(parts, counter.total)
 
 
 def _like_xml(begin: bytes) -> bool:

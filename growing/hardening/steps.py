@@ -39,7 +39,7 @@ NO_SUN_OVER_C, NO_SUN_RUNGS = 25.0, 2  # no full sun on the first two days that 
 SHADE_OVER_C = 30.0  # shade and water at noon, whatever the rung
 
 
-class Outdoors(NamedTuple):
+class OutingDetail(NamedTuple):
     """What finishing an outing must know: hours it is out, those its rung asks for, whether it stays out for the night, and whether
     it is one that counts half, behind the shelter."""
 
@@ -104,7 +104,7 @@ def _outing(one: BatchFacts, case: LadderCase, day: DayAhead, number: int, stand
         inputs += [Value("at the plant", plant.celsius, "°C"), Value("limit", night_limit_c(one), "°C", "working")]
         steps.append(plant.working)
     over = _over(case, day.code)
-    out = Outdoors(day.hours, rung.hours, day.night, day.code == SHELTERED, begins, ends)
+    out = OutingDetail(day.hours, rung.hours, day.night, day.code == SHELTERED, begins, ends)
     why = Working(f"hardening.{rule}", (*inputs, *over), tuple(steps), Value("hours", day.hours, "h"))
     key = HARDEN.key_of(one.ref, len(one.facts.outings) + number + 1)
     errand = (day.day, rule, over[0].number if over else day.rung, place)

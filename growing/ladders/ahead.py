@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from growing.assumptions import by_kind
 from growing.calendar import Window
 from growing.crops import Crop
-from growing.ladders.climbing import GOES_OUT, NIGHT, NOTHING, Climb, Climbers, Sky, Ways, WindShelter, climb
+from growing.ladders.climbing import GOES_OUT, NIGHT, NOTHING, Climb, Climbers, LadderColumns, Sky, WindShelter, climb
 from growing.ladders.hours import Hours, Times, Weekly, longest, there, times
 from growing.ladders.ladder import DAY_HOURS, NIGHT_HOURS, Ladder, LadderProgress
 from growing.place.nights import ERROR_C, Night, at_plant
@@ -55,7 +55,7 @@ class HardeningSite(NamedTuple):
 USUAL_DOOR = HardeningSite()
 
 
-class Limits(NamedTuple):
+class LadderLimits(NamedTuple):
     """What a batch bears on the ladder: the coldest day, the coldest night at first, how low that may fall, and by how much a
     night [°C]; the accepted risk."""
 
@@ -66,7 +66,9 @@ class Limits(NamedTuple):
     risk: float
 
 
-def limits_of(crop: Crop, summer_night_c: float | None, summer_day_c: float | None, risk: float, roof: bool) -> Limits:
+def limits_of(
+    crop: Crop, summer_night_c: float | None, summer_day_c: float | None, risk: float, roof: bool
+) -> LadderLimits:
     """The limits of a crop here.
 
     Hardy crops: two degrees less each night they have been out, never nearer than two to what damages them, and a degree less by
@@ -85,7 +87,7 @@ def limits_of(crop: Crop, summer_night_c: float | None, summer_day_c: float | No
             night = min(night, max(summer_night_c - 1, floor))
         if summer_day_c is not None and summer_day_c < day:
             day = min(day, max(summer_day_c, floor))
-    return Limits(day, max(night, least), least if colder else max(night, least), colder, risk)
+    return LadderLimits(day, max(night, least), least if colder else max(night, least), colder, risk)
 
 
 class LadderCase(NamedTuple):
@@ -97,7 +99,7 @@ class LadderCase(NamedTuple):
     nights_had: int
     begins: date | None
     since: date
-    limits: Limits
+    limits: LadderLimits
     nights: tuple[Night, ...]
     today: date
     shift_c: float
@@ -139,7 +141,7 @@ class LadderAhead(NamedTuple):
 
 
 Asked = tuple[LadderCase, int]  # a case by what its days follow from, and how many of them are looked at
-NO_LIMITS = Limits(0.0, 0.0, 0.0, 0.0, 0.5)
+NO_LIMITS = LadderLimits(0.0, 0.0, 0.0, 0.0, 0.5)
 _found: dict[Asked, LadderAhead] = {}  # kept by value, as each page asks it several times
 
 
@@ -218,10 +220,12 @@ def _listed(case: LadderCase, days: int, found: Climb, n: int, home: Sequence[Ho
     return LadderAhead(tuple(listed), None if ready >= days else case.since + timedelta(days=ready))
 
 
-def ways_of(cases: Sequence[LadderCase], home: list[Hours | None]) -> tuple[Ways, NDArray[np.float64], list[int]]:
+def ways_of(
+    cases: Sequence[LadderCase], home: list[Hours | None]
+) -> tuple[LadderColumns, NDArray[np.float64], list[int]]:
     """The ladders of cases side by side, what can be carried on each, (2, ladders, days, rungs) [h], and which is each one's."""
     ladders = list(dict.fromkeys(case.ladder for case in cases))
-    ways = Ways.of(ladders)
+    ways = LadderColumns.of(ladders)
     can = np.zeros((2, len(ladders), len(home), ways.hours.shape[1]))
     for n, ladder in enumerate(ladders):
         can[:, n, :, : len(ladder.rungs)] = possible(ladder, home)

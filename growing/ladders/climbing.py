@@ -43,7 +43,7 @@ AROUND_DAYS = 2  # from the plan, within which the first outing waits for a grey
 NO_CHILL_C = -99.0
 
 
-class Ways(NamedTuple):
+class LadderColumns(NamedTuple):
     """Ladders side by side: hours [h], whether the rung has a night, (ladders, rungs); how many rungs each has."""
 
     hours: Floats
@@ -51,7 +51,7 @@ class Ways(NamedTuple):
     rungs: Ints
 
     @classmethod
-    def of(cls, ladders: list[Ladder]) -> Ways:
+    def of(cls, ladders: list[Ladder]) -> LadderColumns:
         most = max(len(one.rungs) for one in ladders)
         hours, night = np.zeros((len(ladders), most)), np.zeros((len(ladders), most), bool)
         for n, one in enumerate(ladders):
@@ -145,7 +145,9 @@ def after_gap(climbed: Ints, missed: Ints, partly: Ints) -> Ints:
     return np.asarray(np.where(missed > RESTART_AFTER, least, back))
 
 
-def climb(ways: Ways, who: Climbers, sky: Sky, ground: WindShelter, possible: Floats, day_by_day: bool = True) -> Climb:
+def climb(
+    ways: LadderColumns, who: Climbers, sky: Sky, ground: WindShelter, possible: Floats, day_by_day: bool = True
+) -> Climb:
     """Live the days ahead.
 
     possible: the longest outing that somebody can carry out and in, (2, ladders, days, rungs) [h]: up to the rung's hours, and

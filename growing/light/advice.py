@@ -10,8 +10,18 @@ from typing import NamedTuple
 
 from growing.assumptions import real
 from growing.light.height import ANY_STEP_CM, best_dim, best_height, steps
-from growing.light.hours import DARK_H, DAY_H, Cost, SharedTimer, Tariff, cheapest, clashes, cost, shared_hours
-from growing.light.shelf import Board, Got, Setting, Stand, even
+from growing.light.hours import (
+    DARK_H,
+    DAY_H,
+    CurrentPrice,
+    SharedTimer,
+    WeekCost,
+    cheapest,
+    clashes,
+    cost,
+    shared_hours,
+)
+from growing.light.shelf import Board, Got, LampAsSet, Stand, even
 from growing.light.targets import LITTLE
 from growing.working import Value, Working
 
@@ -43,15 +53,15 @@ KINDS = (
 )
 
 
-class Option(NamedTuple):
+class LampChange(NamedTuple):
     """Something to change: how the lamp would be set, what all would get, what that costs a week; the working; missed: what is left wrong;
     before: what all get as it is; boxes: under whom, how high."""
 
     kind: str
-    setting: Setting
+    setting: LampAsSet
     got: tuple[Got, ...]
     missed: float
-    cost: Cost
+    cost: WeekCost
     working: Working
     before: tuple[Got, ...] = ()
     warm_cm: float = 0.0
@@ -83,14 +93,14 @@ class Advice(NamedTuple):
     got: tuple[Got, ...]
     even: float
     hours: SharedTimer
-    first: Option
-    others: tuple[Option, ...]
+    first: LampChange
+    others: tuple[LampChange, ...]
     ahead: LightAhead
-    cost: Cost
+    cost: WeekCost
     may_shorten: bool = False
 
 
-def advise(board: Board, setting: Setting, tariff: Tariff, today: date) -> Advice:
+def advise(board: Board, setting: LampAsSet, tariff: CurrentPrice, today: date) -> Advice:
     """All of that for a shelf on a day."""
     now = tuple(board.got(setting))
     shared = shared_hours([s.wants for s in board.stands], today)
@@ -107,7 +117,7 @@ def advise(board: Board, setting: Setting, tariff: Tariff, today: date) -> Advic
     )  # fmt: skip
 
 
-def _may_shorten(board: Board, setting: Setting, now: Sequence[Got], shared: SharedTimer) -> bool:
+def _may_shorten(board: Board, setting: LampAsSet, now: Sequence[Got], shared: SharedTimer) -> bool:
     """Does the way of working ask for shorter hours, and can the lamp make up for them?"""
     if not now or shared.hours >= setting.timer.hours:
         return False
@@ -116,17 +126,17 @@ def _may_shorten(board: Board, setting: Setting, now: Sequence[Got], shared: Sha
 
 
 def _options(
-    board: Board, setting: Setting, now: Sequence[Got], shared: SharedTimer, tariff: Tariff, today: date
-) -> list[Option]:
+    board: Board, setting: LampAsSet, now: Sequence[Got], shared: SharedTimer, tariff: CurrentPrice, today: date
+) -> list[LampChange]:
     """What would leave less missed, each once."""
     missed, found = board.missed(now), []
 
     def option(
-        kind: str, to: Setting, got: Sequence[Got], on: Board = board, boxes: tuple[tuple[Stand, float], ...] = ()
-    ) -> Option:
+        kind: str, to: LampAsSet, got: Sequence[Got], on: Board = board, boxes: tuple[tuple[Stand, float], ...] = ()
+    ) -> LampChange:
         spent = cost(to.timer, on.watts * to.per_cent / 100, tariff)
         why = _why(kind, board, setting, to, now, got, boxes)
-        return Option(kind, to, tuple(got), on.missed(got), spent, why, tuple(now), board.limits.warm_cm, boxes)
+        return LampChange(kind, to, tuple(got), on.missed(got), spent, why, tuple(now), board.limits.warm_cm, boxes)
 
     up, got_up = best_height(board, setting)
     if up != setting and missed - board.missed(got_up) >= WORTH:
@@ -152,7 +162,9 @@ def _options(
     return found
 
 
-def _best_hours(board: Board, setting: Setting, now: Sequence[Got], tariff: Tariff) -> tuple[Setting, list[Got]] | None:
+def _best_hours(
+    board: Board, setting: LampAsSet, now: Sequence[Got], tariff: CurrentPrice
+) -> tuple[LampAsSet, list[Got]] | None:
     """Hours between what all bear that leave least missed, on the half hour; the shortest of alike ones."""
     wants = [s.wants for s in board.stands]
     most, least = min(w.most for w in wants), max(w.least for w in wants)
@@ -177,7 +189,7 @@ def _scaled(got: Got, board: Board, times: float) -> Got:
     )
 
 
-def _best_slope(board: Board, level: Setting) -> tuple[Setting, list[Got]] | None:
+def _best_slope(board: Board, level: LampAsSet) -> tuple[LampAsSet, list[Got]] | None:
     """One end higher than the other, about the same middle."""
     tried = []
     for slope in SLOPES_CM:
@@ -206,8 +218,13 @@ def _boxed(board: Board) -> tuple[Board, tuple[tuple[Stand, float], ...]]:
 
 
 def _first(
-    board: Board, setting: Setting, now: Sequence[Got], options: Sequence[Option], evenness: float, spent: Cost
-) -> Option:
+    board: Board,
+    setting: LampAsSet,
+    now: Sequence[Got],
+    options: Sequence[LampChange],
+    evenness: float,
+    spent: WeekCost,
+) -> LampChange:
     """The one to begin with; turning where nothing else is worth while, and nothing at all where all is well."""
     best = options[0] if options else None
     near = any(g.gap_cm < board.limits.warm_cm for g in now)
@@ -215,7 +232,7 @@ def _first(
         up = next((o for o in options if o.kind == "raise"), None)
         if up is None:
             why = _why("out_of_room", board, setting, setting, now, now)
-            return Option(
+            return LampChange(
                 "out_of_room", setting, tuple(now), board.missed(now), spent, why, tuple(now), board.limits.warm_cm
             )
         best = up
@@ -224,7 +241,7 @@ def _first(
     gains = [g for g in now if gains_by_turning(g)]
     kind = "second" if weak(now) else "turn" if gains else "none"
     why = _why(kind, board, setting, setting, now, now)
-    return Option(kind, setting, tuple(now), board.missed(now), spent, why, tuple(now), board.limits.warm_cm)
+    return LampChange(kind, setting, tuple(now), board.missed(now), spent, why, tuple(now), board.limits.warm_cm)
 
 
 def weak(now: Sequence[Got]) -> list[Got]:
@@ -240,8 +257,8 @@ def gains_by_turning(got: Got) -> bool:
 def _why(
     kind: str,
     board: Board,
-    setting: Setting,
-    to: Setting,
+    setting: LampAsSet,
+    to: LampAsSet,
     now: Sequence[Got],
     got: Sequence[Got],
     boxes: tuple[tuple[Stand, float], ...] = (),

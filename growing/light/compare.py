@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from growing.light.height import ANY_STEP_CM, best_height
-from growing.light.hours import Cost, Tariff, cost
-from growing.light.lamps import Lamp, flux, kinds
+from growing.light.hours import CurrentPrice, WeekCost, cost
+from growing.light.lamps import DescribedLamp, flux, kinds
 from growing.light.plane import WHITE, Hung
-from growing.light.shelf import Board, Got, Setting, even
+from growing.light.shelf import Board, Got, LampAsSet, even
 
 KINDS = ("this", "two", "panel", "sides", "sill")
 
@@ -22,7 +22,7 @@ class Alternative(NamedTuple):
     even: float
     right: int
     of: int
-    cost: Cost | None
+    cost: WeekCost | None
     watts: float
     height_cm: float | None
     fits: bool
@@ -34,13 +34,13 @@ def side_by_side(lamps: tuple[Hung, ...], deep_cm: float, times: int) -> tuple[H
     return tuple(lamp._replace(y_cm=(k + 0.5) / len(many) * deep_cm) for k, lamp in enumerate(many))
 
 
-def compare(board: Board, setting: Setting, tariff: Tariff, sill_dli: float | None) -> list[Alternative]:
+def compare(board: Board, setting: LampAsSet, tariff: CurrentPrice, sill_dli: float | None) -> list[Alternative]:
     """Each alternative hung where it does best; the sill for all alike."""
     found = [_alternative("this", board, *best_height(board, setting), tariff)]
     two = board._replace(lamps=side_by_side(board.lamps, board.deep_cm, 2), watts=2 * board.watts)
     found.append(_alternative("two", two, *best_height(two, setting), tariff))
     kind = kinds()["panel"]
-    panel = flux(Lamp("panel"))
+    panel = flux(DescribedLamp("panel"))
     count = max(1, round(board.wide_cm / 60))
     hung = tuple(
         Hung(panel.umol, kind.length_cm, kind.width_cm, (k + 0.5) / count * board.wide_cm, board.deep_cm / 2, 0, 0)
@@ -59,7 +59,7 @@ def compare(board: Board, setting: Setting, tariff: Tariff, sill_dli: float | No
     return found
 
 
-def _panel_at(board: Board, setting: Setting) -> tuple[Setting, list[Got]]:
+def _panel_at(board: Board, setting: LampAsSet) -> tuple[LampAsSet, list[Got]]:
     """A panel as high as it can hang, dimmed as far as suits all."""
     at = setting._replace(left_cm=board.limits.top_cm, right_cm=board.limits.top_cm, per_cent=100.0)
     tried = []
@@ -71,7 +71,7 @@ def _panel_at(board: Board, setting: Setting) -> tuple[Setting, list[Got]]:
     return to, got
 
 
-def _alternative(kind: str, board: Board, setting: Setting, got: list[Got], tariff: Tariff) -> Alternative:
+def _alternative(kind: str, board: Board, setting: LampAsSet, got: list[Got], tariff: CurrentPrice) -> Alternative:
     watts = board.watts * setting.per_cent / 100
     mean = sum(g.dli for g in got) / len(got) if got else 0.0
     fits = all(g.gap_cm >= board.limits.warm_cm for g in got)

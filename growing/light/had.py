@@ -34,7 +34,7 @@ FINE = real("light.had.FINE")
 RISKY = real("light.had.RISKY")
 
 
-class Ways(NamedTuple):
+class GrowthColumns(NamedTuple):
     """How crops grow, (batches,): days a leaf, height a leaf adds and the least it has once up [cm], the most, the least DLI of both stages."""
 
     leaf_days: Array
@@ -45,7 +45,7 @@ class Ways(NamedTuple):
     low_grow: Array
 
 
-def ways(crops: list[Crop]) -> Ways:
+def ways(crops: list[Crop]) -> GrowthColumns:
     """Of each batch's crop."""
     known: dict[int, tuple[float, ...]] = {}
     for crop in crops:
@@ -55,7 +55,7 @@ def ways(crops: list[Crop]) -> Ways:
             lows = band(crop, 0.0).low, band(crop, JUST_UP_LEAVES).low
             known[id(crop)] = (each, high / ready, min(SEED_LEAF_CM, high), TALLEST * high, *lows)
     columns = np.array([known[id(crop)] for crop in crops], np.float32).reshape(-1, 6)
-    return Ways(*np.ascontiguousarray(columns.T))
+    return GrowthColumns(*np.ascontiguousarray(columns.T))
 
 
 class Places(NamedTuple):
@@ -96,14 +96,17 @@ class Lived(NamedTuple):
 
 
 def live(
-    k: Ways, places: Places, stays: Stays, seen: Mapping[int, list[tuple[int, float, float | None]]] | None = None
+    k: GrowthColumns,
+    places: Places,
+    stays: Stays,
+    seen: Mapping[int, list[tuple[int, float, float | None]]] | None = None,
 ) -> Lived:
     """From the first day to the last.  seen: by day, (batch, leaves, height or None) that somebody saw on it: it goes on from there."""
     batches, days = stays.place.shape
     order = np.argsort(stays.up, kind="stable")  # what is up stands in front: a day is worked on as one slice
     at = np.empty(batches, int)
     at[order] = np.arange(batches)
-    k, up, depth = Ways(*(values[order] for values in k)), stays.up[order], stays.depth_cm[order]
+    k, up, depth = GrowthColumns(*(values[order] for values in k)), stays.up[order], stays.depth_cm[order]
     place, slow = _by_day(stays.place, order, days), _by_day(stays.slow, order, days)
     hot = _by_day(np.exp2(np.clip(stays.warm_c / DOUBLES_C, -1, 1)).astype(np.float32), order, days)
     dose, last = places.hours * places.power * np.float32(0.0036), places.table.shape[1] - 1

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 import numpy as np
 
 from growing.assumptions import real
-from growing.light.shelf import Board, Got, Setting
+from growing.light.shelf import Board, Got, LampAsSet
 
 HEIGHTS = 40
 EXACT_CM = 0.01
@@ -50,7 +50,7 @@ def steps(by_cm: float, step_cm: float) -> int:
     return round(by_cm / (step_cm or ANY_STEP_CM))
 
 
-def heights_of(board: Board, setting: Setting) -> Iterator[Setting]:
+def heights_of(board: Board, setting: LampAsSet) -> Iterator[LampAsSet]:
     """The lamp at every step at which it can hang, from the leaves to the top; nearer steps first, itself among them."""
     limits, tallest = board.limits, board.tallest
     step = limits.step_cm or ANY_STEP_CM
@@ -62,7 +62,7 @@ def heights_of(board: Board, setting: Setting) -> Iterator[Setting]:
         yield setting.moved(k * step)
 
 
-def best_height(board: Board, setting: Setting) -> tuple[Setting, list[Got]]:
+def best_height(board: Board, setting: LampAsSet) -> tuple[LampAsSet, list[Got]]:
     """The step that leaves least missed; of alike ones the nearest to where it hangs.  Looked for in wide steps, then in every one."""
     got = board.got(setting)
     found, best, least = setting, got, board.missed(got)
@@ -85,7 +85,7 @@ def best_height(board: Board, setting: Setting) -> tuple[Setting, list[Got]]:
     return found, best
 
 
-def best_dim(board: Board, setting: Setting) -> tuple[Setting, list[Got]] | None:
+def best_dim(board: Board, setting: LampAsSet) -> tuple[LampAsSet, list[Got]] | None:
     """The dimmer's per cent that leaves least missed, the darkest of alike ones; None where it cannot be dimmed."""
     if not board.limits.dims:
         return None

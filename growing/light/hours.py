@@ -57,7 +57,7 @@ def may_round(crop: Crop) -> bool:
     return crop.key not in NOT_ROUND and crop.number("most_light_h") >= STEADY_H
 
 
-class Clash(NamedTuple):
+class HoursClash(NamedTuple):
     """Hours that do not suit somebody under the timer: too long for it, or too short."""
 
     kind: str
@@ -70,7 +70,7 @@ class SharedTimer(NamedTuple):
     """The hours for all under one lamp, whom they do not suit, and why."""
 
     hours: float
-    clashes: tuple[Clash, ...]
+    clashes: tuple[HoursClash, ...]
     working: Working
 
 
@@ -106,9 +106,9 @@ def shared_hours(all_of_them: Sequence[Wants], today: date) -> SharedTimer:
     )
 
 
-def clashes(all_of_them: Sequence[Wants], hours: float) -> list[Clash]:
+def clashes(all_of_them: Sequence[Wants], hours: float) -> list[HoursClash]:
     """Whom so many hours do not suit, each named once."""
-    found: dict[tuple[str, str], Clash] = {}
+    found: dict[tuple[str, str], HoursClash] = {}
     for w in all_of_them:
         for kind, limit, wrong in (("long", w.most, hours > w.most), ("short", w.least, hours < w.least)):
             if wrong:
@@ -119,7 +119,8 @@ def clashes(all_of_them: Sequence[Wants], hours: float) -> list[Clash]:
                     else "light.too_long_bulb"
                 )
                 found.setdefault(
-                    (kind, w.name), Clash(kind, w.name, limit, Working(rule, inputs, (), Value("hours", limit, "h")))
+                    (kind, w.name),
+                    HoursClash(kind, w.name, limit, Working(rule, inputs, (), Value("hours", limit, "h"))),
                 )
     return list(found.values())
 
@@ -128,7 +129,7 @@ def _bulbs(w: Wants) -> bool:
     return w.key in ("onion", "shallot", "onion_sets")
 
 
-class Tariff(NamedTuple):
+class CurrentPrice(NamedTuple):
     """What a kilowatt hour costs, and in which hours it costs less: (from, to) each, to before from is across midnight."""
 
     price: float | None = None
@@ -168,7 +169,7 @@ def wrong_spans(spans: Sequence[tuple[float, float]]) -> str:
     return ""
 
 
-class Timer(NamedTuple):
+class LampTimer(NamedTuple):
     """When the lamp goes on and off [h of the day]; on = off is never or, with 24 hours, always."""
 
     on_h: float
@@ -187,7 +188,7 @@ class Timer(NamedTuple):
         return DAY_H - self.hours
 
 
-class Cost(NamedTuple):
+class WeekCost(NamedTuple):
     """Of a week: kilowatt hours, money (None: nobody said the price), and of the daily hours those that are cheap."""
 
     kwh: float
@@ -198,33 +199,33 @@ class Cost(NamedTuple):
 TENTHS = np.arange(240) / 10  # of an hour, over a day
 
 
-def cost(timer: Timer, watts: float, tariff: Tariff) -> Cost:
+def cost(timer: LampTimer, watts: float, tariff: CurrentPrice) -> WeekCost:
     """What a lamp of so many watts costs in a week, by parts of an hour as fine as six minutes."""
     lit = (TENTHS + 0.05 - timer.on_h) % DAY_H < timer.hours
     cheap, price = (float(part[lit].sum()) / 10 for part in _by_tenths(tariff))
     kwh = watts / 1000 * timer.hours * 7
-    return Cost(kwh, None if tariff.price is None else price * watts / 1000 * 7, cheap)
+    return WeekCost(kwh, None if tariff.price is None else price * watts / 1000 * 7, cheap)
 
 
 @lru_cache(maxsize=64)
-def _by_tenths(tariff: Tariff) -> tuple[NDArray[np.bool_], NDArray[np.float64]]:
+def _by_tenths(tariff: CurrentPrice) -> tuple[NDArray[np.bool_], NDArray[np.float64]]:
     """Whether each tenth of an hour is cheap, and the price of a kilowatt hour in it."""
     hours = TENTHS.tolist()
     return np.array([tariff.cheap(h) for h in hours]), np.array([tariff.price_at(h) for h in hours])
 
 
-def cheapest(hours: float, watts: float, tariff: Tariff, now: Timer | None = None) -> Timer:
+def cheapest(hours: float, watts: float, tariff: CurrentPrice, now: LampTimer | None = None) -> LampTimer:
     """The timer of so many hours that costs least, on the half hour; of alike ones that nearest to how it is set, or to midday."""
     if hours >= DAY_H or hours <= 0:
-        return Timer(0.0, max(0.0, min(DAY_H, hours)))
+        return LampTimer(0.0, max(0.0, min(DAY_H, hours)))
     wanted_on = (now.on_h if now is not None else 12.0 - hours / 2) % DAY_H
 
     def worth(on: float) -> tuple[float, float]:
-        paid = cost(Timer(on, hours), watts, tariff).money or 0.0
+        paid = cost(LampTimer(on, hours), watts, tariff).money or 0.0
         return round(paid, 6), min((on - wanted_on) % DAY_H, (wanted_on - on) % DAY_H)
 
     starts = [k * GRID_H for k in range(int(DAY_H / GRID_H))]
-    return Timer(min([*starts, *([wanted_on] if now is not None else [])], key=worth), hours)
+    return LampTimer(min([*starts, *([wanted_on] if now is not None else [])], key=worth), hours)
 
 
 def wrong_hours(hours: float) -> str:

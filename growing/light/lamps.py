@@ -22,7 +22,7 @@ MOST_LUMEN, MOST_UMOL, MOST_WATTS = 30_000.0, 2500.0, 1500.0  # of a lamp that s
 MOST_PER_J = 4.0  # µmol from a joule: no lamp gives more
 
 
-class Kind(NamedTuple):
+class LampKind(NamedTuple):
     """A kind of lamp with its typical numbers (see the table)."""
 
     key: str
@@ -53,16 +53,16 @@ class Kind(NamedTuple):
 
 
 @lru_cache(maxsize=1)
-def kinds() -> dict[str, Kind]:
+def kinds() -> dict[str, LampKind]:
     """Every kind by its key, in the order of the table."""
     found = {}
     for key, row in rows("lamps").items():
         numbers = [float(v) for name, v in row.items() if name not in ("kind", "name", "mostly_heat")]
-        found[key] = Kind(key, row["name"], *numbers, row["mostly_heat"] == "1")  # type: ignore[call-arg, arg-type]
+        found[key] = LampKind(key, row["name"], *numbers, row["mostly_heat"] == "1")  # type: ignore[call-arg, arg-type]
     return found
 
 
-class Lamp(NamedTuple):
+class DescribedLamp(NamedTuple):
     """A lamp as somebody described it, or some alike beside each other (number); what is said is of one.
 
     umol [µmol s⁻¹], lumen with kelvin, or watts alone: the first that is said counts; None: not said.  reflector: None: not said.
@@ -85,7 +85,7 @@ class Lamp(NamedTuple):
     measured: float | None = None
 
     @property
-    def of(self) -> Kind:
+    def of(self) -> LampKind:
         return kinds()[self.kind]
 
     @property
@@ -115,7 +115,7 @@ def per_lumen(kind: str, kelvin: float) -> float:
     return float(np.interp(kelvin, PER_LUMEN_K, PER_LUMEN))
 
 
-def flux(lamp: Lamp) -> Flux:
+def flux(lamp: DescribedLamp) -> Flux:
     """Light sent down by the lamp as it burns today."""
     of, typical = lamp.of, ""
     watts = lamp.watts
@@ -155,7 +155,7 @@ def flux(lamp: Lamp) -> Flux:
     return Flux(umol, watts * lamp.number * dimmed, typical, working)
 
 
-def wrong_lamp(lamp: Lamp) -> str:
+def wrong_lamp(lamp: DescribedLamp) -> str:
     """Why such a lamp cannot be; empty where it can."""
     of = kinds().get(lamp.kind)
     if of is None:

@@ -9,7 +9,7 @@ import numpy as np
 
 from growing.assumptions import real
 from growing.beds.bedplan import Rect
-from growing.light.hours import Timer, Wants
+from growing.light.hours import LampTimer, Wants
 from growing.light.plane import (
     COARSE_CM,
     OPEN,
@@ -60,13 +60,13 @@ class Stand(NamedTuple):
         return self.depth_cm + self.height_cm
 
 
-class Setting(NamedTuple):
+class LampAsSet(NamedTuple):
     """How the lamp is set: both ends above the board [cm], its dimmer, its timer."""
 
     left_cm: float
     right_cm: float
     per_cent: float
-    timer: Timer
+    timer: LampTimer
 
     @property
     def level(self) -> bool:
@@ -76,12 +76,12 @@ class Setting(NamedTuple):
     def lowest_cm(self) -> float:
         return min(self.left_cm, self.right_cm)
 
-    def moved(self, by_cm: float) -> Setting:
+    def moved(self, by_cm: float) -> LampAsSet:
         """Both ends higher by so much."""
         return self._replace(left_cm=self.left_cm + by_cm, right_cm=self.right_cm + by_cm)
 
 
-class Limits(NamedTuple):
+class LampReach(NamedTuple):
     """How high the lamp can hang [cm]; the step by which it is set (0: any), what that is called; nearer than warm_cm it burns; does it dim."""
 
     top_cm: float
@@ -121,13 +121,13 @@ class Board(NamedTuple):
     deep_cm: float
     lamps: tuple[Hung, ...]
     watts: float
-    limits: Limits
+    limits: LampReach
     stands: tuple[Stand, ...]
     sides: Sides = OPEN
     daylight: float = 0.0
     name: str = ""
 
-    def hung(self, setting: Setting) -> list[Hung]:
+    def hung(self, setting: LampAsSet) -> list[Hung]:
         """Its lamps as they are set; each hangs along the whole board, between its two ends."""
         found = []
         for lamp in self.lamps:
@@ -140,13 +140,13 @@ class Board(NamedTuple):
             found.append(lamp._replace(umol=lamp.umol * setting.per_cent / 100, left_cm=left, right_cm=right))
         return found
 
-    def at(self, setting: Setting, xs: Array, ys: Array, leaf_cm: float | Array) -> Array:
+    def at(self, setting: LampAsSet, xs: Array, ys: Array, leaf_cm: float | Array) -> Array:
         """DLI at the leaves, (ny, nx) [mol m⁻² d⁻¹]."""
         leaf_cm = _no_nearer(leaf_cm, setting)
         light = ppfd(self.hung(setting), xs, ys, leaf_cm, self.wide_cm, self.deep_cm, self.sides)
         return daily_light_integral(light, setting.timer.hours) + self.daylight
 
-    def got(self, setting: Setting) -> list[Got]:
+    def got(self, setting: LampAsSet) -> list[Got]:
         """What each of them gets."""
         if not self.stands:
             return []
@@ -197,7 +197,7 @@ class Board(NamedTuple):
         return max(self.stands, key=lambda s: s.tip_cm, default=None)
 
 
-def _no_nearer(tip_cm: Any, setting: Setting) -> Any:
+def _no_nearer(tip_cm: Any, setting: LampAsSet) -> Any:
     """Tips nearer to the lamp than COARSE_CM as so near: a leaf is no point.  What is above it gets nothing."""
     lamp = setting.lowest_cm
     return np.where(np.asarray(tip_cm) >= lamp, tip_cm, np.minimum(tip_cm, lamp - COARSE_CM))
@@ -217,7 +217,7 @@ class Map(NamedTuple):
         return uniformity(self.dli)
 
 
-def light_map(board: Board, setting: Setting, each_cm: float, bare_cm: float = 6.0, fine: int = 1) -> Map:
+def light_map(board: Board, setting: LampAsSet, each_cm: float, bare_cm: float = 6.0, fine: int = 1) -> Map:
     """The board cell by cell; where nothing stands, at the height of a tray.  fine: a cell is the mean of so many by so many points."""
     nx, ny = len(cells(board.wide_cm, each_cm)), len(cells(board.deep_cm, each_cm))
     xs, ys = ((np.arange(n * fine) + 0.5) / (n * fine) * size for n, size in ((nx, board.wide_cm), (ny, board.deep_cm)))

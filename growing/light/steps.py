@@ -6,10 +6,10 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 
 from growing.assumptions import real, shown
-from growing.light.advice import TURN_DAYS, Advice, Option, gains_by_turning
+from growing.light.advice import TURN_DAYS, Advice, LampChange, gains_by_turning
 from growing.light.had import SPOILT_DAYS
 from growing.light.hours import DAY_H
-from growing.light.lamps import DULL_DAYS, Lamp
+from growing.light.lamps import DULL_DAYS, DescribedLamp
 from growing.light.shelf import Got
 from growing.steps import PlaceFacts, StepSpec, Task, with_another
 from growing.waiting import cost
@@ -21,7 +21,7 @@ BURNT = real("light.steps.BURNT")
 def _waits(one: PlaceFacts, task: Task, today: date) -> Working:
     """Plants that another day like this spoils, less those that it would spoil after the change: want of light, and burnt tips."""
     option = task.detail
-    if not isinstance(option, Option):
+    if not isinstance(option, LampChange):
         return cost("light.waits", (Value("lacking", 0.0, "plants"), Value("burnt", 0.0, "plants")), 0.0)
     lacking, burnt = 0.0, 0.0
     for before, after in zip(option.before, option.got, strict=True):
@@ -103,7 +103,7 @@ def turning(ref: str, advice: Advice, turned_on: date | None, since: date, today
 
 
 def upkeep(
-    ref: str, lamp: Lamp, wiped_on: date | None, hours: float, today: date, until: date, number: int
+    ref: str, lamp: DescribedLamp, wiped_on: date | None, hours: float, today: date, until: date, number: int
 ) -> Iterator[Task]:
     """Wiping a dusty lamp, and new tubes at the end of their life.  number: the lamp’s own."""
     if wiped_on is not None:
@@ -140,7 +140,7 @@ def upkeep(
             )
 
 
-def _urgent(first: Option) -> int:
+def _urgent(first: LampChange) -> int:
     return (
         1
         if first.working.rule.endswith("_near") or "_near_" in first.working.rule or first.kind == "out_of_room"

@@ -55,7 +55,7 @@ def extraterrestrial(latitude: float, day: date) -> float:
     return 24 * 60 / pi * SOLAR * near * (sunset * sin(phi) * sin(decline) + cos(phi) * cos(decline) * sin(sunset))
 
 
-class Outdoors(NamedTuple):
+class OutdoorLight(NamedTuple):
     """A day's light outdoors [mol m⁻² d⁻¹], and the share of it that is diffuse; known: by the place's weather."""
 
     dli: float
@@ -63,14 +63,14 @@ class Outdoors(NamedTuple):
     known: bool
 
 
-def outdoors(latitude: float, day: date, range_c: float | None, coast: bool = False) -> Outdoors:
+def outdoors(latitude: float, day: date, range_c: float | None, coast: bool = False) -> OutdoorLight:
     """Light of a usual day.  range_c: warmest less coldest of the day [°C]; None: half clear days are taken."""
     above = extraterrestrial(latitude, day)
     through = (
         0.5 if range_c is None else min(CLEAR, max(OVERCAST, (COAST if coast else INLAND) * sqrt(max(0.0, range_c))))
     )
     diffuse = 1 - 0.75 * (through - OVERCAST) / (CLEAR - OVERCAST)
-    return Outdoors(above * through * MOL_A_MJ, diffuse, range_c is not None)
+    return OutdoorLight(above * through * MOL_A_MJ, diffuse, range_c is not None)
 
 
 @lru_cache(maxsize=2048)

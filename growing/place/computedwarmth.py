@@ -45,7 +45,7 @@ class Summers(NamedTuple):
     maxima: NDArray[np.float64]
 
 
-class Springs(NamedTuple):
+class MidwinterSprings(NamedTuple):
     """Days from midwinter to midsummer: values (springs, days), NaN where unknown; ends: midsummer's index in them; begins:
     midwinter's index in the cold season."""
 
@@ -108,7 +108,7 @@ class ComputedWarmth:
         return DailySeries(soil.start, soil.values + self.calibration.offset_c + MORNING_C)
 
     @cached_property
-    def _soil_springs(self) -> Springs:
+    def _soil_springs(self) -> MidwinterSprings:
         return self._springs(self.morning_soil)
 
     @cached_property
@@ -135,7 +135,7 @@ class ComputedWarmth:
     def _kept(self) -> dict[tuple[str, float], EventDates]:
         return {}
 
-    def _springs(self, series: DailySeries) -> Springs:
+    def _springs(self, series: DailySeries) -> MidwinterSprings:
         """The latest thirty springs in which at most a tenth of the days is missing."""
         first, last = (cold_season_of(d, self.southern) for d in (series.start, series.end))
         years = np.arange(first, last + 1)
@@ -146,7 +146,7 @@ class ComputedWarmth:
         missing = (np.isnan(values) & asked).sum(axis=1)
         whole = np.flatnonzero(missing <= MISSING_SHARE * (ends + 1))[-USED_SEASONS:]
         begins = np.array([_winter_index(int(years[k]), self.southern) for k in whole], dtype=np.int64)
-        return Springs(years[whole].tolist(), begins, ends[whole], values[whole])
+        return MidwinterSprings(years[whole].tolist(), begins, ends[whole], values[whole])
 
     @property
     def springs(self) -> int:

@@ -34,19 +34,19 @@ OPEN_FROM_C = 15.0  # cloche and tunnel are opened on sunny days that get warmer
 SUNNY_CLOUD = real("place.covers.SUNNY_CLOUD")
 
 
-class Needs(NamedTuple):
+class CoverLength(NamedTuple):
     """What covering a bed takes: its length with what hangs over [cm], and pegs."""
 
     length_cm: float
     pegs: int
 
 
-def needed(length_cm: float) -> Needs:
+def needed(length_cm: float) -> CoverLength:
     """Cover for a stretch of bed so long [cm > 0]: half a metre over at each end, a peg every half metre on both sides."""
     if length_cm <= 0:
         raise ValueError("the stretch has a length")
     whole = length_cm + 2 * OVER_ENDS_CM
-    return Needs(whole, 2 * (int(whole // PEG_EVERY_CM) + 1))
+    return CoverLength(whole, 2 * (int(whole // PEG_EVERY_CM) + 1))
 
 
 def lightest(plant_c: float, limit_c: float, at_hand: tuple[str, ...] = tuple(COVERS)) -> str | None:

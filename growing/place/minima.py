@@ -56,7 +56,7 @@ class ColdSeason(NamedTuple):
         return self.left_out or ("gap" if event in self.gaps else "")
 
 
-class Grid(NamedTuple):
+class SeasonGrid(NamedTuple):
     """A record cut into cold seasons: years (n,), lengths (n,), values (n, 366) with NaN where nothing is known.
 
     runs: (n, 363) where more than three running days begin that are not there; absent: (n,) how many are not.
@@ -101,18 +101,18 @@ class DailySeries:
         inside = (place >= 0) & (place < len(self.values))
         return np.asarray(known[np.where(inside, place, len(self.values))])
 
-    def grid(self, southern: bool) -> Grid:
+    def grid(self, southern: bool) -> SeasonGrid:
         """Every cold season the record touches as a row; worked out once."""
         if southern not in self._grids:
             self._grids[southern] = _grid(self, southern)
         return self._grids[southern]
 
     @cached_property
-    def _grids(self) -> dict[bool, Grid]:
+    def _grids(self) -> dict[bool, SeasonGrid]:
         return {}
 
 
-def _grid(record: DailySeries, southern: bool) -> Grid:
+def _grid(record: DailySeries, southern: bool) -> SeasonGrid:
     years = np.arange(cold_season_of(record.start, southern), cold_season_of(record.end, southern) + 1)
     starts = [cold_season_start(int(y), southern).toordinal() for y in (*years, years[-1] + 1)]
     lengths = np.diff(starts)
@@ -125,7 +125,7 @@ def _grid(record: DailySeries, southern: bool) -> Grid:
     runs = missing[:, MISSING_RUN:].copy()
     for day in range(MISSING_RUN):
         runs &= missing[:, day : day - MISSING_RUN]
-    return Grid(years, lengths, values, runs, missing.sum(axis=1))
+    return SeasonGrid(years, lengths, values, runs, missing.sum(axis=1))
 
 
 def cold_seasons(record: DailySeries, southern: bool, threshold_c: float, shift_c: float = 0.0) -> list[ColdSeason]:

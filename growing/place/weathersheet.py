@@ -45,7 +45,7 @@ SHEETS_PROBLEMS = frozenset(
 EXAMPLES = 25  # rows that go along where columns are asked for
 
 
-class Daily(NamedTuple):
+class DailySheet(NamedTuple):
     """data: the plain table; `missing` columns are asked for, by `layout`; fatal: what stops it."""
 
     data: bytes = b""
@@ -64,21 +64,21 @@ def is_plain(data: bytes) -> bool:
 
 def as_daily(
     data: bytes, near: date, told: Mapping[int, str] | None = None, known: Mapping[str, str] | None = None
-) -> Daily:
+) -> DailySheet:
     """The plain table that a sheet holds; what is one already passes as it is.  told, known: as `layout` has them."""
     if told is None and is_plain(data):
-        return Daily(data)
+        return DailySheet(data)
     sheet = read_sheet(data, MOST_BYTES, MOST_DAYS)
     if sheet.fatal is not None:
-        return Daily(fatal=sheet.fatal)
+        return DailySheet(fatal=sheet.fatal)
     found = layout(sheet, NAMES, told, known)
     if not found.body:
-        return Daily(layout=found, fatal=FileProblem(found.head, "no_rows", ""))
+        return DailySheet(layout=found, fatal=FileProblem(found.head, "no_rows", ""))
     parts = found.has("year") and found.has("month") and found.has("day")
     lacks = tuple(m for m in missing(found, ("date", "tmin")) if not (m == "date" and parts))
     if lacks:
-        return Daily(layout=found, missing=lacks)
-    return Daily(_table(found, sheet, near), found)
+        return DailySheet(layout=found, missing=lacks)
+    return DailySheet(_table(found, sheet, near), found)
 
 
 def _table(found: Layout, sheet: Sheet, near: date) -> bytes:

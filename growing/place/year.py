@@ -16,7 +16,7 @@ from growing.place.daylight import ten_hour_autumn
 from growing.place.frost import EventDates, FrostClimate, RiskDate
 from growing.place.growth import Growth, Normals, midwinter, span_start
 from growing.place.nights import BETWEEN_C, SHELTER_C
-from growing.place.warmth import TypedWarmth, Warmth
+from growing.place.warmth import TypedWarmth, WarmthSource
 from growing.working import Value, Working
 
 Answer = TypeVar("Answer")
@@ -76,7 +76,7 @@ class PlaceYear:
     year: int
     climate: FrostClimate
     accepted_risk: float = 0.1
-    warmth: Warmth = NOTHING_TYPED
+    warmth: WarmthSource = NOTHING_TYPED
     sowing_days: frozenset[int] = frozenset(range(7))
     latitude: float | None = None
     cover: str = ""

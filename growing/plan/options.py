@@ -59,7 +59,7 @@ class Cost(NamedTuple):
     working: Working
 
 
-class Option(NamedTuple):
+class WayToBegin(NamedTuple):
     """One way to begin it from today on: its dates, what holds it, seeds to sow, what a plant costs.
 
     days: first harvest against the way that was asked for, later is more.
@@ -86,7 +86,7 @@ def binding(problems: tuple[Problem, ...]) -> Problem | None:
 
 def options(
     crop: Crop, place: PlaceYear, choice: Choice, today: date, wanted: int, seed: Seed, prices: Prices = Prices()
-) -> list[Option]:
+) -> list[WayToBegin]:
     """The three ways from today on, those that work first, then the earlier harvest.
 
     seed: what is known of the packet.  Ways nobody takes (raising a crop without raising time) are left out.
@@ -100,7 +100,7 @@ def options(
         if method == "bought" and dates.out_on < today:
             dates = date_planting(crop, place, other._replace(out_on=today))
         seeds, cost = _cost(crop, dates, method, wanted, seed, prices)
-        found.append(Option(method, dates, binding(dates.problems), seeds, cost, (dates.first.start - asked).days))
+        found.append(WayToBegin(method, dates, binding(dates.problems), seeds, cost, (dates.first.start - asked).days))
     return sorted(found, key=lambda o: (not o.works, o.dates.first.start, METHODS.index(o.method)))
 
 

@@ -45,7 +45,7 @@ class Candidate(NamedTuple):
         return min(self.last, week + WEEK - 1) - max(self.first, week) + 1 >= LEAST_DAYS
 
 
-class Sowing(NamedTuple):
+class SuccessionSowing(NamedTuple):
     """One sowing of a succession: its days, and plants for what is wanted of it; weeks: those it serves."""
 
     at: Candidate
@@ -56,7 +56,7 @@ class Sowing(NamedTuple):
 class Succession(NamedTuple):
     """The sowings in order, weeks that no sowing serves, and days that were asked for and would give nothing."""
 
-    sowings: tuple[Sowing, ...]
+    sowings: tuple[SuccessionSowing, ...]
     unserved: tuple[int, ...] = ()
     beyond: tuple[Candidate, ...] = ()
 
@@ -88,7 +88,9 @@ def _candidate(crop: Crop, place: PlaceYear, choice: Choice, day: int) -> Candid
 
 def every(found: Sequence[Candidate], plants: int) -> Succession:
     """Sown on each of those days; what would give nothing is left out and named."""
-    return Succession(tuple(Sowing(c, plants) for c in found if c.gives), (), tuple(c for c in found if not c.gives))
+    return Succession(
+        tuple(SuccessionSowing(c, plants) for c in found if c.gives), (), tuple(c for c in found if not c.gives)
+    )
 
 
 def stepped(start: int, end: int, every_days: int, free: Sequence[int]) -> list[int]:
@@ -108,7 +110,7 @@ def by_need(found: Sequence[Candidate], weeks: Sequence[int], per_week: float, e
 
     per_week: wanted.  each: what a plant gives over its whole harvest, in the same unit.  once: all of it at one time.
     """
-    sowings: list[Sowing] = []
+    sowings: list[SuccessionSowing] = []
     unserved: list[int] = []
     able = [c for c in found if c.gives]
     open_ = list(weeks)
@@ -120,7 +122,7 @@ def by_need(found: Sequence[Candidate], weeks: Sequence[int], per_week: float, e
             continue
         best = max(serving, key=lambda c: (sum(c.serves(w) for w in open_), -c.sow))
         served = [w for w in open_ if best.serves(w)]
-        sowings.append(Sowing(best, plants_for(best, len(served), per_week, each, once), tuple(served)))
+        sowings.append(SuccessionSowing(best, plants_for(best, len(served), per_week, each, once), tuple(served)))
         open_ = [w for w in open_ if w not in served]
     return Succession(tuple(sorted(sowings)), tuple(unserved + open_))
 
@@ -133,7 +135,7 @@ def plants_for(at: Candidate, weeks: int, per_week: float, each: float, once: bo
     return max(1, ceil(round(per_week / a_week, 9)))
 
 
-def givings(sowings: Iterable[Sowing], each: float | None, once: bool) -> list[Giving]:
+def givings(sowings: Iterable[SuccessionSowing], each: float | None, once: bool) -> list[Giving]:
     """What the sowings give."""
     return [
         Giving(k, s.at.first, s.at.last, None if each is None else s.plants * each, once) for k, s in enumerate(sowings)

@@ -27,7 +27,7 @@ class Giving(NamedTuple):
     once: bool
 
 
-class Week(NamedTuple):
+class SupplyWeek(NamedTuple):
     """A week from its first day: what came ready, what is wanted, what was used, kept and spoilt.
 
     ready None: something is in harvest, and nobody knows how much.  giving: how many sowings are in harvest.
@@ -49,7 +49,7 @@ class Week(NamedTuple):
         return self.giving == 0 and not self.kept and not self.used if self.used is None else self.used < self.wanted
 
 
-class Wanted(NamedTuple):
+class SupplyWanted(NamedTuple):
     """So much a week, from a first to a last day (ordinals)."""
 
     per_week: float
@@ -61,8 +61,8 @@ class Wanted(NamedTuple):
 
 
 def week_by_week(
-    givings: Sequence[Giving], wanted: Wanted, keeps_days: float | None, weeks: Sequence[int]
-) -> list[Week]:
+    givings: Sequence[Giving], wanted: SupplyWanted, keeps_days: float | None, weeks: Sequence[int]
+) -> list[SupplyWeek]:
     """The weeks in order; keeps_days: so long a piece is good once gathered, None: only in its week."""
     known = all(g.amount is not None for g in givings)
     stock: list[tuple[float, float]] = []  # (day it spoils, amount)
@@ -71,7 +71,7 @@ def week_by_week(
         end = week + WEEK
         here = sum(1 for g in givings if g.first < end and g.last >= week)
         if not known:
-            found.append(Week(week, None if here else 0.0, wanted.of(week), None, None, None, here))
+            found.append(SupplyWeek(week, None if here else 0.0, wanted.of(week), None, None, None, here))
             continue
         ready = 0.0
         for g in givings:
@@ -90,7 +90,9 @@ def week_by_week(
         spoilt = sum(amount for spoils, amount in rest if spoils < end)
         stock = [(spoils, amount) for spoils, amount in rest if spoils >= end]
         kept = sum(amount for _, amount in stock)
-        found.append(Week(week, round(ready, 6), need, round(need - left, 6), round(kept, 6), round(spoilt, 6), here))
+        found.append(
+            SupplyWeek(week, round(ready, 6), need, round(need - left, 6), round(kept, 6), round(spoilt, 6), here)
+        )
     return found
 
 
@@ -109,7 +111,7 @@ def _ready(g: Giving, week: int, keeps_days: float | None) -> tuple[float, float
 class ByWeek:
     """Whatever has weeks of what is given against what is wanted: how many are met, and when it runs out."""
 
-    weeks: list[Week]
+    weeks: list[SupplyWeek]
 
     @property
     def met(self) -> tuple[int, int]:
@@ -121,7 +123,7 @@ class ByWeek:
         return None if found is None else date.fromordinal(found)
 
 
-def runs_out(weeks: Sequence[Week]) -> int | None:
+def runs_out(weeks: Sequence[SupplyWeek]) -> int | None:
     """The first week (its first day) that is short after there was something; None: none is, or nobody knows."""
     had = False
     for week in weeks:
@@ -133,7 +135,7 @@ def runs_out(weeks: Sequence[Week]) -> int | None:
     return None
 
 
-def met(weeks: Sequence[Week]) -> tuple[int, int]:
+def met(weeks: Sequence[SupplyWeek]) -> tuple[int, int]:
     """Weeks in which what is wanted is there, of those in which something is wanted."""
     asked = [week for week in weeks if week.wanted]
     return sum(not week.short for week in asked), len(asked)

@@ -10,7 +10,7 @@ from growing.chain.ripening import LONGEST_DAYS, ends_at_c
 from growing.crops import Crop
 from growing.place.growth import NEVER
 from growing.place.year import PlaceYear
-from growing.plantingout.springs import Springs
+from growing.plantingout.springs import SpringsAhead
 from growing.plantingout.worth import Sort, later_share
 from growing.waiting import over_age
 
@@ -21,7 +21,7 @@ def age_limit(one: BatchFacts) -> date:
     return stays[-1].carries_until if stays else one.dates.hold_until
 
 
-def sort_of(one: BatchFacts, place: PlaceYear, springs: Springs, today: date, sells: bool = False) -> Sort | None:
+def sort_of(one: BatchFacts, place: PlaceYear, springs: SpringsAhead, today: date, sells: bool = False) -> Sort | None:
     """Its worth's numbers; None where its growth is not reckoned by the days of one year.
 
     place: as it is where it will grow, under its cover.

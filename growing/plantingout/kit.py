@@ -17,7 +17,7 @@ LAYER_CM = real("plantingout.kit.LAYER_CM")
 CABBAGES, NIGHTSHADES, PEAS = "cabbage family", "nightshade family", "peas and beans"
 
 
-class Item(NamedTuple):
+class KitItem(NamedTuple):
     """One thing to take along: its word, how many or how much, the unit ("" for pieces), and what for."""
 
     what: str
@@ -32,19 +32,19 @@ def row_cm(crop: Crop, count: int, areas_cm: float | None) -> float:
     return areas_cm or max(1, count) * crop.number("spacing_cm")
 
 
-def kit(crop: Crop, count: int, areas_cm: float | None = None) -> tuple[Item, ...]:
+def kit(crop: Crop, count: int, areas_cm: float | None = None) -> tuple[KitItem, ...]:
     """Everything for so many plants.  areas_cm: the length of their part of the bed, None where nobody laid it out."""
     length = row_cm(crop, count, areas_cm)
     found = [
-        Item(
+        KitItem(
             "water", WATER_L[0] * count, WATER_L[1] * count, "l", "a can each row: plugs wet first, each one watered in"
         )
     ]
     tall = crop.number("height_cm")
     if crop.family == CABBAGES:
-        found.append(Item("collars", count, None, "", "flat round the stem, against the root fly"))
+        found.append(KitItem("collars", count, None, "", "flat round the stem, against the root fly"))
         found.append(
-            Item(
+            KitItem(
                 "fine net",
                 length + 2 * OVER_ENDS_CM,
                 None,
@@ -52,15 +52,15 @@ def kit(crop: Crop, count: int, areas_cm: float | None = None) -> tuple[Item, ..
                 "over hoops the same day, edges weighed down: pigeons, moths",
             )
         )
-        found.append(Item("pegs", pegs(length), None, "", "along both edges"))
+        found.append(KitItem("pegs", pegs(length), None, "", "along both edges"))
     elif crop.family == NIGHTSHADES and tall >= STAKE_HIGH_CM:
-        found.append(Item("stakes", count, None, "", "in before the plant, not through its roots"))
+        found.append(KitItem("stakes", count, None, "", "in before the plant, not through its roots"))
     elif crop.family == PEAS and tall >= NET_HIGH_CM:
-        found.append(Item("net or canes", length, None, "cm", "up before they are set"))
+        found.append(KitItem("net or canes", length, None, "cm", "up before they are set"))
     elif crop.word("yields") == "bloom" and tall >= NET_HIGH_CM:
         layers = math.ceil((tall - STAKE_HIGH_CM / 2) / (2 * LAYER_CM))
-        found.append(Item("support net", layers * length, None, "cm", "laid at planting, lifted as they grow"))
-        found.append(Item("posts", 2 * (int(length // 150) + 1), None, "", "at the ends and between"))
+        found.append(KitItem("support net", layers * length, None, "cm", "laid at planting, lifted as they grow"))
+        found.append(KitItem("posts", 2 * (int(length // 150) + 1), None, "", "at the ends and between"))
     return tuple(found)
 
 

@@ -20,7 +20,7 @@ HORIZON_DAYS = 60  # for which gates are looked at
 LOOKED_AT = HORIZON_DAYS + AHEAD_DAYS
 
 
-class Springs(NamedTuple):
+class SpringsAhead(NamedTuple):
     """Years × days from `today`: lowest at the plant in the open (or under the place's own cover), morning soil, mean of the nights
     ahead and their coldest with the credit of warm days [°C].
 
@@ -40,7 +40,7 @@ class Springs(NamedTuple):
     def years(self) -> int:
         return len(self.plant_c)
 
-    def warmer(self, by_c: float) -> Springs:
+    def warmer(self, by_c: float) -> SpringsAhead:
         """The same nights under a cover that adds so much."""
         return self._replace(plant_c=self.plant_c + by_c)
 
@@ -51,7 +51,7 @@ def stratified(count: int) -> Floats:
     return np.asarray(ndtri((order + 0.5) / count))
 
 
-def springs(place: PlaceYear, today: date, nights: tuple[Night, ...] = (), shift_c: float = 0.0) -> Springs | None:
+def springs(place: PlaceYear, today: date, nights: tuple[Night, ...] = (), shift_c: float = 0.0) -> SpringsAhead | None:
     """The years of the place's record from today on; None where there is no daily record, or the day is outside a growing year.
 
     nights: the forecast; each year begins with one draw of it (its errors hang together from night to night), so that the mean over
@@ -75,4 +75,4 @@ def springs(place: PlaceYear, today: date, nights: tuple[Night, ...] = (), shift
             known += 1
     ahead = nights_ahead(low, high)
     solstice = max(0, (midsummer(place.year, place.climate.southern) - today).days)
-    return Springs(today, plant, daily.soil[:, first:], ahead.mean_c, ahead.coldest_c, solstice, first, known)
+    return SpringsAhead(today, plant, daily.soil[:, first:], ahead.mean_c, ahead.coldest_c, solstice, first, known)

@@ -9,9 +9,9 @@ import numpy as np
 
 from growing.assumptions import whole
 from growing.place.covers import COVERS
-from growing.plantingout.gates import COVERED, EVENING, UNKNOWN, Gate
-from growing.plantingout.springs import Springs
-from growing.plantingout.worth import DAYS, NEAR_BEST, Sort, Worth, worth
+from growing.plantingout.gates import COVERED, EVENING, UNKNOWN, GateTest
+from growing.plantingout.springs import SpringsAhead
+from growing.plantingout.worth import DAYS, NEAR_BEST, PlantingWorth, Sort, worth
 from growing.working import Value, Working
 
 GO, COVER, AT_DUSK, WAIT = "go", "cover", "evening", "wait"
@@ -21,7 +21,7 @@ NEARLY = 0.005  # in worth, under which the way with less work is taken
 WAYS = ("wait", "cover", "cool", "pot", "half")
 
 
-class Way(NamedTuple):
+class WayThrough(NamedTuple):
     """A way through: what is done, the day it goes out, and its worth."""
 
     key: str
@@ -39,7 +39,7 @@ class Waiting(NamedTuple):
     harvest: float
 
 
-class Verdict(NamedTuple):
+class GoVerdict(NamedTuple):
     """May it go?  kind: go, cover, evening or wait; until: the day it waits for (None: nobody knows); by: the gates that hold it;
     today, best: worth now and on the best day of the fortnight, which is `best_day`; None where no years are known."""
 
@@ -50,11 +50,11 @@ class Verdict(NamedTuple):
     best: float | None
     best_day: date | None
     waiting: Waiting | None
-    ways: tuple[Way, ...]
+    ways: tuple[WayThrough, ...]
     working: Working | None
 
     @property
-    def cheapest(self) -> Way | None:
+    def cheapest(self) -> WayThrough | None:
         """The way that keeps most, with the least work among those that keep as much."""
         return next(iter(self.ways), None)
 
@@ -64,21 +64,21 @@ class WaitingSeen(NamedTuple):
     moved by cooling or potting on.  rows: its place in each of them."""
 
     sort: Sort
-    plain: Worth
+    plain: PlantingWorth
     row: int
-    covered: Worth | None = None
-    cooled: Worth | None = None
-    potted: Worth | None = None
+    covered: PlantingWorth | None = None
+    cooled: PlantingWorth | None = None
+    potted: PlantingWorth | None = None
     other: int = 0
 
 
 def judged(
-    all_gates: list[tuple[Gate, ...]],
+    all_gates: list[tuple[GateTest, ...]],
     sorts: list[Sort | None],
-    springs: Springs | None,
+    springs: SpringsAhead | None,
     today: date,
     covers: list[tuple[str, ...]],
-) -> list[Verdict]:
+) -> list[GoVerdict]:
     """The verdict on every batch.  sorts: None where no years speak for it; covers: the kinds at hand for each."""
     rows = [n for n, s in enumerate(sorts) if s is not None] if springs is not None else []
     seen: dict[int, WaitingSeen] = {}
@@ -99,7 +99,7 @@ def judged(
     return [_one(gates, seen.get(n), today) for n, gates in enumerate(all_gates)]
 
 
-def _one(gates: tuple[Gate, ...], seen: WaitingSeen | None, today: date) -> Verdict:
+def _one(gates: tuple[GateTest, ...], seen: WaitingSeen | None, today: date) -> GoVerdict:
     holds = tuple(g.name for g in gates if g.holds)
     covered = tuple(g.name for g in gates if g.state == COVERED)
     until: date | None
@@ -113,12 +113,12 @@ def _one(gates: tuple[Gate, ...], seen: WaitingSeen | None, today: date) -> Verd
         kind, until = (AT_DUSK if any(g.state == EVENING for g in gates) else GO), None
     by = holds or covered or tuple(g.name for g in gates if g.state == UNKNOWN)
     if seen is None:
-        return Verdict(kind, until, by, None, None, None, None, (), None)
+        return GoVerdict(kind, until, by, None, None, None, None, (), None)
     value = seen.plain.value[seen.row]
     best = int((value >= value.max() - NEAR_BEST).argmax())
     waiting = _waiting(seen, today, until) if kind in (WAIT, COVER) and until is not None else None
     ways = _ways(seen, today, kind, until)
-    return Verdict(
+    return GoVerdict(
         kind,
         until,
         by,
@@ -145,23 +145,23 @@ def _gathered(seen: WaitingSeen, day: int) -> float:
     return max(0.0, share * (seen.sort.usual + 1) - 1) if seen.sort.usual else share
 
 
-def _ways(seen: WaitingSeen, today: date, kind: str, until: date | None) -> tuple[Way, ...]:
+def _ways(seen: WaitingSeen, today: date, kind: str, until: date | None) -> tuple[WayThrough, ...]:
     """Where it may not go plainly today: waiting, a cover, cooler and wider, a pot on, half now; the one that keeps most first."""
     if kind not in (WAIT, COVER) or until is None or seen.cooled is None or seen.potted is None:
         return ()
     at, row, other = min((until - today).days, DAYS - 1), seen.row, seen.other
     waits = float(seen.plain.value[row, at])
-    found = [Way("wait", until, waits)]
+    found = [WayThrough("wait", until, waits)]
     now = float(seen.plain.value[row, 0])
     if kind == COVER and seen.covered is not None:
         now = float(seen.covered.value[other, 0])
-        found.append(Way("cover", today, now))
+        found.append(WayThrough("cover", today, now))
     longer = (
-        (Way("cool", until, float(seen.cooled.value[other, at]))),
-        Way("pot", until, float(seen.potted.value[other, at])),
+        (WayThrough("cool", until, float(seen.cooled.value[other, at]))),
+        WayThrough("pot", until, float(seen.potted.value[other, at])),
     )
     found += [way for way in longer if way.worth > waits + NEARLY]
-    found.append(Way("half", today, (now + waits) / 2))
+    found.append(WayThrough("half", today, (now + waits) / 2))
     best = max(w.worth for w in found)
     return tuple(
         sorted(
@@ -170,7 +170,7 @@ def _ways(seen: WaitingSeen, today: date, kind: str, until: date | None) -> tupl
     )
 
 
-def working(w: Worth, row: int, s: Sort, day: int, today: date) -> Working:
+def working(w: PlantingWorth, row: int, s: Sort, day: int, today: date) -> Working:
     """The worth of planting on a day of the fortnight, each factor with what it is from."""
     mean = lambda a: float(np.mean(a[row, day]))  # noqa: E731
     usual = Value("usual days", s.usual, "days")

@@ -15,7 +15,7 @@ from growing.batch.harm import HALF_LOST_C, LEAST_LOST, UNHARDENED_C
 from growing.chain.days import POT_TENTHS, SHORT_LIGHT_DAYS
 from growing.crops.schema import CHECK_DAYS
 from growing.place.growth import NEVER, SPAN_DAYS, Growth
-from growing.plantingout.springs import Springs
+from growing.plantingout.springs import SpringsAhead
 from growing.waiting import LATER_HARVEST
 
 Floats = NDArray[np.float64]
@@ -61,7 +61,7 @@ class Sort(NamedTuple):
     spring: bool = True
 
 
-class Worth(NamedTuple):
+class PlantingWorth(NamedTuple):
     """The factors, (batches, days, years), the harvest's first day in days of the span (NEVER: none) and the days that are gathered;
     value: their product meaned over the years, (batches, days)."""
 
@@ -74,7 +74,7 @@ class Worth(NamedTuple):
     value: Floats
 
 
-def worth(sorts: list[Sort], springs: Springs, days: int = DAYS) -> Worth:
+def worth(sorts: list[Sort], springs: SpringsAhead, days: int = DAYS) -> PlantingWorth:
     """Every batch on every day of the fortnight, over every year at once."""
     years = springs.years
     t = np.arange(days)
@@ -109,7 +109,7 @@ def worth(sorts: list[Sort], springs: Springs, days: int = DAYS) -> Worth:
     harvest = np.where(comes, np.where(usual > 0, many, once), np.where(usual > 0, 0.0, UNRIPE_ONCE))
     value = (survives * unchilled * harvest).mean(axis=2) * unaged * early
     whole = lambda a: np.broadcast_to(a[:, :, None], survives.shape)  # noqa: E731
-    return Worth(survives, unchilled, whole(unaged), harvest, whole(early), first, value)
+    return PlantingWorth(survives, unchilled, whole(unaged), harvest, whole(early), first, value)
 
 
 def verdict(value: Floats) -> Ints:
@@ -118,7 +118,7 @@ def verdict(value: Floats) -> Ints:
     return np.asarray((value >= best - NEAR_BEST).argmax(axis=1))
 
 
-def _last_night(springs: Springs, t: Ints, spring: bool) -> Ints:
+def _last_night(springs: SpringsAhead, t: Ints, spring: bool) -> Ints:
     """The first night that does not count any more, by day of planting."""
     least = t + AUTUMN_NIGHTS
     return np.asarray(np.maximum(springs.solstice, least) if spring else least)
@@ -131,7 +131,7 @@ def lost(plant_c: Floats, harm_c: Floats | float, hardiness: str) -> Floats:
     return np.asarray(np.where(found < LEAST_LOST, 0.0, found))
 
 
-def _survives(s: Sort, springs: Springs, t: Ints, ends: Ints) -> Floats:
+def _survives(s: Sort, springs: SpringsAhead, t: Ints, ends: Ints) -> Floats:
     """S, (days, years): the first week as hard as it is and a seventh more each night, all nights after it hardened."""
     plant = springs.plant_c + s.cover_c
     left = np.zeros((plant.shape[0], plant.shape[1] + 1))
@@ -148,14 +148,14 @@ def _survives(s: Sort, springs: Springs, t: Ints, ends: Ints) -> Floats:
     return np.asarray(np.exp(found).T)
 
 
-def _unchilled(s: Sort, springs: Springs, t: Ints, ends: Ints) -> Floats:
+def _unchilled(s: Sort, springs: SpringsAhead, t: Ints, ends: Ints) -> Floats:
     assert s.chill_c is not None
     cold = springs.plant_c + s.cover_c < s.chill_c - CHILL_MARGIN_C
     counted = np.concatenate([np.zeros((len(cold), 1)), np.cumsum(cold, axis=1)], axis=1)
     return np.asarray(1 - np.minimum(MOST_CHILLED, CHILLED_A_NIGHT * (counted[:, ends] - counted[:, t]))).T
 
 
-def _settling(s: Sort, springs: Springs, t: Ints) -> Floats:
+def _settling(s: Sort, springs: SpringsAhead, t: Ints) -> Floats:
     """Tenths of standard days that each of the first three weeks' days gives, (days, years, SETTLING_DAYS): nothing while it takes
     root, by the soil's warmth, nothing on chilled days and the day after."""
     at = t[:, None] + np.arange(SETTLING_DAYS)
@@ -170,7 +170,7 @@ def _settling(s: Sort, springs: Springs, t: Ints) -> Floats:
     return np.asarray((gained * warm).transpose(1, 0, 2))
 
 
-def _first(sorts: list[Sort], springs: Springs, t: Ints, kept: dict[tuple[object, ...], Floats]) -> Ints:
+def _first(sorts: list[Sort], springs: SpringsAhead, t: Ints, kept: dict[tuple[object, ...], Floats]) -> Ints:
     """The first day of harvest, in days of the span."""
     years = np.arange(springs.years)
     found = np.empty((len(sorts), len(t), len(years)), np.int64)

@@ -21,31 +21,31 @@ SWING_C = real("seeds.clock.SWING_C")
 SOURCES = ("assumed", "one reading", "least and most", "probe")
 
 
-class Curve(NamedTuple):
+class RateCurve(NamedTuple):
     """Rate of a crop by temperature: corners [°C] and rates there [1/day], a line between, 0 outside and below 0 °C."""
 
     corners_c: tuple[float, ...]
     rates: tuple[float, ...]
 
 
-def curve(crop: Crop) -> Curve:
+def curve(crop: Crop) -> RateCurve:
     """The crop's rate by temperature: from the table of days, otherwise from its cardinal temperatures."""
     if crop.table_row:
         xs, ys = _points(crop.table_row, crop.number("min_c"), crop.number("max_c"))
-        return Curve(xs, tuple(y / crop.number("proxy_factor") for y in ys))
+        return RateCurve(xs, tuple(y / crop.number("proxy_factor") for y in ys))
     low, best, high, top = (crop.number(f) for f in ("min_c", "germinate_c", "high_c", "max_c"))
     top = high + 3 if top <= high else top
     fast = 1 / crop.number("best_days")
-    return Curve((min(low, best - 0.1), best, max(high, best), top), (0.0, fast, fast, 0.0))
+    return RateCurve((min(low, best - 0.1), best, max(high, best), top), (0.0, fast, fast, 0.0))
 
 
-def rates(of: Curve, celsius: Array) -> Array:
+def rates(of: RateCurve, celsius: Array) -> Array:
     """Rate of emergence [1/day] at each temperature [°C], any shape; NaN (not known) counts as none."""
     found = np.interp(celsius, of.corners_c, of.rates, left=0.0, right=0.0)
     return np.where(celsius >= 0, found, 0.0)
 
 
-def progress(of: Curve, hourly_c: Array) -> Array:
+def progress(of: RateCurve, hourly_c: Array) -> Array:
     """Thermal clock x at the end of each hour.  hourly_c: (…, hours) [°C] from the start of warmth; half are up at x = 1."""
     found: Array = np.cumsum(rates(of, hourly_c), axis=-1)
     found /= HOURS
@@ -95,12 +95,12 @@ class Advance(NamedTuple):
 STEP_C, LOWEST_C, HIGHEST_C = 0.02, -5.0, 60.0  # of the table that many hours are looked up in
 
 
-def _table(of: Curve) -> Array:
+def _table(of: RateCurve) -> Array:
     """Rates an hour at every fiftieth of a degree."""
     return rates(of, np.arange(LOWEST_C, HIGHEST_C + STEP_C, STEP_C)) / HOURS
 
 
-def clocks(curves: Sequence[Curve], kinds: NDArray[np.int64], hourly_c: Array) -> Array:
+def clocks(curves: Sequence[RateCurve], kinds: NDArray[np.int64], hourly_c: Array) -> Array:
     """The same of many batches, to a fiftieth of a degree.
 
     curves: of each kind of crop.  kinds: of each batch, (batches,).  hourly_c: (batches, hours).
@@ -145,7 +145,7 @@ def x_for(share: float, sigma: float) -> float:
     return float(np.exp(sigma * ndtri(share)))
 
 
-def hours_until(of: Curve, x_now: float, x_then: float, ahead_c: float, rate: float | None = None) -> float:
+def hours_until(of: RateCurve, x_now: float, x_then: float, ahead_c: float, rate: float | None = None) -> float:
     """Hours until the clock stands at x_then if the mix stays at ahead_c, or runs at that rate [1/day]; infinite where it does not move."""
     if x_then <= x_now:
         return 0.0

@@ -12,7 +12,7 @@ from growing.working import Value, Working
 ORDER_AHEAD_DAYS = 21  # seed is found or ordered three weeks before it is needed: extension practice
 
 
-class Wanted(NamedTuple):
+class SeedWanted(NamedTuple):
     """Seeds that one planting takes, the day it is sown, and how they were counted."""
 
     seeds: int
@@ -20,7 +20,7 @@ class Wanted(NamedTuple):
     working: Working | None
 
 
-class Stock(NamedTuple):
+class PacketStock(NamedTuple):
     """What is there of a packet, and what another would hold and cost.
 
     seeds: in hand, None where nobody counted.  packet_seeds, price: of a new one, None where not known.
@@ -50,7 +50,7 @@ def in_hand(seeds: int | None, grams: float | None, seeds_per_g: float | None, u
     return None if grams is None or seeds_per_g is None else round(grams * seeds_per_g)
 
 
-def order(wanted: Sequence[Wanted], packets: Sequence[Stock]) -> Order | None:
+def order(wanted: Sequence[SeedWanted], packets: Sequence[PacketStock]) -> Order | None:
     """What is missing of one crop and variety; None where nothing is, or where nobody counted what is there.
 
     packets: those it would be sown from; another like the first is bought.
@@ -62,7 +62,7 @@ def order(wanted: Sequence[Wanted], packets: Sequence[Stock]) -> Order | None:
     needed, there = sum(w.seeds for w in wanted), sum(known)
     if there >= needed:
         return None
-    like = packets[0] if packets else Stock(0)
+    like = packets[0] if packets else PacketStock(0)
     bought = ceil((needed - there) / like.packet_seeds) if like.packet_seeds else None
     cost = bought * like.price if bought and like.price else None
     first = min(w.sow_on for w in wanted)

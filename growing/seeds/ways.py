@@ -40,7 +40,7 @@ class Care(NamedTuple):
     litres: float
 
 
-class Way(NamedTuple):
+class SowingWay(NamedTuple):
     """One way to sow: its count, seedlings snipped, separated, pricked out or divided, and what it all takes."""
 
     how: How
@@ -58,7 +58,7 @@ class Fine(NamedTuple):
     per_cm2: float
 
 
-def ways(crop: Crop, wanted: int, seed: Seed, confidence: float = CONFIDENCE) -> tuple[Way, ...]:
+def ways(crop: Crop, wanted: int, seed: Seed, confidence: float = CONFIDENCE) -> tuple[SowingWay, ...]:
     """Every way the crop bears, as it is usual first; nothing where only sowing in place goes.  Raises NoCount where none
     gives a count."""
     if crop.method == "direct":
@@ -85,7 +85,7 @@ def _ways_of(crop: Crop) -> list[How]:
     return [*clumps, *divided, *singles, *apart]
 
 
-def way(crop: Crop, wanted: int, how: How, seed: Seed, count: SowingCount) -> Way:
+def way(crop: Crop, wanted: int, how: How, seed: Seed, count: SowingCount) -> SowingWay:
     """What one way takes for so many plants."""
     coming = count.seeds * seed.mean
     places = how.need(wanted)
@@ -100,7 +100,7 @@ def way(crop: Crop, wanted: int, how: How, seed: Seed, count: SowingCount) -> Wa
     sown = count.places * (SEED_MINUTES if how.together else CELL_MINUTES)
     pots = places if crop.number("pot_weeks") else 0
     minutes = sown + handled * each + pots * POT_MINUTES + places * PLANT_MINUTES
-    return Way(how, count, handled, Care(minutes, _litres(crop, how, count, handled, pots)))
+    return SowingWay(how, count, handled, Care(minutes, _litres(crop, how, count, handled, pots)))
 
 
 def _litres(crop: Crop, how: How, count: SowingCount, handled: int, pots: int) -> float:

@@ -21,7 +21,7 @@ FAR_DAYS = 60  # further ahead nobody says when it touches
 SLACK_CM = 0.05
 
 
-class Growth(NamedTuple):
+class Grown(NamedTuple):
     """How high it is today and grows in a day [cm], from its true leaves."""
 
     height_cm: float
@@ -34,16 +34,16 @@ def leaves_on(crop: Crop, up: date, day: date) -> float:
     return max(0.0, (day - up).days / (crop.maybe("leaf_days") or LEAF_DAYS))
 
 
-def growth(crop: Crop, up: date | None, day: date) -> Growth:
+def growth(crop: Crop, up: date | None, day: date) -> Grown:
     """Height by leaves: ready height × leaves ÷ leaves when ready, until light is known; nothing before it is up (None)."""
     if up is None or day < up:
-        return Growth(0.0, 0.0, 0.0)
+        return Grown(0.0, 0.0, 0.0)
     leaves = leaves_on(crop, up, day)
     ready = max(1.0, (crop.number("ready_leaves_min") + crop.number("ready_leaves_max")) / 2)
     high = crop.number("ready_height_cm")
     each = crop.maybe("leaf_days") or LEAF_DAYS
     height = max(min(SEED_LEAF_CM, high), min(TALLEST, leaves / ready) * high)
-    return Growth(height, high / ready / each if leaves < TALLEST * ready else 0.0, leaves)
+    return Grown(height, high / ready / each if leaves < TALLEST * ready else 0.0, leaves)
 
 
 class Headroom(NamedTuple):
@@ -55,7 +55,7 @@ class Headroom(NamedTuple):
     working: Working
 
 
-def headroom(name: str, grown: Growth, depth_cm: float, ceiling_cm: float, under: str) -> Headroom:
+def headroom(name: str, grown: Grown, depth_cm: float, ceiling_cm: float, under: str) -> Headroom:
     """From the leaves to a lamp, a lid or a shelf.
 
     depth_cm: of what it stands in [cm].  ceiling_cm: what hangs above, from where it stands [cm].  under: "lamp", "lid", "shelf"
@@ -81,7 +81,7 @@ def headroom(name: str, grown: Growth, depth_cm: float, ceiling_cm: float, under
     return Headroom(gap, ahead, under, Working(rule, inputs, (), result))
 
 
-def under_lid(name: str, grown: Growth) -> Headroom:
+def under_lid(name: str, grown: Grown) -> Headroom:
     """From the leaves to the lid that lies on it."""
     return headroom(name, grown, 0.0, LID_CM, "lid")
 

@@ -124,7 +124,7 @@ def _() -> object:
 
 @result("tasks of light")
 def _() -> object:
-    lamp = lamps.Lamp("thin", watts=54.0)
+    lamp = lamps.DescribedLamp("thin", watts=54.0)
     return [t.due for t in light.upkeep("s1", lamp, TODAY - timedelta(days=10), 16.0, TODAY, FAR, 1)]
 
 
@@ -182,9 +182,9 @@ def _() -> object:
 
 @result("what still comes up")
 def _() -> object:
-    look = posterior.Look
-    first = posterior.Batch(40, 0.3, 6.0, 2.0, (look(0.7, 2),), posterior.Lifted(1, 2, 1), 0.7)
-    slow = posterior.Batch(40, 0.3, 6.0, 2.0, (look(1.2, 0),))
+    look = posterior.CountLook
+    first = posterior.SowingSoFar(40, 0.3, 6.0, 2.0, (look(0.7, 2),), posterior.Lifted(1, 2, 1), 0.7)
+    slow = posterior.SowingSoFar(40, 0.3, 6.0, 2.0, (look(1.2, 0),))
     found = posterior.posterior([first, slow], [1, 0])
     return found.final_share.tolist()
 
@@ -247,7 +247,7 @@ def _() -> object:
     found = []
     for heated in ("mat", "thermostat"):
         where = roomwarmth.room_of("mat", "mat", heated, PLACE, set_c=24.0)
-        site = germinating.Site(1, "mat", where, 1.0, 1.0)
+        site = germinating.GerminatingSite(1, "mat", where, 1.0, 1.0)
         found.append(germinating.comes_up(CROPS["pepper"], site, date(2026, 3, 1), 1.0).kwh)
     return found
 
@@ -293,7 +293,7 @@ def _() -> object:
 
 @result("water left in a tray")
 def _() -> object:
-    return [water.Look(0.0, found, False).before for found in water.FOUND]
+    return [water.WateringLook(0.0, found, False).before for found in water.FOUND]
 
 
 @result("first harvest")
@@ -327,7 +327,7 @@ def _() -> object:
 
 @result("alarms of warmth")
 def _() -> object:
-    def rules(where: alarms.Site, ahead_: list[nights.Night]) -> list[str]:
+    def rules(where: alarms.HeatSite, ahead_: list[nights.Night]) -> list[str]:
         return [one.working.rule for one in alarms.alarms(where, ahead_, 8.0)]
 
     found: list[object] = []
@@ -381,7 +381,7 @@ def climbed(door: ahead.HardeningSite, *forecast: nights.Night) -> object:
         0,
         None,
         TODAY,
-        ahead.Limits(5.0, 5.0, 5.0, 0.0, 0.5),
+        ahead.LadderLimits(5.0, 5.0, 5.0, 0.0, 0.5),
         forecast,
         TODAY,
         0.0,
@@ -445,7 +445,7 @@ def _() -> object:
 
 @result("light of a lamp")
 def _() -> object:
-    return [lamps.flux(lamps.Lamp("thin", watts=54.0, dusty_days=n)).umol for n in (60, 900)]
+    return [lamps.flux(lamps.DescribedLamp("thin", watts=54.0, dusty_days=n)).umol for n in (60, 900)]
 
 
 @result("light wanted")

@@ -12,7 +12,7 @@ import numpy as np
 from growing.batch.facts import BatchFacts
 from growing.batch.ledger import Entry
 from growing.batch.outlook import pace_of
-from growing.batch.posterior import Batch, First, Look, ahead, posterior, priors
+from growing.batch.posterior import CountLook, First, SowingSoFar, ahead, posterior, priors
 from growing.chain.happened import Facts
 from growing.chain.leaves import LeavesSeen
 from growing.crops import library
@@ -119,9 +119,9 @@ class SownAgain(TestCase):
             looks = []
             for x, x_first in ((0.9, 1.8), (1.4, 2.4)):
                 late = random.random(seeds) < first.late(x_first)
-                looks.append(Look(x, int(((comes & (own <= x)) | late).sum())))
+                looks.append(CountLook(x, int(((comes & (own <= x)) | late).sum())))
             looks[1] = looks[1]._replace(up=max(looks[1].up, looks[0].up))
-            batch = Batch(seeds, 0.25, 6.0, 2.0, tuple(looks), first=first)
+            batch = SowingSoFar(seeds, 0.25, 6.0, 2.0, tuple(looks), first=first)
             batches.append(batch)
             blind.append(batch._replace(first=None))
             truth.append(share)
@@ -133,7 +133,7 @@ class SownAgain(TestCase):
 
     def test_the_first_is_still_counted_on(self) -> None:
         a, b = priors(0.5)
-        alone = Batch(20, 0.25, a, b, (Look(0.8, 0),))
+        alone = SowingSoFar(20, 0.25, a, b, (CountLook(0.8, 0),))
         both = alone._replace(first=First(0.25, 0.8, 0.9, (1.0,)))
         further = ahead(posterior([alone, both]), np.array([10.0, 10.0]), np.full((2, 1), np.inf)).further[:, 0]
         self.assertGreater(further[1], further[0])

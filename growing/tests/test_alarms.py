@@ -9,35 +9,35 @@ from unittest import TestCase
 import numpy as np
 
 from growing.crops import library
-from growing.emergence.alarms import Alarm, Site, Sown, alarms, setting
+from growing.emergence.alarms import Alarm, HeatSite, SownThere, alarms, setting
 from growing.place.nights import Night
 
 TODAY = date(2026, 4, 12)
 
 
-def sown(crop: str, celsius: float, days: int = 5, swing: float = 0.0, **more: Any) -> Sown:
+def sown(crop: str, celsius: float, days: int = 5, swing: float = 0.0, **more: Any) -> SownThere:
     hours = celsius + swing * np.sin(np.linspace(0, 2 * np.pi, 24))
     given = {"up": False, "measured": True, "lidded": True} | more
-    return Sown(crop, library()[crop], days, last_c=hours, **given)
+    return SownThere(crop, library()[crop], days, last_c=hours, **given)
 
 
-def site(*there: Sown, **more: Any) -> Site:
+def site(*there: SownThere, **more: Any) -> HeatSite:
     given: dict[str, Any] = {
         "code": "M1", "kind": "shelf", "heated": "room", "lit": "lamp", "set_c": None, "gives_c": 19.0, "room_c": 19.0, "sun_h": None,
         "read_days": 0,
     } | more  # fmt: skip
-    return Site(sown=there, **given)
+    return HeatSite(sown=there, **given)
 
 
 def nights(tmax: float = 12.0, cloud: float = 0.8) -> list[Night]:
     return [Night(TODAY + timedelta(days=k), tmax - 8, cloud, 5.0, tmax) for k in range(7)]
 
 
-def said(where: Site, ahead: list[Night] | None = None, usual_c: float | None = 8.0) -> list[Alarm]:
+def said(where: HeatSite, ahead: list[Night] | None = None, usual_c: float | None = 8.0) -> list[Alarm]:
     return alarms(where, nights() if ahead is None else ahead, usual_c)
 
 
-def kinds(where: Site, ahead: list[Night] | None = None, usual_c: float | None = 8.0) -> list[str]:
+def kinds(where: HeatSite, ahead: list[Night] | None = None, usual_c: float | None = 8.0) -> list[str]:
     return [a.kind for a in said(where, ahead, usual_c)]
 
 
@@ -65,7 +65,7 @@ class OfSeed(TestCase):
 
 
 class OfPlaces(TestCase):
-    def mat(self, celsius: float, **more: Any) -> Site:
+    def mat(self, celsius: float, **more: Any) -> HeatSite:
         return site(sown("pepper", celsius, measured=more.pop("measured", True)), kind="mat", **more)
 
     def test_the_mat_is_on_but_the_mix_is_at_fifteen(self) -> None:

@@ -15,7 +15,7 @@ from growing.bench.codes import SIGNS, code, read_code
 from growing.bench.labels import A4, SHEETS, most, own_sheet, stands_over
 from growing.bench.mix import litres_for, scald_wrong, weighed_out, wrong_parts
 from growing.bench.paths import rival, rivals
-from growing.bench.stock import Use, in_use, prepare_from, supply, used_up
+from growing.bench.stock import StockUse, in_use, prepare_from, supply, used_up
 from growing.chain.path import Vessel
 from growing.crops import library
 from growing.shelves import shelf
@@ -52,10 +52,10 @@ class Stages(TestCase):
         until = START + timedelta(hours=1)
         lines = [day.BenchLine(1, 10, waits={"seed": until}), day.BenchLine(2, 10)]
         done = frozenset((n, s) for n in (1, 2) for s in ("label", "fill", "firm", "dib"))
-        self.assertEqual(day.following("sow", lines, done, START), day.Next(2, "seed"))
+        self.assertEqual(day.following("sow", lines, done, START), day.NextStage(2, "seed"))
         done |= {(2, s) for s in ("seed", "cover", "mist", "place")}
-        self.assertEqual(day.following("sow", lines, done, START), day.Next(1, "seed", until))
-        self.assertEqual(day.following("sow", lines, done, until), day.Next(1, "seed"))
+        self.assertEqual(day.following("sow", lines, done, START), day.NextStage(1, "seed", until))
+        self.assertEqual(day.following("sow", lines, done, until), day.NextStage(1, "seed"))
 
     def test_own_pace_moves_slowly_and_leaves_pauses_out(self) -> None:
         first = day.Done(1, 1, START, "label", 50)
@@ -119,7 +119,7 @@ class Mixes(TestCase):
 class Stocks(TestCase):
     def test_short_from_the_first_day_on_which_there_are_too_few(self) -> None:
         d = date(2026, 3, 1)
-        uses = [Use(d, d + timedelta(days=30), 5), Use(d + timedelta(days=10), d + timedelta(days=20), 4)]
+        uses = [StockUse(d, d + timedelta(days=30), 5), StockUse(d + timedelta(days=10), d + timedelta(days=20), 4)]
         found = supply(uses, d, 60, 7, 3)
         self.assertEqual(
             (found.most, found.most_on, found.short, found.short_from),
@@ -131,14 +131,16 @@ class Stocks(TestCase):
     @given(
         st.lists(
             st.builds(
-                lambda a, b, n: Use(date(2026, 1, 1) + timedelta(days=a), date(2026, 1, 1) + timedelta(days=a + b), n),
+                lambda a, b, n: StockUse(
+                    date(2026, 1, 1) + timedelta(days=a), date(2026, 1, 1) + timedelta(days=a + b), n
+                ),
                 st.integers(-20, 80),
                 st.integers(0, 40),
                 st.integers(1, 9),
             )
         )
     )
-    def test_in_use_day_by_day(self, uses: list[Use]) -> None:
+    def test_in_use_day_by_day(self, uses: list[StockUse]) -> None:
         start = date(2026, 1, 1)
         got = in_use(uses, start, 90)
         plain = [sum(u.count for u in uses if u.since <= start + timedelta(days=k) < u.until) for k in range(90)]

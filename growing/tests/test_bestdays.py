@@ -7,7 +7,7 @@ from unittest import TestCase
 
 import numpy as np
 
-from growing.bench.bestdays import Choice, Sowing, SowingProblem, Use, greedy, solve, weigh
+from growing.bench.bestdays import DayChoice, MovableSowing, RoomUse, SowingProblem, greedy, solve, weigh
 
 
 def case(rng: np.random.Generator, sowings: int, choices: int, days: int = 40, zones: int = 2) -> SowingProblem:
@@ -20,16 +20,16 @@ def case(rng: np.random.Generator, sowings: int, choices: int, days: int = 40, z
         minutes = float(rng.integers(10, 60))
         own = sorted(int(d) for d in rng.choice(choices, size=int(rng.integers(1, choices + 1)), replace=False))
         found.append(
-            Sowing(
+            MovableSowing(
                 key,
                 tuple(
-                    Choice(
+                    DayChoice(
                         first + d,
                         float(abs(first + d - ideal)),
                         minutes,
                         (
-                            Use(0, first + d, first + d + 4, flats),
-                            Use(1, first + d + 4, min(days, first + d + 4 + grown), flats * 1.5),
+                            RoomUse(0, first + d, first + d + 4, flats),
+                            RoomUse(1, first + d + 4, min(days, first + d + 4 + grown), flats * 1.5),
                         )[:zones],
                     )
                     for d in own
@@ -70,7 +70,15 @@ class AgainstEveryPlan(TestCase):
         nothing = SowingProblem((), np.zeros((1, 10)), np.array([2.0]))
         self.assertEqual(solve(nothing, 1).days, {})
         tight = SowingProblem(
-            (Sowing(1, (Choice(2, 0.0, 5.0, (Use(0, 2, 6, 3.0),)), Choice(4, 2.0, 5.0, (Use(0, 4, 8, 3.0),)))),),
+            (
+                MovableSowing(
+                    1,
+                    (
+                        DayChoice(2, 0.0, 5.0, (RoomUse(0, 2, 6, 3.0),)),
+                        DayChoice(4, 2.0, 5.0, (RoomUse(0, 4, 8, 3.0),)),
+                    ),
+                ),
+            ),
             np.full((1, 10), 2.0),
             np.array([2.0]),
         )

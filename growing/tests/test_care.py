@@ -15,12 +15,12 @@ from growing.care.feeding import FLUSH_AFTER, GRANULES_DAYS, flush, next_feed
 from growing.care.heat import minds, too_hot
 from growing.care.moving import LOOK_AGAIN_DAYS, Signs, potting, rescue, surplus
 from growing.care.spray import seconds
-from growing.care.water import DOSE, LEAST_TAKES, Tray, takes, way
+from growing.care.water import DOSE, LEAST_TAKES, TrayWater, takes, way
 from growing.chain.choice import Choice
 from growing.chain.course import course
 from growing.chain.dates import date_planting
 from growing.chain.happened import Facts
-from growing.chain.leaves import LeavesSeen, Stage, behind, leaf_days, out_later
+from growing.chain.leaves import LeafStage, LeavesSeen, behind, leaf_days, out_later
 from growing.chain.rearing import MOST_LATER_DAYS
 from growing.crops import library
 from growing.steps import derive
@@ -40,13 +40,13 @@ def seen(
     now: float | None = None,
     cm: float | None = None,
     late: float = 0.0,
-) -> Stage:
+) -> LeafStage:
     here = leaves + days_ago * a_day if now is None else now
-    return Stage(LeavesSeen(leaves, cm, TODAY - timedelta(days=days_ago)), TODAY, here, a_day, cm or 5.0, 0.5, late)
+    return LeafStage(LeavesSeen(leaves, cm, TODAY - timedelta(days=days_ago)), TODAY, here, a_day, cm or 5.0, 0.5, late)
 
 
 def growing(
-    key: str, stage: Stage | None = None, sown: date = date(2026, 3, 10), **days: tuple[date, ...]
+    key: str, stage: LeafStage | None = None, sown: date = date(2026, 3, 10), **days: tuple[date, ...]
 ) -> BatchFacts:
     """A batch that is half up ten days after it was sown, with what somebody saw of its leaves."""
     crop = CROPS[key]
@@ -248,7 +248,7 @@ class HeatAndAir(TestCase):
             (way(True, True, False, "pale"), way(False, False, False, "pale"), way(True, True, True, "fair")),
             ("blocks", "closed", "mist"),
         )
-        tray = Tray(40.0, 20.0, 72)
+        tray = TrayWater(40.0, 20.0, 72)
         self.assertAlmostEqual(tray.dose_ml("pale"), 40 * 72 * DOSE["pale"])
         self.assertLess(tray._replace(drains=False).dose_ml("pale"), tray.dose_ml("pale"))
         self.assertAlmostEqual(takes([0.3, 0.3]), 0.7)

@@ -6,7 +6,7 @@ from unittest import TestCase
 
 import numpy as np
 
-from growing.batch.posterior import SPOILT, SPOILT_A, SPOILT_B, Batch, Lifted, Look, ahead, posterior, priors
+from growing.batch.posterior import SPOILT, SPOILT_A, SPOILT_B, CountLook, Lifted, SowingSoFar, ahead, posterior, priors
 from growing.crops import library
 from growing.seeds.clock import clocks, curve, day_between, day_by_one, hours_until, progress, rates, share_up, x_for
 from growing.seeds.thermal_time import emergence_rate
@@ -77,7 +77,9 @@ class Clock(TestCase):
         self.assertAlmostEqual(float(share_up(np.array([x_for(0.3, 0.25)]), 0.25)[0]), 0.3)
 
 
-def made(random: np.random.Generator, a: float, b: float, sigma: float, looks: int = 5) -> tuple[Batch, float, int]:
+def made(
+    random: np.random.Generator, a: float, b: float, sigma: float, looks: int = 5
+) -> tuple[SowingSoFar, float, int]:
     """A batch by the model itself: its share, its speed, and what was up at each look."""
     spoilt = random.random() < SPOILT
     seeds, share = int(random.integers(12, 80)), float(random.beta(*((SPOILT_A, SPOILT_B) if spoilt else (a, b))))
@@ -85,8 +87,8 @@ def made(random: np.random.Generator, a: float, b: float, sigma: float, looks: i
     comes = random.random(seeds) < share
     own = np.exp(sigma * random.standard_normal(seeds) - speed)
     at = np.sort(random.uniform(0.7, 1.8, looks))
-    counts = tuple(Look(float(x), int((comes & (own <= x)).sum())) for x in at)
-    return Batch(seeds, sigma, a, b, counts), share, int(comes.sum())
+    counts = tuple(CountLook(float(x), int((comes & (own <= x)).sum())) for x in at)
+    return SowingSoFar(seeds, sigma, a, b, counts), share, int(comes.sum())
 
 
 class Counts(TestCase):
@@ -127,10 +129,10 @@ class Counts(TestCase):
 
     def test_nothing_up_lowers_it_a_root_lifts_it_and_a_soft_one_lowers_it_more(self) -> None:
         a, b = priors(0.8)
-        none = Batch(20, 0.25, a, b, (Look(1.3, 0),))
+        none = SowingSoFar(20, 0.25, a, b, (CountLook(1.3, 0),))
         root = none._replace(lifted=Lifted(root=2), lifted_x=1.3)
         soft = none._replace(lifted=Lifted(soft=2), lifted_x=1.3)
-        fresh = Batch(20, 0.25, a, b)
+        fresh = SowingSoFar(20, 0.25, a, b)
         mean = posterior([fresh, none, root, soft]).final_share
         self.assertGreater(mean[0], mean[1])
         self.assertGreater(mean[2], mean[1])
@@ -138,15 +140,21 @@ class Counts(TestCase):
 
     def test_a_sister_that_is_up_makes_silence_worse(self) -> None:
         a, b = priors(0.8)
-        silent, sister = Batch(20, 0.25, a, b, (Look(1.0, 0),)), Batch(20, 0.25, a, b, (Look(1.0, 15),))
-        slow = Batch(20, 0.25, a, b, (Look(1.0, 0),))
+        silent, sister = (
+            SowingSoFar(20, 0.25, a, b, (CountLook(1.0, 0),)),
+            SowingSoFar(20, 0.25, a, b, (CountLook(1.0, 15),)),
+        )
+        slow = SowingSoFar(20, 0.25, a, b, (CountLook(1.0, 0),))
         with_fast = posterior([silent, sister], [1, None]).final_share[0]
         with_slow = posterior([silent, slow], [1, None]).final_share[0]
         self.assertLess(with_fast, with_slow)
 
     def test_counts_that_fall_and_more_than_were_sown_break_nothing(self) -> None:
         a, b = priors(0.8)
-        odd = [Batch(10, 0.25, a, b, (Look(0.9, 6), Look(1.2, 4))), Batch(10, 0.25, a, b, (Look(1.2, 14),))]
+        odd = [
+            SowingSoFar(10, 0.25, a, b, (CountLook(0.9, 6), CountLook(1.2, 4))),
+            SowingSoFar(10, 0.25, a, b, (CountLook(1.2, 14),)),
+        ]
         found = posterior(odd)
         self.assertTrue(np.isfinite(found.weights).all())
         self.assertTrue(np.isfinite(ahead(found, np.array([8.0, 8.0]), np.full((2, 1), np.inf)).enough).all())

@@ -8,7 +8,7 @@ from unittest import TestCase
 
 import numpy as np
 
-from growing.bench.hands import CARE_MINUTES, CARRY_MINUTES, Job, away_from, to_drop, weeks
+from growing.bench.hands import CARE_MINUTES, CARRY_MINUTES, Postponable, away_from, to_drop, weeks
 from growing.care.heat import COOL
 from growing.care.steps import PINCH, POT
 from growing.hardening.steps import HARDEN
@@ -37,7 +37,7 @@ class Weeks(TestCase):
     def test_what_is_dropped_is_enough_and_the_cheapest_of_all_sets(self) -> None:
         rng = np.random.default_rng(3)
         for _ in range(60):
-            jobs = [Job(f"j{n}", float(rng.integers(5, 60)), float(rng.integers(0, 20))) for n in range(8)]
+            jobs = [Postponable(f"j{n}", float(rng.integers(5, 60)), float(rng.integers(0, 20))) for n in range(8)]
             over = float(rng.integers(1, 150))
             found = to_drop(jobs, over)
             whole = sum(j.minutes for j in jobs)
@@ -53,7 +53,7 @@ class Weeks(TestCase):
             )
             self.assertAlmostEqual(sum(j.lost for j in found), best)
         self.assertEqual(to_drop([], 10), [])
-        self.assertEqual(to_drop([Job("a", 5, 0)], 0), [])
+        self.assertEqual(to_drop([Postponable("a", 5, 0)], 0), [])
 
 
 class DaysAway(TestCase):

@@ -9,18 +9,18 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from growing.ladders.ahead import HardeningSite, LadderCase, Limits, ahead
+from growing.ladders.ahead import HardeningSite, LadderCase, LadderLimits, ahead
 from growing.ladders.ladder import ladders, progress
 from growing.ladders.odds import SURE, InSprings, in_springs
 from growing.place.growth import SPAN_DAYS, Daily
 from growing.place.nights import Night
 
 DAY, BEGIN, YEARS = date(2026, 4, 12), 100, 12
-HARDY, TENDER = Limits(5, 2, -4, 2, 0.1), Limits(12, 10, 10, 0, 0.1)
+HARDY, TENDER = LadderLimits(5, 2, -4, 2, 0.1), LadderLimits(12, 10, 10, 0, 0.1)
 KEYS = tuple(ladders())
 
 
-def case(key: str = "seven", limits: Limits = HARDY, wait: int = 0, nights: tuple[Night, ...] = ()) -> LadderCase:
+def case(key: str = "seven", limits: LadderLimits = HARDY, wait: int = 0, nights: tuple[Night, ...] = ()) -> LadderCase:
     ladder = ladders()[key]
     return LadderCase(
         ladder, progress(ladder, (), DAY), 0, None if not wait else DAY + timedelta(days=wait), DAY, limits, nights, DAY, 0.0, "",

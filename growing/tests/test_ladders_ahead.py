@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from growing.calendar import Window
 from growing.ladders import ahead as days_ahead
-from growing.ladders.ahead import LONGEST_AHEAD, HardeningSite, LadderAhead, LadderCase, Limits, ahead, ahead_of
+from growing.ladders.ahead import LONGEST_AHEAD, HardeningSite, LadderAhead, LadderCase, LadderLimits, ahead, ahead_of
 from growing.ladders.climbing import (
     COLD,
     DAY_ONLY,
@@ -25,8 +25,8 @@ from growing.ladders.climbing import (
     SHORT,
     WINDY,
     Climbers,
+    LadderColumns,
     Sky,
-    Ways,
     WindShelter,
     after_gap,
     climb,
@@ -39,10 +39,10 @@ from growing.place.nights import Night
 DAY = date(2026, 4, 12)
 DAYS, NAN = 50, float("nan")
 KEYS = tuple(ladders())
-HARDY, TENDER = Limits(5, 2, -4, 2, 0.1), Limits(12, 10, 10, 0, 0.1)
+HARDY, TENDER = LadderLimits(5, 2, -4, 2, 0.1), LadderLimits(12, 10, 10, 0, 0.1)
 
 
-def as_arrays(ladder: Ladder, limits: Limits, climbed: int = 0, missed: int = 0, begins: int = -1) -> Climbers:
+def as_arrays(ladder: Ladder, limits: LadderLimits, climbed: int = 0, missed: int = 0, begins: int = -1) -> Climbers:
     whole, real = (lambda n: np.array([n], np.int64)), (lambda n: np.array([n], float))
     return Climbers(
         whole(0), whole(climbed), whole(missed), whole(0), whole(0), whole(0), whole(0), whole(begins), real(limits.day_c), real(limits.night_c),
@@ -62,13 +62,13 @@ def sky(rows: np.ndarray) -> Sky:
 
 
 def live(
-    ladder: Ladder, limits: Limits, rows: np.ndarray, ground: WindShelter = WindShelter()
+    ladder: Ladder, limits: LadderLimits, rows: np.ndarray, ground: WindShelter = WindShelter()
 ) -> tuple[list[int], list[int], int]:
-    found = climb(Ways.of([ladder]), as_arrays(ladder, limits), sky(rows), ground, plain(ladder))
+    found = climb(LadderColumns.of([ladder]), as_arrays(ladder, limits), sky(rows), ground, plain(ladder))
     return found.code[0, 0].tolist(), found.rung[0, 0].tolist(), int(found.ready[0, 0])
 
 
-def by_hand(ladder: Ladder, limits: Limits, rows: np.ndarray, ground: WindShelter) -> tuple[list[int], int]:
+def by_hand(ladder: Ladder, limits: LadderLimits, rows: np.ndarray, ground: WindShelter) -> tuple[list[int], int]:
     """The same, a day at a time in plain words."""
     tmax, plant, error, _, wind, gust, rain, hail = rows
     climbed = missed = only = half = nights = partly = 0
@@ -147,13 +147,13 @@ class Climbing(TestCase):
         st.sampled_from((0.25, 0.4, 1.0)),
     )
     def test_as_by_hand_a_day_at_a_time(
-        self, key: str, limits: Limits, rows: np.ndarray, roof: bool, left: float
+        self, key: str, limits: LadderLimits, rows: np.ndarray, roof: bool, left: float
     ) -> None:
         codes, _, ready = live(ladders()[key], limits, rows, WindShelter(left, roof))
         self.assertEqual((codes, ready), by_hand(ladders()[key], limits, rows, WindShelter(left, roof)))
 
     @given(st.sampled_from(KEYS), st.sampled_from((HARDY, TENDER)), weather)
-    def test_never_out_at_forbidden_limits(self, key: str, limits: Limits, rows: np.ndarray) -> None:
+    def test_never_out_at_forbidden_limits(self, key: str, limits: LadderLimits, rows: np.ndarray) -> None:
         ladder = ladders()[key]
         codes, rungs, _ = live(ladder, limits, rows)
         nights = 0
@@ -171,7 +171,7 @@ class Climbing(TestCase):
 
     @given(st.sampled_from(KEYS), st.sampled_from((HARDY, TENDER)), weather, st.integers(0, 10**6), st.floats(0, 6))
     def test_a_milder_forecast_never_delays(
-        self, key: str, limits: Limits, rows: np.ndarray, seed: int, by: float
+        self, key: str, limits: LadderLimits, rows: np.ndarray, seed: int, by: float
     ) -> None:
         milder = rows.copy()
         warmer = by * np.random.default_rng(seed).uniform(0, 1, DAYS)
@@ -201,7 +201,7 @@ class Climbing(TestCase):
     def test_a_year_of_its_own_for_each_spring(self) -> None:
         rows = np.stack([_weather(seed, 10, 15) for seed in range(5)], axis=1)
         ladder = ladders()["seven"]
-        both = climb(Ways.of([ladder]), as_arrays(ladder, HARDY), Sky(*rows), WindShelter(), plain(ladder))
+        both = climb(LadderColumns.of([ladder]), as_arrays(ladder, HARDY), Sky(*rows), WindShelter(), plain(ladder))
         for year in range(5):
             self.assertEqual(both.ready[0, year], live(ladder, HARDY, rows[:, year])[2])
 
@@ -326,13 +326,13 @@ class OneRule(TestCase):
 
     @given(st.sampled_from(KEYS), st.sampled_from((HARDY, TENDER)), weather, st.integers(1, DAYS))
     def test_days_lived_and_written_down_stand_where_the_days_ahead_end(
-        self, key: str, limits: Limits, rows: np.ndarray, days: int
+        self, key: str, limits: LadderLimits, rows: np.ndarray, days: int
     ) -> None:
         """The outings of a climb, told as history, put a batch on the same rung."""
         ladder = ladders()[key]
         lived = rows[:, :days]
         found = climb(
-            Ways.of([ladder]), as_arrays(ladder, limits), sky(lived), WindShelter(), plain(ladder)[:, :, :days]
+            LadderColumns.of([ladder]), as_arrays(ladder, limits), sky(lived), WindShelter(), plain(ladder)[:, :, :days]
         )
         had, sheltered = [], set()
         for d in range(days):

@@ -15,12 +15,12 @@ from growing.crops import library
 from growing.light import hours as h
 from growing.light.advice import Advice, advise, gains_by_turning
 from growing.light.compare import compare
-from growing.light.had import STEP_CM, Lived, Places, Stays, Ways, leggy, leggy_risk, live, ways
+from growing.light.had import STEP_CM, GrowthColumns, Lived, Places, Stays, leggy, leggy_risk, live, ways
 from growing.light.height import best_dim, best_height
-from growing.light.hours import Tariff, Timer, Wants
-from growing.light.lamps import Lamp
+from growing.light.hours import CurrentPrice, LampTimer, Wants
+from growing.light.lamps import DescribedLamp
 from growing.light.plane import Hung
-from growing.light.shelf import Board, Limits, Setting, Stand, even, light_map
+from growing.light.shelf import Board, LampAsSet, LampReach, Stand, even, light_map
 from growing.light.steps import of_shelf, turning, upkeep
 from growing.light.targets import band
 from growing.shelves.shelf import growth
@@ -28,7 +28,7 @@ from growing.waiting import lost, waits
 
 TODAY = date(2026, 4, 12)
 CROPS = library()
-NIGHT = Tariff(0.30, 0.10, ((22.0, 6.0),))
+NIGHT = CurrentPrice(0.30, 0.10, ((22.0, 6.0),))
 
 
 def wants(key: str, days: int = 10, plants: int = 12) -> Wants:
@@ -76,7 +76,7 @@ class Hours(TestCase):
         kept = tuple((float(a), float(b)) for a, b in spans)
         if h.wrong_spans(kept):
             return
-        tariff, timer = Tariff(0.3, 0.1, kept), Timer(on % 24, hours)
+        tariff, timer = CurrentPrice(0.3, 0.1, kept), LampTimer(on % 24, hours)
         paid = 0.0
         for minute in range(round(hours * 60)):
             hour = (on + (minute + 0.5) / 60) % 24
@@ -86,14 +86,14 @@ class Hours(TestCase):
 
     @given(st.integers(1, 36), st.floats(0, 24))
     def test_the_cheapest_timer_against_every_start(self, halves: int, on: float) -> None:
-        hours, now = halves / 2, Timer(round(on * 2) / 2 % 24, halves / 2)
+        hours, now = halves / 2, LampTimer(round(on * 2) / 2 % 24, halves / 2)
         found = h.cheapest(hours, 100.0, NIGHT, now)
-        best = min(h.cost(Timer(k / 2, hours), 100.0, NIGHT).money or 0 for k in range(48))
+        best = min(h.cost(LampTimer(k / 2, hours), 100.0, NIGHT).money or 0 for k in range(48))
         self.assertAlmostEqual(h.cost(found, 100.0, NIGHT).money or 0, best)
 
     def test_across_midnight_is_fine_and_what_overlaps_is_not(self) -> None:
-        self.assertEqual((Timer(20.0, 8.0).off_h, Timer(20.0, 8.0).over_midnight), (4.0, True))
-        self.assertEqual(h.cost(Timer(20.0, 8.0), 100.0, h.Tariff(0.3, 0.1, ((3.5, 4.5),))).cheap_h, 0.5)
+        self.assertEqual((LampTimer(20.0, 8.0).off_h, LampTimer(20.0, 8.0).over_midnight), (4.0, True))
+        self.assertEqual(h.cost(LampTimer(20.0, 8.0), 100.0, h.CurrentPrice(0.3, 0.1, ((3.5, 4.5),))).cheap_h, 0.5)
         self.assertEqual(h.wrong_spans(((22.0, 6.0), (13.0, 16.0))), "")
         for spans, word in (
             (((22.0, 6.0), (5.0, 7.0)), "overlaps"),
@@ -103,7 +103,7 @@ class Hours(TestCase):
             self.assertIn(word, h.wrong_spans(spans))
         self.assertIn("0 to 24", h.wrong_hours(24.5))
         self.assertEqual(h.wrong_hours(24.0), "")
-        self.assertIsNone(h.cost(Timer(5, 16), 100, Tariff()).money)
+        self.assertIsNone(h.cost(LampTimer(5, 16), 100, CurrentPrice()).money)
 
 
 def stand(
@@ -133,14 +133,14 @@ def board(
     length: float = 115.0,
 ) -> Board:
     lamps = tuple(Hung(umol, length, 3.0, 61.0, y, 0.0, 0.0) for y in (9.3, 28.0, 46.7))
-    return Board(122.0, 56.0, lamps, 120.0, Limits(top, step, "links", 2.0, dims), stands, name="R1·2")
+    return Board(122.0, 56.0, lamps, 120.0, LampReach(top, step, "links", 2.0, dims), stands, name="R1·2")
 
 
-def at(cm: float, hours: float = 16.0, per_cent: float = 100.0) -> Setting:
-    return Setting(cm, cm, per_cent, Timer(5.0, hours))
+def at(cm: float, hours: float = 16.0, per_cent: float = 100.0) -> LampAsSet:
+    return LampAsSet(cm, cm, per_cent, LampTimer(5.0, hours))
 
 
-def said(b: Board, setting: Setting) -> Advice:
+def said(b: Board, setting: LampAsSet) -> Advice:
     return advise(b, setting, NIGHT, TODAY)
 
 
@@ -178,7 +178,7 @@ class WhatToChange(TestCase):
     def test_too_weak_a_lamp_is_said_once_it_does_what_it_can(self) -> None:
         b = board((stand("tomato", 30, 6),), umol=12.0)
         low, _ = best_height(b, at(20.0))
-        found = said(b, low._replace(timer=Timer(5, 18)))
+        found = said(b, low._replace(timer=LampTimer(5, 18)))
         self.assertEqual(found.first.kind, "second")
         two = {a.kind: a for a in compare(b, low, NIGHT, 4.0)}
         self.assertGreater(two["two"].dli, 1.4 * two["this"].dli)
@@ -244,11 +244,13 @@ class WhatToChange(TestCase):
         self.assertEqual(list(turning("s1", found, TODAY - timedelta(days=3), date(2026, 1, 1), TODAY, TODAY)), [])
 
     def test_wiping_and_tubes(self) -> None:
-        old = Lamp("thin", watts=54.0, hours_run=21_000.0)
+        old = DescribedLamp("thin", watts=54.0, hours_run=21_000.0)
         asked = {t.kind: t for t in upkeep("s1", old, TODAY - timedelta(days=70), 16.0, TODAY, TODAY, 5)}
         self.assertEqual(set(asked), {"clean", "tubes"})
         self.assertTrue(all(t.key.endswith("-5") for t in asked.values()))
-        self.assertEqual(list(upkeep("s1", Lamp("strip", hours_run=90_000.0), None, 16.0, TODAY, TODAY, 5)), [])
+        self.assertEqual(
+            list(upkeep("s1", DescribedLamp("strip", hours_run=90_000.0), None, 16.0, TODAY, TODAY, 5)), []
+        )
 
     def test_what_waiting_costs(self) -> None:
         near = said(board((stand("kale", 47, 17, plants=20),)), at(24.0))
@@ -371,7 +373,7 @@ class LightHad(TestCase):
         k = ways([CROPS[keys[n % 3]] for n in range(count)])
         whole = live(k, places, stays)
         for n in range(count):
-            one = live(Ways(*(v[n : n + 1] for v in k)), places, Stays(*(v[n : n + 1] for v in stays)))
+            one = live(GrowthColumns(*(v[n : n + 1] for v in k)), places, Stays(*(v[n : n + 1] for v in stays)))
             for many, alone in zip(whole, one, strict=True):
                 np.testing.assert_allclose(many[n], alone[0], rtol=1e-4, atol=1e-4)
 

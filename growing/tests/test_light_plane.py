@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from growing.light import lamps, reading
 from growing.light.height import height_for
-from growing.light.lamps import Lamp, flux, wrong_lamp
+from growing.light.lamps import DescribedLamp, flux, wrong_lamp
 from growing.light.plane import COARSE_CM, Hung, Sides, at_points, cells, daily_light_integral, ppfd, uniformity
 
 AT = np.array([0.0])
@@ -139,7 +139,7 @@ class RulesOfThumb(TestCase):
     def reckoned(self, key: str, number: int, cm: float) -> tuple[float, float, float]:
         """Mol a day in 16 hours under the middle, over the whole shelf of 120 × 45 cm, and its darkest cell over the mean."""
         of = lamps.kinds()[key]
-        umol = flux(Lamp(key, number=number, reflector=True)).umol / number
+        umol = flux(DescribedLamp(key, number=number, reflector=True)).umol / number
         hung = [Hung(umol, of.length_cm, of.width_cm, 60.0, (k + 0.5) / number * 45, cm, cm) for k in range(number)]
         if key == "panel":
             hung = [h._replace(x_cm=(k + 0.5) / number * 120, y_cm=22.5) for k, h in enumerate(hung)]
@@ -168,31 +168,32 @@ class RulesOfThumb(TestCase):
 
 class WhatIsPrinted(TestCase):
     def test_the_first_that_is_said_counts(self) -> None:
-        self.assertEqual(flux(Lamp("strip", umol=50.0, lumen=9000.0, watts=20.0)).umol, 50.0)
-        self.assertAlmostEqual(flux(Lamp("strip", lumen=2000.0, kelvin=6500.0)).umol, 2000 * 0.0145)
-        self.assertAlmostEqual(flux(Lamp("strip", lumen=2000.0, kelvin=2700.0)).umol, 2000 * 0.016)
-        self.assertAlmostEqual(flux(Lamp("thin", lumen=5000.0, reflector=True)).umol, 5000 * 0.013 * 0.85)
-        self.assertAlmostEqual(flux(Lamp("thin", watts=54.0)).umol, 54 * 0.9 * 0.5)
-        self.assertEqual(flux(Lamp("strip")).typical, "watts")
-        self.assertEqual(flux(Lamp("strip", watts=18.0)).typical, "")
+        self.assertEqual(flux(DescribedLamp("strip", umol=50.0, lumen=9000.0, watts=20.0)).umol, 50.0)
+        self.assertAlmostEqual(flux(DescribedLamp("strip", lumen=2000.0, kelvin=6500.0)).umol, 2000 * 0.0145)
+        self.assertAlmostEqual(flux(DescribedLamp("strip", lumen=2000.0, kelvin=2700.0)).umol, 2000 * 0.016)
+        self.assertAlmostEqual(flux(DescribedLamp("thin", lumen=5000.0, reflector=True)).umol, 5000 * 0.013 * 0.85)
+        self.assertAlmostEqual(flux(DescribedLamp("thin", watts=54.0)).umol, 54 * 0.9 * 0.5)
+        self.assertEqual(flux(DescribedLamp("strip")).typical, "watts")
+        self.assertEqual(flux(DescribedLamp("strip", watts=18.0)).typical, "")
 
     def test_age_dust_dimmer_and_number(self) -> None:
-        new = flux(Lamp("thin", watts=54.0)).umol
-        self.assertAlmostEqual(flux(Lamp("thin", watts=54.0, hours_run=20_000.0)).umol / new, 0.85)
-        self.assertAlmostEqual(flux(Lamp("thin", watts=54.0, hours_run=90_000.0)).umol / new, 0.85)
-        self.assertAlmostEqual(flux(Lamp("thin", watts=54.0, dusty_days=60)).umol / new, 0.95)
-        self.assertAlmostEqual(flux(Lamp("thin", watts=54.0, dusty_days=900)).umol / new, 0.85)
-        half = flux(Lamp("strip", watts=20.0, per_cent=50.0, number=3))
+        new = flux(DescribedLamp("thin", watts=54.0)).umol
+        self.assertAlmostEqual(flux(DescribedLamp("thin", watts=54.0, hours_run=20_000.0)).umol / new, 0.85)
+        self.assertAlmostEqual(flux(DescribedLamp("thin", watts=54.0, hours_run=90_000.0)).umol / new, 0.85)
+        self.assertAlmostEqual(flux(DescribedLamp("thin", watts=54.0, dusty_days=60)).umol / new, 0.95)
+        self.assertAlmostEqual(flux(DescribedLamp("thin", watts=54.0, dusty_days=900)).umol / new, 0.85)
+        half = flux(DescribedLamp("strip", watts=20.0, per_cent=50.0, number=3))
         self.assertAlmostEqual(half.watts, 30.0)
-        self.assertAlmostEqual(half.umol, 3 * flux(Lamp("strip", watts=20.0)).umol / 2)
+        self.assertAlmostEqual(half.umol, 3 * flux(DescribedLamp("strip", watts=20.0)).umol / 2)
 
     def test_what_cannot_be_is_said(self) -> None:
         for wrong, word in (
-            (Lamp("filament", watts=60.0), "mostly heats"), (Lamp("strip", lumen=0.0), "0 lm"), (Lamp("strip", lumen=40_000.0), "40000 lm"),
-            (Lamp("strip", umol=100.0, watts=10.0), "more than any lamp"), (Lamp("moon"), "no kind"),
+            (DescribedLamp("filament", watts=60.0), "mostly heats"), (DescribedLamp("strip", lumen=0.0), "0 lm"),
+            (DescribedLamp("strip", lumen=40_000.0), "40000 lm"),
+            (DescribedLamp("strip", umol=100.0, watts=10.0), "more than any lamp"), (DescribedLamp("moon"), "no kind"),
         ):  # fmt: skip
             self.assertIn(word, wrong_lamp(wrong))
-        self.assertEqual(wrong_lamp(Lamp("strip", umol=36.0, watts=20.0)), "")
+        self.assertEqual(wrong_lamp(DescribedLamp("strip", umol=36.0, watts=20.0)), "")
 
     def test_what_a_meter_says(self) -> None:
         found = reading.read(10_000, "lux", "strip", 150.0)

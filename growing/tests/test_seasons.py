@@ -15,15 +15,24 @@ from growing.chain.choice import Choice
 from growing.chain.course import course
 from growing.chain.dates import date_planting
 from growing.chain.happened import Facts
-from growing.chain.leaves import LeavesSeen, Stage, behind, out_later
+from growing.chain.leaves import LeafStage, LeavesSeen, behind, out_later
 from growing.chain.path import Vessel, prick_days, vessels_of, walk
 from growing.chain.rearing import HELD, NO_DAY, SMALL, WAITS, Delays, Vessels, VesselStay, as_it_stands
 from growing.chain.seasons import Climbs, Reared, Young, rear
 from growing.chain.standing import standing
 from growing.chain.windows import spring_out, windows
 from growing.crops import Crop, library
-from growing.ladders.ahead import LONGEST_AHEAD, HardeningSite, LadderCase, Limits, ahead, climbers, possible, sky_of
-from growing.ladders.climbing import Sky, Ways
+from growing.ladders.ahead import (
+    LONGEST_AHEAD,
+    HardeningSite,
+    LadderCase,
+    LadderLimits,
+    ahead,
+    climbers,
+    possible,
+    sky_of,
+)
+from growing.ladders.climbing import LadderColumns, Sky
 from growing.ladders.ladder import Outing, ladders, progress
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.growth import Growth, standard_days
@@ -47,7 +56,7 @@ class Drawn(NamedTuple):
     half_up: Any
     leaf_c: Any
     ladder: list[int]
-    limits: list[Limits]
+    limits: list[LadderLimits]
     nights: list[tuple[Night, ...]]
 
 
@@ -87,7 +96,7 @@ def drawn() -> Drawn:
                 for d in range(DAYS)
             )
         )
-    limits = [Limits(*random.uniform((6, 2, 1, 0, 0.2), (14, 9, 2, 2, 0.2)).tolist()) for _ in crops]
+    limits = [LadderLimits(*random.uniform((6, 2, 1, 0, 0.2), (14, 9, 2, 2, 0.2)).tolist()) for _ in crops]
     half_up = random.uniform(3, 20, (PLANTINGS, GARDENS)).astype(np.float32)
     leaf_c = random.uniform(0.8, 2.2, (PLANTINGS, GARDENS)).astype(np.float32)
     return Drawn(
@@ -109,13 +118,15 @@ def together(real: Any = np.float32) -> Reared:
     gate = np.array([[o.start if o.start > o.by_offset else NO_DAY for o in row] for row in spring], np.int64)
     gate = np.where(gate > NO_DAY, gate - ZERO, NO_DAY).astype(np.int32)
     raising = [windows(crop, of.places[0]).raising for crop in of.crops]
-    crops = chain.Crops(
+    crops = chain.CropColumns(
         low, high, column(r.shortest for r in raising), column(r.longest for r in raising), column(r.middle for r in raising),
         column(r.hold for r in raising), *[column([30] * PLANTINGS)] * 4,
     )  # fmt: skip
     last = np.array([[place.last_frost[0].toordinal() - ZERO for place in of.places]], np.int32)
     growth = Growth(standard_days(np.full((GARDENS, 530), 15.0), 8.0, 19.0))
-    season = chain.Season(last, gate, np.int32(450), np.int32(433), growth, np.arange(GARDENS)[None, :], np.int32(ZERO))
+    season = chain.SeasonColumns(
+        last, gate, np.int32(450), np.int32(433), growth, np.arange(GARDENS)[None, :], np.int32(ZERO)
+    )
     most = max(map(len, of.vessels))
     parts = [vessels_of(crop, vessels) for crop, vessels in zip(of.crops, of.vessels, strict=True)]
     padded = [
@@ -145,7 +156,13 @@ def together(real: Any = np.float32) -> Reared:
     sky = Sky(*(np.concatenate(part).astype(real) for part in zip(*skies, strict=True)))
     who = climbers(cases, of.ladder)
     climbs = Climbs(
-        Ways.of(ways), who, sky, DOOR.ground, can, FIRST.toordinal() - ZERO, column(ways[k].days for k in of.ladder)
+        LadderColumns.of(ways),
+        who,
+        sky,
+        DOOR.ground,
+        can,
+        FIRST.toordinal() - ZERO,
+        column(ways[k].days for k in of.ladder),
     )
     week = [np.array(t, np.int32) for t in of.places[0].sowing_tables]
     return rear(season, crops, young, climbs, *week)
@@ -180,7 +197,7 @@ def alone(p: int, g: int) -> Alone | None:
     looked, each = dates.out_on - timedelta(days=ladder.days), crop.number("leaf_days") * float(of.leaf_c[p, g])
     leaves = max(0, (looked - up).days) / each
     late = behind(crop, up, looked, leaves, None)
-    stage = Stage(LeavesSeen(0, None, up), looked, leaves, 1 / each, 0.0, 0.0, late)
+    stage = LeafStage(LeavesSeen(0, None, up), looked, leaves, 1 / each, 0.0, 0.0, late)
     small = out_later(stage, crop, dates.out_on)
     climbs = ahead(case(p, g, max(small or dates.out_on, dates.out_on) - timedelta(days=ladder.days)))
     if climbs.ready is None:

@@ -14,7 +14,7 @@ from growing.crops import library
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.year import PlaceYear
 from growing.plan.succession import Candidate, by_need, candidates, every, givings, stepped
-from growing.plan.supply import Giving, Wanted, met, runs_out, week_by_week
+from growing.plan.supply import Giving, SupplyWanted, met, runs_out, week_by_week
 
 UPLAND = PlaceYear(
     2026, TypedFrost(False, TypedDate(5, 9, "average", 8), TypedDate(10, 4, "average", 8)), latitude=52.0
@@ -26,7 +26,9 @@ WEEKS = [MONDAY + 7 * k for k in range(10)]
 class Supply(TestCase):
     def test_heads_stand_until_they_are_eaten_or_bolt(self) -> None:
         # 30 heads ready on Monday, standing three weeks, 8 a week: 24 eaten in three weeks, 6 spoilt
-        weeks = week_by_week([Giving(1, MONDAY, MONDAY + 20, 30, True)], Wanted(8, MONDAY, MONDAY + 69), None, WEEKS)
+        weeks = week_by_week(
+            [Giving(1, MONDAY, MONDAY + 20, 30, True)], SupplyWanted(8, MONDAY, MONDAY + 69), None, WEEKS
+        )
         self.assertEqual([w.used for w in weeks[:4]], [8, 8, 8, 0])
         self.assertEqual([w.spoilt for w in weeks[:4]], [0, 0, 6, 0])
         self.assertEqual(met(weeks), (3, 10))
@@ -35,18 +37,20 @@ class Supply(TestCase):
     def test_picked_over_weeks_it_comes_evenly_and_keeps_as_long_as_somebody_said(self) -> None:
         # 28 over four weeks: 7 a week; 5 are used; kept a week, two of each week go into the next
         g = [Giving(1, MONDAY, MONDAY + 27, 28, False)]
-        plain = week_by_week(g, Wanted(5, MONDAY, MONDAY + 69), None, WEEKS)
+        plain = week_by_week(g, SupplyWanted(5, MONDAY, MONDAY + 69), None, WEEKS)
         self.assertEqual([w.spoilt for w in plain[:4]], [2, 2, 2, 2])
-        kept = week_by_week(g, Wanted(5, MONDAY, MONDAY + 69), 7, WEEKS)
+        kept = week_by_week(g, SupplyWanted(5, MONDAY, MONDAY + 69), 7, WEEKS)
         self.assertEqual([w.kept for w in kept[:4]], [2, 4, 6, 7])
         self.assertEqual([w.used for w in kept[:6]], [5, 5, 5, 5, 5, 0])
 
     def test_stored_against_eaten_says_when_it_runs_out(self) -> None:
-        weeks = week_by_week([Giving(1, MONDAY, MONDAY, 12, True)], Wanted(2, MONDAY, MONDAY + 69), 180, WEEKS)
+        weeks = week_by_week([Giving(1, MONDAY, MONDAY, 12, True)], SupplyWanted(2, MONDAY, MONDAY + 69), 180, WEEKS)
         self.assertEqual(runs_out(weeks), WEEKS[6])
 
     def test_unknown_is_unknown(self) -> None:
-        weeks = week_by_week([Giving(1, MONDAY, MONDAY + 13, None, False)], Wanted(5, MONDAY, MONDAY + 69), None, WEEKS)
+        weeks = week_by_week(
+            [Giving(1, MONDAY, MONDAY + 13, None, False)], SupplyWanted(5, MONDAY, MONDAY + 69), None, WEEKS
+        )
         self.assertEqual(
             [(w.ready, w.used, w.giving) for w in weeks[:3]], [(None, None, 1), (None, None, 1), (0.0, None, 0)]
         )
@@ -61,7 +65,7 @@ class Sown(TestCase):
         ]
         plan = by_need(found, WEEKS[:6], 10, 1, once=True)
         self.assertEqual([(s.at.first - MONDAY, s.plants) for s in plan.sowings], [(0, 20), (14, 20), (28, 20)])
-        weeks = week_by_week(givings(plan.sowings, 1, True), Wanted(10, MONDAY, MONDAY + 41), None, WEEKS[:6])
+        weeks = week_by_week(givings(plan.sowings, 1, True), SupplyWanted(10, MONDAY, MONDAY + 41), None, WEEKS[:6])
         self.assertEqual(met(weeks), (6, 6))
 
     def test_what_bears_for_weeks_needs_plants_for_the_week(self) -> None:

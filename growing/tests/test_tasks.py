@@ -21,7 +21,7 @@ from growing.crops import library
 from growing.drawer import steps as seeds
 from growing.emergence import steps as emergence
 from growing.hardening import steps as hardening
-from growing.hardening.steps import Outdoors
+from growing.hardening.steps import OutingDetail
 from growing.ladders.ladder import Outing, ladders, progress
 from growing.place.frost import TypedDate, TypedFrost
 from growing.place.nights import Night, at_plant, chance_below
@@ -208,7 +208,7 @@ class OutOfDoors(TestCase):
     def test_a_night_out_is_a_decision_of_its_own(self) -> None:
         mild, cold = self.out_tonight(8.0), self.out_tonight(-0.4)
         self.assertEqual((mild.why.rule, cold.why.rule), ("hardening.night_out", "hardening.day_only"))
-        assert isinstance(mild.detail, Outdoors) and isinstance(cold.detail, Outdoors)
+        assert isinstance(mild.detail, OutingDetail) and isinstance(cold.detail, OutingDetail)
         self.assertEqual((mild.detail.hours, mild.detail.night), (24, True))
         self.assertEqual(
             (cold.detail.hours, cold.detail.wanted, cold.detail.night), (10, 24, False)
@@ -224,7 +224,7 @@ class OutOfDoors(TestCase):
     ) -> None:
         task = self.out_tonight(tmin, had, key, cloud=cloud, wind_kmh=wind, tmax_c=tmax)
         out, crop = task.detail, library()[key]
-        assert isinstance(out, Outdoors)
+        assert isinstance(out, OutingDetail)
         if task.kind == "stay_in":
             return
         self.assertGreaterEqual(tmax, crop.number("day_out_c"))

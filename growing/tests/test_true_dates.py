@@ -207,7 +207,7 @@ class ManyAtOnce(TestCase):
         shortest = random.integers(14, 80, (plantings, 1)).astype(np.int32)
         longest = shortest + random.integers(0, 30, (plantings, 1)).astype(np.int32)
         mature = random.integers(30, 90, (plantings, 1)).astype(np.int32)
-        crops = chain.Crops(
+        crops = chain.CropColumns(
             out_min, out_min + 14, shortest, longest, (shortest + longest) // 2, longest + 14, mature,
             np.full_like(mature, 14), np.full_like(mature, 30), np.full_like(mature, 8),
         )  # fmt: skip
@@ -218,13 +218,13 @@ class ManyAtOnce(TestCase):
         place = PlaceYear(2026, TypedFrost(False, TypedDate(5, 9)), sowing_days=days)
         ahead, back = (np.array(t, np.int32) for t in place.sowing_tables)
         year = np.arange(seasons)[None, :]
-        season = chain.Season(last, gate, end, 433, growth, year, zero)
+        season = chain.SeasonColumns(last, gate, end, 433, growth, year, zero)
         many = chain.spring_plan(season, crops, ahead, back)
         gives = chain.yields(season, crops, many.planted.day, many.planted.wanted)
         for p in range(0, plantings, 3):
             for s in range(0, seasons, 4):
-                here = chain.Season(int(last[0, s]), int(gate[p, s]), int(end[0, s]), 433, growth, s, zero)
-                crop = chain.Crops(*(int(column[p, 0]) for column in crops))
+                here = chain.SeasonColumns(int(last[0, s]), int(gate[p, s]), int(end[0, s]), 433, growth, s, zero)
+                crop = chain.CropColumns(*(int(column[p, 0]) for column in crops))
                 one = chain.spring_plan(here, crop, *place.sowing_tables)
                 given = chain.yields(here, crop, one.planted.day, one.planted.wanted)
                 for name in ("start", "end"):

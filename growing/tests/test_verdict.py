@@ -8,8 +8,8 @@ from unittest import TestCase
 
 import numpy as np
 
-from growing.batch.posterior import Batch, Lifted, Look, priors
-from growing.batch.verdict import EmergenceCase, Verdict, looks_a_day, until, verdicts
+from growing.batch.posterior import CountLook, Lifted, SowingSoFar, priors
+from growing.batch.verdict import EmergenceCase, EmergenceVerdict, looks_a_day, until, verdicts
 from growing.crops import library
 from growing.seeds.clock import curve, progress
 
@@ -28,8 +28,14 @@ def case(
     of = library()[crop]
     a, b = priors(mean)
     lifted = more.pop("lifted", Lifted())
-    batch = Batch(
-        seeds, of.number("sigma"), a, b, tuple(Look(*one) for one in looks), lifted, x if lifted != Lifted() else 0.0
+    batch = SowingSoFar(
+        seeds,
+        of.number("sigma"),
+        a,
+        b,
+        tuple(CountLook(*one) for one in looks),
+        lifted,
+        x if lifted != Lifted() else 0.0,
     )
     given = {
         "ahead_c": of.number("germinate_c"),
@@ -40,7 +46,7 @@ def case(
     return EmergenceCase(batch, x, need, TODAY, curve(of), **given)
 
 
-def said(one: EmergenceCase, *others: EmergenceCase) -> Verdict:
+def said(one: EmergenceCase, *others: EmergenceCase) -> EmergenceVerdict:
     return verdicts([one, *others])[0]
 
 

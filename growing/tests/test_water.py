@@ -13,9 +13,9 @@ from growing.care.water import (
     LOOK_AT,
     MOST_DAYS,
     PRIOR_SD,
-    Look,
-    Next,
-    Tray,
+    NextLook,
+    TrayWater,
+    WateringLook,
     by_weight,
     next_look,
     seems,
@@ -24,10 +24,10 @@ from growing.care.water import (
 )
 
 TODAY = date(2026, 4, 12)
-PLUG = Tray(30.0, 15.0, 40, 2.0, 4.0, "even", 19.0, 10.0)
+PLUG = TrayWater(30.0, 15.0, 40, 2.0, 4.0, "even", 19.0, 10.0)
 
 
-def looked(tray: Tray, *looks: Look, now: float = 0.0, later: bool = False) -> Next:
+def looked(tray: TrayWater, *looks: WateringLook, now: float = 0.0, later: bool = False) -> NextLook:
     return next_look("lettuce", tray, looks, now, TODAY, later)
 
 
@@ -59,7 +59,7 @@ class Balance(TestCase):
         self.assertAlmostEqual(PLUG._replace(lid="lid").falls / PLUG.falls, 0.15)
 
 
-class NextLook(TestCase):
+class WhenNext(TestCase):
     def test_nobody_has_looked_so_it_is_due_and_nothing_is_said_of_what_is_left(self) -> None:
         found = looked(PLUG)
         self.assertTrue(found.due)
@@ -68,26 +68,26 @@ class NextLook(TestCase):
         self.assertEqual(found.working.rule, "care.water_unseen")
 
     def test_watered_it_waits_until_half_is_gone(self) -> None:
-        found = looked(PLUG, Look(0.0, "pale", True))
+        found = looked(PLUG, WateringLook(0.0, "pale", True))
         self.assertAlmostEqual(
             found.days, 0.5 / PLUG.falls / exp(PRIOR_SD)
         )  # it may well be thirstier than the balance says
         self.assertFalse(found.due)
-        then = looked(PLUG, Look(0.0, "pale", True), now=found.days + 0.01)
+        then = looked(PLUG, WateringLook(0.0, "pale", True), now=found.days + 0.01)
         self.assertTrue(then.due)
         self.assertEqual(then.expects, "fair")  # looked at before it is sure to be dry
-        self.assertEqual(looked(PLUG, Look(0.0, "pale", True), now=0.5 / PLUG.falls).expects, "pale")
+        self.assertEqual(looked(PLUG, WateringLook(0.0, "pale", True), now=0.5 / PLUG.falls).expects, "pale")
 
     def test_celery_is_looked_at_before_tomatoes(self) -> None:
         days = [
-            looked(PLUG._replace(moisture=m), Look(0.0, "pale", True)).days
+            looked(PLUG._replace(moisture=m), WateringLook(0.0, "pale", True)).days
             for m in ("never dry", "even", "dry between")
         ]
         self.assertEqual(days, sorted(days))
         self.assertEqual(set(LOOK_AT), {"never dry", "even", "dry between"})
 
     def test_a_day_later_only_in_cells_that_hold_a_day(self) -> None:
-        last = Look(0.0, "pale", True)
+        last = WateringLook(0.0, "pale", True)
         self.assertEqual(looked(PLUG, last, later=True).days, looked(PLUG, last).days)
         large = PLUG._replace(cell_ml=DAY_LATER_ML * 4, cell_cm2=64.0)
         self.assertAlmostEqual(looked(large, last, later=True).days, looked(large, last).days + 1.0)
@@ -96,13 +96,13 @@ class NextLook(TestCase):
         """At 20 °C under 13 mol: cells of a 72 tray 3.3 to 1.4 days until half is gone, of a 200 tray 2.7 to 1.1, 9 cm pots 7 to 3."""
         for ml, cm2, bare, closed in ((40.0, 21.0, 3.3, 1.4), (11.0, 7.56, 2.7, 1.1), (300.0, 81.0, 7.0, 3.0)):
             with self.subTest(ml=ml):
-                tray = Tray(ml, cm2, 1, 0.0, 4.0, "even", 20.0, 13.0)
+                tray = TrayWater(ml, cm2, 1, 0.0, 4.0, "even", 20.0, 13.0)
                 self.assertAlmostEqual(0.5 / tray.falls / bare, 1.0, delta=0.1)
                 self.assertAlmostEqual(0.5 / tray._replace(leaves=4.0).falls / closed, 1.0, delta=0.1)
 
     def test_never_later_than_two_weeks(self) -> None:
         still = PLUG._replace(celsius=2.0, dli=0.0, leaves=0.0, lid="lid")
-        self.assertEqual(looked(still, Look(0.0, "wet", False)).days, MOST_DAYS)
+        self.assertEqual(looked(still, WateringLook(0.0, "wet", False)).days, MOST_DAYS)
 
     def test_dose_of_a_tray(self) -> None:
         self.assertAlmostEqual(PLUG.dose_ml("pale") / PLUG.cells, 4.5)
@@ -111,19 +111,19 @@ class NextLook(TestCase):
 
 
 class OwnThirst(TestCase):
-    def looks(self, own: float, count: int) -> list[Look]:
+    def looks(self, own: float, count: int) -> list[WateringLook]:
         """What a tray shows that is `own` × as thirsty, seen every morning and watered when pale."""
         left, found = 1.0, []
         for day in range(count):
             seen = seems(left)
             watered = LEFT[seen] <= 0.5
-            found.append(Look(float(day), seen, watered, left))
+            found.append(WateringLook(float(day), seen, watered, left))
             left = max(0.0, (1.0 if watered else left) - own * PLUG.falls)
         return found
 
     def test_without_looks_it_is_as_the_balance_says(self) -> None:
         self.assertEqual(thirst(PLUG, []).times, 1.0)
-        self.assertEqual(thirst(PLUG, [Look(0, "wet", False)]).times, 1.0)
+        self.assertEqual(thirst(PLUG, [WateringLook(0, "wet", False)]).times, 1.0)
 
     def test_three_weeks_tell_a_thirsty_tray_and_one_in_the_shade_apart(self) -> None:
         for own in (0.6, 1.0, 1.6):
@@ -136,11 +136,11 @@ class OwnThirst(TestCase):
         self.assertLess(said[0], 1.35)
 
     def test_two_looks_within_an_hour_say_nothing(self) -> None:
-        self.assertEqual(thirst(PLUG, [Look(0.0, "wet", False), Look(0.04, "limp", False)]).times, 1.0)
+        self.assertEqual(thirst(PLUG, [WateringLook(0.0, "wet", False), WateringLook(0.04, "limp", False)]).times, 1.0)
 
     def test_wetter_than_it_was_left_says_nothing(self) -> None:
         """Somebody watered and did not say so."""
-        self.assertEqual(thirst(PLUG, [Look(0.0, "limp", False), Look(2.0, "wet", False)]).times, 1.0)
+        self.assertEqual(thirst(PLUG, [WateringLook(0.0, "limp", False), WateringLook(2.0, "wet", False)]).times, 1.0)
 
     def test_what_was_expected_makes_sure(self) -> None:
         few, many = (thirst(PLUG, self.looks(1.0, n)) for n in (4, 30))
@@ -150,8 +150,8 @@ class OwnThirst(TestCase):
 
     def test_looks_of_long_ago_count_less(self) -> None:
         """It was small then: half of what a day takes now."""
-        small = [Look(day / 1.0, "wet" if day % 6 else "pale", not day % 6) for day in range(24)]
-        now = [Look(24.0 + n, "pale", True) for n in range(8)]
+        small = [WateringLook(day / 1.0, "wet" if day % 6 else "pale", not day % 6) for day in range(24)]
+        now = [WateringLook(24.0 + n, "pale", True) for n in range(8)]
         self.assertGreater(
             thirst(PLUG, small + now).times, thirst(PLUG, now + [x._replace(at=x.at + 40) for x in small]).times
         )

@@ -18,7 +18,7 @@ from growing.place.minima import ComputedFrost, DailySeries
 from growing.place.nights import Night
 from growing.place.year import PlaceYear
 from growing.plantingout.gates import CLOSED, COVERED, EVENING, OPEN, UNKNOWN, Asked, Bed, gates
-from growing.plantingout.springs import Springs, springs, stratified
+from growing.plantingout.springs import SpringsAhead, springs, stratified
 from growing.plantingout.verdict import judged
 from growing.plantingout.worth import DAYS, Sort, verdict, worth
 from growing.tests.climates import NORTH, make
@@ -38,13 +38,13 @@ HALF = {"hardy": (4.0, 0.9), "half-hardy": (2.0, 0.9), "tender": (1.0, 0.45), "v
 SOFT = {"hardy": 3.0, "half-hardy": 2.0, "tender": 1.0, "very tender": 1.0}
 
 
-def made(seed: int, warm: float) -> Springs:
+def made(seed: int, warm: float) -> SpringsAhead:
     """Springs that never were: a wave of warmth with noise."""
     chance = np.random.default_rng(seed)
     day = np.arange(NIGHTS)
     plant = warm + 8 * np.sin(2 * np.pi * (day - 20) / 365) + chance.normal(0, 3, (YEARS, NIGHTS))
     soil = plant + 4
-    return Springs(TODAY, plant, soil, plant[:, :60] + 1, plant[:, :60] - 2, 62, 200, 0)
+    return SpringsAhead(TODAY, plant, soil, plant[:, :60] + 1, plant[:, :60] - 2, 62, 200, 0)
 
 
 def sort(seed: int, hardiness: str, **more: object) -> Sort:
@@ -60,7 +60,7 @@ def sort(seed: int, hardiness: str, **more: object) -> Sort:
     return Sort(hardiness=hardiness, **given_)  # type: ignore[arg-type]
 
 
-def slowly(s: Sort, at: Springs, t: int) -> float:
+def slowly(s: Sort, at: SpringsAhead, t: int) -> float:
     """S · C · A · H · L by hand: one year after the other, one night after the other."""
     total = 0.0
     half, spread = HALF[s.hardiness]

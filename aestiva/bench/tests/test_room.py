@@ -17,7 +17,7 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, garden, pl
 from aestiva.gardens import clock, jobs
 from aestiva.gardens.models import Job, JournalEntry, Member
 from aestiva.season.models import Absence, Container, Goes, Planting, Spot, TaskMark, TrayStand
-from growing.bench.bestdays import Worth
+from growing.bench.bestdays import PlanWorth
 
 
 class RoomCase(GardenCase):
@@ -325,7 +325,7 @@ class BestDays(RoomCase):
         decided = {int(pk) for pk in job.result["days"]}
         self.assertTrue(decided)
         self.assertLessEqual(decided, {p.pk for p in found})
-        self.assertLessEqual(job.result["value"], Worth(*job.result["greedy"]).value + 1e-6)
+        self.assertLessEqual(job.result["value"], PlanWorth(*job.result["greedy"]).value + 1e-6)
         page = self.page(f"best-days/{job.key}/")
         self.assertIn("No plan at all uses fewer than", page)
         moves = re.search(r"plan/moves/\?moves=([^\"]+)", page)

@@ -12,7 +12,7 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, plant
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.place.actions import merge
 from aestiva.place.models import Frost, GardenNight, SoilReading, Station
-from aestiva.place.picture import PHONE, WIDE, Curve, frost_svg, span_of
+from aestiva.place.picture import PHONE, WIDE, FrostCurve, frost_svg, span_of
 from aestiva.place.queries import place_year
 from growing.place.computedwarmth import ComputedWarmth
 from growing.place.frost import EventDates, TypedDate, TypedFrost, frost_dates
@@ -22,9 +22,9 @@ from growing.place.station import Climate, generate
 START = date(2025, 7, 16)
 
 
-def drawn(dates: EventDates, seasons: list[ColdSeason], typed: date | None = None, **more: Any) -> Curve:
+def drawn(dates: EventDates, seasons: list[ColdSeason], typed: date | None = None, **more: Any) -> FrostCurve:
     first, last = span_of(dates, more.get("other"), typed)
-    return Curve(dates, 0.1, seasons, first, last, typed, **more)
+    return FrostCurve(dates, 0.1, seasons, first, last, typed, **more)
 
 
 class Picture(GardenCase):

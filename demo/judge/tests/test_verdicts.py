@@ -8,12 +8,12 @@ import numpy as np
 
 from demo.judge import verdicts
 from demo.judge.climates import CLIMATES, world
-from demo.judge.verdicts import PLACES, POLICIES, PORCH, WARM, Trial
+from demo.judge.verdicts import PLACES, POLICIES, PORCH, WARM, VerdictTrial
 
 
-def trial(policy: str, room: int, seasons: int = 2) -> Trial:
+def trial(policy: str, room: int, seasons: int = 2) -> VerdictTrial:
     here = world(CLIMATES[0], seasons, verdicts.SEED, PLACES)
-    return Trial(here, next(p for p in POLICIES if p.name == policy), room, verdicts.wishes(), seasons)
+    return VerdictTrial(here, next(p for p in POLICIES if p.name == policy), room, verdicts.wishes(), seasons)
 
 
 class Verdicts(TestCase):
@@ -33,7 +33,7 @@ class Verdicts(TestCase):
         self.assertTrue(np.isnan(stays.covered()))
 
     def test_a_line_says_what_it_cost(self) -> None:
-        line = verdicts.Line("warm-room", "double", 99.4, 0.1, -0.9, 0.1, 3.46, 0.0, 0.0, float("nan"))
+        line = verdicts.VerdictsLine("warm-room", "double", 99.4, 0.1, -0.9, 0.1, 3.46, 0.0, 0.0, float("nan"))
         self.assertIn("seeds=3.46", str(line))
         self.assertIn("aestiva -0.9 ± 0.1", str(line))
         self.assertNotIn("nan", str(line))
