@@ -1,4 +1,4 @@
-"""What one request passes through: `make trace`, for the three that a grower makes most.
+"""What one request passes through: `make trace`, for those that a grower makes most.
 
 Prints for each the queries, the files and functions of the project that ran, and the crossings: calls from one app or
 package into another.  Counted in a demo garden of 160 plantings, the request made once before so that what is kept is
@@ -11,7 +11,8 @@ import os
 import sys
 import tempfile
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path
 from types import FrameType
 from typing import Any
@@ -88,8 +89,25 @@ def show(name: str, request: Callable[[], Any], again: bool = True) -> None:
             print(f"    {a} -> {b}: {n}")
 
 
+def moved(garden: Any) -> dict[str, str]:
+    """The form that moves one planting, which nothing was sown for yet, by a day."""
+    from datetime import timedelta
+
+    from aestiva.course.state import load
+
+    now = load(garden, garden.simulated_on)
+    item = next(i for i in now.items if i.batch is None and i.raised.dates.sow_on > now.today + timedelta(days=9))
+    pk, day = item.planting.pk, item.raised.dates.sow_on + timedelta(days=1)
+    return {"moves": f"{pk}.{day:%Y-%m-%d}", "seen": f"{pk}.{item.planting.revision}", "look": "?by=out"}
+
+
+def tap(client: Any, addresses: Iterator[str]) -> Any:
+    head = {"HX-Request": "true"} if "--tap" in sys.argv else {}
+    return client.post(next(addresses), {"what": "done"}, headers=head, follow=True)
+
+
 def main() -> None:
-    """Build the garden, and make the three requests."""
+    """Build the garden, and make the requests."""
     with tempfile.TemporaryDirectory() as data:
         os.environ.update(AESTIVA_DATA=data, AESTIVA_DEBUG="0", AESTIVA_HOSTS="testserver")
         os.environ.setdefault("DJANGO_SETTINGS_MODULE", "aestiva.settings")
@@ -107,19 +125,17 @@ def main() -> None:
         client = Client()
         client.force_login(garden.members.get(role="owner").user, backend="django.contrib.auth.backends.ModelBackend")
         at = f"/g/{garden.pk}"
-        page = client.get(f"{at}/today/")
-        keys = [
-            t.task.key
-            for group in page.context["day"].groups
-            for bundle in group.bundles
-            for t in bundle.todos
-            if t.task.kind in ("thin", "lamp", "lid", "seed")
-        ]
-        one_by_one = iter(keys)
-        head = {"HX-Request": "true"} if "--tap" in sys.argv else {}
+        due = client.get(f"{at}/today/").context["day"].groups
+        tasks = [t.task for group in due for bundle in group.bundles for t in bundle.todos]
+        for name, kinds in (("done-tap", ("thin", "lamp", "lid", "seed")), ("outing", ("outing",))):
+            addresses = iter([f"{at}/task/{task.key}/" for task in tasks if task.kind in kinds])
+            show(name, partial(tap, client, addresses))
+        show("moved planting", lambda: client.post(f"{at}/plan/moves/keep/", moved(garden), follow=True))
+        hours, today = iter(range(24)), f"{garden.simulated_on:%Y-%m-%d}"
+        read = {"which": "soil", "day": today, "celsius": "11"}
         show(
-            "done-tap",
-            lambda: client.post(f"{at}/task/{next(one_by_one)}/", {"what": "done"}, headers=head, follow=True),
+            "probe reading",
+            lambda: client.post(f"{at}/place/readings/", read | {"hour": str(next(hours))}, follow=True),
         )
         typed = {"crop": "Tomato", "wanted": "24", "method": "raised", "term": "spring"}
         show(
