@@ -65,11 +65,13 @@ class BrowserCase(StaticLiveServerTestCase):
         return driver
 
     def setUp(self) -> None:
+        self.driver.get("about:blank")  # what a test before it was still asking for is nobody's any more
+        self.driver.get_log("browser")
         REPORTS.clear()
         if not isinstance(self, DemoCase):  # whose copies have revisions of their own
             cache.clear()
         resize(self.driver, WIDE)
-        self.driver.delete_all_cookies()
+        self.driver.execute_cdp_cmd("Network.clearBrowserCookies", {})
         if BrowserCase.empty is None:
             connection.ensure_connection()
             BrowserCase.empty = sqlite3.connect(":memory:")

@@ -128,7 +128,7 @@ class Bench(DemoCase):
 
         second = User.objects.create_user("finch@garden.example", "Finch", "a long pass phrase")
         Member.objects.create(garden=self.garden, user=second, role="grower")
-        self.driver.delete_all_cookies()
+        self.driver.execute_cdp_cmd("Network.clearBrowserCookies", {})
         self.log_in(second)
         self.go("bench/days/")
         self.press(".dayahead a.btn")

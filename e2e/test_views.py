@@ -113,7 +113,7 @@ class Doors(BrowserCase):
 
 class Keys(DemoCase):
     def test_the_demo_is_entered_by_its_button(self) -> None:
-        self.driver.delete_all_cookies()
+        self.driver.execute_cdp_cmd("Network.clearBrowserCookies", {})
         self.open("/")
         self.press("form[action='/demo/'] button")
         self.assertTrue(self.driver.current_url.endswith(f"/g/{self.garden.pk}/today/"), self.driver.current_url)
