@@ -21,8 +21,8 @@ from e2e.browser import PHONE, WIDE, BrowserCase, DemoCase, chromium, resize
 
 class WholePath(DemoCase):
     def test_from_a_frost_date_to_todays_jobs(self) -> None:
-
         # what to do today, and why
+        self.go("today/")
         self.assertRegex(self.text("h1"), r"^\d+ things to do")
         self.assertIn("At the door", self.text())
         sow = self.one("article[id*='sow']")
