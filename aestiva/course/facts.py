@@ -46,13 +46,10 @@ class SeasonFacts:
     lit: dict[int, Lit] | None = None  # the light that each batch had, once somebody asked
     outlooks: dict[int, Outlook] | None = None  # of the same, once somebody asked
     whole: bool = True  # not only some plantings
-    wrote: frozenset[str] | None = (
-        None  # what the change wrote that it was loaded for, where that was of batches and their tasks alone
-    )
+    wrote: frozenset[str] | None = None  # what its change wrote, where that was of batches and their tasks alone
     of_seed: bool = True  # and of what sowings say of their packets
-    paces: dict[tuple[str, bool], float] | None = (
-        None  # log of the speed that the garden's own sowings had, by crop and measured
-    )
+    # log of the speed that the garden's own sowings had, by crop and measured
+    paces: dict[tuple[str, bool], float] | None = None
 
     @property
     def horizon(self) -> date:

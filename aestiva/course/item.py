@@ -80,9 +80,7 @@ class SeasonShared(NamedTuple):
     hows: dict[tuple[Crop, str, str, int | None], How]  # by crop and what was said
     warmth: SeasonWarmth
     packets: dict[int, Hashable]  # what is known of each, as far as it was asked for
-    stages: Mapping[int, LeafStage] = MappingProxyType(
-        {}
-    )  # how far those are of which somebody saw the leaves, by batch
+    stages: Mapping[int, LeafStage] = MappingProxyType({})  # of which somebody saw the leaves, by batch
     held: Mapping[int, Held] = MappingProxyType({})  # what holds those back today that are about to go out, by batch
     door: HardeningSite = HardeningSite()
     own: Mapping[str, Ladder] = MappingProxyType({})  # the garden's own ladders, by key

@@ -327,10 +327,8 @@ def _again(found: SeasonState, plantings: set[int]) -> None:
 
 def _lots(rows: SeasonRows, wanted: set[int] | None, lots: Mapping[int, Lot], crops: Crops) -> set[int]:
     """The packets of the crops of those plantings that were asked for; None: of all."""
-    grown = None if wanted is None else {planting.crop_key for planting in rows.plantings}
-    return (
-        of_crops(lots, crops) if grown is None else {pk for pk in of_crops(lots, grown) if lots[pk].crop_key in crops}
-    )
+    here = of_crops(lots, crops)
+    return here if wanted is None else here & of_crops(lots, {planting.crop_key for planting in rows.plantings})
 
 
 class MovedPlanting(NamedTuple):

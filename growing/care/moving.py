@@ -10,7 +10,7 @@ from datetime import date, timedelta
 from math import ceil
 from typing import NamedTuple
 
-from growing.chain.rearing import FIRST_LOOK_DAYS, LEAST_BETWEEN_DAYS, LEAST_LEFT_DAYS, PROPOSED_AT
+from growing.chain.rearing import FIRST_LOOK_DAYS, LEAST_BETWEEN_DAYS, LEAST_LEFT_DAYS, proposed_on
 from growing.crops import Crop
 from growing.working import Value, Working
 
@@ -67,7 +67,9 @@ def potting(
     due: the day by its leaves or days, None: none."""
     clear = signs.clear(crop, blocks)
     left = (out - today).days
-    limit = None if carries_until is None else sown + timedelta(days=int(PROPOSED_AT * (carries_until - sown).days))
+    limit = None
+    if carries_until is not None:
+        limit = date.fromordinal(proposed_on(sown.toordinal(), carries_until.toordinal()))
     aged = limit is not None and today >= limit
     first = sown + timedelta(days=FIRST_LOOK_DAYS) if moved is None else moved + timedelta(days=LEAST_BETWEEN_DAYS)
     kind, on = "wait", today

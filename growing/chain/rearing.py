@@ -14,7 +14,7 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from growing.assumptions import real, whole
-from growing.chain.days import NO_DAY, Day, choose, earlier, later
+from growing.chain.days import NO_DAY, NUMBER, Day, choose, earlier, later
 from growing.place.growth import NEVER
 
 LONGEST_WAIT_DAYS = 120  # for half of them to be up
@@ -36,12 +36,12 @@ Truth = Any  # bool, or NDArray[np.bool_]
 
 def whole_up(days: Real) -> Day:
     """The whole days within which so many have gone by."""
-    return math.ceil(days) if isinstance(days, float | int) else np.ceil(days).astype(np.int32)
+    return math.ceil(days) if isinstance(days, NUMBER) else np.ceil(days).astype(np.int32)
 
 
 def whole_down(days: Real) -> Day:
     """The whole days in so many."""
-    return math.floor(days) if isinstance(days, float | int) else np.floor(days).astype(np.int32)
+    return math.floor(days) if isinstance(days, NUMBER) else np.floor(days).astype(np.int32)
 
 
 # Emergence
@@ -140,7 +140,7 @@ def stays(
     """
     found: list[VesselStay] = []
     since, comes = sow, of.after[0] >= 0
-    alone = comes & False  # has it stood in one of its own?
+    alone: Truth = False  # has it stood in one of its own?
     for n, (limit, mini, together, after) in enumerate(zip(*of, strict=True)):
         until = carries(sow, up, limit, mini)
         seen = choose(together | alone, NO_DAY, by_leaves)
@@ -150,16 +150,21 @@ def stays(
             move = choose(moved[n] > NO_DAY, moved[n], move)
         move = choose(after > 0, move, out)
         found.append(VesselStay(since, earlier(move, out), until, comes))
-        alone = alone | ~together if not isinstance(together, bool) else alone or not together
+        alone = choose(together, alone, True)
         comes, since = comes & (after > 0) & (move < out), move
         if isinstance(comes, bool) and not comes:
             break
     return found
 
 
+def proposed_on(sow: Day, until: Day) -> Day:
+    """The day on which a move is proposed out of what carries a plant until then."""
+    return sow + whole_down(PROPOSED_AT * (until - sow))
+
+
 def _move(sow: Day, since: Day, out: Day, until: Day, seen: Day) -> Day:
     """The day it is moved on from what carries it until then; that of planting out where it need not be, or is not worth it."""
-    proposed = choose(seen > NO_DAY, earlier(seen, until), sow + whole_down(PROPOSED_AT * (until - sow)))
+    proposed = choose(seen > NO_DAY, earlier(seen, until), proposed_on(sow, until))
     first = choose(since == sow, sow + FIRST_LOOK_DAYS, since)
     day = later(later(proposed, earlier(first, until)), since + LEAST_BETWEEN_DAYS)
     return choose((until >= out) | (out - day < LEAST_LEFT_DAYS), out, day)
