@@ -69,9 +69,8 @@ def main(wanted: list[str]) -> None:
         notes = Path(data, "notes")
         env = {**os.environ, _NOTES: str(notes), "AESTIVA_DATA": f"{data}/data"}
         labels = wanted or ["growing", "aestiva", "demo"]
-        together = (
-            [] if any(label.startswith("e2e") for label in labels) else ["--parallel", "2"]
-        )  # one browser at a time
+        browsers = any(label.startswith("e2e") for label in labels)
+        together = [] if browsers else ["--parallel", "2"]  # one browser at a time
         command = [
             sys.executable,
             "-W",

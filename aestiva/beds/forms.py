@@ -96,9 +96,8 @@ class PlotForm(forms.ModelForm):
         super().__init__(*args, **kwargs)
         grid = self.fields["grid_cm"]
         assert isinstance(grid, forms.TypedChoiceField)
-        own = sorted(
-            GRIDS, key=lambda one: ("cm" in one[1]) != (units.units == "metric")
-        )  # those of one's own units first
+        metric = units.units == "metric"
+        own = sorted(GRIDS, key=lambda one: ("cm" in one[1]) != metric)  # those of one's own units first
         grid.choices = [(cm, say.amount(cm, "cm", units)) for cm, _ in own]
         for name, label in (("width_cm", "Width of the ground"), ("height_cm", "Depth of the ground")):
             self.fields[name] = Length(

@@ -9,8 +9,6 @@ from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from growing import units
-from growing.crops.schema import FIELDS
-from growing.working import Value
 
 _MONTHS = [
     "January",
@@ -78,9 +76,6 @@ def money(value: float, reader: Reader) -> str:
     text = f"{value:,.2f}" if value < 1000 else f"{value:,.0f}"
     currency = reader.money
     return f"{text} {currency}".strip() if currency.isalpha() or not currency else f"{currency}{text}"
-
-
-_TIME = re.compile(r"\d{1,2}:\d{2}")
 
 
 def day(value: date | None, year: bool = False) -> str:
@@ -275,108 +270,6 @@ def minutes(count: int, short: bool = False) -> str:
     return f"{halves // 2}{'½' if halves % 2 else ''} {'h' if short else 'hours'}"
 
 
-_SINGULAR = {
-    "rows": "row",
-    "plants": "plant",
-    "cells": "cell",
-    "days": "day",
-    "seeds": "seed",
-    "blocks": "block",
-    "weeks": "week",
-    "places": "place",
-    "leaves": "leaf",
-    "slips": "slip",
-    "clumps": "clump",
-    "links": "link",
-    "notches": "notch",
-}
-_SHORT = {"mol/m²/d": "mol", "µmol/m²/s": "µmol", "%": "%"}
-
-
-def value(item: Value, reader: Reader) -> str:
-    """One value of a working: number, unit, or day, in the reader's units."""
-    if item.number is None:
-        return "not known" if item.name != "not before" else "–"
-    if isinstance(item.number, date):
-        return day(item.number)
-    if isinstance(item.number, str):
-        if item.name == "bed":
-            return _BEDS.get(item.number, item.number)
-        if _TIME.fullmatch(item.number):
-            return time_of_day(item.number, reader)
-        return _WORDS.get(item.number, item.number)
-    if item.unit == "money":
-        return money(item.number, reader)
-    if item.unit == "Δdays":
-        later = "later" if item.number > 0 else "earlier"
-        return "no days" if abs(item.number) < 0.05 else f"{plural_number(abs(item.number), 'day')} {later}"
-    if item.unit == "share":
-        return chance(item.number) if item.name in ("chance", "frost before") else percent(item.number)
-    if item.unit in _SINGULAR or item.unit in ("years", "h", "up"):
-        unit = _SINGULAR.get(item.unit, item.unit) if item.number == 1 else item.unit
-        return f"{number(item.number)} {unit}"
-    if item.unit in _SHORT:
-        return f"{number(item.number, 0 if abs(item.number) >= 10 else 1)} {_SHORT[item.unit]}"
-    return amount(item.number, item.unit, reader, 3 if item.unit == "per day" else 1)
-
-
-_WORDS = {
-    "last_frost": "before last frost",
-    "transplanting": "before transplanting",
-    "offset": "the crop’s offset",
-    "frost": "frost",
-    "soil": "soil warmth",
-    "nights": "warm nights",
-    "length": "the usual length",
-    "length alone": "the usual length, for no first autumn frost is known",
-    "light": "needs light",
-    "dark": "needs dark",
-    "either": "light or dark",
-}
-_BEDS = {"bare": "open beds", "raised": "raised beds", "dark": "covered beds", "tunnel": "tunnel beds"}
-_KINDS = {
-    "working": "extension practice",
-    "table": "published table",
-    "estimate": "estimate",
-    "reviewed": "reviewed estimate",
-    "reviewed_high": "reviewed estimate, sure",
-    "reviewed_medium": "reviewed estimate, fairly sure",
-    "garden": "your garden",
-    "planting": "this planting",
-    "packet": "packet",
-    "typed": "typed",
-    "station": "weather record",
-    "setting": "your setting",
-    "probe": "your probe",
-    "readings": "your readings",
-    "forecast": "forecast",
-    "assumed": "assumed",
-    "class": "class default",
-    "crop": "the crop",
-    "school": "your way",
-    "weather": "the place’s weather",
-    "measured": "your reading",
-    "not known": "nobody knows, nothing taken off",
-}
-_MEANINGS = {
-    "average": "as the average",
-    "safe": "as a safe date",
-    "unknown": "meaning unknown, taken as average",
-    "guess": "guessed from the latitude",
-}
-
-
-def source(text: str) -> str:
-    """Where a value came from, in words."""
-    if not text:
-        return ""
-    parts = [p.strip() for p in text.split(":")]
-    words = [_KINDS.get(parts[0], parts[0])]
-    for part in parts[1:]:
-        words.append(_MEANINGS.get(part, _KINDS.get(part, part)))
-    return ", ".join(words)
-
-
 PACKET_FIELDS = {
     "weeks": "start indoors",
     "out_weeks": "plant out, against last frost",
@@ -421,11 +314,6 @@ def warm(name: str, when: date | None, nights: bool = False) -> str:
     if name in said:
         return said[name]
     return f"from {short_day(when)}" + (" at least" if name in ("at least", "beyond") else "")
-
-
-def label(name: str) -> str:
-    """A value's name: a crop field by its label, anything else as it is."""
-    return FIELDS[name].label if name in FIELDS else name
 
 
 def weekdays(days: frozenset[int] | set[int]) -> str:

@@ -14,9 +14,8 @@ from typing import Any, NamedTuple, TypeVar
 
 from django.core.exceptions import ImproperlyConfigured
 
-from aestiva.frame import say
+from aestiva.frame import say, values
 from aestiva.frame.say import Reader
-from growing.assumptions import assumptions
 from growing.crops import Crop
 from growing.steps import Task
 from growing.working import Value, Working
@@ -121,8 +120,8 @@ def _same(stage: str, what: str, declared: set[str], said: set[str]) -> None:
 
 def words(working: Working, reader: Reader) -> dict[str, str]:
     """Every input and the result of a rule as text in the reader's units."""
-    found = {v.name: say.value(v, reader) for v in working.inputs}
-    found["result"] = say.value(working.result, reader)
+    found = {v.name: values.said(v, reader) for v in working.inputs}
+    found["result"] = values.said(working.result, reader)
     return found
 
 
@@ -173,20 +172,10 @@ def poisonous(crop: Crop) -> str:
 def rows(working: Working, reader: Reader) -> list[dict[str, Any]]:
     """The inputs of a rule as rows of label, value and source, for the opened working."""
     return [
-        {"label": say.label(v.name), "value": say.value(v, reader), "source": _source(v, reader)}
+        {"label": values.label(v.name), "value": values.said(v, reader), "source": values.came_from(v, reader)}
         for v in working.inputs
         if v.number not in (None, "") and _tellable(v)
     ]
-
-
-def _source(value: Value, reader: Reader) -> str:
-    """Where an input comes from; of an estimate of our own between what it may well lie."""
-    kind, _, name = value.source.partition(":")
-    known = assumptions().get(name) if kind == "estimate" else None
-    if known is None:
-        return say.source(value.source)
-    low, high = (say.value(value._replace(number=end), reader) for end in (known.low, known.high))
-    return f"estimate, {low} to {high}"
 
 
 def _tellable(value: Value) -> bool:

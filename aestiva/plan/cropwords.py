@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
-from aestiva.frame import say
+from aestiva.frame import say, values
 from aestiva.frame.say import Reader
 from growing.beds.packing import clump_cm
 from growing.crops import Crop
@@ -56,7 +56,7 @@ def in_order(crop: Crop, reader: Reader) -> list[CropStage]:
 
     def a(field: str) -> str:
         value = crop.value(field)
-        return say.value(value, reader)
+        return values.said(value, reader)
 
     def span(low: str, high: str) -> str:
         first, last = (say.number(crop.number(f)) for f in (low, high))

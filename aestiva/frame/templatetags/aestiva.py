@@ -11,7 +11,7 @@ from django import template
 from django.utils.html import format_html, format_html_join
 from django.utils.safestring import SafeString, mark_safe
 
-from aestiva.frame import say, wording
+from aestiva.frame import say, values, wording
 from aestiva.frame.say import Reader
 from growing.calendar import cold_season_start
 from growing.working import Working
@@ -24,8 +24,8 @@ register.filter("percent", say.percent)
 register.filter("chance", say.chance)
 register.filter("of_years", say.of_years)
 register.filter("odds", say.odds)
-register.filter("source", say.source)
-register.filter("label", say.label)
+register.filter("source", values.source)
+register.filter("label", values.label)
 register.filter("in_parts", say.in_parts)
 register.filter("latitude", say.latitude)
 
@@ -205,7 +205,7 @@ def colder(context: Any, difference: float) -> str:
 @register.simple_tag(takes_context=True)
 def said(context: Any, value: Any) -> str:
     """A `Value` in the reader's units."""
-    return say.value(value, _reader(context))
+    return values.said(value, _reader(context))
 
 
 @register.simple_tag(takes_context=True)

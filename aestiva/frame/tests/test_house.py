@@ -10,7 +10,7 @@ from unittest import TestCase
 
 from django.core.exceptions import ImproperlyConfigured
 
-from aestiva.frame import say, wording
+from aestiva.frame import say, values, wording
 from aestiva.frame.wording import Said, StageWords
 from aestiva.gardens.providers import event_kinds, steps
 from growing.batch.history import COUNTED
@@ -81,7 +81,7 @@ class Wording(TestCase):
         self.assertEqual(say.amount(0, "°C", say.US), "32 °F")
 
     def test_a_value_that_is_not_known_says_so(self) -> None:
-        self.assertEqual(say.value(Value("cloud", None, "share"), say.METRIC), "not known")
+        self.assertEqual(values.said(Value("cloud", None, "share"), say.METRIC), "not known")
         unknown = Working("place.soil_gate", (Value("needs", 18.0, "°C"),), (), Value("unknown", None))
         self.assertIn("nothing waits for it", wording.line(unknown, say.METRIC))
 

@@ -10,7 +10,7 @@ from unittest import TestCase, mock
 from django.test import TestCase as DatabaseCase
 
 from aestiva.accounts.models import User
-from aestiva.frame import say, wording
+from aestiva.frame import say, values, wording
 from aestiva.frame.files import harmless
 from aestiva.frame.forms import whole_number
 from aestiva.frame.templatetags.aestiva import _render
@@ -185,7 +185,7 @@ class EveryWorking(TestCase):
             ("garden: gave small plants", "your garden, gave small plants"),
             ("typed:safe", "typed, as a safe date"),
         ):
-            self.assertEqual(say.source(source), said)
+            self.assertEqual(values.source(source), said)
 
 
 class Registry(TestCase):
