@@ -181,7 +181,7 @@ def lost(garden: Any, since: int) -> list[str]:
     """Rows that are not as the last entry that wrote them left them."""
     from django.apps import apps
 
-    from aestiva.gardens import journal
+    from aestiva.gardens import changeset
     from aestiva.gardens.models import JournalEntry
 
     last: dict[tuple[str, int], Any] = {}
@@ -200,7 +200,7 @@ def lost(garden: Any, since: int) -> list[str]:
             if (row is None) != (wanted is None):
                 wrong.append(f"{label} {pk} is {'gone' if row is None else 'there'}")
             elif row is not None:
-                now = {n: v for n, v in journal.fields(row).items() if n not in journal.REVISIONS}
+                now = {n: v for n, v in changeset.fields(row).items() if n not in changeset.REVISIONS}
                 differs = [n for n, v in wanted.items() if n in now and now[n] != v]
                 wrong += [f"{label} {pk}.{n}" for n in differs]
     return wrong

@@ -12,7 +12,7 @@ from django.db import transaction
 from django.test import Client
 
 from aestiva.course.state import load
-from aestiva.gardens import clock, journal
+from aestiva.gardens import changeset, clock
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.gardens.outcomes import CannotUndo, Repeated
 from aestiva.gardens.undo import undo
@@ -87,7 +87,7 @@ def state(garden: Garden) -> dict[str, list[dict[str, Any]]]:
     found = {}
     for label in LABELS:
         rows = apps.get_model(label)._base_manager.filter(**{garden_path(label): garden.pk}).order_by("pk")
-        found[label] = [{n: v for n, v in journal.fields(row).items() if n not in ASIDE} for row in rows]
+        found[label] = [{n: v for n, v in changeset.fields(row).items() if n not in ASIDE} for row in rows]
     return found
 
 

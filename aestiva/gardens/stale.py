@@ -8,7 +8,7 @@ from typing import Any
 from django.db import models
 
 from aestiva.frame import say
-from aestiva.gardens.journal import REVISIONS, revision_of
+from aestiva.gardens.changeset import REVISIONS, revision_of
 from aestiva.gardens.models import JournalEntry, JournalTouch
 from aestiva.gardens.outcomes import Stale
 

@@ -17,7 +17,7 @@ from django.apps import apps
 from django.db import IntegrityError, models, transaction
 
 from aestiva.accounts.models import User
-from aestiva.gardens import guards, journal
+from aestiva.gardens import changeset, guards, journal
 from aestiva.gardens.models import JournalEntry, JournalTouch
 from aestiva.gardens.outcomes import CannotUndo, Repeated
 
@@ -64,7 +64,7 @@ def _swap(entry: JournalEntry, model: type[models.Model], changes: list[dict[str
         row, before = rows.get(one["pk"]), one["before"]
         if not getattr(model, "journalled", True) and (row is not None or before is None):
             continue  # scaffolding that stays
-        now = None if row is None else journal.fields(row)
+        now = None if row is None else changeset.fields(row)
         if (others := _others(model, now, one["after"])) is not None:
             raise CannotUndo(_changed(entry, one["model"], one["pk"], others))
         if row is None:
@@ -79,7 +79,7 @@ def _swap(entry: JournalEntry, model: type[models.Model], changes: list[dict[str
             unmade.append(row)
         else:
             _change(entry, row, before)
-        after = None if before is None else journal.fields(row)
+        after = None if before is None else changeset.fields(row)
         done.append({"model": one["model"], "pk": one["pk"], "before": now, "after": after})
     _delete(entry, model, unmade)
     if made:
@@ -119,9 +119,9 @@ def _set(entry: JournalEntry, row: models.Model, values: dict[str, Any]) -> mode
 
 def _change(entry: JournalEntry, row: models.Model, before: dict[str, Any]) -> None:
     """Set the stored fields of a row that is there; its revision only ever rises."""
-    name = journal.revision_of(type(row))
+    name = changeset.revision_of(type(row))
     revision = getattr(row, name) + 1 if name else 0
-    before = {column: value for column, value in before.items() if column not in journal.REVISIONS}
+    before = {column: value for column, value in before.items() if column not in changeset.REVISIONS}
     _set(entry, row, before)
     if name:
         setattr(row, name, revision)
@@ -144,8 +144,8 @@ def _delete(entry: JournalEntry, model: type[models.Model], rows: list[models.Mo
     """Delete what the entry made, unless something hangs on it."""
     for k in range(0, len(rows), _CHUNK):
         some = rows[k : k + _CHUNK]
-        if (hangs := journal.hanging(some)) is not None:
-            why = f"{journal.named(hangs)} hangs on what it made: remove that first"
+        if (hangs := changeset.hanging(some)) is not None:
+            why = f"{changeset.named(hangs)} hangs on what it made: remove that first"
             raise CannotUndo(_later(entry, hangs._meta.label, hangs.pk), why)
         model._base_manager.filter(pk__in=[row.pk for row in some]).delete()
 
@@ -173,7 +173,7 @@ def _others(model: type[models.Model], now: dict[str, Any] | None, after: dict[s
     they were.  Revisions and persons who have left aside."""
     if now is None or after is None:
         return None if now is after else set()
-    aside = {*journal.REVISIONS, *(n for n in _people(model) if now.get(n) is None)}
+    aside = {*changeset.REVISIONS, *(n for n in _people(model) if now.get(n) is None)}
     return {name for name, value in after.items() if name not in aside and now[name] != value} or None
 
 

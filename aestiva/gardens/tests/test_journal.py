@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as HypothesisCase
 
 from aestiva.frame.tests.garden import TODAY, GardenCase, garden, plant, user
-from aestiva.gardens import journal
+from aestiva.gardens import changeset, journal
 from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.gardens.undo import undo
 from aestiva.season.models import Batch, BatchEvent, Lot, Planting, Spot
@@ -133,9 +133,9 @@ class Backwards(GardenCase):
 
 def snapshot(where: Garden) -> list[object]:
     """Everything of a garden that undo must restore: all but the counts of changes."""
-    spots = [journal.fields(s) | {"revision": 0} for s in Spot.objects.filter(garden=where).order_by("pk")]
+    spots = [changeset.fields(s) | {"revision": 0} for s in Spot.objects.filter(garden=where).order_by("pk")]
     events = [
-        journal.fields(e) for e in BatchEvent.objects.filter(batch__planting__season__garden=where).order_by("pk")
+        changeset.fields(e) for e in BatchEvent.objects.filter(batch__planting__season__garden=where).order_by("pk")
     ]
     return [spots, events]
 
