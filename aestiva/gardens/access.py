@@ -78,6 +78,10 @@ def garden_view(
                 context = stale.context(request, overtaken, _typed(request))
                 context["back"] = _address(back, garden_id, kwargs)
                 return render(request, "gardens/stale.html", context, status=409)
+            except Http404:
+                if journal.done_before(request.garden, key):  # the other half of a double tap took it away
+                    return _repeated(request, _address(back, garden_id, kwargs))
+                raise
             except Refused as refused:
                 if journal.done_before(request.garden, key):
                     return _repeated(request, _address(back, garden_id, kwargs))

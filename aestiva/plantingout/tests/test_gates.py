@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 from typing import Any
+from unittest import mock
 
 import numpy as np
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, user
+from aestiva.gardens import journal
 from aestiva.gardens.models import JournalEntry, Member
 from aestiva.place.models import ForecastNight, Frost, SoilReading, Station, StationYear
 from aestiva.place.queries import pack
@@ -267,6 +269,16 @@ class Tonight(GateCase):
         self.assertFalse(CoverAtHand.objects.exists())
         self.back()
         self.assertEqual(CoverAtHand.objects.get().pieces, 6)
+
+    def test_the_slower_half_of_a_double_tap_finds_its_row_gone_and_is_no_error(self) -> None:
+        row = CoverAtHand.objects.create(garden=self.garden, kind="fleece30", pieces=2)
+        where, key = self.url(f"tonight/covers/{row.pk}/remove/"), "one tap"
+        self.assertEqual(self.client.post(where, {"key": key}).status_code, 302)
+        with mock.patch.object(
+            journal, "done_before", side_effect=[False, True]
+        ):  # it came in before the other was written
+            self.assertEqual(self.client.post(where, {"key": key}).status_code, 302)
+        self.assertEqual(self.client.post(where, {"key": "another tap"}).status_code, 404)
 
     def test_a_bed_is_said_to_be_ready_once_a_day(self) -> None:
         other = Spot.objects.create(garden=self.garden, kind="bed", code="Bed Z")
