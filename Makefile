@@ -4,7 +4,7 @@ PORT ?= 8000
 PY := .venv/bin/python
 export DJANGO_SETTINGS_MODULE ?= aestiva.settings
 
-.PHONY: .browser demo demo-reset host run test check unit browser measure simulate screenshots backup restore password soak style timing trace audit sources lock clean
+.PHONY: .browser demo demo-reset demo-data host run test check unit browser measure simulate screenshots backup restore password soak style timing trace audit sources lock clean
 
 .venv/base.done: requirements/base.txt
 	sh tools/need.sh python-venv python3-venv
@@ -34,6 +34,11 @@ demo-reset: .venv/base.done
 	rm -f data/demo.sqlite3 data/demo.sqlite3-wal data/demo.sqlite3-shm
 	AESTIVA_DEMO=1 $(PY) manage.py migrate -v 0
 	AESTIVA_DEMO=1 $(PY) manage.py demo
+
+demo-data: .venv/base.done
+	AESTIVA_DEMO=1 DATABASE_URL=sqlite:///data/demo-data.sqlite3 $(PY) manage.py migrate -v 0
+	AESTIVA_DEMO=1 DATABASE_URL=sqlite:///data/demo-data.sqlite3 $(PY) manage.py demo_data
+	rm -f data/demo-data.sqlite3*
 
 host: .venv/host.done run
 

@@ -12,7 +12,6 @@ from typing import Any, NamedTuple
 import numpy as np
 from django.db import transaction
 
-from aestiva.accounts.models import User
 from aestiva.gardens.models import Garden, Member
 from aestiva.place.dating import Dating, dating_of
 from aestiva.place.models import Frost
@@ -21,7 +20,7 @@ from aestiva.season.crops import how_of
 from aestiva.season.models import Batch, BatchEvent, BatchStand, CellRun, Lot, Planting, Season, Spot, Tray, TrayStand
 from demo.history import DARK_DAYS, History
 from demo.nature.kinds import kind
-from demo.scenario import make_spots
+from demo.scenario import grower, make_spots
 from demo.station import simulate
 from demo.story import read, world_of
 from demo.truth import Truth
@@ -44,9 +43,7 @@ def build(count: int | None = None) -> Garden:
     """The garden on its day with `count` plantings (the scenario's own number by default)."""
     data = read("kanuka_flat")
     g, p = data["garden"], data["plantings"]
-    user = User.objects.filter(email=data["grower"]["email"]).first()
-    if user is None:
-        user = User.objects.create_user(data["grower"]["email"], data["grower"]["name"])
+    user = grower(data)
     plain = {k: v for k, v in g.items() if k != "today"}
     garden = Garden.objects.create(**plain, is_demo=True, simulated_on=g["today"])
     Member.objects.create(garden=garden, user=user, role="owner")

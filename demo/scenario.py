@@ -34,6 +34,7 @@ from aestiva.season.models import (
     Tariff,
 )
 from aestiva.seeds.models import SeedTest
+from demo import kept
 from demo.bench import named_places, scenes
 from demo.door import at_the_door
 from demo.hands import Habit, live_day
@@ -48,15 +49,25 @@ from growing.seeds.packetfacts import packet_facts
 from growing.seeds.packettext import read_packet
 from growing.shelves.containers import containers
 
+LIVED_HERE = 3  # days before its day that are lived where it comes in: what was done on them can be taken back
+
 
 @transaction.atomic
-def build(name: str = "quarry_lane", until: date | None = None) -> Garden:
-    """A new garden as the scenario has it, lived up to its day (or `until`)."""
+def build(name: str = "quarry_lane") -> Garden:
+    """The garden on its day: as it was kept a few days before, and those lived here."""
     data = read(name)
-    g = data["garden"]
-    user = User.objects.filter(email=data["grower"]["email"]).first()
-    if user is None:
-        user = User.objects.create_user(data["grower"]["email"], data["grower"]["name"])
+    user = grower(data)
+    garden = kept.brought_in(name, user)
+    plantings = Planting.objects.filter(season__garden=garden).order_by("pk")
+    habits = {planting.pk: habit(p) for planting, p in zip(plantings, data["planting"], strict=True)}
+    return _lived(garden, user, habits, data)
+
+
+@transaction.atomic
+def anew(name: str = "quarry_lane", until: date | None = None) -> Garden:
+    """A new garden, lived from its first day to its day, or to the evening before `until`."""
+    data = read(name)
+    user, g = grower(data), data["garden"]
     plain = {k: v for k, v in g.items() if k not in ("begins", "today")}
     garden = Garden.objects.create(**plain, is_demo=True, simulated_on=g["begins"])
     Member.objects.create(garden=garden, user=user, role="owner")
@@ -68,19 +79,41 @@ def build(name: str = "quarry_lane", until: date | None = None) -> Garden:
     habits = _plantings(garden, user, data["planting"], spots, data["seeds"], data["colours"])
     _packets(garden, data)
     _ground(garden, data, spots)
-    today = g["begins"]
-    end = until or g["today"]
-    while today < end:
-        simulate(garden, today)
-        live_day(garden, user, habits)
-        today += timedelta(days=1)
-        garden.simulated_on = today
-        garden.save(update_fields=["simulated_on"])
+    if until is None:
+        return _lived(garden, user, habits, data)
+    return _days(garden, user, habits, until)
+
+
+def keep(name: str = "quarry_lane") -> None:
+    """Live the garden and keep it as it stands a few days before its day."""
+    kept.keep(name, anew(name, read(name)["garden"]["today"] - timedelta(days=LIVED_HERE)))
+
+
+def grower(data: dict[str, Any]) -> User:
+    """Who a scenario's garden belongs to."""
+    email, name = data["grower"]["email"], data["grower"]["name"]
+    return User.objects.filter(email=email).first() or User.objects.create_user(email, name)
+
+
+def _lived(garden: Garden, user: User, habits: dict[int, Habit], data: dict[str, Any]) -> Garden:
+    """What is left until its day, and what she does on it."""
+    today = data["garden"]["today"]
+    _days(garden, user, habits, today)
     simulate(garden, today)
-    if end >= g["today"]:
-        scenes(garden, user, today)
-        at_the_door(garden, user, data)
-        named_places(garden, user, data.get("goes", []))
+    scenes(garden, user, today)
+    at_the_door(garden, user, data)
+    named_places(garden, user, data.get("goes", []))
+    return garden
+
+
+def _days(garden: Garden, user: User, habits: dict[int, Habit], until: date) -> Garden:
+    """Each day up to the evening before `until`."""
+    assert garden.simulated_on is not None
+    while garden.simulated_on < until:
+        simulate(garden, garden.simulated_on)
+        live_day(garden, user, habits)
+        garden.simulated_on += timedelta(days=1)
+        garden.save(update_fields=["simulated_on"])
     return garden
 
 
@@ -252,5 +285,10 @@ def _plantings(
         )  # fmt: skip
         crop, dates = actions.propose(planting, dating, garden.simulated_on or date.min, p.get("sow"))
         actions.keep(garden, user, planting, crop, dates)
-        habits[planting.pk] = Habit(p.get("late", 0), p.get("tray"))
+        habits[planting.pk] = habit(p)
     return habits
+
+
+def habit(planting: dict[str, Any]) -> Habit:
+    """What the grower does in his own way with a planting of the scenario."""
+    return Habit(planting.get("late", 0), planting.get("tray"))

@@ -52,7 +52,7 @@ def place_page() -> bool:
     from demo.scenario import build
     from measures.floors import place_answers
 
-    garden, empty = build(until=None), build_empty(0)
+    garden, empty = build(), build_empty(0)
     full_client, client = Client(), Client()
     for who, one in ((full_client, garden), (client, empty)):
         who.force_login(one.members.get().user, backend="django.contrib.auth.backends.ModelBackend")

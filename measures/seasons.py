@@ -117,12 +117,12 @@ def gardens_20() -> bool:
     from django.test import Client
 
     from aestiva.gardens.models import Member
-    from demo.scenario import build
+    from demo.scenario import anew
 
-    gardens = [build(until=date(2026, 1, 1))]
+    gardens = [anew(until=date(2026, 1, 1))]
     client, user = Client(), gardens[0].members.get(role="owner").user
     for _ in range(19):
-        gardens.append(build(until=date(2026, 1, 1)))
+        gardens.append(anew(until=date(2026, 1, 1)))
     for one in gardens[1:]:
         Member.objects.get_or_create(garden=one, user=user, defaults={"role": "owner"})
     client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")

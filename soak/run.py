@@ -8,6 +8,7 @@ import tempfile
 import time
 from collections import Counter
 from collections.abc import Callable
+from typing import Any
 
 from soak.ground import begin, prepare, report
 
@@ -104,6 +105,41 @@ def southern_fortnight() -> bool:
     return report("southern fortnight", not wrong, figures)
 
 
+def _timeless(document: dict[str, Any]) -> dict[str, Any]:
+    """A garden's document without the hour of the clock at which it was lived."""
+    for entry in document["journal"]:
+        del entry["at"]
+    for event in document["events"]:
+        (event["data"] or {}).pop("at", None)
+    return document
+
+
+def demo_data() -> bool:
+    """The demo as it is kept and lived on for its last days: the same garden as the one that is lived from its first day."""
+    from django.db import transaction
+
+    from aestiva.gardens import portable
+    from aestiva.gardens.models import Garden
+    from demo import kanuka, kept, scenario
+    from demo.story import read
+
+    said, good = [], True
+    gardens: dict[str, tuple[Callable[[], Garden], Callable[[], Garden]]] = {
+        "quarry_lane": (scenario.build, scenario.anew),
+        "kanuka_flat": (lambda: kept.brought_in("kanuka_flat", scenario.grower(read("kanuka_flat"))), kanuka.build),
+    }
+    for name, ways in gardens.items():
+        documents = []
+        for way in ways:
+            with transaction.atomic():
+                documents.append(_timeless(portable.export(way())))
+                transaction.set_rollback(True)
+        apart = [part for part, rows in documents[0].items() if rows != documents[1][part]]
+        said.append(f"{name}: {len(apart)} parts differ {apart[:4]}")
+        good = good and not apart
+    return report("demo data", good, ", ".join(said))
+
+
 def addresses() -> bool:
     """Every address by every person and method: nobody in who does not belong, never an error."""
     from django.test import Client
@@ -184,6 +220,7 @@ def main(wanted: list[str]) -> int:
         "south": southern_fortnight,
         "walks": walks,
         "columns": columns,
+        "demo-data": demo_data,
         **AGREEMENT,
     }
     with tempfile.TemporaryDirectory() as data:

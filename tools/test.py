@@ -2,7 +2,7 @@
 
 Each part is a name: check, unit, browser; without one, all of them. Two jobs run at a time, the long ones first; every
 job of tests has a database file of its own, copied from one that all migrations have made, and copies the demo from a file
-in which it was lived once.
+into which it was brought once.
 """
 
 from __future__ import annotations

@@ -24,7 +24,7 @@ from aestiva.today.demo_views import step
 from aestiva.today.queries import day
 from demo import kanuka
 from demo.hands import do_tasks
-from demo.scenario import build
+from demo.scenario import anew
 from demo.tests.imperial import ImperialPages
 from demo.tests.lived import quarry_lane
 from demo.walk import faults
@@ -198,7 +198,7 @@ class Reproducible(TestCase):
     def test_the_same_season_twice(self) -> None:
         states = []
         for _ in range(2):
-            garden = build(until=date(2025, 12, 20) + timedelta(days=20))
+            garden = anew(until=date(2025, 12, 20) + timedelta(days=20))
             now = load(garden, garden.simulated_on or date.min)
             states.append([(one.name, one.state, one.days, one.cells) for one in overview.lines(now)])
         self.assertEqual(states[0], states[1])

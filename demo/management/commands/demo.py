@@ -5,8 +5,9 @@ from typing import Any
 from django.core.management.base import BaseCommand
 
 from aestiva.gardens.models import Garden
-from demo import kanuka
-from demo.scenario import build
+from demo.kept import brought_in
+from demo.scenario import build, grower
+from demo.story import read
 
 
 class Command(BaseCommand):
@@ -16,5 +17,6 @@ class Command(BaseCommand):
         if Garden.objects.filter(is_demo=True).exists():
             self.stdout.write("The demo is there already; make demo-reset begins it anew.")
             return
-        garden, flat = build(), kanuka.build()
+        garden = build()
+        flat = brought_in("kanuka_flat", grower(read("kanuka_flat")))
         self.stdout.write(f"{garden.name} is ready on {garden.simulated_on:%A %-d %B %Y}, and so is {flat.name}.")
