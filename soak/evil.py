@@ -1,98 +1,25 @@
-"""What somebody may send: hostile files, chatty devices, a full disk, a held database, work cut off; the others notice nothing."""
+"""What somebody may send: hostile files, chatty devices, work cut off in the middle; the others notice nothing."""
 
 from __future__ import annotations
 
-import http.client
 import json
 import random
-import shutil
-import sqlite3
 import subprocess
-import tempfile
 import threading
 import time
 from collections import Counter
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from datetime import datetime, timedelta
 from itertools import pairwise
-from pathlib import Path
 from typing import Any
 
 from soak.ground import Browser, Server, begin, peak_mb, report, session_of
+from soak.neighbour import Neighbour, watched
+from soak.withheld import disk, held
 
 ATTACKERS = 4
-LONGEST_S, LONGEST_PAGE_S, MOST_MB = 2.0, 1.0, 300.0
+LONGEST_S, MOST_MB = 2.0, 300.0
 JOB_S = 60.0
-HELD_S = 15.0
-DISK_MB = 48
-PAGES = ("today/", "plan/", "seeds/", "beds/", "place/", "calendar/")
-
-
-class Neighbour:
-    """Another garden's owner, who opens pages all the while; `slowest` of what he waited, `failed` answers."""
-
-    def __init__(self, server: Server, garden: Any, owner: Any) -> None:
-        self.browser, self.pages = Browser(server.port, session_of(owner)), [f"/g/{garden.pk}/{p}" for p in PAGES]
-        self.pages.append("/account/log-in/")
-        self.slowest, self.where, self.failed, self.asked = 0.0, "", 0, 0
-        self._over = threading.Event()
-        for page in self.pages:  # what is kept between requests is there before anybody attacks
-            self.browser.ask("GET", page)
-        self._thread = threading.Thread(target=self._look)
-
-    def _look(self) -> None:
-        n = 0
-        while not self._over.is_set():
-            page, began = self.pages[n % len(self.pages)], time.monotonic()
-            n += 1
-            try:
-                self.failed += self.browser.ask("GET", page) not in (200, 302)
-            except (OSError, http.client.HTTPException):
-                self.failed += 1
-            waited = time.monotonic() - began
-            if waited > self.slowest:
-                self.slowest, self.where = waited, page
-            self.asked += 1
-            self._over.wait(0.05)
-
-    def __enter__(self) -> Neighbour:
-        self._thread.start()
-        return self
-
-    def __exit__(self, *error: object) -> None:
-        self._over.set()
-        self._thread.join()
-
-    @property
-    def said(self) -> str:
-        return f"the neighbour waited {self.slowest:.2f} s at most ({self.where}), {self.failed} of {self.asked} failed"
-
-    @property
-    def well(self) -> bool:
-        return not self.failed and self.slowest <= LONGEST_PAGE_S
-
-
-@contextmanager
-def watched(server: Server) -> Iterator[dict[str, float]]:
-    """The most memory [MB] of the server, the worker and what reads apart, as long as they run."""
-    most: dict[str, float] = {"server": 0.0, "worker": 0.0, "apart": 0.0}
-    over = threading.Event()
-
-    def look() -> None:
-        while not over.is_set():
-            for pid, command in server.processes().items():
-                what = next((w for w in ("apart", "worker") if f"aestiva.{w}" in command), "server")
-                most[what] = max(most[what], peak_mb(pid))
-            over.wait(0.02)
-
-    thread = threading.Thread(target=look)
-    thread.start()
-    try:
-        yield most
-    finally:
-        over.set()
-        thread.join()
 
 
 def _readers(garden: Any, spot: Any) -> list[tuple[str, dict[str, Any]]]:
@@ -242,133 +169,6 @@ def _in_order(tray: Any) -> int:
 
     rows = list(TrayLook.objects.filter(tray=tray).order_by("day", "hour"))
     return sum(b.watered != ((b.left or 0) > (a.left or 0) + HEAVIER) for a, b in pairwise(rows))
-
-
-def disk() -> bool:
-    """The disk full to the last byte, to four and to sixty kilobytes: one reads, logs in, exports; a change is refused in words."""
-    from django.conf import settings
-    from django.contrib.auth.hashers import PBKDF2PasswordHasher
-    from django.db import connection
-
-    garden, owner = begin("full")
-    hasher = PBKDF2PasswordHasher()  # as the server reads them
-    owner.password = hasher.encode("a long pass phrase", hasher.salt())
-    owner.save()
-    session = session_of(owner)
-    connection.close()
-    with tempfile.TemporaryDirectory() as where:
-        if subprocess.run(["mount", "-t", "tmpfs", "-o", f"size={DISK_MB}m", "tmpfs", where], check=False).returncode:
-            return report("evil disk", False, "no disk of a size of its own can be mounted here: run as root")
-        try:
-            data = Path(where, "data")
-            data.mkdir()
-            shutil.copy(Path(settings.DATA_DIR, "secret.key"), data)
-            with sqlite3.connect(data / "aestiva.sqlite3") as copy:
-                sqlite3.connect(settings.DATABASES["default"]["NAME"]).backup(copy)
-            return _full(data, garden, owner, session)
-        finally:
-            subprocess.run(["umount", "-l", where], check=False)
-
-
-def _full(data: Path, garden: Any, owner: Any, session: str) -> bool:
-    server = Server(AESTIVA_DATA=str(data))
-    server.start()
-    browser = Browser(server.port, session)
-    url, good, said = f"/g/{garden.pk}/", True, []
-    reads = [
-        *(f"{url}{p}" for p in PAGES),
-        f"{url}garden.json",
-        f"{url}tasks.csv",
-        f"{url}calendar/tasks.ics",
-        f"{url}journal/",
-        "/",
-        "/account/log-in/",
-    ]
-    login = {"username": owner.email, "password": "a long pass phrase"}
-    try:
-        for left in (60 * 1024, 4 * 1024, 0):
-            ballast = data / "ballast"
-            room = shutil.disk_usage(data).free - left
-            with ballast.open("wb") as file:
-                file.write(b"\0" * max(0, room))
-            shutil.rmtree(data / "cache", ignore_errors=True)  # nothing kept helps
-            if left == 0:
-                with ballast.open("ab", buffering=0) as file:
-                    try:
-                        while file.write(b"\0" * 4096):
-                            pass
-                    except OSError:
-                        pass
-            found = Counter(browser.ask("GET", page) for page in reads * 3)
-            entered = Browser(server.port, "").ask("POST", "/account/log-in/", login)
-            wrote = [browser.send("POST", f"{url}spots/new/", _form(f"d{left}n{k}"), _head(browser)) for k in range(6)]
-            raw = sum(status >= 500 and "Free some space" not in text for status, text, _ in wrote)
-            ok = found == {200: 3 * len(reads) - 3, 302: 3} and entered == 302 and not raw  # the way in leads on
-            good = good and ok
-            said.append(
-                f"{left} bytes left: reads {dict(found)}, log-in {entered}, writes {dict(Counter(s for s, _, _ in wrote))}, {raw} raw"
-            )
-            ballast.unlink()
-        after = Counter(
-            browser.ask("POST", f"{url}spots/new/", {"code": f"after{k}", "kind": "shelf"}) for k in range(16)
-        )
-        good = good and set(after) == {302}
-        said.append(f"with room again {dict(after)}")
-    finally:
-        server.kill()
-    return report("evil disk", good, "; ".join(said))
-
-
-def _form(code: str) -> bytes:
-    from soak.ground import TOKEN
-
-    return f"code={code}&kind=shelf&key={code}&csrfmiddlewaretoken={TOKEN}".encode()
-
-
-def _head(browser: Browser) -> dict[str, str]:
-    return {**browser.headers, "Content-Type": "application/x-www-form-urlencoded"}
-
-
-def held() -> bool:
-    """Something else holds the database for fifteen seconds: reading goes on, a change is told to come again, nothing is lost."""
-    from django.conf import settings
-
-    from aestiva.season.models import Spot
-
-    garden, owner = begin("held")
-    server = Server()
-    server.start()
-    browser, url = Browser(server.port, session_of(owner)), f"/g/{garden.pk}/"
-    for page in PAGES:
-        browser.ask("GET", f"{url}{page}")
-    other = sqlite3.connect(settings.DATABASES["default"]["NAME"], isolation_level=None)
-    other.execute("BEGIN IMMEDIATE")
-    written: list[tuple[int, str, str]] = []
-
-    def write(n: int) -> None:
-        written.append(browser.send("POST", f"{url}spots/new/", _form(f"h{n}"), _head(browser)))
-
-    writers = [threading.Thread(target=write, args=(n,)) for n in range(2)]
-    for writer in writers:
-        writer.start()
-    began, slowest, found = time.monotonic(), 0.0, Counter[int]()
-    while time.monotonic() - began < HELD_S:
-        at = time.monotonic()
-        found[browser.ask("GET", f"{url}{PAGES[sum(found.values()) % len(PAGES)]}")] += 1
-        slowest = max(slowest, time.monotonic() - at)
-    other.execute("ROLLBACK")
-    other.close()
-    for writer in writers:
-        writer.join()
-    again = [
-        browser.ask("POST", f"{url}spots/new/", {"code": f"h{n}", "kind": "shelf", "key": f"h{n}"}) for n in range(2)
-    ]
-    server.kill()
-    rows = Spot.objects.filter(garden=garden, code__startswith="h").count()
-    raw = sum(status >= 500 and "very busy" not in text for status, text, _ in written)
-    good = set(found) == {200} and slowest <= LONGEST_PAGE_S and not raw and again == [302, 302] and rows == 2
-    figures = f"{sum(found.values())} reads {dict(found)}, slowest {slowest:.2f} s; writes meanwhile {[s for s, _, _ in written]}, {raw} raw; "
-    return report("evil held", good, f"{figures}sent again {again}, {rows} of 2 rows")
 
 
 def cut() -> bool:

@@ -121,12 +121,11 @@ def demo_data() -> bool:
     from aestiva.gardens import portable
     from aestiva.gardens.models import Garden
     from demo import kanuka, kept, scenario
-    from demo.story import read
 
     said, good = [], True
     gardens: dict[str, tuple[Callable[[], Garden], Callable[[], Garden]]] = {
         "quarry_lane": (scenario.build, scenario.anew),
-        "kanuka_flat": (lambda: kept.brought_in("kanuka_flat", scenario.grower(read("kanuka_flat"))), kanuka.build),
+        "kanuka_flat": (lambda: kept.brought_in("kanuka_flat"), kanuka.build),
     }
     for name, ways in gardens.items():
         documents = []
