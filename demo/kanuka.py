@@ -20,9 +20,9 @@ from aestiva.season.crops import how_of
 from aestiva.season.models import Batch, BatchEvent, BatchStand, CellRun, Lot, Planting, Season, Spot, Tray, TrayStand
 from demo.history import DARK_DAYS, History
 from demo.nature.kinds import kind
-from demo.scenario import grower, make_spots
+from demo.scenario import make_spots
 from demo.station import simulate
-from demo.story import read, world_of
+from demo.story import grower, read, world_of
 from demo.truth import Truth
 from growing.care.steps import TRIM_AFTER_DAYS, TRIM_AGAIN_DAYS, TRIM_TO_CM, TRIMMED
 from growing.chain.choice import Choice
@@ -43,7 +43,7 @@ def build(count: int | None = None) -> Garden:
     """The garden on its day with `count` plantings (the scenario's own number by default)."""
     data = read("kanuka_flat")
     g, p = data["garden"], data["plantings"]
-    user = grower(data)
+    user = grower("kanuka_flat")
     plain = {k: v for k, v in g.items() if k != "today"}
     garden = Garden.objects.create(**plain, is_demo=True, simulated_on=g["today"])
     Member.objects.create(garden=garden, user=user, role="owner")

@@ -5,13 +5,12 @@ from __future__ import annotations
 import gzip
 import json
 from pathlib import Path
-from typing import Any
 
-from aestiva.accounts.models import User
 from aestiva.gardens import portable
 from aestiva.gardens.bring_in import bring_in
 from aestiva.gardens.document import read_document
 from aestiva.gardens.models import Garden
+from demo.story import grower
 
 HERE = Path(__file__).parent / "lived"
 
@@ -22,19 +21,13 @@ def file_of(name: str) -> Path:
 
 def keep(name: str, garden: Garden) -> None:
     """Write the garden's document; the same garden always gives the same file."""
-    HERE.mkdir(exist_ok=True)
     said = json.dumps(portable.export(garden), ensure_ascii=False, separators=(",", ":"))
     file_of(name).write_bytes(gzip.compress(said.encode(), mtime=0))
 
 
-def kept(name: str) -> dict[str, Any]:
-    """The document of that garden, in this release's version."""
-    return read_document(gzip.decompress(file_of(name).read_bytes()))
-
-
-def brought_in(name: str, owner: User) -> Garden:
-    """The garden as it was kept: what stands in its journal was written elsewhere, and is not taken back here."""
-    garden = bring_in(kept(name), owner)
+def brought_in(name: str) -> Garden:
+    """The garden as it was kept, its grower's: what stands in its journal was written elsewhere, and is not taken back here."""
+    garden = bring_in(read_document(gzip.decompress(file_of(name).read_bytes())), grower(name))
     garden.is_demo = True
     garden.save(update_fields=["is_demo"])
     return garden

@@ -39,7 +39,7 @@ from demo.bench import named_places, scenes
 from demo.door import at_the_door
 from demo.hands import Habit, live_day
 from demo.station import simulate
-from demo.story import read, record
+from demo.story import grower, read, record
 from growing.chain.raising import raising_of
 from growing.crops import library
 from growing.place.computedwarmth import ComputedWarmth
@@ -55,33 +55,25 @@ LIVED_HERE = 3  # days before its day that are lived where it comes in: what was
 @transaction.atomic
 def build(name: str = "quarry_lane") -> Garden:
     """The garden on its day: as it was kept a few days before, and those lived here."""
-    data = read(name)
-    user = grower(data)
-    garden = kept.brought_in(name, user)
-    plantings = Planting.objects.filter(season__garden=garden).order_by("pk")
-    habits = {planting.pk: habit(p) for planting, p in zip(plantings, data["planting"], strict=True)}
-    return _lived(garden, user, habits, data)
+    return _to_its_day(kept.brought_in(name), read(name))
 
 
 @transaction.atomic
 def anew(name: str = "quarry_lane", until: date | None = None) -> Garden:
-    """A new garden, lived from its first day to its day, or to the evening before `until`."""
-    data = read(name)
-    user, g = grower(data), data["garden"]
-    plain = {k: v for k, v in g.items() if k not in ("begins", "today")}
-    garden = Garden.objects.create(**plain, is_demo=True, simulated_on=g["begins"])
+    """A new garden as the scenario has it: rows first, then lived from its first day to its day (or `until`)."""
+    data, user = read(name), grower(name)
+    plain = {k: v for k, v in data["garden"].items() if k not in ("begins", "today")}
+    garden = Garden.objects.create(**plain, is_demo=True, simulated_on=data["garden"]["begins"])
     Member.objects.create(garden=garden, user=user, role="owner")
     _place(garden, data, record(name))
     spots = make_spots(garden, data["spots"])
     furnish(garden, spots, data)
     light(spots, garden, data)
     _own(garden, data["own"])
-    habits = _plantings(garden, user, data["planting"], spots, data["seeds"], data["colours"])
+    _plantings(garden, user, data["planting"], spots, data["seeds"], data["colours"])
     _packets(garden, data)
     _ground(garden, data, spots)
-    if until is None:
-        return _lived(garden, user, habits, data)
-    return _days(garden, user, habits, until)
+    return _to_its_day(garden, data) if until is None else _lived(garden, data, until)
 
 
 def keep(name: str = "quarry_lane") -> None:
@@ -89,31 +81,28 @@ def keep(name: str = "quarry_lane") -> None:
     kept.keep(name, anew(name, read(name)["garden"]["today"] - timedelta(days=LIVED_HERE)))
 
 
-def grower(data: dict[str, Any]) -> User:
-    """Who a scenario's garden belongs to."""
-    email, name = data["grower"]["email"], data["grower"]["name"]
-    return User.objects.filter(email=email).first() or User.objects.create_user(email, name)
-
-
-def _lived(garden: Garden, user: User, habits: dict[int, Habit], data: dict[str, Any]) -> Garden:
-    """What is left until its day, and what she does on it."""
-    today = data["garden"]["today"]
-    _days(garden, user, habits, today)
-    simulate(garden, today)
+def _to_its_day(garden: Garden, data: dict[str, Any]) -> Garden:
+    """What is left until the scenario's day, and what the grower does on it."""
+    user, today = garden.members.get().user, data["garden"]["today"]
+    _lived(garden, data, today)
     scenes(garden, user, today)
     at_the_door(garden, user, data)
     named_places(garden, user, data.get("goes", []))
     return garden
 
 
-def _days(garden: Garden, user: User, habits: dict[int, Habit], until: date) -> Garden:
-    """Each day up to the evening before `until`."""
+def _lived(garden: Garden, data: dict[str, Any], until: date) -> Garden:
+    """Each day up to the evening before `until`, each planting in the grower's way; then what that morning brings."""
     assert garden.simulated_on is not None
+    user, plantings = garden.members.get().user, Planting.objects.filter(season__garden=garden).order_by("pk")
+    told = zip(plantings, data["planting"], strict=True)
+    habits = {planting.pk: Habit(p.get("late", 0), p.get("tray")) for planting, p in told}
     while garden.simulated_on < until:
         simulate(garden, garden.simulated_on)
         live_day(garden, user, habits)
         garden.simulated_on += timedelta(days=1)
         garden.save(update_fields=["simulated_on"])
+    simulate(garden, until)
     return garden
 
 
@@ -265,9 +254,8 @@ def _plantings(
     spots: dict[str, Spot],
     seeds: dict[str, int],
     colours: dict[str, str],
-) -> dict[int, Habit]:
-    """Plan everything; returns what the grower does in his own way, by planting."""
-    habits: dict[int, Habit] = {}
+) -> None:
+    """Plan everything."""
     dating = dating_of(garden)
     season = Season.objects.create(garden=garden, year=garden.year)
     for p in wanted:
@@ -285,10 +273,3 @@ def _plantings(
         )  # fmt: skip
         crop, dates = actions.propose(planting, dating, garden.simulated_on or date.min, p.get("sow"))
         actions.keep(garden, user, planting, crop, dates)
-        habits[planting.pk] = habit(p)
-    return habits
-
-
-def habit(planting: dict[str, Any]) -> Habit:
-    """What the grower does in his own way with a planting of the scenario."""
-    return Habit(planting.get("late", 0), planting.get("tray"))

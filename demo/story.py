@@ -8,6 +8,7 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
+from aestiva.accounts.models import User
 from aestiva.gardens.models import Garden
 from demo.nature.rooms import Place, Room, World
 from demo.nature.weather import Record, draw
@@ -56,6 +57,12 @@ def _place(code: str, kind: str, n: dict[str, Any]) -> Place:
     return Place(
         code, KINDS.get(kind, kind), Room(**n["room"]), n["lamp"]["dli"], n["lamp"]["hours"], n["mats"].get(code, ""), n["mat_set_c"], n["fan"]
     )  # fmt: skip
+
+
+def grower(name: str) -> User:
+    """Who a scenario's garden belongs to."""
+    said = read(name)["grower"]
+    return User.objects.filter(email=said["email"]).first() or User.objects.create_user(said["email"], said["name"])
 
 
 def name_of(garden: Garden) -> str:

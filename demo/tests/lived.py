@@ -1,6 +1,6 @@
 """Quarry Lane as it was lived until its day: once for all tests of a run.
 
-AESTIVA_LIVED names a file that holds it, if it was lived already.
+AESTIVA_LIVED names a file that holds it, if it was brought in already.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ from demo.scenario import build
 
 
 def quarry_lane() -> Garden:
-    """The garden in the database in use: copied where a file holds it, lived through otherwise."""
+    """The garden in the database in use: copied where a file holds it, brought in otherwise."""
     file = os.environ.get("AESTIVA_LIVED", "")
     if not file or not Path(file).exists():
         return build()

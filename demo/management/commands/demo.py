@@ -6,8 +6,7 @@ from django.core.management.base import BaseCommand
 
 from aestiva.gardens.models import Garden
 from demo.kept import brought_in
-from demo.scenario import build, grower
-from demo.story import read
+from demo.scenario import build
 
 
 class Command(BaseCommand):
@@ -17,6 +16,5 @@ class Command(BaseCommand):
         if Garden.objects.filter(is_demo=True).exists():
             self.stdout.write("The demo is there already; make demo-reset begins it anew.")
             return
-        garden = build()
-        flat = brought_in("kanuka_flat", grower(read("kanuka_flat")))
+        garden, flat = build(), brought_in("kanuka_flat")
         self.stdout.write(f"{garden.name} is ready on {garden.simulated_on:%A %-d %B %Y}, and so is {flat.name}.")
