@@ -114,7 +114,7 @@ TEMPLATES = [
                 "django.contrib.messages.context_processors.messages",
                 "aestiva.gardens.context.frame",
             ],
-            "builtins": ["aestiva.frame.templatetags.aestiva"],
+            "builtins": ["aestiva.frame.templatetags.aestiva", "aestiva.gardens.templatetags.journal"],
         },
     }
 ]

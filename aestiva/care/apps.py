@@ -9,6 +9,7 @@ class CareConfig(AppConfig):
     label = "care"
 
     def ready(self) -> None:
+        from aestiva.care import commands  # noqa: F401  (they register)
         from aestiva.care.portable import PARTS
         from aestiva.care.stage import STAGE
         from aestiva.care.weigh import from_scale

@@ -6,12 +6,8 @@ from collections import defaultdict
 from datetime import date
 from typing import Any, NamedTuple
 
-from django import forms
-from django.contrib import messages
 from django.http import HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
-from django.views.decorators.http import require_POST
+from django.shortcuts import render
 
 from aestiva.bench.models import Filled
 from aestiva.care.draw import can_svg
@@ -22,19 +18,16 @@ from aestiva.course.state import Item, SeasonState, load
 from aestiva.frame import say, wording
 from aestiva.frame.forms import decimal, whole_number
 from aestiva.frame.say import Reader, shown, stored
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
-from aestiva.season.actions import add_events
-from aestiva.season.models import Batch, BatchEvent
+from aestiva.season.models import BatchEvent
 from growing.care import feed as rules
 from growing.care.feeding import Flush, NextFeed, flush, next_feed
 
 USUAL_N = 75.0
 USUAL_LITRES = 9.0
 USUAL_SPOON = {"metric": ("ml", 5.0), "us": ("US teaspoon", 1.0), "imperial": ("imperial teaspoon", 1.0)}
-MOST_N = 2000.0
-GIVEN = {"fed": "Fed", "granules": "Granules to", "flushed": "Salts washed out of"}
 
 
 class Fed(NamedTuple):
@@ -122,10 +115,10 @@ def feeding(now: SeasonState) -> list[Fed]:
 
 @garden_view(no_frost="care")
 def feed(request: Any) -> HttpResponse:
-    return _page(request)
+    return page(request)
 
 
-def _page(request: Any, refused: Refused | None = None) -> HttpResponse:
+def page(request: Any, refused: Refused | None = None) -> HttpResponse:
     garden, units = request.garden, request.reader
     now = load(garden, clock.today(garden))
     all_of_them = feeding(now)
@@ -226,94 +219,3 @@ def _number(text: str, usual: float, what: str) -> float:
     if not 0 <= number < 1e5:
         raise Refused("", f"{what}: {text.strip()[:20]} cannot be")
     return number
-
-
-@garden_view("grower", back="care_feed", page=_page)
-@require_POST
-def fed(request: Any) -> HttpResponse:
-    """They were fed today, with what was in the can."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    keys = [pk for one in post.getlist("batch") if (pk := whole_number(one)) is not None][:400]
-    batches = list(
-        Batch.objects.filter(pk__in=keys, planting__season__garden=garden).select_related("planting").order_by("pk")
-    )
-    if not batches:
-        raise Refused("batch", "choose who was fed")
-    kind = post.get("what") or "fed"
-    if kind not in GIVEN:
-        raise Refused("what", "what was given: feed, granules, or plain water to wash salts out?")
-    n = _number(post.get("n", ""), 0.0, "nitrogen") if kind == "fed" else 0.0
-    if n > MOST_N:
-        raise Refused("n", f"{n:g} mg of nitrogen in a litre burns everything: look at spoon and can once more")
-    data = {"n_mg_l": round(n, 1)} if n else {}
-    with journal.change(
-        garden, request.user, f"{GIVEN[kind]} {say.plural(len(batches), 'batch', 'batches')}", post.get("key", "")
-    ) as write:
-        add_events(write, batches, kind, today, today, data)
-    messages.success(request, f"{GIVEN[kind]} {say.listed(list(dict.fromkeys(str(b.planting) for b in batches)), 4)}.")
-    return redirect("care_feed", garden.pk)
-
-
-class FeedForm(forms.ModelForm):
-    """A feed as its label has it."""
-
-    class Meta:
-        model = Feed
-        fields = ["name", "analysis", "n", "p", "k", "oxides", "liquid", "g_per_ml", "urea", "not_with"]
-        labels = {
-            "name": "Name", "n": "N, % of the label", "p": "P, %", "k": "K, %", "analysis": "What is in it is known",
-            "g_per_ml": "A millilitre weighs, g", "urea": "Of its nitrogen as urea, 0 to 1",
-        }  # fmt: skip
-
-    def clean(self) -> dict[str, Any]:
-        found = super().clean() or {}
-        numbers = [float(found.get(name) or 0.0) for name in ("n", "p", "k")]
-        product = rules.Product(
-            "", numbers[0], numbers[1], numbers[2], g_per_ml=found.get("g_per_ml"), urea=float(found.get("urea") or 0),
-            analysis=bool(found.get("analysis")),
-        )  # fmt: skip
-        wrong = rules.wrong_product(product)
-        if wrong and not self.errors:
-            self.add_error(None, wrong[0].upper() + wrong[1:] + ".")
-        if found.get("analysis") and not any(numbers) and not self.errors:
-            self.add_error("n", "Give what the label says, or say that nobody knows what is in it.")
-        return found
-
-
-@garden_view(back="care_feed")
-def product_new(request: Any) -> HttpResponse:
-    return _product(request, FeedForm(request.POST or None), None)
-
-
-@garden_view(back="care_feed")
-def product_change(request: Any, feed_id: int) -> HttpResponse:
-    row = get_object_or_404(Feed, pk=feed_id, garden=request.garden)
-    return _product(request, FeedForm(request.POST or None, instance=row), Feed.objects.get(pk=feed_id))
-
-
-def _product(request: Any, form: FeedForm, row: Feed | None) -> HttpResponse:
-    if request.method == "POST" and form.is_valid():
-        made: Feed = form.save(commit=False)
-        made.garden, made.name = request.garden, " ".join(made.name.split())
-        if Feed.objects.filter(garden=request.garden, name=made.name).exclude(pk=made.pk or 0).exists():
-            form.add_error("name", "There is a feed of that name already.")
-        else:
-            said = f"{'Changed' if row else 'Added'} the feed {made.name}"
-            with journal.change(request.garden, request.user, said, request.POST.get("key", "")) as write:
-                write.save(made, request.POST.get("revision") if row else None)
-            messages.success(request, f"{made.name} is kept.")
-            return redirect(f"{reverse('care_feed', args=[request.garden.pk])}?feed={made.pk}")
-    context = {"view": "care", "form": form, "row": row}
-    return render(request, "care/feed_form.html", context, status=422 if request.method == "POST" else 200)
-
-
-@garden_view("grower", back="care_feed")
-@require_POST
-def product_remove(request: Any, feed_id: int) -> HttpResponse:
-    row = get_object_or_404(Feed, pk=feed_id, garden=request.garden)
-    with journal.change(
-        request.garden, request.user, f"Removed the feed {row.name}", request.POST.get("key", "")
-    ) as write:
-        write.delete(row, request.POST.get("revision"))
-    messages.success(request, f"{row.name} is gone.")
-    return redirect("care_feed", request.garden.pk)

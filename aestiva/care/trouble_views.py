@@ -5,26 +5,21 @@ from __future__ import annotations
 from collections import defaultdict
 from typing import Any, NamedTuple
 
-from django.contrib import messages
 from django.http import HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
-from django.views.decorators.http import require_POST
+from django.shortcuts import render
 
 from aestiva.care.draw_trouble import letters_of, log_svg, plant_svg, roots_svg, sign_figure
 from aestiva.care.log import Fortnight, fortnight
-from aestiva.care.models import OUTCOMES, Ailment
+from aestiva.care.models import Ailment
 from aestiva.course.state import Item, load
-from aestiva.emergence.views import batch_of
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import whole_number
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
-from aestiva.season.actions import MANY, add_event, typed_count
-from growing.care.trouble import Cause, Found, book, shows, weigh, wrong_treatment
+from growing.care.trouble import Cause, Found, book, shows, weigh
 
 PLACES = {
     "plant": "Whole plant",
@@ -162,93 +157,6 @@ def _shown(cause: Cause, letters: dict[str, str], n: int) -> dict[str, Any]:
         "odd": cause.against,
         "first": n == 0,
     }
-
-
-@garden_view("grower", back="care_trouble", page=page)
-@require_POST
-def keep(request: Any) -> HttpResponse:
-    """It is taken for that, and that was done; those taken out are written down with their cause."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    batch = batch_of(garden, whole_number(post.get("batch")) or 0)
-    said, known = told(post), book()
-    cause, act = post.get("cause", ""), post.get("act", "")[:40]
-    if not said.signs:
-        raise Refused("s", "what is it that you see? Choose at least one sign")
-    if cause not in known.causes:
-        raise Refused("cause", "choose what it is taken for")
-    if act not in (*known.causes[cause].acts, "other", "nothing"):
-        raise Refused("act", "choose what was done, or “nothing yet”")
-    product = " ".join(post.get("product", "").split())[:60]
-    _label(garden, batch.planting_id, post, product)
-    taken = _plants(post, "taken")
-    name = known.causes[cause].name
-    with journal.change(garden, request.user, f"{batch.planting}: {name}; {act}"[:250], post.get("key", "")) as write:
-        batch = write.touch(batch, post.get("revision"))
-        write.save(
-            Ailment(
-                batch=batch,
-                day=today,
-                signs=said.signs_kept,
-                answers=said.answers_kept,
-                cause=cause,
-                act=act,
-                product=product,
-                lost=taken,
-            )
-        )
-        if taken:
-            add_event(write, batch, "died", today, today, count=taken, note=name)
-    messages.success(request, f"{batch.planting}: {name}. Say what became of it when you know.")
-    return redirect(reverse("care_trouble", args=[garden.pk]))
-
-
-def _plants(post: Any, field: str) -> int:
-    """How many plants, as typed; none where nothing was."""
-    count = typed_count(post[field], field) if post.get(field, "").strip() else 0
-    if not 0 <= count <= MANY:
-        raise Refused(field, f"{post[field].strip()[:20]} cannot be: give 0 to {MANY}")
-    return count
-
-
-def _label(garden: Garden, planting: int, post: Any, product: str) -> None:
-    """Raise Refused for a product that its label does not allow here."""
-    if not product:
-        return
-    now = load(garden, clock.today(garden), [planting])
-    item = next((i for i in now.items if i.planting.pk == planting), None)
-    edible = item is not None and item.crop.word("yields") == "harvest"
-    until = None if item is None else (item.raised.dates.first.start - now.today).days
-    days = typed_count(post["wait_days"], "wait_days") if post.get("wait_days", "").strip() else None
-    if wrong := wrong_treatment(edible, product, post.get("on_label") == "1", days, until):
-        raise Refused("product", wrong)
-
-
-@garden_view("grower", back="care_trouble", page=page)
-@require_POST
-def ended(request: Any, ailment_id: int) -> HttpResponse:
-    """What became of it, and how many were lost; what it really was, where that turned out otherwise."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    row = get_object_or_404(
-        Ailment.objects.select_related("batch__planting"), pk=ailment_id, batch__planting__season__garden=garden
-    )
-    outcome = post.get("outcome", "")
-    if outcome not in OUTCOMES[1:]:
-        raise Refused("outcome", "what became of it: better, the same, or lost?")
-    lost = _plants(post, "lost")
-    cause = post.get("cause") or row.cause
-    if cause not in book().causes:
-        raise Refused("cause", "choose what it really was")
-    name = book().causes[cause].name
-    with journal.change(
-        garden, request.user, f"{row.batch.planting}: {name}, {outcome}"[:250], post.get("key", "")
-    ) as write:
-        row = write.touch(row, post.get("revision"))
-        if lost:
-            add_event(write, row.batch, "died", today, today, count=lost, note=name)
-        row.outcome, row.ended, row.cause, row.lost = outcome, today, cause, min(MANY, row.lost + lost)
-        write.save(row)
-    messages.success(request, f"{row.batch.planting}: {outcome}. It can be taken back.")
-    return redirect(reverse("care_trouble", args=[garden.pk]))
 
 
 def _open(garden: Garden) -> list[dict[str, Any]]:

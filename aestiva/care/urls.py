@@ -1,31 +1,59 @@
-from django.urls import path
+from functools import partial
+from typing import Any
 
-from aestiva.care import feed_views, moving_views, tool_views, trouble_views, views
+from django.urls import path, reverse
+
+from aestiva.care import commands, feed_views, moving_views, tool_views, trouble_views, views
+from aestiva.care.things import FEED
+from aestiva.gardens.commands import Command
+from aestiva.gardens.posting import posts
+
+
+def round_or_tools(request: Any, done: Command) -> str:
+    """Back to the page it was tapped on."""
+    on_round = request.POST.get("next") == "care"
+    return f"{reverse('care' if on_round else 'care_tools', args=[request.garden.pk])}{'#round' if on_round else ''}"
+
+
+def stage(request: Any, done: commands.Stage) -> str:
+    """Back to the page it was tapped on, with what was open there."""
+    moving = request.POST.get("next") == "moving"
+    key = request.POST.get("open", "")
+    opened = f"?open={key}" if key[1:].isdigit() and key[:1].isalpha() and not moving else ""
+    return f"{reverse('care_moving' if moving else 'care', args=[request.garden.pk])}{opened}#round"
+
+
+def moved(request: Any, done: commands.OfBatch) -> str:
+    return f"{reverse('care_moving', args=[request.garden.pk])}#b{done.of.pk}"
+
+
+on_round = partial(posts, back="care", page=views.page, to="#round")
+on_tools = partial(posts, back="care_tools", page=tool_views.page)
+on_moving = partial(posts, back="care_moving", page=moving_views.page, to=moved)
+on_trouble = partial(posts, back="care_trouble", page=trouble_views.page)
 
 urlpatterns = [
     path("care/", views.care, name="care"),
-    path("care/look/keep/", views.look, name="care_look"),
-    path("care/stage/<int:batch_id>/keep/", views.stage, name="care_stage"),
+    path("care/look/keep/", on_round(commands.Look), name="care_look"),
+    path("care/stage/<int:batch_id>/keep/", on_round(commands.Stage, to=stage), name="care_stage"),
+    path("care/weigh/keep/", on_round(commands.Weigh), name="care_weigh"),
+    path("care/over/keep/", on_round(commands.PouredOff), name="care_poured"),
+    path("care/fine/keep/", on_round(commands.Fine), name="care_fine"),
+    path("care/water.csv", views.water_csv, name="care_water_csv"),
     path("care/moving/", moving_views.moving, name="care_moving"),
-    path("care/moving/<int:batch_id>/roots/keep/", moving_views.roots, name="care_roots"),
-    path("care/moving/<int:batch_id>/done/keep/", moving_views.done, name="care_work_done"),
-    path("care/moving/<int:batch_id>/separate/keep/", moving_views.separate, name="care_separate"),
-    path("care/moving/<int:batch_id>/over/keep/", moving_views.over, name="care_over"),
+    path("care/moving/<int:batch_id>/roots/keep/", on_moving(commands.Roots), name="care_roots"),
+    path("care/moving/<int:batch_id>/done/keep/", on_moving(commands.MovedOn), name="care_work_done"),
+    path("care/moving/<int:batch_id>/separate/keep/", on_moving(commands.Separate), name="care_separate"),
+    path("care/moving/<int:batch_id>/over/keep/", on_moving(commands.WhatIsOver), name="care_over"),
     path("care/trouble/", trouble_views.trouble, name="care_trouble"),
-    path("care/trouble/keep/", trouble_views.keep, name="trouble_keep"),
-    path("care/trouble/<int:ailment_id>/ended/keep/", trouble_views.ended, name="trouble_ended"),
+    path("care/trouble/keep/", on_trouble(commands.TakenFor), name="trouble_keep"),
+    path("care/trouble/<int:ailment_id>/ended/keep/", on_trouble(commands.TroubleEnded), name="trouble_ended"),
     path("care/troubles.csv", trouble_views.trouble_csv, name="trouble_csv"),
     path("care/tools/", tool_views.tools, name="care_tools"),
-    path("care/tools/sprayer/keep/", tool_views.sprayer, name="care_sprayer"),
-    path("care/tools/weights/keep/", tool_views.weights, name="care_weights"),
-    path("care/tools/air/keep/", tool_views.air, name="care_air"),
-    path("care/weigh/keep/", tool_views.weigh, name="care_weigh"),
-    path("care/over/keep/", tool_views.over, name="care_poured"),
-    path("care/fine/keep/", views.fine, name="care_fine"),
-    path("care/water.csv", views.water_csv, name="care_water_csv"),
+    path("care/tools/sprayer/keep/", on_tools(commands.MeasureSprayer), name="care_sprayer"),
+    path("care/tools/weights/keep/", on_tools(commands.TrayWeights), name="care_weights"),
+    path("care/tools/air/keep/", on_tools(commands.Air, to=round_or_tools), name="care_air"),
     path("care/feed/", feed_views.feed, name="care_feed"),
-    path("care/fed/keep/", feed_views.fed, name="care_fed"),
-    path("care/feed/new/", feed_views.product_new, name="feed_new"),
-    path("care/feed/<int:feed_id>/edit/", feed_views.product_change, name="feed_change"),
-    path("care/feed/<int:feed_id>/remove/", feed_views.product_remove, name="feed_remove"),
+    path("care/fed/keep/", posts(commands.Fed, back="care_feed", page=feed_views.page), name="care_fed"),
+    *FEED.addresses("care/feed/"),
 ]

@@ -2,42 +2,30 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
 from typing import Any
 
-from django.contrib import messages
 from django.http import HttpResponse
-from django.shortcuts import redirect, render
-from django.urls import reverse
-from django.views.decorators.http import require_POST
+from django.shortcuts import render
 
 from aestiva.bench.days import timers
-from aestiva.bench.models import POUR, Timer
 from aestiva.care.air import heats
 from aestiva.care.draw import FIGURES, figure, leaf_figure, strip_svg
-from aestiva.care.models import PotLook, Sprayer, TrayLook, TrayWeight, WaterLook
+from aestiva.care.models import Sprayer, TrayWeight
 from aestiva.care.moving import thirsty_daily
 from aestiva.care.round import Round, Stop, corner_lost, headline, the_round
-from aestiva.care.stages import Ask, asks, moved, moved_said
+from aestiva.care.stages import Ask, asks
 from aestiva.course.state import load
 from aestiva.emergence.boxes import boxes
-from aestiva.emergence.seedling_views import write_stage
-from aestiva.emergence.views import batch_of
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
-from aestiva.frame.forms import whole_number
 from aestiva.frame.say import Reader, shown
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
-from aestiva.season.models import Batch, Tray
 from growing.care.spray import seconds
-from growing.care.water import FOUND, WANTS, WAYS, way
+from growing.care.water import WANTS, WAYS, way
 
-POUR_OFF = timedelta(minutes=20)
-POURS = "pour off what stands under the trays"
-MOST_TOGETHER = 400
 MOST_LISTED = 16  # trays at a time, in walking order
 MOST_ASKED = 6  # batches whose leaves are asked for on the round; the rest stand under Moving on
 
@@ -151,98 +139,6 @@ def pours(stop: Stop, units: Reader) -> list[tuple[str, str, str]]:
         (k, firm(say.amount(tray.dose_ml(k) / 1000, "l", units)), WAYS[way(tray.blocks, tray.drains, stop.lying, k)])
         for k in kinds
     ]
-
-
-def _subject(garden: Garden, key: str) -> tuple[Tray | None, Batch | None]:
-    """The tray or the pots that a key names; Refused where there is none."""
-    pk = whole_number(key[1:]) if key[:1] in ("t", "b") else None
-    if pk is not None and key[0] == "t" and (tray := Tray.objects.filter(pk=pk, garden=garden).first()) is not None:
-        return tray, None
-    if pk is not None and key[0] == "b":
-        batch = Batch.objects.filter(pk=pk, planting__season__garden=garden).first()
-        if batch is not None:
-            return None, batch
-    raise Refused("stop", "that tray is not here any more: look at the round again")
-
-
-def _write(request: Any, write: journal.ChangeSet, stop: Stop, key: str, found: str, watered: bool) -> None:
-    garden = request.garden
-    tray, batch = _subject(garden, key)
-    row: WaterLook
-    if tray is not None:
-        row = TrayLook(tray=tray)
-    else:
-        assert batch is not None
-        row = PotLook(batch=batch)
-    row.day, row.hour = clock.today(garden), round(clock.hour(garden), 2)
-    row.found, row.watered = found, watered
-    if watered:
-        row.given_ml = round(stop.tray.dose_ml(found) or stop.tray.dose_ml("pale"))
-    write.save(row)
-
-
-@garden_view("grower", back="care", page=page)
-@require_POST
-def look(request: Any) -> HttpResponse:
-    """One tray: how it was found, and whether it was watered."""
-    garden, post = request.garden, request.POST
-    key, found, watered = post.get("stop", ""), post.get("found", ""), post.get("watered") == "1"
-    if found not in FOUND:
-        raise Refused("found", f"how was it: {', '.join(FOUND)}?")
-    tray, batch = _subject(garden, key)
-    stop = next((s for s in the_round(load(garden, clock.today(garden))).stops if s.key == key), None)
-    if stop is None:
-        raise Refused("stop", "nothing lives there any more that wants water")
-    said = f"{tray.code if tray is not None else batch}: {'watered' if watered else f'found {found}'}"
-    with journal.change(garden, request.user, said[:250], post.get("key", "")) as write:
-        _write(request, write, stop, key, found, watered)
-        if watered:
-            _pour_off(garden, write)
-    messages.success(request, f"{stop.who}: {'watered' if watered else found}.")
-    return redirect(f"{reverse('care', args=[garden.pk])}#round")
-
-
-def _pour_off(garden: Garden, write: journal.ChangeSet) -> None:
-    """One timer for the round: it rings twenty minutes after the last that was watered from below."""
-    now = clock.instant()
-    row = Timer.objects.filter(garden=garden, kind=POUR, done_at=None).first()
-    if row is None:
-        row = Timer(garden=garden, kind=POUR, what=POURS, started=now, due=now)
-    row.due = now + POUR_OFF
-    write.save(row)
-
-
-@garden_view("grower", back="care", page=page)
-@require_POST
-def stage(request: Any, batch_id: int) -> HttpResponse:
-    """How far one batch is; what its days become by it."""
-    garden, today = request.garden, clock.today(request.garden)
-    batch = batch_of(garden, batch_id)
-    said, before = write_stage(request, batch)
-    after = load(garden, today, [batch.planting_id]).item_of(batch.pk)
-    changed = "" if after is None else moved_said(moved(before, after), today)
-    messages.success(request, f"{batch.planting}: {said}. {changed}{'.' if changed else ''}".strip())
-    back = {"moving": "care_moving"}.get(request.POST.get("next", ""), "care")
-    opened = f"?open={request.POST['open']}" if request.POST.get("open", "")[1:].isdigit() and back == "care" else ""
-    return redirect(f"{reverse(back, args=[garden.pk])}{opened}#round")
-
-
-@garden_view("grower", back="care", page=page)
-@require_POST
-def fine(request: Any) -> HttpResponse:
-    """Those of which nobody expects that they want water: looked at, and left, in one entry."""
-    garden, post = request.garden, request.POST
-    stops = {s.key: s for s in the_round(load(garden, clock.today(garden))).stops}
-    keys = [k for k in dict.fromkeys(post.getlist("stop")[:MOST_TOGETHER]) if k in stops]
-    if not keys:
-        raise Refused("stop", "choose at least one tray")
-    with journal.change(
-        garden, request.user, f"{say.plural(len(keys), 'tray')} looked at and left", post.get("key", "")
-    ) as write:
-        for key in keys:
-            _write(request, write, stops[key], key, stops[key].next.expects, False)
-    messages.success(request, f"{say.plural(len(keys), 'tray')} looked at and left.")
-    return redirect(f"{reverse('care', args=[garden.pk])}#round")
 
 
 @garden_view(no_frost="care")

@@ -8,6 +8,7 @@ class EmergenceConfig(AppConfig):
     label = "emergence"
 
     def ready(self) -> None:
+        from aestiva.emergence import commands  # noqa: F401  (they register)
         from aestiva.emergence.stage import STAGE
         from aestiva.gardens.providers import register
         from aestiva.gardens.reading import register_reading

@@ -4,23 +4,20 @@ from __future__ import annotations
 
 from datetime import datetime, time, timedelta
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from django.contrib import messages
 from django.http import Http404, HttpResponse
-from django.shortcuts import get_object_or_404, render
+from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from aestiva.bench.forms import MixDegrees
 from aestiva.course.state import load
 from aestiva.course.warmth import MOST_C, NOON
-from aestiva.emergence.views import back_to, batch_of
+from aestiva.emergence.views import at_batch, batch_of
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
 from aestiva.frame.forms import clock_hour, whole_number
-from aestiva.frame.say import Reader
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock
 from aestiva.gardens import reading as files
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
@@ -32,29 +29,6 @@ from growing.seeds.clock import SOURCES
 
 LOG = "mix"
 USUAL_HOUR = 8.0  # at which a thermometer is read
-JUST_AFTER_MIDNIGHT = 0.5  # at 0 stands what a dial says of the whole day
-
-
-@garden_view("grower", back="emergence")
-@require_POST
-def reading(request: Any) -> HttpResponse:
-    """What the mix reads at a place: now, or the least and the most of today off a dial."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    spot = get_object_or_404(Spot, pk=whole_number(post.get("spot")) or 0, garden=garden)
-    low = _degrees(post.get("celsius", ""), request.reader)
-    if low is None:
-        raise Refused("celsius", "what does the thermometer say? Give it in degrees")
-    most = _degrees(post.get("most", ""), request.reader)
-    if most is not None and most < low:
-        raise Refused("most", "the most is below the least: give the least first")
-    hour = clock.instant().astimezone(ZoneInfo(garden.timezone)).hour or JUST_AFTER_MIDNIGHT
-    with journal.change(garden, request.user, f"Read the mix on {spot.code}", post.get("key", "")) as write:
-        row = WarmReading.objects.filter(spot=spot, day=today, hour=0.0 if most is not None else hour).first()
-        row = row or WarmReading(garden=garden, spot=spot, day=today, hour=0.0 if most is not None else hour)
-        row.celsius, row.most_c, row.source = low, most, "typed"
-        write.save(row)
-    messages.success(request, f"Kept for {spot.code}: clocks and verdicts use it.")
-    return back_to(garden, whole_number(post.get("batch")))
 
 
 @garden_view("grower", back="emergence")
@@ -81,7 +55,7 @@ def probe_log(request: Any) -> HttpResponse:
     keep_readings(garden, request.user, rows, summary, post.get("key", ""))
     when = f", all taken as read at {say.hour_of_day(hour, request.reader)}" if found.no_hour else ""
     messages.success(request, f"{len(rows)} readings of {spot.code} are in{when}.")
-    return back_to(garden, whole_number(post.get("batch")))
+    return redirect(at_batch(garden, whole_number(post.get("batch"))))
 
 
 @garden_view("grower", back="emergence")
@@ -127,14 +101,3 @@ def _hour(text: str) -> float:
         return clock_hour(text) if text.strip() else USUAL_HOUR
     except ValueError as error:
         raise Refused("hour", f"at which hour were they read, where the file says none? {error}") from error
-
-
-def _degrees(text: str, units: Reader) -> float | None:
-    if not text.strip():
-        return None
-    field = MixDegrees(units=units, low=-10, high=55)
-    try:
-        found: float | None = field.clean(text.strip())
-    except Exception as error:
-        raise Refused("celsius", "; ".join(getattr(error, "messages", [str(error)]))) from error
-    return found

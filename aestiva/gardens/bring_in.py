@@ -31,7 +31,8 @@ def bring_in(document: dict[str, Any], owner: User, begun_with: str | None = Non
         made[part.name] = _rows_in(part, document[part.name], garden, made)
     entries = [
         JournalEntry(garden=garden, by=str(e["by"])[:80], day=date.fromisoformat(e["day"]), summary=str(e["summary"])[:250],
-                     at=datetime.fromisoformat(e["at"]), key=f"import-{n}", kind="imported")
+                     at=datetime.fromisoformat(e["at"]), key=f"import-{n}", kind="imported",
+                     action=e.get("action", ""), facts=e.get("facts", {}))
         for n, e in enumerate(document["journal"])
     ]  # fmt: skip
     JournalEntry.objects.bulk_create(entries, batch_size=500)

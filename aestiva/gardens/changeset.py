@@ -70,6 +70,7 @@ class ChangeSet:
 
     def __init__(self, garden: Garden, summary: str) -> None:
         self.garden, self.summary = garden, summary
+        self.action, self.facts = "", dict[str, Any]()  # of the command that it is of
         self.changes: list[dict[str, Any]] = []
         self._mine: set[tuple[str, Any]] = set()  # rows this entry has written: it need not fear itself
 

@@ -158,6 +158,10 @@ def _check_journal(rows: Any, problems: list[str]) -> None:
             continue
         for name in ("day", "at"):
             _clean(JournalEntry, name, row[name], f"journal {number}, {name}", problems)
+        if "action" in row:
+            _clean(JournalEntry, "action", row["action"], f"journal {number}, action", problems)
+        if not isinstance(row.get("facts", {}), dict):
+            problems.append(f"journal {number}, facts: must be an object.")
 
 
 def _check_row(part: Part, number: int, row: Any, sizes: Mapping[str, int], problems: list[str]) -> None:

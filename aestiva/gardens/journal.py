@@ -78,7 +78,7 @@ def change(
         guards.close(write)
         if found := guards.wrong(garden, write.changes):
             raise Refused("", found[0].words)
-        enter(garden, user, write.summary, kept, write.changes, by=by, kind=kind)
+        enter(garden, user, write.summary, kept, write.changes, by=by, kind=kind, of=(write.action, write.facts))
 
 
 def enter(
@@ -92,8 +92,10 @@ def enter(
     kind: str = "change",
     about: User | None = None,
     moves: bool = True,
+    of: tuple[str, dict[str, Any]] = ("", {}),
 ) -> JournalEntry:
-    """Write the entry itself, with the rows it touched.  moves: whether what is planned may be another by it."""
+    """Write the entry itself, with the rows it touched.  moves: whether what is planned may be another by it.  of: the
+    command, and the facts that its sentence is made of."""
     raise_revision(garden, moves)
     entry = JournalEntry.objects.create(
         garden=garden,
@@ -102,6 +104,8 @@ def enter(
         at=clock.instant(),
         day=clock.today(garden),
         summary=summary[:250],
+        action=of[0],
+        facts=of[1],
         changes=changes,
         key=key,
         undoes=undoes,

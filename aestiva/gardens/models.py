@@ -226,7 +226,13 @@ class JournalEntry(models.Model):
     by = models.CharField(max_length=80)
     at = models.DateTimeField()
     day = models.DateField()
-    summary = models.CharField(max_length=250)
+    summary = models.CharField(
+        max_length=250, help_text="as it was said when it was written: to be found by, and to fall back on"
+    )
+    action = models.CharField(
+        max_length=60, blank=True, default="", help_text="the command; empty: the summary is all there is"
+    )
+    facts = models.JSONField(default=dict, blank=True, help_text="what its sentence is made of, in stored units")
     changes = models.JSONField(default=list)
     key = models.CharField(max_length=64)
     kind = models.CharField(max_length=10, choices=KINDS, default="change")

@@ -30,7 +30,12 @@ class Refused(ValueError):
 
     def __init__(self, field: str, message: str) -> None:
         self.field = field
+        self.errors: dict[str, list[str]] = {field: [message]}  # by field, all that is wrong
         super().__init__(message)
+
+
+class NotHere(Refused):
+    """What it is about is not of this garden, or is there no more."""
 
 
 _REASONS = {"": "changed the same thing", "needs": "needs what it wrote", "belongs": "took away what it belongs to"}

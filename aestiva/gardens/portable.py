@@ -137,9 +137,18 @@ def export(garden: Garden) -> dict[str, Any]:
         found = [_row_out(part, row, numbers) for row in rows]
         # a key whose planting or batch was taken back would come in as another's: it stays behind
         document[part.name] = [row for row in found if not part.key or row[part.key] is not None]
-    entries = JournalEntry.objects.filter(garden=garden).order_by("pk").values_list("day", "by", "summary", "at")
-    document["journal"] = [{"day": d.isoformat(), "by": b, "summary": s, "at": a.isoformat()} for d, b, s, a in entries]
+    document["journal"] = [
+        _entry_out(entry) for entry in JournalEntry.objects.filter(garden=garden).order_by("pk").values(*JOURNAL)
+    ]
     return document
+
+
+JOURNAL = ("day", "by", "summary", "at", "action", "facts")  # the last two where a command wrote it
+
+
+def _entry_out(entry: Mapping[str, Any]) -> dict[str, Any]:
+    found = {name: _plain(value) for name, value in entry.items()}
+    return found if entry["action"] else {name: found[name] for name in JOURNAL[:4]}
 
 
 def _row_out(part: Part, row: tuple[Any, ...], numbers: dict[str, dict[int, int]]) -> dict[str, Any]:

@@ -37,9 +37,22 @@ def undo(entry: JournalEntry, user: User | None, key: str = "") -> JournalEntry:
         swapped = [done for run in _runs(entry) for done in _swap(entry, *run)]
         if found := guards.wrong(garden, swapped):
             raise CannotUndo(_later(entry, found[0].model, found[0].pk), "needs") from None
-        verb = "Redid" if entry.undoes_id else "Took back"
-        summary = f"{verb}: {entry.summary.removeprefix('Took back: ')}"
-        return journal.enter(garden, user, summary, journal.once(garden, "change", key), swapped, undoes=entry)
+        redoes = entry.undoes is not None and entry.undoes.undoes_id is None  # of a redo it is a taking back again
+        said = entry.summary.removeprefix("Took back: ").removeprefix("Redid: ") if entry.undoes_id else entry.summary
+        summary = f"{'Redid' if redoes else 'Took back'}: {said}"
+        of = taken_back(entry.action), entry.facts
+        return journal.enter(garden, user, summary, journal.once(garden, "change", key), swapped, undoes=entry, of=of)
+
+
+UNDONE, REDONE = "undone:", "redone:"
+
+
+def taken_back(action: str) -> str:
+    """The action of taking that one back, which may be a taking back itself."""
+    for prefix, other in ((UNDONE, REDONE), (REDONE, UNDONE)):
+        if action.startswith(prefix):
+            return f"{other}{action.removeprefix(prefix)}"
+    return f"{UNDONE}{action}" if action else ""
 
 
 Run = tuple[type[models.Model], list[dict[str, Any]]]

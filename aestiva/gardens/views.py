@@ -17,7 +17,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.accounts.models import User
 from aestiva.frame.forms import one_line, whole_number
-from aestiva.gardens import clock, journal, portable
+from aestiva.gardens import clock, commands, journal, portable
 from aestiva.gardens import undo as undoing
 from aestiva.gardens.access import LAST_GARDEN, garden_view, safe_next
 from aestiva.gardens.forms import ZONES, BeginForm, SettingsForm, habits
@@ -163,7 +163,7 @@ def undo(request: Any, entry_id: int) -> HttpResponse:
     try:
         if entry.can_be_taken_back:
             done = undoing.undo(entry, request.user, request.POST.get("key", ""))
-            messages.success(request, f"{done.summary}.")
+            messages.success(request, f"{commands.sentence(done, request.reader)}.")
         elif not entry.is_undone:
             messages.info(request, "This was only noted: there is nothing to take back.")
     except journal.CannotUndo as error:

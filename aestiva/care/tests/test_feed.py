@@ -84,7 +84,10 @@ class Can(RoundCase):
                     self.assertIn('role="alert"', answer.content.decode())
 
     def test_fed_and_taken_back(self) -> None:
-        answer = self.client.post(self.url("care/fed/keep/"), {"batch": [self.batch.pk, 999999], "n": "75"})
+        self.assertEqual(
+            self.client.post(self.url("care/fed/keep/"), {"batch": [self.batch.pk, 999999]}).status_code, 422
+        )
+        answer = self.client.post(self.url("care/fed/keep/"), {"batch": [self.batch.pk], "n": "75"})
         self.assertEqual(answer.status_code, 302)
         event = BatchEvent.objects.get(kind="fed")
         self.assertEqual((event.on, event.data["n_mg_l"]), (TODAY, 75.0))

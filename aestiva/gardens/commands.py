@@ -1,0 +1,162 @@
+"""One way in for every change: a command is a form with typed fields, who may, what it writes, and how the journal says it.
+
+    @register("care.sprayer")
+    class MeasureSprayer(Command):
+        ml = Volume(low=0.1, high=5000)
+        says = gettext_lazy("Measured the sprayer")
+
+        def carry_out(self, write: ChangeSet) -> None: …
+
+Pages (`posting.posts`), scripts (`today.script_views`), devices, jobs and the simulated grower run the same commands.  The
+journal keeps a command's code and its facts; the sentence is made when it is shown, in its reader's units.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from datetime import date
+from typing import Any, ClassVar, NamedTuple, TypeVar
+
+from django.core.exceptions import ImproperlyConfigured
+from django.forms import HiddenInput
+
+from aestiva.accounts.models import User
+from aestiva.frame.fields import Count, Row, TypedForm
+from aestiva.frame.forms import MOST_DIGITS
+from aestiva.frame.say import METRIC, Reader
+from aestiva.gardens import clock, journal
+from aestiva.gardens.changeset import ChangeSet
+from aestiva.gardens.models import Garden, JournalEntry
+from aestiva.gardens.outcomes import NotHere, Refused
+from aestiva.gardens.undo import REDONE, UNDONE
+
+SCOPES = ("tasks", "readings", "everything")  # what a key may be given to; one of "read" runs no command
+ANY_REVISION = 10**MOST_DIGITS - 1
+
+Facts = dict[str, Any]
+
+
+class Actor(NamedTuple):
+    """Who changes something: a member, or what acts by itself under its name."""
+
+    garden: Garden
+    user: User | None
+    role: str = "grower"
+    reader: Reader = METRIC
+    by: str = journal.SIMULATION
+    kind: str = "change"
+
+    @property
+    def today(self) -> date:
+        return clock.today(self.garden)
+
+    @property
+    def hour(self) -> float:
+        return round(clock.hour(self.garden), 2)
+
+
+class Command(TypedForm):
+    """One change of a garden.  Raises Refused where what was typed cannot be.
+
+    code: its name in addresses and in the journal.  role: who may.  scope: which keys may.  says: its sentence, with the
+    facts by name; `sentence` where it has amounts or plurals.
+    """
+
+    code: ClassVar[str] = ""
+    role: ClassVar[str] = "grower"
+    scope: ClassVar[str] = "everything"
+    says: ClassVar[Any] = ""
+
+    revision = Count(high=ANY_REVISION, required=False, widget=HiddenInput)
+
+    def __init__(self, actor: Actor, data: Any = None, **kwargs: Any) -> None:
+        super().__init__(data, reader=actor.reader, garden=actor.garden, today=actor.today, **kwargs)
+        self.actor = actor
+        self.facts: Facts = {}
+
+    @property
+    def seen(self) -> int | None:
+        """The revision that the page showed of the row it is about."""
+        found: int | None = self.cleaned_data.get("revision")
+        return found
+
+    def carry_out(self, write: ChangeSet) -> None:
+        """Write the rows, and set the facts of the sentence."""
+        raise NotImplementedError
+
+    @classmethod
+    def sentence(cls, facts: Facts, reader: Reader) -> str:
+        """What was done, as the journal says it."""
+        return str(cls.says) % facts
+
+    def told(self) -> str:
+        """What the person who did it is told; the journal's sentence where nothing more is to be said."""
+        return f"{self.sentence(self.facts, self.reader)}."
+
+    def checked(self) -> None:
+        """Raise Refused, with all that is wrong, unless what was typed can be."""
+        if self.is_valid():
+            return
+        name, words = self.first_error()
+        wrong = NotHere(name, words) if isinstance(self.fields.get(name), Row) else Refused(name, words)
+        wrong.errors = {field: [str(one).rstrip(".") for one in found] for field, found in self.errors.items()}
+        raise wrong
+
+
+Done = TypeVar("Done", bound=Command)
+_commands: dict[str, type[Command]] = {}
+
+
+def register(code: str) -> Callable[[type[Done]], type[Done]]:
+    """Take a command in under its name."""
+
+    def take(command: type[Done]) -> type[Done]:
+        if code in _commands:
+            raise ImproperlyConfigured(f"there are two commands {code}")
+        if command.scope not in SCOPES:
+            raise ImproperlyConfigured(f"{code}: no key has the scope {command.scope}")
+        command.code = code
+        _commands[code] = command
+        return command
+
+    return take
+
+
+def commands() -> Mapping[str, type[Command]]:
+    """Every command by its name, in the order of work."""
+    return _commands
+
+
+def run(command: type[Done], actor: Actor, typed: Any, key: str = "") -> Done:
+    """Carry a command out: one transaction, one entry of the journal.
+
+    Raises Refused, Stale, Repeated.  What writes nothing leaves no entry.
+    """
+    form = command(actor, typed)
+    carry_out(form, key)
+    return form
+
+
+def carry_out(form: Command, key: str = "") -> None:
+    """Run the command of a form that is filled in, as `run` does."""
+    actor = form.actor
+    form.checked()
+    with journal.change(actor.garden, actor.user, "", key, by=actor.by, kind=actor.kind) as write:
+        form.carry_out(write)
+        write.action, write.facts = form.code, form.facts
+        write.summary = write.summary or form.sentence(form.facts, actor.garden.reader())
+
+
+def sentence(entry: JournalEntry, reader: Reader) -> str:
+    """What an entry says to its reader; as it was written where it is older than its command, or of another program."""
+    verb, code = next(
+        ((v, entry.action.removeprefix(v)) for v in (UNDONE, REDONE) if entry.action.startswith(v)), ("", entry.action)
+    )
+    command = _commands.get(code)
+    if command is None:
+        return entry.summary
+    try:
+        said = command.sentence(entry.facts, reader)
+    except (KeyError, TypeError, ValueError, AttributeError):
+        return entry.summary
+    return {"": said, UNDONE: f"Took back: {said}", REDONE: f"Redid: {said}"}[verb]
