@@ -7,6 +7,7 @@ from random import Random
 
 from aestiva.accounts.models import User
 from aestiva.gardens import journal
+from aestiva.gardens.commands import Actor, run
 from aestiva.gardens.models import Garden, Member
 from aestiva.place.dating import dating_of
 from aestiva.place.models import ForecastNight, Frost
@@ -15,7 +16,7 @@ from aestiva.plantingout.models import CoverAtHand
 from aestiva.season.actions import add_event
 from aestiva.season.models import Batch, BedArea, Planting, Season, Spot
 from aestiva.season.places import stand
-from aestiva.today.actions import finish
+from aestiva.today.commands import Finish
 from growing.place.covers import COVERS
 
 CROPS = (
@@ -79,7 +80,8 @@ def _planting(chance: Random, garden: Garden, owner: User, spots: list[Spot], be
         BedArea.objects.create(planting=planting, spot=bed, x_cm=x, y_cm=0.0, length_cm=80.0, width_cm=100.0)
     if method in ("bought", "direct") or day > today:
         return
-    if finish(garden, owner, f"p{planting.pk}.sow.0", day, today, None, f"sow-{n}") is None:
+    sown = {"task": f"p{planting.pk}.sow.0", "on": day}
+    if run(Finish, Actor(garden, owner), sown, f"sow-{n}").written is None:
         return
     batch = Batch.objects.filter(planting=planting).first()
     if batch is not None:

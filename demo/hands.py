@@ -12,6 +12,7 @@ from django.db.models import QuerySet
 from aestiva.accounts.models import User
 from aestiva.course.state import Todo, load
 from aestiva.gardens import journal
+from aestiva.gardens.commands import Actor, run
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused, Repeated
 from aestiva.season.actions import add_event, fail
@@ -19,7 +20,7 @@ from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, Container, Spot, TrayStand
 from aestiva.season.places import stand
 from aestiva.season.places import where as standing
-from aestiva.today import actions
+from aestiva.today.commands import Finish
 from demo.care import walk
 from demo.history import histories
 from demo.story import name_of, read, world_of
@@ -111,7 +112,7 @@ def _do(garden: Garden, user: User, todo: Todo, truth: Truth, key: str, habit: H
     elif kind == "pot" and todo.item.raised.plants is not None:
         count = todo.task.count
     with suppress(Repeated, Refused):  # what cannot be written stays on Today
-        if actions.finish(garden, user, todo.task.key, today, today, count, key):
+        if run(Finish, Actor(garden, user), {"task": todo.task.key, "on": today, "count": count}, key).written:
             if kind == "lift":
                 _found_gone(garden, user, todo, truth)
             _put_somewhere(garden, user, todo, truth)
@@ -190,9 +191,9 @@ def _one_of(todo: Todo, places: list[Spot]) -> Spot | None:
 def _in_a_container(write: journal.ChangeSet, garden: Garden, batch: Batch) -> None:
     """Its tray is the smallest flat that she has of so many cells; a box of seed an open one.  Lids go on until it is up."""
     own = list(Container.objects.filter(garden=garden).order_by("cells"))
-    for run in batch.runs.filter(until=None).select_related("tray"):
+    for cells in batch.runs.filter(until=None).select_related("tray"):
         box = batch.sown_in == "box"
-        fits = [c for c in own if (c.kind == "open_flat") == box and c.cells >= run.count and (box or c.cells > 1)]
-        if fits and run.tray.container_id is None:
-            run.tray.container, run.tray.cells, run.tray.lid = fits[0], fits[0].cells, "lid"
-            write.save(run.tray)
+        fits = [c for c in own if (c.kind == "open_flat") == box and c.cells >= cells.count and (box or c.cells > 1)]
+        if fits and cells.tray.container_id is None:
+            cells.tray.container, cells.tray.cells, cells.tray.lid = fits[0], fits[0].cells, "lid"
+            write.save(cells.tray)

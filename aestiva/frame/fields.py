@@ -286,6 +286,8 @@ class _Rows(Bound):
 class Row(_Rows, forms.ModelChoiceField):
     """Which of this garden's: by its number."""
 
+    names_a_row = True
+
     def __init__(self, model: type[models.Model], path: str = "garden", *, missing: Said = "", **kwargs: Any) -> None:
         self.of(model, path, missing, kwargs)
         kwargs.setdefault("widget", forms.HiddenInput)
@@ -338,7 +340,7 @@ class Text(Bound, forms.CharField):
         text = " ".join(one_line(super().to_python(value) or "").split())
         if len(text) > self.most:
             raise ValidationError(
-                _("%(long)s letters are too many: up to %(most)s") % {"long": len(text), "most": self.most}
+                _("that is %(long)s letters: %(most)s are kept, so say it shorter") % {"long": len(text), "most": self.most}
             )
         return text
 

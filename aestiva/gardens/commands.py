@@ -14,14 +14,15 @@ journal keeps a command's code and its facts; the sentence is made when it is sh
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from datetime import date
-from typing import Any, ClassVar, NamedTuple, TypeVar
+from typing import Any, ClassVar, TypeVar
 
 from django.core.exceptions import ImproperlyConfigured
 from django.forms import HiddenInput
 
 from aestiva.accounts.models import User
-from aestiva.frame.fields import Count, Row, TypedForm
+from aestiva.frame.fields import Count, TypedForm
 from aestiva.frame.forms import MOST_DIGITS
 from aestiva.frame.say import METRIC, Reader
 from aestiva.gardens import clock, journal
@@ -36,7 +37,8 @@ ANY_REVISION = 10**MOST_DIGITS - 1
 Facts = dict[str, Any]
 
 
-class Actor(NamedTuple):
+@dataclass(frozen=True)
+class Actor:
     """Who changes something: a member, or what acts by itself under its name."""
 
     garden: Garden
@@ -98,7 +100,7 @@ class Command(TypedForm):
         if self.is_valid():
             return
         name, words = self.first_error()
-        wrong = NotHere(name, words) if isinstance(self.fields.get(name), Row) else Refused(name, words)
+        wrong = (NotHere if getattr(self.fields.get(name), "names_a_row", False) else Refused)(name, words)
         wrong.errors = {field: [str(one).rstrip(".") for one in found] for field, found in self.errors.items()}
         raise wrong
 
@@ -143,6 +145,8 @@ def carry_out(form: Command, key: str = "") -> None:
     form.checked()
     with journal.change(actor.garden, actor.user, "", key, by=actor.by, kind=actor.kind) as write:
         form.carry_out(write)
+        if not write.changes:
+            return
         write.action, write.facts = form.code, form.facts
         write.summary = write.summary or form.sentence(form.facts, actor.garden.reader())
 

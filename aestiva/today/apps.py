@@ -11,6 +11,7 @@ class TodayConfig(AppConfig):
         from django.urls import reverse
 
         from aestiva.gardens.providers import offer_link
+        from aestiva.today import commands  # noqa: F401  (they register)
 
         offer_link("calendar", lambda garden_id: reverse("calendar", args=[garden_id]))
         offer_link("task_why", lambda garden_id, key: reverse("task_why", args=[garden_id, key]))

@@ -14,24 +14,23 @@ from django.views.decorators.http import require_POST
 from aestiva.bench import days
 from aestiva.bench.hands_views import turns_on
 from aestiva.care.round import in_short
-from aestiva.course.state import SeasonState, Todo, load
+from aestiva.course.state import Todo, load
 from aestiva.emergence.coming import coming
 from aestiva.emergence.heat import heats
 from aestiva.emergence.words import silent
-from aestiva.frame import say, wording
+from aestiva.frame import wording
 from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view, refresh_page, safe_next
 from aestiva.gardens.outcomes import NoFrostDate, Refused
+from aestiva.gardens.posting import carry_out, posts
 from aestiva.plan import overview
-from aestiva.season.actions import typed_count, typed_day
-from aestiva.today import actions, queries, tap
+from aestiva.today import finding, queries, tap
+from aestiva.today.commands import Finish, FinishTogether, Note, OfTasks, PutOff, PutOffTogether, Skip
 from aestiva.today.listing import keep, listing, states
-from aestiva.today.notes import leave, notes_of
+from aestiva.today.notes import notes_of
 from aestiva.today.picture import nights_svg
 from growing.waiting import lost
-
-MOST_TOGETHER = 2000
 
 
 @garden_view()
@@ -134,23 +133,9 @@ def minutes(request: Any) -> HttpResponse:
     return render(request, "today/minutes.html", context, status=422 if problem else 200)
 
 
-@garden_view("grower", page=_page)
-@require_POST
-def put_off(request: Any) -> HttpResponse:
-    """Several tasks for another day, in one entry."""
-    today_ = clock.today(request.garden)
-    to = typed_day(request.POST.get("to", ""), "to", today_ + timedelta(days=1))
-    ticked = request.POST.getlist("task")
-    tasks = [key for one in ticked for key in (one, *request.POST.getlist(f"more-{one}"))][:MOST_TOGETHER]
-    count = actions.move_all(request.garden, request.user, tasks, to, today_, request.POST.get("key", ""))
-    if count:
-        messages.success(request, f"{say.plural(count, 'thing')} put off until {say.day(to)}. It can be taken back.")
-    return _back(request)
-
-
 def _refused_row(request: Any, refused: Refused, key: str) -> HttpResponse:
     """One row with what was wrong, open, and what was typed still in it."""
-    todo = actions.find(request.garden, key, clock.today(request.garden)) if key else None
+    todo = finding.find(request.garden, key, clock.today(request.garden)) if key else None
     if todo is None:
         messages.error(request, f"{refused}. Nothing was written.")
         return refresh_page()
@@ -167,7 +152,7 @@ def _refused_row(request: Any, refused: Refused, key: str) -> HttpResponse:
 
 def _todo(request: Any, key: str) -> Todo:
     try:
-        found = actions.find(request.garden, key, clock.today(request.garden))
+        found = finding.find(request.garden, key, clock.today(request.garden))
     except NoFrostDate as error:
         raise Http404("There are no tasks before a frost date is known.") from error
     if found is None:
@@ -180,40 +165,31 @@ def _back(request: Any) -> HttpResponse:
     return redirect(target) if target else redirect("today", request.garden.pk)
 
 
+DOES = {"skip": Skip, "move": PutOff}
+
+
 @garden_view("grower", page=_page)
 @require_POST
 def act(request: Any, key: str) -> HttpResponse:
     """Done, done on another day, part done, skipped, moved."""
-    garden, user, post, today_ = request.garden, request.user, request.POST, clock.today(request.garden)
-    what, once = post.get("what", "done"), post.get("key", "")
-    if what == "skip":
-        written = actions.skip(garden, user, key, today_, once)
-    elif what == "move":
-        written = actions.move(garden, user, key, typed_day(post.get("to", ""), "to", today_), today_, once)
-    else:
-        on = typed_day(post.get("on", ""), "on", today_)
-        count = typed_count(typed) if (typed := post.get("count", "").strip()) else None
-        written = actions.finish(garden, user, key, on, today_, count, once)
-    return _answer(request, written)
+    command = DOES.get(request.POST.get("what", ""), Finish)
+    return _answer(request, carry_out(command, request, {"task": key}))
 
 
-def _answer(request: Any, written: SeasonState | None) -> HttpResponse:
+def _answer(request: Any, done: OfTasks) -> HttpResponse:
     """What changed on the page of Today, or the page that one came from."""
-    if written is None:
+    if done.written is None:
         messages.info(request, "That is done already, or no longer needed.")
     if not request.htmx:
         return _back(request)
-    return refresh_page() if written is None else tap.answer(request, written)
+    return refresh_page() if done.written is None else tap.answer(request, done.written)
 
 
 @garden_view("grower", page=_page)
 @require_POST
 def act_together(request: Any) -> HttpResponse:
     """One errand for several batches."""
-    tasks = request.POST.getlist("task")[:MOST_TOGETHER]
-    today_ = clock.today(request.garden)
-    written = actions.finish_all(request.garden, request.user, tasks, today_, request.POST.get("key", ""))
-    return _answer(request, written)
+    return _answer(request, carry_out(FinishTogether, request, {}))
 
 
 @garden_view()
@@ -254,12 +230,7 @@ def note(request: Any, key: str) -> HttpResponse:
     context: dict[str, Any] = {"view": "today", "todo": todo, "typed": request.POST}
     if request.method == "POST":
         try:
-            what = f"{wording.STEPS[todo.task.kind].act} {todo.subject.name}"
-            day = clock.today(request.garden)
-            leave(
-                request.garden, request.user, key, what, request.POST.get("text", ""), day, request.POST.get("key", "")
-            )
-            messages.success(request, "Your note stands beside the task.")
+            carry_out(Note, request, {"task": key})
             return refresh_page() if request.htmx else _back(request)
         except Refused as refused:
             context["refused"] = refused
@@ -269,3 +240,6 @@ def note(request: Any, key: str) -> HttpResponse:
     context["said"] = notes_of(request.garden, clock.today(request.garden)).get(key, [])
     template = "today/_note.html" if request.htmx else "today/note.html"
     return render(request, template, context, status=422 if "refused" in context else 200)
+
+
+put_off = posts(PutOffTogether, back="today", page=_page)

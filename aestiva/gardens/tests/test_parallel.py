@@ -16,11 +16,12 @@ from django.test import Client, TransactionTestCase, tag
 
 from aestiva.accounts.models import User
 from aestiva.frame.tests.garden import TODAY, client_for, garden, plant, user
+from aestiva.gardens.commands import Actor, run
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.models import Frost, GardenNight
 from aestiva.season.ledgers import accounts_of
 from aestiva.season.models import Batch, BatchEvent, BedArea, Lot, Planting, Spot
-from aestiva.today import actions
+from aestiva.today.commands import Finish
 
 ROUNDS = 4
 Post = tuple[Client, str, dict[str, Any]]
@@ -68,7 +69,7 @@ class AtOnce(TransactionTestCase):
 
     def sown(self, wanted: int = 10) -> Batch:
         planting = plant(self.garden, self.wren, "tomato", wanted, sow_on=TODAY)
-        actions.finish(self.garden, self.wren, f"p{planting.pk}.sow.0", TODAY, TODAY)
+        run(Finish, Actor(self.garden, self.wren), {"task": f"p{planting.pk}.sow.0"})
         return Batch.objects.get(planting=planting)
 
     # ---------------------------------------------------------------- a task

