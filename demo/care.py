@@ -12,7 +12,8 @@ from aestiva.care.stages import asks
 from aestiva.course.state import load
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
-from aestiva.place.actions import make_feed, receive
+from aestiva.place.actions import receive
+from aestiva.place.commands import make_key
 from aestiva.place.models import Feed as Device
 from aestiva.season.actions import add_event
 from aestiva.season.models import Batch, Tray
@@ -72,7 +73,7 @@ def scale_under(garden: Garden, user: User, today: date) -> None:
     assert stop.thing.tray is not None
     with journal.change(garden, user, f"A scale under {stop.code}") as write:
         write.save(TrayWeight(tray=Tray.objects.get(pk=stop.thing.tray.pk), drained_g=DRAINED_G, dry_g=DRY_G))
-    make_feed(garden, user, SCALE)
+    make_key(garden, user, SCALE)
 
 
 def weigh(garden: Garden, day: date) -> None:

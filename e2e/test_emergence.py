@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import requests
 
-from aestiva.place import actions
+from aestiva.place.commands import make_key
 from aestiva.season.models import Batch, BatchEvent, WarmReading
 from e2e.browser import PHONE, DemoCase, resize
 
@@ -63,7 +63,7 @@ class Emergence(DemoCase):
 
     def test_a_probe_posts_while_the_page_shows_it(self) -> None:
         owner = self.garden.members.get(role="owner").user
-        token = actions.make_feed(self.garden, owner, "porch probe")
+        token = make_key(self.garden, owner, "porch probe")
         batch = Batch.objects.get(planting__crop_key="strawflower", failed_on=None)
         self.go(f"emergence/?batch={batch.pk}")
         self.assertIn("assumed", self.text("#one"))

@@ -60,6 +60,7 @@ def posterior_400() -> bool:
 def probe_posts() -> bool:
     """100,000 readings in posts of 100 through the endpoint's code, against bare bulk inserts of as many rows."""
     from aestiva.place import actions
+    from aestiva.place.commands import make_key
     from aestiva.place.models import Feed
     from aestiva.season.models import Spot, WarmReading
     from demo.kanuka import build
@@ -67,7 +68,7 @@ def probe_posts() -> bool:
 
     garden = build(1)
     owner = garden.members.get(role="owner").user
-    actions.make_feed(garden, owner, "probe")
+    make_key(garden, owner, "probe")
     feed = Feed.objects.select_related("garden").get(garden=garden, revoked=False)
     spots = [Spot.objects.create(garden=garden, kind="shelf", code=f"P{n}") for n in range(10)]
     today, first = date(2026, 10, 12), datetime(2025, 1, 1, tzinfo=UTC)

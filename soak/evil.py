@@ -111,7 +111,7 @@ def devices() -> bool:
     """A scale and a probe that post as fast as they can, in any order, two thousand readings at a time."""
     from aestiva.care.models import TrayLook, TrayWeight
     from aestiva.gardens.models import Garden, JournalEntry
-    from aestiva.place.actions import make_feed
+    from aestiva.place.commands import make_key
     from aestiva.season.models import Spot, Tray
 
     garden, owner = begin("chatty")
@@ -142,7 +142,7 @@ def devices() -> bool:
                 statuses[status] += 1
                 slowest[0] = max(slowest[0], time.monotonic() - began)
 
-    floods = [(kind, make_feed(garden, owner, kind), n) for n, kind in enumerate(("scale", "mix", "soil", "garden"))]
+    floods = [(kind, make_key(garden, owner, kind), n) for n, kind in enumerate(("scale", "mix", "soil", "garden"))]
     revision = Garden.objects.get(pk=garden.pk).revision
     with neighbour:
         threads = [threading.Thread(target=flood, args=one) for one in floods]

@@ -96,7 +96,7 @@ def formats(seed: int = 1) -> bool:
 
     from aestiva.frame.tests.garden import client_for
     from aestiva.gardens.models import Garden, JournalEntry
-    from aestiva.place.actions import digest_of
+    from aestiva.place.keys import digest_of
     from aestiva.place.models import Feed, ForecastNight, GardenNight, SoilReading, StationYear
     from aestiva.season.models import CropValue, GardenCrop, Lot, Planting
 

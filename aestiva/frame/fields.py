@@ -7,6 +7,7 @@ an address for scripts knows of it.  A form binds its fields once, to whom it is
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from datetime import date
 from decimal import Decimal, InvalidOperation
@@ -340,7 +341,8 @@ class Text(Bound, forms.CharField):
         text = " ".join(one_line(super().to_python(value) or "").split())
         if len(text) > self.most:
             raise ValidationError(
-                _("that is %(long)s letters: %(most)s are kept, so say it shorter") % {"long": len(text), "most": self.most}
+                _("that is %(long)s letters: %(most)s are kept, so say it shorter")
+                % {"long": len(text), "most": self.most}
             )
         return text
 
@@ -449,6 +451,23 @@ class Lines(Bound, forms.Field):
 
     def schema(self) -> Schema:
         return {"type": "array", "items": schema_of(self.line.base_fields), "maxItems": self.most}
+
+
+class Objects(Bound, forms.Field):
+    """A list that only machines send, whose reader says itself what is wrong with it."""
+
+    def __init__(self, *, most: int, **kwargs: Any) -> None:
+        super().__init__(required=False, **kwargs)
+        self.most = most
+
+    def to_python(self, value: Any) -> Any:
+        try:
+            return json.loads(value) if value else None
+        except ValueError:
+            raise ValidationError(_("this is no list as JSON has it")) from None
+
+    def schema(self) -> Schema:
+        return {"type": "array", "items": {"type": "object"}, "maxItems": self.most}
 
 
 def schema_of(fields: Mapping[str, forms.Field]) -> Schema:

@@ -47,6 +47,7 @@ class Actor:
     reader: Reader = METRIC
     by: str = journal.SIMULATION
     kind: str = "change"
+    device: Any = None  # the key that it came with
 
     @property
     def today(self) -> date:
@@ -61,13 +62,15 @@ class Command(TypedForm):
     """One change of a garden.  Raises Refused where what was typed cannot be.
 
     code: its name in addresses and in the journal.  role: who may.  scope: which keys may.  says: its sentence, with the
-    facts by name; `sentence` where it has amounts or plurals.
+    facts by name; `sentence` where it has amounts or plurals.  undo: can its entry be taken back?  What is only noted (a key
+    given, a link ended) cannot.
     """
 
     code: ClassVar[str] = ""
     role: ClassVar[str] = "grower"
     scope: ClassVar[str] = "everything"
     says: ClassVar[Any] = ""
+    undo: ClassVar[bool] = True
 
     revision = Count(high=ANY_REVISION, required=False, widget=HiddenInput)
 
@@ -85,6 +88,23 @@ class Command(TypedForm):
     def carry_out(self, write: ChangeSet) -> None:
         """Write the rows, and set the facts of the sentence."""
         raise NotImplementedError
+
+    def perform(self, key: str = "") -> None:
+        """Check what was typed and carry it out, as `run` does."""
+        garden, actor = self.garden, self.actor
+        self.checked()
+        if not self.undo:
+            with journal.noted(garden):
+                kept = journal.once(garden, "note", key)
+                self.carry_out(ChangeSet(garden, ""))
+                said, of = self.sentence(self.facts, garden.reader()), (self.code, self.facts)
+                journal.enter(garden, actor.user, said, kept, [], by=actor.by, kind="note", of=of)
+            return
+        with journal.change(garden, actor.user, "", key, by=actor.by, kind=actor.kind) as write:
+            self.carry_out(write)
+            if write.changes:
+                write.action, write.facts = self.code, self.facts
+                write.summary = write.summary or self.sentence(self.facts, garden.reader())
 
     @classmethod
     def sentence(cls, facts: Facts, reader: Reader) -> str:
@@ -135,20 +155,8 @@ def run(command: type[Done], actor: Actor, typed: Any, key: str = "") -> Done:
     Raises Refused, Stale, Repeated.  What writes nothing leaves no entry.
     """
     form = command(actor, typed)
-    carry_out(form, key)
+    form.perform(key)
     return form
-
-
-def carry_out(form: Command, key: str = "") -> None:
-    """Run the command of a form that is filled in, as `run` does."""
-    actor = form.actor
-    form.checked()
-    with journal.change(actor.garden, actor.user, "", key, by=actor.by, kind=actor.kind) as write:
-        form.carry_out(write)
-        if not write.changes:
-            return
-        write.action, write.facts = form.code, form.facts
-        write.summary = write.summary or form.sentence(form.facts, actor.garden.reader())
 
 
 def sentence(entry: JournalEntry, reader: Reader) -> str:

@@ -23,7 +23,7 @@ from aestiva.frame.fields import Row
 from aestiva.frame.say import Reader
 from aestiva.gardens.access import UNFIT, garden_view
 from aestiva.gardens.changeset import ChangeSet
-from aestiva.gardens.commands import Command, Facts, carry_out
+from aestiva.gardens.commands import Command, Facts
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.posting import actor_of, posted, posts
 
@@ -158,7 +158,7 @@ class Thing:
     def _kept(self, request: Any, form: Keep) -> bool:
         """Was it written?  What refused it stands in the form otherwise."""
         try:
-            carry_out(form, request.POST.get("key", ""))
+            form.perform(request.POST.get("key", ""))
         except Refused as refused:
             field = refused.field if refused.field in form.fields else None
             form.add_error(field, f"{str(refused)[:1].upper()}{str(refused)[1:]}")

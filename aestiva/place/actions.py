@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import secrets
 from collections.abc import Sequence
 from datetime import date, timedelta
 from hashlib import sha256
@@ -191,25 +190,6 @@ def _replace(write: journal.ChangeSet, garden: Garden, rows: Sequence[Any], time
 
 
 # ---------------------------------------------------------------- feeds
-
-
-def digest_of(token: str) -> str:
-    return sha256(token.encode()).hexdigest()
-
-
-def make_feed(garden: Garden, user: User, name: str, key: str = "") -> str:
-    """A new feed; returns its token, which is not kept and can be shown only now."""
-    token = secrets.token_urlsafe(24)
-    with journal.noted(garden):
-        journal.note(garden, user, f"Gave {name} a key to post readings", key)
-        Feed.objects.create(garden=garden, name=name, digest=digest_of(token))
-    return token
-
-
-def revoke_feed(garden: Garden, user: User, feed: Feed) -> None:
-    with journal.noted(garden):
-        if Feed.objects.filter(pk=feed.pk, revoked=False).update(revoked=True):
-            journal.note(garden, user, f"{feed.name} may no longer post readings")
 
 
 MESSAGES_KEPT = timedelta(days=90)

@@ -11,6 +11,7 @@ class PlaceConfig(AppConfig):
         from aestiva.gardens.portable import register_part
         from aestiva.gardens.providers import register
         from aestiva.gardens.reading import register_reading
+        from aestiva.place import commands  # noqa: F401  (they register)
         from aestiva.place.portable import PARTS
         from aestiva.place.stage import STAGE
 

@@ -365,7 +365,3 @@ def _not_ahead(day: date, today: date) -> date:
     if day > today:
         raise forms.ValidationError(f"{day:%-d %B %Y} has not come yet: check the day.")
     return day
-
-
-class DeviceForm(forms.Form):
-    name = forms.CharField(max_length=20, label="Name of the device")

@@ -203,10 +203,18 @@ class FeedMessage(models.Model):
 
 
 class Feed(models.Model):
-    """A device that may post readings into the garden: known by a token, of which only a digest is kept."""
+    """A device or a script that may write into the garden, or read it: known by a token, of which only a digest is kept."""
+
+    SCOPES = (
+        ("readings", "post readings"),
+        ("read", "read the season"),
+        ("tasks", "read, and say what was done"),
+        ("everything", "read, and change all that a grower may"),
+    )
 
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="feeds")
     name = models.CharField(max_length=40)
+    scope = models.CharField("may", max_length=10, choices=SCOPES, default="readings")
     digest = models.CharField(max_length=64, unique=True)
     revoked = models.BooleanField(default=False)
     last_at = models.DateTimeField(null=True, blank=True)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from datetime import date
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from django.contrib import messages
 from django.core.paginator import Paginator
@@ -14,20 +13,23 @@ from django.urls import reverse
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_POST
 
-from aestiva.accounts import limits
 from aestiva.frame import say
 from aestiva.frame.forms import whole_number
 from aestiva.frame.links import outside
 from aestiva.gardens import clock, journal, reading
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
+from aestiva.gardens.posting import actor_of
+from aestiva.gardens.providers import link
 from aestiva.place import actions
+from aestiva.place.commands import MakeKey, take
 from aestiva.place.filewords import problem_words
-from aestiva.place.forms import DeviceForm, OwnNightForm, SoilForm
+from aestiva.place.forms import OwnNightForm, SoilForm
+from aestiva.place.keys import OPENS, NotAdmitted, key_of, problem
 from aestiva.place.models import Feed, GardenNight, SoilReading
 from aestiva.place.queries import estimated_shift, frost_of, record_of, soil_readings
 from growing.place.computedwarmth import ComputedWarmth
-from growing.place.feed import MOST_BYTES, BadPost, read_post
+from growing.place.feed import MOST_BYTES, BadPost
 from growing.place.soilsheet import HIGHEST_C, soil_unpacked
 from growing.place.weathersheet import daily_of
 
@@ -191,22 +193,22 @@ def file_read(request: Any) -> HttpResponse:
 
 @garden_view("owner", back="feeds")
 def feeds(request: Any) -> HttpResponse:
-    """Keys for devices that post readings: made, shown once, revoked."""
-    garden = request.garden
-    token, form = "", DeviceForm(request.POST if request.POST.get("make") else None)
+    """Keys for devices and scripts: made, shown once, revoked."""
+    garden, actor, token = request.garden, actor_of(request), ""
+    form = MakeKey(actor)
     if request.method == "POST":
-        if (revoked := whole_number(request.POST.get("revoke"))) is not None:
-            actions.revoke_feed(garden, request.user, get_object_or_404(Feed, pk=revoked, garden=garden))
-            return redirect("feeds", garden.pk)
+        form = MakeKey(actor, request.POST)
         if form.is_valid():
-            token = actions.make_feed(garden, request.user, form.cleaned_data["name"], request.POST.get("key", ""))
-            form = DeviceForm()
+            form.perform(request.POST.get("key", ""))
+            token, form = form.token, MakeKey(actor)
     context = {
         "view": "place",
         "form": form,
         "feeds": Feed.objects.filter(garden=garden),
         "token": token,
         "address": outside(request, "/feed/"),
+        "openapi": link("openapi", garden.pk),
+        "garden_address": outside(request, f"/g/{garden.pk}/"),
     }
     return render(request, "place/feeds.html", context, status=422 if form.errors else 200)
 
@@ -215,33 +217,15 @@ def feeds(request: Any) -> HttpResponse:
 @require_POST
 def receive(request: HttpRequest) -> HttpResponse:
     """A device's post: JSON under its key.  The same message again is no error and changes nothing."""
-    scheme, _, token = request.headers.get("Authorization", "").partition(" ")
-    feed = None
-    if scheme.lower() == "bearer" and token:
-        feed = (
-            Feed.objects.filter(digest=actions.digest_of(token.strip()), revoked=False).select_related("garden").first()
-        )
-    if feed is None:
-        if limits.too_many("key", limits.sender(request), limits.WRONG_KEYS):
-            problem = {"problem": "Too many wrong keys from here: wait an hour, then try again."}
-            return JsonResponse(problem, status=429, headers={"Retry-After": str(limits.WINDOW_S)})
-        return JsonResponse({"problem": "The key is not known here, or was revoked."}, status=401)
-    if limits.too_many("messages", str(feed.pk), limits.MESSAGES):
-        return _too_chatty()
-    length = request.headers.get("Content-Length", "")
-    if (whole_number(length) or 0) > MOST_BYTES or len(request.body) > MOST_BYTES:
-        return JsonResponse({"problem": "The message is larger than half a megabyte: send less at once."}, status=413)
     try:
-        zone = ZoneInfo(feed.garden.timezone)
-        post = read_post(request.body, clock.today(feed.garden), zone)
-        if limits.too_many("readings", str(feed.pk), limits.READINGS, len(post.readings)):
-            return _too_chatty()
-        taken = actions.receive(feed, post, request.body)
+        feed = key_of(request)
+        if "readings" not in OPENS[feed.scope]:
+            raise NotAdmitted("This key may not post readings.", 403)
+        if (whole_number(request.headers.get("Content-Length", "")) or 0) > MOST_BYTES:
+            raise NotAdmitted("The message is larger than half a megabyte: send less at once.", 413)
+        count = take(feed, request.body)
+        return JsonResponse({"taken": count, "repeated": count == 0})
+    except NotAdmitted as refused:
+        return refused.answer
     except BadPost as error:
-        return JsonResponse({"problem": str(error)}, status=422)
-    return JsonResponse({"taken": taken, "repeated": taken == 0})
-
-
-def _too_chatty() -> JsonResponse:
-    problem = {"problem": "This key has sent too much in an hour: send less often, or several readings in one message."}
-    return JsonResponse(problem, status=429, headers={"Retry-After": str(limits.WINDOW_S)})
+        return problem(str(error), 422)

@@ -1,6 +1,8 @@
 from django.urls import path
 
+from aestiva.gardens.posting import posts
 from aestiva.place import reading_views, views, weather_views
+from aestiva.place.commands import RevokeKey
 
 urlpatterns = [
     path("place/", views.place, name="place"),
@@ -19,4 +21,5 @@ urlpatterns = [
     path("place/readings/", reading_views.readings, name="readings"),
     path("place/file/", reading_views.file_read, name="file_read"),
     path("place/feeds/", reading_views.feeds, name="feeds"),
+    path("place/feeds/<int:device_id>/revoke/", posts(RevokeKey, back="feeds"), name="feed_revoke"),
 ]

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from aestiva.today import calendar_views, demo_views, views
+from aestiva.today import calendar_views, demo_views, script_views, views
 
 urlpatterns = [
     path("today/", views.today, name="today"),
@@ -14,6 +14,9 @@ urlpatterns = [
     path("task/<str:key>/more/", views.more, name="task_more"),
     path("task/<str:key>/note/", views.note, name="task_note"),
     path("task/<str:key>/why/", views.why, name="task_why"),
+    path("do/<str:command>/", script_views.do, name="do"),
+    path("openapi.json", script_views.openapi, name="openapi"),
+    path("state.json", script_views.state, name="state"),
     path("calendar/", calendar_views.page, name="calendar"),
     path("calendar/week/", calendar_views.week_page, name="week"),
     path("calendar/week/<str:start>/", calendar_views.week_rows, name="week_rows"),

@@ -17,7 +17,7 @@ from aestiva.care.tests.test_round import RoundCase
 from aestiva.course.state import load
 from aestiva.frame.tests.garden import TODAY
 from aestiva.gardens.models import Garden, JournalEntry
-from aestiva.place.actions import make_feed
+from aestiva.place.commands import make_key
 from aestiva.place.models import FeedMessage
 from aestiva.season.models import BatchEvent, WarmReading
 
@@ -32,7 +32,7 @@ class Scale(RoundCase):
         return self.client.post(self.url("care/weigh/keep/"), {"stop": self.key, "grams": grams})
 
     def send(self, grams: object = 2400, **more: Any) -> Any:
-        token = make_feed(self.garden, self.owner, "Scale")
+        token = make_key(self.garden, self.owner, "Scale")
         message = {
             "kind": "scale",
             "tray": self.tray.code,
@@ -86,7 +86,7 @@ class Chatty(RoundCase):
     def lay_out(self) -> None:
         super().lay_out()
         TrayWeight.objects.create(tray=self.tray, drained_g=3000, dry_g=2000)
-        self.token = make_feed(self.garden, self.owner, "Scale")
+        self.token = make_key(self.garden, self.owner, "Scale")
 
     def say(self, *readings: tuple[str, float]) -> Any:
         rows = [{"at": at, "grams": grams} for at, grams in readings]

@@ -14,7 +14,7 @@ from aestiva.emergence.coming import SowingComing, coming
 from aestiva.emergence.words import PRESSING, headline
 from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, user
 from aestiva.gardens.models import JournalEntry, Member
-from aestiva.place import actions
+from aestiva.place.commands import make_key
 from aestiva.season.models import Batch, BatchEvent, Spot, WarmReading
 
 
@@ -198,7 +198,7 @@ class Readings(ComingCase):
         self.assertAlmostEqual(self.one().had.hourly_c[:12].mean(), 21.0)
 
     def test_a_probe_posts_and_the_same_again_changes_nothing(self) -> None:
-        token = actions.make_feed(self.garden, self.owner, "bench probe")
+        token = make_key(self.garden, self.owner, "bench probe")
         readings = [{"at": f"{TODAY}T{h:02}:00", "celsius": 20 + h / 10} for h in (2, 8, 11)]
         first = self.send(token, kind="mix", place="R1·1", readings=readings)
         self.assertEqual(first.json(), {"taken": 3, "repeated": False})

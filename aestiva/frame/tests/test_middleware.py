@@ -12,7 +12,7 @@ from aestiva.accounts import limits
 from aestiva.accounts.models import Knocks
 from aestiva.frame.tests.garden import GardenCase
 from aestiva.gardens.models import Garden
-from aestiva.place.actions import make_feed
+from aestiva.place.commands import make_key
 from aestiva.season.models import OwnLadder, Spot
 
 PROXIED = {"PROXIES": ["10.0.0.0/8"], "ALLOWED_HOSTS": ["testserver", "garden.example"]}
@@ -36,7 +36,7 @@ class Sound(GardenCase):
         ):
             with self.subTest(address):
                 self.assertEqual(self.client.post(address, data).status_code, 400)
-        token = make_feed(self.garden, self.owner, "Probe")
+        token = make_key(self.garden, self.owner, "Probe")
         head = {"Authorization": f"Bearer {token}"}
         for place in ("M\x001", "T\x00"):
             for kind, name in (("mix", "place"), ("scale", "tray")):

@@ -11,7 +11,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from aestiva.frame.files import csv_response
 from aestiva.frame.tests.garden import TODAY, GardenCase, plant
-from aestiva.place.actions import digest_of, merge
+from aestiva.place.actions import merge
+from aestiva.place.keys import digest_of
 from aestiva.place.models import Feed, GardenNight, SoilReading, Station
 from aestiva.season.models import GardenCrop, Lot, Planting
 

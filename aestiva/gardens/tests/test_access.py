@@ -17,6 +17,7 @@ from aestiva.frame.tests.garden import TODAY, GardenCase, client_for, garden, pl
 from aestiva.gardens import clock, jobs
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.actions import merge
+from aestiva.place.models import Feed as Device
 from aestiva.place.models import Frost, Station
 from aestiva.plantingout.models import CoverAtHand
 from aestiva.season.models import Absence, BedArea, Container, Lamp, Lot, OwnLadder, Spot, Tray
@@ -35,11 +36,12 @@ def routes(resolver: URLResolver, prefix: str = "") -> list[str]:
 
 
 OWNER_ONLY = ("settings/", "feeds/")
+BY_KEY = ("do/<str:command>/",)  # for those who have no session: `today/tests/test_commands.py`
 NOTHING_CHOSEN = ("labels.pdf", "place/file/", "emergence/log/")
 GROWER_ONLY = ("more/", "import/", "drawer/", "place/file/", "emergence/log/")
 POST_ONLY = (
     "undo/", "cancel/", "record/", "change/", "clock/", "station/", "tasks/", "live/", "leave/", "made-up/", "lay/", "draw/",
-    "use/", "test/", "follow/", "put-off/", "keep/", "home/", "put/", "together/", "act/", "remove/", "stage/", "timer/", "end/",
+    "use/", "test/", "follow/", "put-off/", "keep/", "home/", "put/", "together/", "act/", "remove/", "stage/", "timer/", "end/", "revoke/",
 )  # fmt: skip
 READERS_POST = ("members/", "leave/", "note/")
 
@@ -69,6 +71,7 @@ class Addresses(GardenCase):
         Spot.objects.filter(pk=self.shelf.pk).update(lit="lamp", lamp_cm=30)
         self.lamp = Lamp.objects.create(spot=self.shelf, kind="strip")
         self.feed = Feed.objects.create(garden=self.garden, name="Salts", n=20)
+        self.device = Device.objects.create(garden=self.garden, name="Probe", digest="0")
         self.ailment = Ailment.objects.create(batch=self.batch, day=TODAY, signs="yellow", cause="wet")
         self.ladder = OwnLadder.objects.create(garden=self.garden, number=1, name="Mine", rungs=[[2, 0, 0]])
         self.cover = CoverAtHand.objects.create(garden=self.garden, kind="cloche", pieces=3)
@@ -92,6 +95,7 @@ class Addresses(GardenCase):
             "<int:ladder_id>": self.ladder.pk,
             "<int:cover_id>": self.cover.pk,
             "<int:feed_id>": self.feed.pk,
+            "<int:device_id>": self.device.pk,
             "<int:tray_id>": self.tray.pk,
             "<int:ailment_id>": self.ailment.pk,
             "<int:container_id>": self.container.pk,
@@ -116,7 +120,7 @@ class Addresses(GardenCase):
         }
         found = []
         for route in routes(get_resolver()):
-            if not route.startswith("g/"):
+            if not route.startswith("g/") or route.endswith(BY_KEY):
                 continue
             for name, value in fill.items():
                 route = route.replace(name, str(value))

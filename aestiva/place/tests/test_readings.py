@@ -193,7 +193,7 @@ class Own(StationCase):
 class Posts(GardenCase):
     def setUp(self) -> None:
         super().setUp()
-        page = self.post("place/feeds/", make="1", name="Probe")
+        page = self.post("place/feeds/", name="Probe")
         self.token = page.context["token"]
         self.device = Client()
 
@@ -224,7 +224,7 @@ class Posts(GardenCase):
         self.assertEqual(self.send(self.soil(("2026-04-11T08:00", 7.5)), "guess").status_code, 401)
         self.assertEqual(self.device.post("/feed/", "{}", content_type="application/json").status_code, 401)
         self.assertEqual(self.device.get("/feed/").status_code, 405)
-        self.post("place/feeds/", revoke=str(Feed.objects.get().pk))
+        self.post(f"place/feeds/{Feed.objects.get().pk}/revoke/")
         self.assertEqual(self.send(self.soil(("2026-04-11T08:00", 7.5))).status_code, 401)
         self.assertFalse(SoilReading.objects.exists())
         self.assertNotContains(self.client.get(self.url("place/feeds/")), self.token)
