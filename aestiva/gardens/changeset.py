@@ -17,7 +17,7 @@ from django.db.models import F
 from django.db.models.deletion import Collector
 
 from aestiva.frame.forms import one_line
-from aestiva.gardens.models import Garden
+from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.gardens.outcomes import Refused, Repeated, Stale, gone
 
 # what counts changes and is no fact: of a garden's settings; of any other row that people edit; of what devices read
@@ -72,6 +72,7 @@ class ChangeSet:
         self.garden, self.summary = garden, summary
         self.action, self.facts = "", dict[str, Any]()  # of the command that it is of
         self.changes: list[dict[str, Any]] = []
+        self.entry: JournalEntry | None = None  # once it is written
         self._mine: set[tuple[str, Any]] = set()  # rows this entry has written: it need not fear itself
 
     def wrote(self, row: models.Model) -> bool:

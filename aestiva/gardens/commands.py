@@ -28,7 +28,7 @@ from aestiva.frame.say import METRIC, Reader
 from aestiva.gardens import clock, journal
 from aestiva.gardens.changeset import ChangeSet
 from aestiva.gardens.models import Garden, JournalEntry
-from aestiva.gardens.outcomes import NotHere, Refused
+from aestiva.gardens.outcomes import NotHere, Refused, Repeated
 from aestiva.gardens.undo import REDONE, UNDONE
 
 SCOPES = ("tasks", "readings", "everything")  # what a key may be given to; one of "read" runs no command
@@ -78,6 +78,7 @@ class Command(TypedForm):
         super().__init__(data, reader=actor.reader, garden=actor.garden, today=actor.today, **kwargs)
         self.actor = actor
         self.facts: Facts = {}
+        self.entry: JournalEntry | None = None  # what it wrote; none where nothing was left to do
 
     @property
     def seen(self) -> int | None:
@@ -92,19 +93,22 @@ class Command(TypedForm):
     def perform(self, key: str = "") -> None:
         """Check what was typed and carry it out, as `run` does."""
         garden, actor = self.garden, self.actor
+        if journal.done_before(garden, key):
+            raise Repeated  # before it is found that what it brings is there already
         self.checked()
         if not self.undo:
             with journal.noted(garden):
                 kept = journal.once(garden, "note", key)
                 self.carry_out(ChangeSet(garden, ""))
                 said, of = self.sentence(self.facts, garden.reader()), (self.code, self.facts)
-                journal.enter(garden, actor.user, said, kept, [], by=actor.by, kind="note", of=of)
+                self.entry = journal.enter(garden, actor.user, said, kept, [], by=actor.by, kind="note", of=of)
             return
         with journal.change(garden, actor.user, "", key, by=actor.by, kind=actor.kind) as write:
             self.carry_out(write)
             if write.changes:
                 write.action, write.facts = self.code, self.facts
                 write.summary = write.summary or self.sentence(self.facts, garden.reader())
+        self.entry = write.entry
 
     @classmethod
     def sentence(cls, facts: Facts, reader: Reader) -> str:

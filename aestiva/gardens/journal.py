@@ -55,7 +55,7 @@ def once(garden: Garden, kind: str, key: str) -> str:
 
 def done_before(garden: Garden, key: str) -> bool:
     """Was the post with that one-use key carried out already?"""
-    kept = [stored_key(kind, key) for kind in ("change", "note")]
+    kept = [stored_key(kind, key) for kind in ("change", "note", "device")]
     return bool(key) and JournalEntry.objects.filter(garden=garden, key__in=kept).exists()
 
 
@@ -78,7 +78,8 @@ def change(
         guards.close(write)
         if found := guards.wrong(garden, write.changes):
             raise Refused("", found[0].words)
-        enter(garden, user, write.summary, kept, write.changes, by=by, kind=kind, of=(write.action, write.facts))
+        of = (write.action, write.facts)
+        write.entry = enter(garden, user, write.summary, kept, write.changes, by=by, kind=kind, of=of)
 
 
 def enter(

@@ -10,11 +10,11 @@ from django.views.decorators.http import require_GET, require_POST
 
 from aestiva.course.state import load
 from aestiva.frame.links import root
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.changeset import fields, revision_of
 from aestiva.gardens.commands import Actor, commands, run
-from aestiva.gardens.models import Garden, JournalEntry
+from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate, Refused, Repeated, Stale
 from aestiva.place import keys
 from aestiva.place.commands import PostReadings
@@ -69,18 +69,9 @@ def do(request: HttpRequest, garden_id: int, command: str) -> HttpResponse:
     if isinstance(done, PostReadings):
         return JsonResponse({"done": done.taken > 0, "taken": done.taken, "repeated": done.taken == 0})
     Feed.objects.filter(pk=key.pk).update(last_at=clock.instant())
-    return JsonResponse(_written(key, done, once))
-
-
-def _written(key: Feed, done: Any, once: str) -> dict[str, Any]:
-    """What was done, as the journal says it; nothing where nothing was left to do."""
-    mine = JournalEntry.objects.filter(garden=key.garden, by=key.name, kind__in=("device", "note"))
-    if once:
-        mine = mine.filter(key__in=[journal.stored_key(kind, once) for kind in ("device", "note")])
-    entry = mine.filter(action=done.code).defer("changes").first() if done.facts or not done.undo else None
-    if entry is None:
-        return {"done": False, "repeated": False}
-    return {"done": True, "said": done.sentence(done.facts, done.reader), "entry": entry.pk}
+    if done.entry is None:
+        return JsonResponse({"done": False, "repeated": False})
+    return JsonResponse({"done": True, "said": done.sentence(done.facts, done.reader), "entry": done.entry.pk})
 
 
 def _for_keys_too(view: Any) -> Any:

@@ -1,0 +1,314 @@
+"""Every command, from the list of them: once, twice, stale, of another garden, with a key that may not, taken back; the same by form and by JSON."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from datetime import timedelta
+from itertools import product
+from typing import Any
+
+from django.db import transaction
+from django.test import Client
+
+from aestiva.accounts import limits
+from aestiva.care.models import Ailment, Feed, TrayLook, TrayWeight
+from aestiva.care.tests.test_moving import MovingCase
+from aestiva.frame.fields import Row, Rows
+from aestiva.frame.say import METRIC, US
+from aestiva.frame.tests.garden import TODAY, garden, plant, user
+from aestiva.gardens import portable
+from aestiva.gardens.commands import Command, commands, sentence
+from aestiva.gardens.models import Garden, JournalEntry
+from aestiva.gardens.undo import undo
+from aestiva.place.commands import make_key
+from aestiva.place.models import Feed as Key
+from aestiva.season.commands import OfBatch
+from aestiva.season.models import Batch, BatchEvent, Spot, Tray, WarmReading
+
+Sends = Callable[["CommandCase"], dict[str, Any]]
+
+
+class CommandCase(MovingCase):
+    """A garden in which every command finds something to do; keys of every scope; another garden with rows of its own."""
+
+    def lay_out(self) -> None:
+        super().lay_out()
+        Spot.objects.create(garden=self.garden, kind="mat", code="M1", parent=self.shelf)
+        self.lying = self.sown("pepper", 6)
+        self.feed = Feed.objects.create(garden=self.garden, name="Salts", n=20)
+        self.ailment = Ailment.objects.create(batch=self.batch, day=TODAY, signs="yellow", cause="wet")
+        self.keys = {scope: make_key(self.garden, self.owner, scope, scope) for scope, _ in Key.SCOPES}
+        other = user("moss")
+        self.other = garden(other, name="Elsewhere")
+        Batch.objects.create(planting=plant(self.other, other))
+        Spot.objects.create(garden=self.other, kind="shelf", code="X1")
+        Tray.objects.create(garden=self.other, code="X9", cells=6)
+        Feed.objects.create(garden=self.other, name="Theirs", n=20)
+        Ailment.objects.create(batch=Batch.objects.get(planting__season__garden=self.other), day=TODAY, cause="wet")
+        Key.objects.create(garden=self.other, name="Theirs", digest="1")
+
+    def send(self, code: str, data: dict[str, Any], scope: str = "everything", where: Garden | None = None) -> Any:
+        """What a script sends, and what it is answered."""
+        address = f"/g/{(where or self.garden).pk}/do/{code}/"
+        head = {"Authorization": f"Bearer {self.keys[scope]}"}
+        return Client().post(address, json.dumps(data), content_type="application/json", headers=head)
+
+    def written(self) -> dict[str, Any]:
+        """All rows of the garden; not how often they were written, nor the journal."""
+        parts = {name: part for name, part in portable.export(self.garden).items() if isinstance(part, list)}
+        return {
+            name: [{k: v for k, v in row.items() if k != "revision"} for row in rows]
+            for name, rows in parts.items()
+            if name != "journal"
+        }
+
+    def sown_late(self) -> dict[str, Any]:
+        """A batch of which nothing came in eighteen warm days, so that it may be sown again."""
+        batch = self.up("tomato", 10)  # sown eighteen days ago
+        BatchEvent.objects.filter(batch=batch, kind="up").delete()
+        for days in (9, 7, 5, 1):
+            BatchEvent.objects.create(batch=batch, kind="up", on=TODAY - timedelta(days=days), count=0)
+        for days, hour in product(range(19), (2, 8, 14, 20)):
+            day = TODAY - timedelta(days=days)
+            WarmReading.objects.create(garden=self.garden, spot=self.shelf, day=day, hour=hour, celsius=22)
+        return {"batch": batch.pk}
+
+    def weighed(self) -> dict[str, Any]:
+        TrayWeight.objects.create(tray=self.tray, drained_g=3000, dry_g=2000)
+        return {"stop": self.key, "grams": 2500}
+
+    def watered(self) -> dict[str, Any]:
+        TrayLook.objects.create(tray=self.tray, day=TODAY, hour=7, found="pale", watered=True, given_ml=300)
+        return {"stop": self.key, "over": "some"}
+
+    def due(self) -> dict[str, Any]:
+        todo = next(t for t in self.now().todos(self.now().horizon) if t.batch == self.tomato and t.task.kind == "pot")
+        return {"batch": self.tomato.pk, "kind": todo.task.kind}
+
+    def a_task(self) -> str:
+        return next(t.task.key for t in self.now().todos(self.now().horizon) if t.task.kind == "pot")
+
+    def sow_task(self) -> str:
+        return f"p{plant(self.garden, self.owner, 'leek', 10, sow_on=TODAY).pk}.sow.0"
+
+
+EXAMPLES: dict[str, Sends] = {
+    "care.look": lambda c: {"stop": c.key, "found": "pale", "watered": True},
+    "care.fine": lambda c: {"stop": [c.key]},
+    "care.weigh": CommandCase.weighed,
+    "care.poured": CommandCase.watered,
+    "care.sprayer": lambda c: {"ml": 60, "seconds": 30},
+    "care.weights": lambda c: {"tray": c.tray.pk, "drained": 3000, "dry": 2000},
+    "care.air": lambda c: {"what": "humidity", "spot": str(c.shelf.pk), "number": 55},
+    "care.fed": lambda c: {"batch": [c.batch.pk, c.tomato.pk], "n": 75},
+    "care.feed.keep": lambda c: {"name": "Nettle water", "analysis": False},
+    "care.feed.remove": lambda c: {"row": c.feed.pk},
+    "care.stage": lambda c: {"batch": c.tomato.pk, "leaves": 3, "cm": 6.5},
+    "care.roots": lambda c: {"batch": c.tomato.pk, "roots": "circling", "crowded": True},
+    "care.done": CommandCase.due,
+    "care.separate": lambda c: {"batch": c.tomato.pk},
+    "care.over": lambda c: {"batch": c.tomato.pk, "way": "give", "count": 2},
+    "care.trouble": lambda c: {"batch": c.tomato.pk, "s": ["yellow"], "cause": "wet", "act": "nothing", "taken": 1},
+    "care.trouble.ended": lambda c: {"ailment": c.ailment.pk, "outcome": "better"},
+    "emergence.count": lambda c: {"batch": c.lying.pk, "count": 2},
+    "emergence.around": lambda c: {"batch": c.lying.pk, "kind": ["lid"]},
+    "emergence.move": lambda c: {"batch": c.lying.pk, "spot": c.shelf.pk},
+    "emergence.again": CommandCase.sown_late,
+    "emergence.lifted": lambda c: {"batch": c.lying.pk, "root": 2, "soft": 1},
+    "emergence.stage": lambda c: {"batch": c.tomato.pk, "leaves": 2},
+    "emergence.grade": lambda c: {"batch": c.tomato.pk, "small": 5},
+    "emergence.reading": lambda c: {"spot": c.shelf.pk, "celsius": 21.5},
+    "key.make": lambda c: {"name": "Shed", "may": "read"},
+    "key.revoke": lambda c: {"row": Key.objects.get(garden=c.garden, name="read").pk},
+    "place.readings": lambda c: {"kind": "soil", "readings": [{"at": f"{TODAY}T08:00", "celsius": 9.1}]},
+    "task.done": lambda c: {"task": c.sow_task()},
+    "tasks.done": lambda c: {"task": [c.sow_task(), c.sow_task()]},
+    "task.skip": lambda c: {"task": c.sow_task()},
+    "task.later": lambda c: {"task": c.sow_task(), "to": "2026-04-20"},
+    "tasks.later": lambda c: {"task": [c.sow_task()], "to": "2026-04-20"},
+    "task.note": lambda c: {"task": c.sow_task(), "text": "wait for the rain"},
+}
+HEARD = ("place.readings",)  # writes in bursts of its own, which know a message by its text
+
+
+class Walk(CommandCase):
+    def each(self, look: Callable[[str, type[Command], dict[str, Any]], None]) -> None:
+        """Look at every command with what it is sent, each in a garden as it was before the others."""
+        self.assertEqual(set(commands()) ^ set(EXAMPLES), set(), "commands that this walk does not try")
+        for code, command in commands().items():
+            with self.subTest(code), transaction.atomic():
+                look(code, command, EXAMPLES[code](self))
+                transaction.set_rollback(True)
+
+    def entries(self) -> int:
+        return JournalEntry.objects.filter(garden=self.garden).count()
+
+    def test_done_twice_and_taken_back(self) -> None:
+        def look(code: str, command: type[Command], sends: dict[str, Any]) -> None:
+            before, entries = self.written(), self.entries()
+            once = {} if code in HEARD else {"key": "one"}
+            first = self.send(code, sends | once)
+            self.assertEqual(first.status_code, 200, first.content)
+            self.assertTrue(first.json()["done"])
+            self.assertEqual(self.entries(), entries + 1)
+            entry = JournalEntry.objects.filter(garden=self.garden).latest("pk")
+            self.assertEqual(entry.action, "" if code in HEARD else code)
+            self.assertEqual((entry.user, entry.by), (None, "everything"))
+            self.assertTrue(sentence(entry, METRIC) and sentence(entry, US))
+            again = self.send(code, sends | once)
+            self.assertEqual((again.status_code, again.json()["done"]), (200, False), again.content)
+            self.assertEqual(self.entries(), entries + 1)
+            if not command.undo:
+                return
+            self.assertNotEqual(self.written(), before)
+            undo(entry, self.owner)
+            self.assertEqual(self.written(), before)
+            taken = JournalEntry.objects.filter(garden=self.garden).latest("pk")
+            self.assertIn("Took back: ", sentence(taken, METRIC))
+
+        self.each(look)
+
+    def test_with_another_key_it_is_done_again_or_says_why_not(self) -> None:
+        def look(code: str, command: type[Command], sends: dict[str, Any]) -> None:
+            self.send(code, sends | ({} if code in HEARD else {"key": "one"}))
+            again = self.send(code, sends | ({} if code in HEARD else {"key": "two"}))
+            self.assertIn(again.status_code, (200, 409, 422), again.content)
+            if again.status_code == 422:
+                self.assertTrue(again.json()["problem"])
+
+        self.each(look)
+
+    def test_overtaken(self) -> None:
+        def look(code: str, command: type[Command], sends: dict[str, Any]) -> None:
+            if not issubclass(command, OfBatch) and code not in ("care.trouble.ended", "care.feed.remove"):
+                return
+            entries, before = self.entries(), self.written()
+            answer = self.send(code, sends | {"revision": 999})
+            self.assertEqual(answer.status_code, 409, answer.content)
+            self.assertIn("revision", answer.json()["now"])
+            self.assertEqual((self.entries(), self.written()), (entries, before))
+
+        self.each(look)
+
+    def test_what_is_of_another_garden_is_nobody_s(self) -> None:
+        tried = 0
+
+        def look(code: str, command: type[Command], sends: dict[str, Any]) -> None:
+            nonlocal tried
+            entries = self.entries()
+            for name, field in command.base_fields.items():
+                if not isinstance(field, Row | Rows):
+                    continue
+                theirs = field.model._default_manager.filter(**{field.path: self.other}).order_by("pk").first()
+                assert theirs is not None, f"{code}: the other garden has no {field.model.__name__}"
+                foreign = [theirs.pk] if isinstance(field, Rows) else theirs.pk
+                answer = self.send(code, sends | {name: foreign})
+                self.assertEqual(answer.status_code, 422, answer.content)
+                self.assertIn(name, answer.json()["errors"])
+                tried += 1
+            self.assertEqual(self.send(code, sends, where=self.other).status_code, 404)
+            self.assertEqual(self.entries(), entries)
+
+        self.each(look)
+        self.assertGreater(tried, 15)
+
+    def test_a_key_may_what_it_may_and_no_more(self) -> None:
+        may = {"read": (), "readings": ("readings",), "tasks": ("tasks",)}
+
+        def look(code: str, command: type[Command], sends: dict[str, Any]) -> None:
+            entries = self.entries()
+            for scope, of in may.items():
+                if command.scope not in of:
+                    self.assertEqual(self.send(code, sends, scope).status_code, 403, scope)
+            self.assertEqual(self.entries(), entries)
+
+        self.each(look)
+
+    def test_what_is_no_field_or_no_json_is_named(self) -> None:
+        def look(code: str, command: type[Command], sends: dict[str, Any]) -> None:
+            answer = self.send(code, sends | {"colour": "blue"})
+            self.assertEqual((answer.status_code, list(answer.json()["errors"])), (422, ["colour"]), answer.content)
+
+        self.each(look)
+        self.assertEqual(self.send("care.look", {"stop": {"x": 1}}).status_code, 422)
+        self.assertEqual(self.send("care.dance", {}).status_code, 404)
+        Key.objects.filter(name="everything").update(revoked=True)
+        self.assertEqual(self.send("care.look", {}).status_code, 401)
+
+
+BAD: tuple[tuple[str, str, dict[str, str], str], ...] = (
+    ("emergence.count", "emergence/{lying}/count/keep/", {"count": "twelve"}, "“twelve” is not a whole number"),
+    ("emergence.count", "emergence/{lying}/count/keep/", {"count": "-4"}, "-4 cannot be: give 0 to 20,000"),
+    ("emergence.reading", "emergence/reading/keep/", {"spot": "{shelf}", "celsius": "hot"}, "“hot” is no number"),
+    ("emergence.reading", "emergence/reading/keep/", {"spot": "{shelf}", "celsius": "99"}, "99 °C cannot be: give -10 to 55 °C"),
+    ("care.weights", "care/tools/weights/keep/", {"tray": "{tray}", "drained": "much", "dry": "1"}, "“much” is no number"),
+    ("care.over", "care/moving/{tomato}/over/keep/", {"way": "eat", "count": "1"}, "choose what becomes of them"),
+    ("task.later", "task/{task}/", {"what": "move", "to": "2026-04-31"}, "“2026-04-31” is not a day"),
+    ("task.later", "task/{task}/", {"what": "move", "to": "2026-04-01"}, "1 April is not after today"),
+)  # fmt: skip
+ABOUT = {"lying": "batch", "tomato": "batch", "task": "task"}
+
+
+class SameWords(CommandCase):
+    def test_a_fault_is_said_alike_by_form_and_by_json(self) -> None:
+        rows = {name: str(getattr(self, name).pk) for name in ("lying", "tomato", "shelf", "tray")}
+        rows["task"] = self.sow_task()
+        for code, path, typed, said in BAD:
+            with self.subTest(code, typed=typed):
+                typed = {name: value.format(**rows) for name, value in typed.items()}
+                page = self.client.post(self.url(path.format(**rows)), typed)
+                about = {field: rows[name] for name, field in ABOUT.items() if f"{{{name}}}" in path}
+                sent = {name: value for name, value in (typed | about).items() if name != "what"}
+                answer = self.send(code, sent)
+                self.assertEqual((page.status_code, answer.status_code), (422, 422))
+                self.assertIn(said, json.dumps(answer.json()["errors"], ensure_ascii=False))
+                self.assertIn(said[1:], page.content.decode().replace("&#x27;", "'"))
+
+
+class AsItStands(CommandCase):
+    def asked(self, path: str, scope: str = "read") -> Any:
+        return Client().get(self.url(path), headers={"Authorization": f"Bearer {self.keys[scope]}"})
+
+    def test_the_season_is_what_the_pages_say(self) -> None:
+        state, now = self.asked("state.json").json(), self.now()
+        self.assertEqual(state["day"], TODAY.isoformat())
+        due = [t.task.key for t in now.todos(TODAY)]
+        self.assertEqual([t["task"] for t in state["tasks"] if t["due"] <= TODAY.isoformat()], due)
+        outs = {b["batch"]: b["plant_out_on"] for b in state["batches"]}
+        self.assertEqual(
+            outs, {i.batch_pk: i.raised.dates.out_on.isoformat() for i in now.items if i.batch is not None}
+        )
+        self.assertIn(
+            {"tray": self.tray.code, "place": "R1·1"},
+            [{k: s.get(k) for k in ("tray", "place")} for s in state["stands"]],
+        )
+        self.assertEqual(self.asked("state.json", "readings").status_code, 403)
+        self.assertEqual(self.client.get(self.url("state.json")).json(), state)
+
+    def test_what_is_offered_is_what_the_forms_take(self) -> None:
+        offered = self.asked("openapi.json").json()
+        self.assertEqual(offered["openapi"][:3], "3.1")
+        for code, command in commands().items():
+            takes = offered["paths"][f"/do/{code}/"]["post"]["requestBody"]["content"]["application/json"]["schema"]
+            self.assertEqual(set(takes["properties"]), {*command.base_fields, "key"}, code)
+            self.assertEqual(
+                set(takes.get("required", ())), {n for n, f in command.base_fields.items() if f.required}, code
+            )
+        leaves = offered["paths"]["/do/care.stage/"]["post"]["requestBody"]["content"]["application/json"]["schema"]
+        self.assertEqual(
+            leaves["properties"]["cm"],
+            {"type": "number", "minimum": 0.1, "maximum": 200, "description": "cm", "title": "Height"},
+        )
+
+    def test_whoever_knocks_too_often_waits(self) -> None:
+        with self.settings():
+            most, limits.MESSAGES = limits.MESSAGES, 2
+            self.addCleanup(setattr, limits, "MESSAGES", most)
+            answers = [self.asked("state.json").status_code for _ in range(3)]
+        self.assertEqual(answers, [200, 200, 429])
+
+    def test_a_member_reads_and_a_stranger_does_not(self) -> None:
+        self.assertEqual(self.client.get(self.url("openapi.json")).status_code, 200)
+        self.assertEqual(Client().get(self.url("state.json")).status_code, 302)
+        self.assertEqual(self.client.get(f"/g/{self.other.pk}/state.json").status_code, 404)
