@@ -38,6 +38,7 @@ class Habit(NamedTuple):
 
 
 AS_SAID = Habit()
+REVISIONS = ["revision", "readings_revision"]
 
 
 def truth_of(garden: Garden) -> Truth:
@@ -72,6 +73,7 @@ def live_day(garden: Garden, user: User, habits: Mapping[int, Habit], key: str =
             break
         for todo in todos:
             tried.add(todo.task.key)
+            garden.refresh_from_db(fields=REVISIONS)  # what is kept by it is of what she wrote last, as a page's is
             habit = AS_SAID if todo.planting is None else habits.get(todo.planting.pk, AS_SAID)
             if todo.task.kind == "sow" and (today - todo.due).days < habit.late:
                 continue
