@@ -31,9 +31,9 @@ def light(walk: Walk) -> None:
     elif what in ("change", "down"):
         one = walk.pick(Lamp.objects.filter(spot__garden=walk.garden))
         if one is not None and what == "change":
-            walk.post(f"light/lamp/{one.pk}/", kind=one.kind, number="3", umol=number, revision=one.revision)
+            walk.post(f"light/lamp/{one.pk}/edit/", kind=one.kind, number="3", umol=number, revision=one.revision)
         elif one is not None:
-            walk.post(f"light/lamp/{one.pk}/down/keep/", revision=walk.pick((one.revision, one.revision - 1)))
+            walk.post(f"light/lamp/{one.pk}/remove/", revision=walk.pick((one.revision, one.revision - 1)))
     elif what == "set":
         walk.post(
             f"{at}set/keep/", left=number, right=walk.pick(("", number, "25")), revision=walk.pick((shelf.revision, ""))
@@ -65,4 +65,4 @@ def light(walk: Walk) -> None:
             revision=shelf.revision,
         )
     else:
-        walk.post("light/current/", price="0.3", cheap_price="0.1", cheap=walk.pick(("0-7", "22–6, 13–16", "1-5, 4-8")))
+        walk.post("light/current/", price="0.3", cheap_price="0.1", spans=walk.pick(("0-7", "22–6, 13–16", "1-5, 4-8")))

@@ -58,6 +58,7 @@ class Keep(Command):
     def carry_out(self, write: ChangeSet) -> None:
         row = self.cleaned_data["row"]
         self.made = row is None
+        self.thing: Any
         self.thing = row = self.new() if row is None else row
         self.fill(row)
         write.save(row, None if self.made else self.seen)
@@ -96,7 +97,9 @@ class Thing:
 
     name: of its addresses (`feed_new`, `feed_change`, `feed_remove`).  view: the room it belongs to.  back: the page that shows
     it; to: where it leads once kept, where that is another.  about: a small template of what there is to say, shown under the
-    form.  context: what that template needs, of (garden, row).
+    form.  context: what that template, or the title, needs, of (garden, row, the
+    number of what it belongs to).  parent: the field of what a new one belongs to, which its address names.  single: a garden
+    has one, or none yet.
     """
 
     name: str
@@ -109,10 +112,12 @@ class Thing:
     why: Said = ""
     help: Said = ""
     verb: Said = "Remove it"
+    parent: str = ""
+    single: bool = False
     garden: str = "garden"
     about: str = ""
     to: Callable[[Any, Any], str] | None = None
-    context: Callable[[Any, Any], dict[str, Any]] | None = None
+    context: Callable[[Any, Any, int | None], dict[str, Any]] | None = None
 
     @property
     def remove_name(self) -> str:
@@ -121,8 +126,11 @@ class Thing:
     def addresses(self, under: str) -> list[URLPattern]:
         """Where it is added, changed and taken away."""
         page = garden_view(back=self.back)(self.page)
+        if self.single:
+            return [path(under, page, name=self.name)]
+        of = f"<int:{self.parent}_id>/" if self.parent else ""
         found = [
-            path(f"{under}new/", page, name=f"{self.name}_new"),
+            path(f"{under}{of}new/", page, name=f"{self.name}_new"),
             path(f"{under}<int:{self.name}_id>/edit/", page, name=f"{self.name}_change"),
         ]
         if self.remove is not None:
@@ -132,11 +140,10 @@ class Thing:
 
     def page(self, request: Any, **about: int) -> HttpResponse:
         """The form, empty or as the thing is; kept where it can be, shown again with what was typed where not."""
-        mine = {self.garden: request.garden}
-        row = get_object_or_404(self.model, pk=next(iter(about.values())), **mine) if about else None
+        row = self._row(request.garden, about)
         actor = actor_of(request)
         if request.method == "POST":
-            form = self.keep(actor, posted(self.keep, request, about))
+            form = self.keep(actor, posted(self.keep, request, about if row is None else {"row": row.pk}))
             if form.is_valid() and self._kept(request, form):
                 where = (
                     reverse(self.back, args=[request.garden.pk]) if self.to is None else self.to(request, form.thing)
@@ -144,7 +151,8 @@ class Thing:
                 return redirect(where)
         else:
             form = self.keep(actor, initial={} if row is None else self.keep.filled_in(row))
-        more = self.context(request.garden, row) if self.context is not None else {}
+        of = about.get(f"{self.parent}_id")
+        more = self.context(request.garden, row, of) if self.context is not None else {}
         context = {
             "thing": self,
             "view": self.view,
@@ -154,6 +162,14 @@ class Thing:
         }
         status = UNFIT if form.is_bound else 200
         return render(request, "gardens/thing.html", context | more, status=status)
+
+    def _row(self, garden: Any, about: dict[str, int]) -> Any:
+        """The thing that an address names; none where it is new."""
+        mine = self.model._default_manager.filter(**{self.garden: garden})
+        if self.single:
+            return mine.first()
+        pk = about.get(f"{self.name}_id")
+        return None if pk is None else get_object_or_404(mine, pk=pk)
 
     def _kept(self, request: Any, form: Keep) -> bool:
         """Was it written?  What refused it stands in the form otherwise."""

@@ -11,6 +11,7 @@ class LightConfig(AppConfig):
         from django.urls import reverse
 
         from aestiva.gardens.providers import offer_link, register
+        from aestiva.light import commands  # noqa: F401  (they register)
         from aestiva.light.stage import STAGE
 
         register(STAGE)

@@ -5,16 +5,16 @@ from __future__ import annotations
 from typing import Any, NamedTuple
 
 from django.core.cache import cache
-from django.core.exceptions import ValidationError
 
 from aestiva.frame import say
-from aestiva.frame.forms import decimal
-from aestiva.frame.say import Reader, stored
+from aestiva.frame.fields import Amount, Duration, Hour, Length
+from aestiva.frame.say import Reader
 from aestiva.gardens import clock
 from aestiva.gardens.cache_keys import kept_key
+from aestiva.gardens.commands import Command
 from aestiva.gardens.models import Garden
+from aestiva.gardens.outcomes import Refused
 from aestiva.light import draw, draw_day, words
-from aestiva.light.forms import typed_time
 from aestiva.light.shelves import Shelf
 from growing.light.advice import LampChange
 from growing.light.hours import CurrentPrice, LampTimer, wrong_hours
@@ -89,29 +89,24 @@ def kept_of(garden: Garden, spot: int) -> TryKept | None:
     return found
 
 
-def asked_setting(typed: Any, now: LampAsSet, limits: LampReach, units: Reader) -> tuple[LampAsSet, str]:
-    """The lamp as somebody asks for it, in his units; what cannot be stays as it is, and is said."""
-    problem = ""
-    values: dict[str, float] = {}
-    for name in ("left", "right", "per_cent", "hours"):
-        try:
-            if (number := decimal(typed.get(name, ""))) is not None:
-                values[name] = number
-        except ValueError as error:
-            problem = str(error)
-    left = stored(values["left"], "cm", units) if "left" in values else now.left_cm
-    right = left if now.level or "left" in values else now.right_cm
-    right = stored(values["right"], "cm", units) if "right" in values else right
-    per_cent, hours, on = values.get("per_cent", now.per_cent), values.get("hours", now.timer.hours), now.timer.on_h
-    if typed.get("on", "").strip():
-        try:
-            on = typed_time(typed["on"])
-        except ValidationError as error:
-            problem = "; ".join(error.messages).rstrip(".")
-    problem = problem or wrong_setting(left, right, per_cent, hours, limits, units)
-    if problem:
-        return now, problem
-    return LampAsSet(left, right, per_cent, LampTimer(on % 24, hours)), ""
+class TryForm(Command):
+    """A lamp as somebody asks for it; what is left empty stays as it is."""
+
+    left = Length(low=-1e6, high=1e6, required=False)
+    right = Length(low=-1e6, high=1e6, required=False)
+    per_cent = Amount(low=-1e6, high=1e6, required=False)
+    hours = Duration(low=-1e6, high=1e6, unit="h", required=False)
+    on = Hour(required=False)
+
+    def setting(self, now: LampAsSet, limits: LampReach) -> LampAsSet:
+        """The lamp as it would hang and burn.  Raises Refused where it cannot."""
+        typed = {name: value for name, value in self.cleaned_data.items() if value is not None}
+        left = typed.get("left", now.left_cm)
+        right = typed.get("right", left if now.level or "left" in typed else now.right_cm)
+        per_cent, hours = typed.get("per_cent", now.per_cent), typed.get("hours", now.timer.hours)
+        if wrong := wrong_setting(left, right, per_cent, hours, limits, self.reader):
+            raise Refused("left", wrong)
+        return LampAsSet(left, right, per_cent, LampTimer(typed.get("on", now.timer.on_h) % 24, hours))
 
 
 def wrong_setting(left: float, right: float, per_cent: float, hours: float, limits: LampReach, units: Reader) -> str:

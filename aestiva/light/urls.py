@@ -1,6 +1,20 @@
-from django.urls import path
+from functools import partial
+from typing import Any
 
-from aestiva.light import had_views, lamp_views, set_views, views
+from django.urls import path, reverse
+
+from aestiva.gardens.access import safe_next
+from aestiva.gardens.posting import posts
+from aestiva.light import commands, had_views, views
+from aestiva.light.things import LAMP, TARIFF
+
+
+def shelf(request: Any, done: Any) -> str:
+    """The shelf it was about."""
+    return safe_next(request) or f"{reverse('light', args=[request.garden.pk])}?shelf={done.cleaned_data['spot'].pk}"
+
+
+keep = partial(posts, back="light", page=views.page, to=shelf)
 
 urlpatterns = [
     path("light/", views.light, name="light"),
@@ -9,12 +23,10 @@ urlpatterns = [
     path("light/<int:spot_id>/card/", views.card, name="light_card"),
     path("light/<int:spot_id>/map.csv", views.map_csv, name="light_map_csv"),
     path("light/batch/<int:batch_id>/", had_views.had, name="light_had"),
-    path("light/<int:spot_id>/set/keep/", set_views.set_keep, name="light_set"),
-    path("light/<int:spot_id>/care/keep/", set_views.care, name="light_care"),
-    path("light/<int:spot_id>/read/keep/", set_views.reading, name="light_read"),
-    path("light/<int:spot_id>/hang/keep/", set_views.hang, name="light_hang"),
-    path("light/<int:spot_id>/lamp/", lamp_views.lamp_new, name="lamp_new"),
-    path("light/lamp/<int:lamp_id>/", lamp_views.lamp_change, name="lamp_change"),
-    path("light/lamp/<int:lamp_id>/down/keep/", lamp_views.lamp_down, name="lamp_down"),
-    path("light/current/", lamp_views.current, name="light_current"),
+    path("light/<int:spot_id>/set/keep/", keep(commands.SetLamp), name="light_set"),
+    path("light/<int:spot_id>/care/keep/", keep(commands.LampCare), name="light_care"),
+    path("light/<int:spot_id>/read/keep/", keep(commands.MeterReading), name="light_read"),
+    path("light/<int:spot_id>/hang/keep/", keep(commands.HowItHangs), name="light_hang"),
+    *LAMP.addresses("light/lamp/"),
+    *TARIFF.addresses("light/current/"),
 ]

@@ -19,14 +19,14 @@ from aestiva.frame.say import Reader, shown
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
+from aestiva.gardens.posting import actor_of
 from aestiva.light import draw, draw_day, words
-from aestiva.light.forms import MeterForm, TariffForm
+from aestiva.light.commands import MeterReading
 from aestiva.light.had_views import leggy_rows
 from aestiva.light.shelves import Shelf, shelves
-from aestiva.light.tries import asked_setting, keep, kept_of, measured
+from aestiva.light.tries import TryForm, keep, kept_of, measured
 from aestiva.light.windows import windows
 from aestiva.season.models import Spot
-from aestiva.season.models import Tariff as TariffRow
 from growing.light.advice import LampChange
 from growing.light.compare import compare
 from growing.light.hours import cheapest, cost
@@ -104,8 +104,7 @@ def _about(now: SeasonState, one: Shelf, request: Any) -> dict[str, Any]:
         ],
         "wears": any(one.rig.of(row).of.wears_out for row in one.rig.hanging(now.today)),
         "reading": reading,
-        "reading_form": MeterForm(units=units),
-        "tariff_form": TariffForm(instance=TariffRow.objects.filter(garden=garden).first()),
+        "reading_form": MeterReading(actor_of(request)),
         "length_unit": shown(1, "cm", units)[1],
         "hang_now": round(shown(one.setting.left_cm, "cm", units)[0], 1),
         "right_now": round(shown(one.setting.right_cm, "cm", units)[0], 1),
@@ -184,7 +183,12 @@ def tried(request: Any, spot_id: int) -> HttpResponse:
     """What another height, dimmer or timer would give; nothing is written."""
     garden, units = request.garden, request.reader
     kept = kept_of(garden, spot_id) or keep(garden, shelf_at(request, spot_id))
-    setting, problem = asked_setting(request.GET, kept.setting, kept.board.limits, units)
+    setting, problem, asked = kept.setting, "", TryForm(actor_of(request), request.GET)
+    try:
+        asked.checked()
+        setting = asked.setting(kept.setting, kept.board.limits)
+    except Refused as refused:
+        problem = str(refused)
     watts = kept.board.watts * setting.per_cent / 100
     context = measured(kept.board, setting, kept.under_mix)
     context |= {

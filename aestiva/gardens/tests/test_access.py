@@ -91,6 +91,7 @@ class Addresses(GardenCase):
             "at/<int:spot_id>": f"at/{self.shelf.pk}",
             "spots/<int:spot_id>": f"spots/{self.shelf.pk}",
             "light/<int:spot_id>": f"light/{self.shelf.pk}",
+            "lamp/<int:spot_id>": f"lamp/{self.shelf.pk}",
             "<int:lamp_id>": self.lamp.pk,
             "<int:ladder_id>": self.ladder.pk,
             "<int:cover_id>": self.cover.pk,

@@ -175,7 +175,7 @@ class WhatIsSet(LightCase):
 
     def test_what_cannot_be(self) -> None:
         for data, word in (
-            ({"left": "0"}, "cannot be"), ({"left": "x"}, "not a number"), ({"left": "90"}, "higher than it can hang"),
+            ({"left": "0"}, "cannot be"), ({"left": "x"}, "no number"), ({"left": "90"}, "higher than it can hang"),
             ({"hours": "25"}, "not of one day"),
             ({"per_cent": "0"}, "give 1 to 100"), ({"on": "26:00"}, "it goes from 0:00 to 24:00"), ({"option": "fly"}, "any more"),
             ({"left": "nan"}, "cannot be"), ({"left": "1e309"}, "cannot be"), ({"since": "2026-05-01", "left": "30"}, "still to come"),
@@ -187,17 +187,17 @@ class WhatIsSet(LightCase):
         self.assertIn('value="90"', self.set_to(left="90").content.decode())
 
     def test_hours_across_midnight_and_in_the_cheap_hours(self) -> None:
-        self.post("light/current/", price="0.30", cheap_price="0.10", cheap="22–6")
+        self.post("light/current/", price="0.30", cheap_price="0.10", spans="22–6")
         self.assertEqual(Tariff.objects.get(garden=self.garden).spans, [[22.0, 6.0]])
         self.set_to(on="20:00", hours="8")
         self.assertEqual(self.one().setting.timer.off_h, 4.0)
         self.assertIn("over midnight", self.page())
         self.set_to(cheapest="1")
         self.assertEqual(self.one().setting.timer.on_h, 22.0)
-        refused = self.post("light/current/", price="0.30", cheap_price="0.10", cheap="22–6, 5–7")
+        refused = self.post("light/current/", price="0.30", cheap_price="0.10", spans="22–6, 5–7")
         self.assertEqual(refused.status_code, 422)
         self.assertIn("overlaps", refused.content.decode())
-        self.assertEqual(self.post("light/current/", price="0.3", cheap="nine-ish").status_code, 422)
+        self.assertEqual(self.post("light/current/", price="0.3", spans="nine-ish").status_code, 422)
 
     def test_trying_writes_nothing(self) -> None:
         entries = JournalEntry.objects.count()
@@ -244,13 +244,13 @@ class WhatIsSet(LightCase):
 
 class Lamps(LightCase):
     def test_a_lamp_is_kept_changed_taken_down_and_taken_back(self) -> None:
-        self.post(f"light/{self.shelf.pk}/lamp/", kind="panel", number="1", umol="240", watts="100")
+        self.post(f"light/lamp/{self.shelf.pk}/new/", kind="panel", number="1", umol="240", watts="100")
         panel = Lamp.objects.get(kind="panel")
         more = self.one().board.watts
-        self.post(f"light/lamp/{panel.pk}/", kind="panel", number="2", umol="240", watts="100", revision=panel.revision)
+        self.post(f"light/lamp/{panel.pk}/edit/", kind="panel", number="2", umol="240", watts="100", revision=panel.revision)
         self.assertEqual(self.one().board.watts, more + 100)
         panel.refresh_from_db()
-        self.post(f"light/lamp/{panel.pk}/down/keep/", revision=panel.revision)
+        self.post(f"light/lamp/{panel.pk}/remove/", revision=panel.revision)
         self.assertEqual(self.one().board.watts, more - 100)
         for _ in range(3):
             self.take_back()
@@ -264,14 +264,14 @@ class Lamps(LightCase):
             ({"kind": "strip", "watts": "nan"}, ""), ({"kind": "moon"}, ""),
             ({"kind": "strip", "new_on": "2026-03-01", "wiped_on": "2026-02-01"}, "before it was new"),
         ):  # fmt: skip
-            answer = self.post(f"light/{self.shelf.pk}/lamp/", **({"number": "1"} | data))
+            answer = self.post(f"light/lamp/{self.shelf.pk}/new/", **({"number": "1"} | data))
             self.assertEqual(answer.status_code, 422, data)
             self.assertIn(word, answer.content.decode(), data)
         self.assertEqual(Lamp.objects.count(), 1)
 
     def test_without_numbers_it_is_typical_and_marked(self) -> None:
         Lamp.objects.all().delete()
-        self.post(f"light/{self.shelf.pk}/lamp/", kind="thin", number="2")
+        self.post(f"light/lamp/{self.shelf.pk}/new/", kind="thin", number="2")
         self.assertIn("typical for its kind", self.page())
 
     def test_old_and_dusty_is_asked_for_and_mended(self) -> None:

@@ -24,7 +24,7 @@ from aestiva.gardens.undo import undo
 from aestiva.place.commands import make_key
 from aestiva.place.models import Feed as Key
 from aestiva.season.commands import OfBatch
-from aestiva.season.models import Batch, BatchEvent, Spot, Tray, WarmReading
+from aestiva.season.models import Batch, BatchEvent, Lamp, Spot, Tariff, Tray, WarmReading
 
 Sends = Callable[["CommandCase"], dict[str, Any]]
 
@@ -37,12 +37,16 @@ class CommandCase(MovingCase):
         Spot.objects.create(garden=self.garden, kind="mat", code="M1", parent=self.shelf)
         self.lying = self.sown("pepper", 6)
         self.feed = Feed.objects.create(garden=self.garden, name="Salts", n=20)
+        Spot.objects.filter(pk=self.shelf.pk).update(lit="lamp", lamp_cm=30, length_cm=120, width_cm=40, clear_cm=60)
+        self.lamp = Lamp.objects.create(spot=self.shelf, kind="strip", number=2, watts=20)
         self.ailment = Ailment.objects.create(batch=self.batch, day=TODAY, signs="yellow", cause="wet")
         self.keys = {scope: make_key(self.garden, self.owner, scope, scope) for scope, _ in Key.SCOPES}
         other = user("moss")
         self.other = garden(other, name="Elsewhere")
         Batch.objects.create(planting=plant(self.other, other))
-        Spot.objects.create(garden=self.other, kind="shelf", code="X1")
+        theirs = Spot.objects.create(garden=self.other, kind="shelf", code="X1")
+        Lamp.objects.create(spot=theirs, kind="strip")
+        Tariff.objects.create(garden=self.other, price=1)
         Tray.objects.create(garden=self.other, code="X9", cells=6)
         Feed.objects.create(garden=self.other, name="Theirs", n=20)
         Ailment.objects.create(batch=Batch.objects.get(planting__season__garden=self.other), day=TODAY, cause="wet")
@@ -121,6 +125,13 @@ EXAMPLES: dict[str, Sends] = {
     "emergence.reading": lambda c: {"spot": c.shelf.pk, "celsius": 21.5},
     "key.make": lambda c: {"name": "Shed", "may": "read"},
     "key.revoke": lambda c: {"row": Key.objects.get(garden=c.garden, name="read").pk},
+    "light.set": lambda c: {"spot": c.shelf.pk, "left": 25, "hours": 14},
+    "light.care": lambda c: {"spot": c.shelf.pk, "what": "wiped"},
+    "light.reading": lambda c: {"spot": c.shelf.pk, "what": "ppfd", "number": 150, "gap_cm": 20},
+    "light.hangs": lambda c: {"spot": c.shelf.pk, "hangs_by": "cord", "step_cm": 2, "white": ["l"]},
+    "light.lamp.keep": lambda c: {"spot": c.shelf.pk, "kind": "strip", "number": 2, "watts": 20},
+    "light.lamp.down": lambda c: {"row": c.lamp.pk},
+    "light.current": lambda c: {"price": 0.3, "cheap_price": 0.2, "spans": "22–6"},
     "place.readings": lambda c: {"kind": "soil", "readings": [{"at": f"{TODAY}T08:00", "celsius": 9.1}]},
     "task.done": lambda c: {"task": c.sow_task()},
     "tasks.done": lambda c: {"task": [c.sow_task(), c.sow_task()]},
@@ -181,7 +192,13 @@ class Walk(CommandCase):
 
     def test_overtaken(self) -> None:
         def look(code: str, command: type[Command], sends: dict[str, Any]) -> None:
-            if not issubclass(command, OfBatch) and code not in ("care.trouble.ended", "care.feed.remove"):
+            if not issubclass(command, OfBatch) and code not in (
+                "care.trouble.ended",
+                "care.feed.remove",
+                "light.care",
+                "light.hangs",
+                "light.lamp.down",
+            ):
                 return
             entries, before = self.entries(), self.written()
             answer = self.send(code, sends | {"revision": 999})
