@@ -32,7 +32,13 @@ class Light(DemoCase):
         lamp = self.shelf.lamps.first()
         assert lamp is not None
         self.assert_pages(
-            [f"light/?shelf={pk}", f"light/{pk}/card/", f"light/lamp/{pk}/new/", f"light/lamp/{lamp.pk}/edit/", "light/current/"]
+            [
+                f"light/?shelf={pk}",
+                f"light/{pk}/card/",
+                f"light/lamp/{pk}/new/",
+                f"light/lamp/{lamp.pk}/edit/",
+                "light/current/",
+            ]
         )
 
     def test_moved_by_keys_tried_then_kept_and_taken_back(self) -> None:

@@ -415,24 +415,25 @@ class Flag(Bound, forms.BooleanField):
 
 
 class _Several(forms.Widget):
-    """Lines of a form as they were posted: `rungs-1-hours`, `rungs-2-hours`, … as one list; no line that is left empty."""
+    """Lines of a form as they were posted: `rungs-1-hours`, `rungs-2-hours`, … as one list; without those left empty at its end."""
 
-    def __init__(self, names: Sequence[str], most: int) -> None:
+    def __init__(self, names: Sequence[str], most: int, by: Sequence[str]) -> None:
         super().__init__()
-        self.names, self.most = names, most
+        self.names, self.most, self.by = names, most, by
 
     def value_from_datadict(self, data: Any, files: Any, name: str) -> Any:
         lines = [{n: data.get(f"{name}-{k}-{n}") for n in self.names} for k in range(1, self.most + 1)]
-        while lines and not any(lines[-1].values()):
+        while lines and not any(lines[-1][n] for n in self.by):
             lines.pop()
         return lines
 
 
 class Lines(Bound, forms.Field):
-    """A list of alike lines, each a small form of its own; an error names its line."""
+    """A list of alike lines, each a small form of its own; an error names its line.  by: the fields without which a line is empty."""
 
-    def __init__(self, line: type[TypedForm], *, most: int, called: str, **kwargs: Any) -> None:
-        super().__init__(widget=_Several(list(line.base_fields), most), **kwargs)
+    def __init__(self, line: type[TypedForm], *, most: int, called: str, by: Sequence[str] = (), **kwargs: Any) -> None:
+        names = list(line.base_fields)
+        super().__init__(widget=_Several(names, most, by or names), **kwargs)
         self.line, self.most, self.called = line, most, called
 
     def bind(self, form: TypedForm) -> None:

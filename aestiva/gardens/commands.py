@@ -31,7 +31,7 @@ from aestiva.gardens.models import Garden, JournalEntry
 from aestiva.gardens.outcomes import NotHere, Refused, Repeated
 from aestiva.gardens.undo import REDONE, UNDONE
 
-SCOPES = ("tasks", "readings", "everything")  # what a key may be given to; one of "read" runs no command
+SCOPES = ("tasks", "readings", "everything", "")  # of the keys that may; "": none, it is done by a person
 ANY_REVISION = 10**MOST_DIGITS - 1
 
 Facts = dict[str, Any]
@@ -139,8 +139,8 @@ def register(code: str) -> Callable[[type[Done]], type[Done]]:
     def take(command: type[Done]) -> type[Done]:
         if code in _commands:
             raise ImproperlyConfigured(f"there are two commands {code}")
-        if command.scope not in SCOPES:
-            raise ImproperlyConfigured(f"{code}: no key has the scope {command.scope}")
+        if command.scope not in SCOPES or (command.role == "owner" and command.scope):
+            raise ImproperlyConfigured(f"{code}: no key may have the scope {command.scope}")
         command.code = code
         _commands[code] = command
         return command

@@ -10,6 +10,7 @@ class HardeningConfig(AppConfig):
 
     def ready(self) -> None:
         from aestiva.gardens.providers import offer_link, register
+        from aestiva.hardening import commands  # noqa: F401  (they register)
         from aestiva.hardening.stage import STAGE
 
         register(STAGE)

@@ -1,20 +1,26 @@
+from functools import partial
+
 from django.urls import path
 
-from aestiva.hardening import home_views, views
+from aestiva.gardens.posting import posts
+from aestiva.hardening import commands, home_views, views
+
+at_door = partial(posts, back="door", page=views.page)
+at_home = partial(posts, back="home_hours", page=home_views.page)
 
 urlpatterns = [
     path("hardening/", views.hardening, name="hardening"),
     path("hardening/ladders.csv", views.ladders_csv, name="ladders_csv"),
     path("door/", views.the_door, name="door"),
-    path("door/out/keep/", views.carried_out, name="door_out"),
-    path("door/in/keep/", views.brought_in, name="door_in"),
-    path("door/looked/keep/", views.looked, name="door_looked"),
-    path("door/done/keep/", views.done, name="door_done"),
+    path("door/out/keep/", at_door(commands.CarriedOut), name="door_out"),
+    path("door/in/keep/", at_door(commands.BroughtIn, to="#looks"), name="door_in"),
+    path("door/looked/keep/", at_door(commands.Looked), name="door_looked"),
+    path("door/done/keep/", at_door(commands.AtTheDoor), name="door_done"),
     path("hardening/people/", home_views.home_hours, name="home_hours"),
-    path("hardening/people/hours/keep/", home_views.hours_keep, name="home_hours_keep"),
-    path("hardening/people/shelter/keep/", home_views.shelter_keep, name="shelter_keep"),
-    path("hardening/people/ladder/keep/", home_views.ladder_keep, name="ladder_keep"),
-    path("hardening/people/garden/keep/", home_views.garden_ladder, name="garden_ladder"),
-    path("hardening/people/ladder/<int:ladder_id>/remove/", home_views.ladder_remove, name="ladder_remove"),
-    path("hardening/batch/<int:batch_id>/climbs/keep/", home_views.climbs, name="ladder_of_batch"),
+    path("hardening/people/hours/keep/", at_home(commands.AtHome), name="home_hours_keep"),
+    path("hardening/people/shelter/keep/", at_home(commands.Shelter), name="shelter_keep"),
+    path("hardening/people/ladder/keep/", at_home(commands.KeepLadder), name="ladder_keep"),
+    path("hardening/people/garden/keep/", at_home(commands.LadderOfGarden), name="garden_ladder"),
+    path("hardening/people/ladder/<int:ladder_id>/remove/", at_home(commands.RemoveLadder), name="ladder_remove"),
+    path("hardening/batch/<int:batch_id>/climbs/keep/", at_home(commands.Climbs), name="ladder_of_batch"),
 ]

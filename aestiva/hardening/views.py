@@ -2,49 +2,34 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from datetime import datetime, timedelta
+from datetime import timedelta
 from typing import Any
 
-from django.contrib import messages
 from django.http import HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import render
 from django.urls import reverse
-from django.views.decorators.http import require_POST
 
 from aestiva.bench.hands_views import turns_on
 from aestiva.bench.models import BRING_IN, Timer
-from aestiva.course.finishing import mark_of, write_done
-from aestiva.course.state import SeasonState, Todo, load
-from aestiva.emergence.views import batch_of
+from aestiva.course.state import SeasonState, load
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
-from aestiva.frame.forms import decimal
 from aestiva.frame.say import Reader
 from aestiva.frame.wording import STEPS
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
-from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import Refused
-from aestiva.gardens.providers import link, steps
-from aestiva.hardening.actions import had_hours, went_out_at
-from aestiva.hardening.door import BETWEEN, LOOKS, DoorToday, door, rung_said
+from aestiva.gardens.providers import link
+from aestiva.hardening.commands import LOOK_WORDS, REASONS
+from aestiva.hardening.door import DoorToday, door, rung_said
 from aestiva.hardening.draw import WORDS, ladders_svg
 from aestiva.hardening.draw_door import lanes_svg, strip_svg
 from aestiva.hardening.ladders import DAYS, Ladders, ladders_ahead, odds, skies
-from aestiva.hardening.together import done_together, names_of, todos_of
 from aestiva.hardening.tonight import pots_tonight
-from aestiva.season.actions import add_event
 from growing.batch.climb import limits_for
-from growing.hardening.steps import HARDEN, Out, OutingDetail
 
 MOST_ROWS = 40
-GONE = "that is done already, or there is nothing of it any more: look at the door again"
 MOST_LINES = 10  # batches drawn and listed one by one; the rest go out and in with them
-REASONS = {"wilting": "wilting", "cold": "cold", "wind": "wind", "rain": "rain"}
-LOOK_WORDS = {"looked_fine": "fine", "looked_limp": "limp, recovered", "looked_bleached": "bleached"}
-SAME_H = 0.02  # two times of a day that are one
-CARRY_IN = "carry in what is out"
 
 
 @garden_view(no_frost="plan")
@@ -200,132 +185,3 @@ def door_headline(found: DoorToday, units: Reader) -> str:
     if found.tonight:
         return f"Carry in {say.plural(sum(t.task.count or 0 for t in found.tonight), 'plant')} before dark."
     return "Nothing goes through the door today."
-
-
-@garden_view("grower", back="door", page=page)
-@require_POST
-def carried_out(request: Any) -> HttpResponse:
-    """Carried out, all or one: it is out from now on, and a timer rings when it is to come in."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    with journal.change(garden, request.user, key=post.get("key", "")) as write:
-        now = load(garden, today)
-        todos = todos_of(now, post.getlist("task"), ("harden",), GONE)
-        if any(t.due > today for t in todos):
-            raise Refused("task", "that is for another day: it goes out when its day has come")
-        write.summary = f"Carried out: {names_of(todos)}"[:250]
-        ends: list[datetime] = []
-        for todo in todos:
-            out = todo.task.detail
-            assert isinstance(out, OutingDetail)
-            write_done(write, now, request.user, todo, today, today, None)
-            if not out.night:
-                ends.append(clock.instant() + timedelta(hours=out.hours))
-        for due in sorted(set(ends)):
-            started = clock.instant()
-            what = f"{CARRY_IN}, {say.plural(sum(1 for e in ends if e == due), 'batch', 'batches')}"
-            write.save(Timer(garden=garden, kind=BRING_IN, what=what[:60], started=started, due=due))
-    messages.success(request, f"Carried out: {names_of(todos)}.")
-    return redirect("door", garden.pk)
-
-
-@garden_view("grower", back="door", page=page)
-@require_POST
-def brought_in(request: Any) -> HttpResponse:
-    """Brought in, as planned or early: then with its hours and the reason."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    reason, typed = post.get("reason", ""), post.get("hours", "").strip()
-    if reason and reason not in REASONS:
-        raise Refused("reason", f"why early: {', '.join(REASONS)}?")
-    try:
-        hours = decimal(typed)
-    except ValueError as error:
-        raise Refused("hours", f"{error}: give the hours they were out") from None
-    with journal.change(garden, request.user, key=post.get("key", "")) as write:
-        now = load(garden, today)
-        todos = todos_of(now, post.getlist("task"), ("bring_in",), GONE)
-        early = f" early, {reason}" if reason else ""
-        write.summary = f"Brought in{early}: {names_of(todos)}"[:250]
-        out_at = went_out_at(item.batch.pk for item in now.items if item.batch is not None and item.raised.facts.out)
-        for todo in todos:
-            had = _hours(garden, todo, hours, bool(reason), out_at.get(todo.item.batch_pk))
-            _one_in(request, write, now, todo, had, reason)
-        done = {todo.task.key for todo in todos}
-        _hush(write, garden, [t for t in now.todos(today, ("bring_in",)) if t.task.key not in done], out_at)
-    asked = "" if reason == "wilting" else " How did they look?"
-    messages.success(request, f"Brought in{early}: {names_of(todos)}.{asked}")
-    return redirect(f"{reverse('door', args=[garden.pk])}#looks")
-
-
-def _hush(write: journal.ChangeSet, garden: Garden, left: list[Todo], out_at: Mapping[int, float]) -> None:
-    """Timers that ring for nothing that is still out are done."""
-    out = [(t.item.batch_pk, t.item.raised.facts.out) for t in left]
-    rings = [out_at[pk] + had.hours for pk, had in out if had is not None and pk in out_at]
-    if left and not rings:
-        return  # nobody knows since when they are out: it rings for them
-    for timer in Timer.objects.filter(garden=garden, done_at=None, kind=BRING_IN).order_by("due"):
-        at = clock.hour_at(garden, timer.due)
-        if all(abs(at - ring) > SAME_H for ring in rings):
-            timer.done_at = clock.instant()
-            write.save(timer)
-
-
-def _hours(garden: Garden, todo: Todo, typed: float | None, early: bool, out_at: float | None) -> float:
-    """The hours that this batch was out: as typed; early, those since it went, or half of those planned; otherwise as planned."""
-    out = todo.task.detail
-    assert isinstance(out, Out)
-    if typed is not None:
-        return round(had_hours(out.outing, typed, clock.today(garden)), 2)
-    if early and out_at is not None:
-        since = clock.hour(garden) - out_at + 24 * (clock.today(garden) - out.outing.day).days
-        return round(min(out.hours, max(0.0, since)), 2)
-    if early:
-        return round(out.hours / 2, 2)
-    return out.hours
-
-
-def _one_in(request: Any, write: journal.ChangeSet, now: SeasonState, todo: Todo, hours: float, reason: str) -> None:
-    out = todo.task.detail
-    assert isinstance(out, Out) and todo.batch is not None
-    mark = mark_of(now, todo.task.key)
-    mark.by, mark.done_on, mark.count_done = request.user, now.today, round(hours)
-    write.touch(todo.batch)
-    day, note = out.outing.day, f"brought in early: {reason}" if reason else ""
-    add_event(write, todo.batch, "outing", day, now.today, hours=hours, wanted_hours=out.outing.wanted_hours, note=note)
-    if reason == "wilting":
-        add_event(write, todo.batch, "looked_limp", day, now.today)
-    write.save(mark)
-
-
-@garden_view("grower", back="door", page=page)
-@require_POST
-def looked(request: Any) -> HttpResponse:
-    """How they looked, once they were in: all of them, or one."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    look = post.get("look", "")
-    if look not in LOOKS:
-        raise Refused("look", "how did they look: fine, limp, or bleached?")
-    now = load(garden, today)
-    wanted = {pk for sent in post.getlist("batch") for pk in sent.split(BETWEEN)}
-    items = [i for i in door(now).looked if str(i.batch_pk) in wanted]
-    if not items:
-        raise Refused("batch", "nobody is waiting to be looked at: somebody said it already")
-    names = say.listed(list(dict.fromkeys(i.full_name for i in items)), 3)
-    said = f"Looked {LOOK_WORDS[look]}: {names}"
-    with journal.change(garden, request.user, said[:250], post.get("key", "")) as write:
-        for item in items:
-            batch = write.touch(batch_of(garden, item.batch_pk))
-            add_event(write, batch, look, item.raised.facts.outings[-1].day, today)
-    more = "" if look == "looked_fine" else " The same step again, in shade."
-    messages.success(request, f"{said}.{more}")
-    return redirect("door", garden.pk)
-
-
-@garden_view("grower", back="door", page=page)
-@require_POST
-def done(request: Any) -> HttpResponse:
-    """Kept in, carried in for the night, frame opened or shut."""
-    said = done_together(
-        request, tuple(s.kind for s in steps() if s.where == "door" and s is not HARDEN and not s.corrects), GONE
-    )
-    messages.success(request, f"{said}.")
-    return redirect("door", request.garden.pk)

@@ -30,7 +30,7 @@ MOST_NAME = 20
 class MakeKey(Command):
     """A key with which a device or a script may write, or read; it is not kept, and can be shown only now."""
 
-    role, undo = "owner", False
+    role, scope, undo = "owner", "", False
 
     name = Text(most=MOST_NAME, label="Name of the device or script", missing=gettext_lazy("give it a name"))
     may = Choice(Feed.SCOPES, label="It may", initial="readings", required=False)
@@ -54,7 +54,7 @@ class MakeKey(Command):
 class RevokeKey(Command):
     """A key is good for nothing from now on."""
 
-    role, undo = "owner", False
+    role, scope, undo = "owner", "", False
 
     row = Row(Feed)
 

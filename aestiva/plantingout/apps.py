@@ -11,6 +11,7 @@ class PlantingOutConfig(AppConfig):
     def ready(self) -> None:
         from aestiva.gardens.portable import register_part
         from aestiva.gardens.providers import offer_link, register
+        from aestiva.plantingout import commands  # noqa: F401  (they register)
         from aestiva.plantingout.portable import PARTS
         from aestiva.plantingout.stage import STAGE
 

@@ -1,16 +1,25 @@
+from functools import partial
+
 from django.urls import path
 
-from aestiva.plantingout import tonight_views, views
+from aestiva.gardens.posting import posts
+from aestiva.plantingout import commands, tonight_views, views
+
+this_evening = partial(posts, back="beds_tonight", page=tonight_views.page)
 
 urlpatterns = [
     path("plantingout/", views.plantingout, name="plantingout"),
     path("plantingout/gates.csv", views.gates_csv, name="gates_csv"),
     path("plantingout/<int:batch_id>/", views.gate, name="gate"),
-    path("plantingout/<int:batch_id>/planted/keep/", views.planted, name="gate_planted"),
-    path("plantingout/bed/keep/", views.bed_state, name="bed_state"),
+    path(
+        "plantingout/<int:batch_id>/planted/keep/",
+        posts(commands.Planted, back="plantingout", page=views.gate_page),
+        name="gate_planted",
+    ),
+    path("plantingout/bed/keep/", posts(commands.BedToday, back="plantingout", page=views.page), name="bed_state"),
     path("tonight/", tonight_views.beds_tonight, name="beds_tonight"),
-    path("tonight/covered/keep/", tonight_views.covered, name="tonight_covered"),
-    path("tonight/lost/<int:batch_id>/keep/", tonight_views.lost, name="tonight_lost"),
-    path("tonight/covers/keep/", tonight_views.cover_keep, name="cover_keep"),
-    path("tonight/covers/<int:cover_id>/remove/", tonight_views.cover_remove, name="cover_remove"),
+    path("tonight/covered/keep/", this_evening(commands.ThisEvening), name="tonight_covered"),
+    path("tonight/lost/<int:batch_id>/keep/", this_evening(commands.LostOutside), name="tonight_lost"),
+    path("tonight/covers/keep/", this_evening(commands.KeepCover), name="cover_keep"),
+    path("tonight/covers/<int:cover_id>/remove/", this_evening(commands.RemoveCover), name="cover_remove"),
 ]

@@ -5,33 +5,28 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import Any
 
-from django.contrib import messages
 from django.http import Http404, HttpResponse
-from django.shortcuts import redirect, render
-from django.views.decorators.http import require_POST
+from django.shortcuts import render
 
-from aestiva.course.finishing import write_done
-from aestiva.course.state import SeasonState, Todo, load
+from aestiva.course.state import SeasonState, load
 from aestiva.emergence.views import batch_of
 from aestiva.frame import say
 from aestiva.frame.files import csv_response
-from aestiva.frame.forms import decimal, whole_number
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.plantingout.asked import AtTheGates, GateRow, at_the_gates
+from aestiva.plantingout.commands import plant_todo
 from aestiva.plantingout.draw import NAMES, SAID, gate_svg, marks_svg, ways, worth_svg
-from aestiva.plantingout.models import STATES, BedState
+from aestiva.plantingout.models import STATES
 from aestiva.plantingout.tonight import tonight
-from aestiva.season.actions import add_event, typed_count
-from aestiva.season.models import BedArea, Spot
+from aestiva.season.models import BedArea
 from growing.plantingout.kit import KitItem, dip_l, kit
 from growing.plantingout.springs import SpringsAhead, springs
 from growing.plantingout.verdict import working
 from growing.plantingout.worth import DAYS, NEAR_BEST, worth
 
 MOST = 24
-MOST_DIP_L, MOST_KEPT_H = 1000.0, 1000.0
 WAY_WORDS = {
     "wait": "Wait in their pots",
     "cover": "Plant today, under the cover at hand",
@@ -239,78 +234,6 @@ def kit_of(row: GateRow) -> tuple[KitItem, ...]:
     """What to take along, by the length of its part of the bed."""
     areas = BedArea.objects.filter(planting=row.item.planting).values_list("length_cm", flat=True)
     return kit(row.item.crop, row.plants, sum(areas) or None)
-
-
-def plant_todo(now: SeasonState, batch: int) -> Todo | None:
-    """The planting out of a batch, however far ahead it is."""
-    todos = now.todos(now.horizon, ("plant",))
-    return next((t for t in todos if t.batch is not None and t.batch.pk == batch), None)
-
-
-@garden_view("grower", back="gate", page=gate_page)
-@require_POST
-def planted(request: Any, batch_id: int) -> HttpResponse:
-    """Planted, all or some; where a gate holds it only with a word why, which is kept beside it."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    batch = batch_of(garden, batch_id)
-    now = load(garden, today)
-    todo, item = plant_todo(now, batch_id), now.item_of(batch_id)
-    if todo is None or item is None:
-        raise Refused("", "there is nothing of it to plant out any more: look at the page again")
-    count = typed_count(post["count"]) if post.get("count", "").strip() else None
-    there = item.raised.plants
-    if count is not None and (count < 1 or (there is not None and count > there and todo.task.unit == "plants")):
-        raise Refused("count", f"{count} cannot be: {there if there is not None else 'give 1 or more'} are on hand")
-    row = next(iter(at_the_gates(now, [item]).rows), None)
-    holds = [g for g in row.gates if g.holds] if row is not None else []
-    note = post.get("note", "").strip()
-    if holds and not note:
-        names = say.listed([NAMES[g.name] for g in holds])
-        raise Refused("note", f"held by {names}: it may be done all the same, but say why")
-    said = f"Planted {batch.planting}{'' if count is None else f', {count}'}"
-    with journal.change(garden, request.user, said[:250], post.get("key", "")) as write:
-        batch = write.touch(batch, post.get("revision"))
-        write_done(write, now, request.user, todo, today, today, count)
-        if holds:
-            against = f"Planted while held by {say.listed([NAMES[g.name] for g in holds])}: {note}"
-            add_event(write, batch, "note", today, today, note=against[:200])
-        if post.get("dipped") == "1":
-            litres, hours = (
-                _number(post.get("litres", ""), "litres", MOST_DIP_L),
-                _number(post.get("hours", ""), "hours", MOST_KEPT_H),
-            )
-            data = {k: v for k, v in (("litres", litres), ("hours", hours)) if v is not None}
-            add_event(write, batch, "dipped", today, today, data=data)
-    messages.success(request, f"{said}. It can be taken back.")
-    return redirect("plantingout", garden.pk)
-
-
-def _number(text: str, field: str, most: float) -> float | None:
-    try:
-        found = decimal(text)
-    except ValueError as error:
-        raise Refused(field, f"{error} of {field}") from None
-    if found is not None and not 0 < found <= most:
-        raise Refused(field, f"{found:g} {field} cannot be: give more than 0, at most {most:g}")
-    return found
-
-
-@garden_view("grower", back="plantingout", page=page)
-@require_POST
-def bed_state(request: Any) -> HttpResponse:
-    """What a bed is like today."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    state = post.get("state", "")
-    spot = Spot.objects.filter(pk=whole_number(post.get("spot")) or 0, garden=garden).first()
-    if spot is None or state not in dict(STATES):
-        raise Refused("state", "say of which bed, and what it is like")
-    said = f"{spot.code}: {dict(STATES)[state]}"
-    with journal.change(garden, request.user, said[:250], post.get("key", "")) as write:
-        row = BedState.objects.filter(spot=spot, day=today).first() or BedState(spot=spot, day=today)
-        row.state = state
-        write.save(row)
-    messages.success(request, f"{said}.")
-    return redirect("plantingout", garden.pk)
 
 
 @garden_view(no_frost="plan")

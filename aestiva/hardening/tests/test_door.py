@@ -282,7 +282,8 @@ class LadderView(DoorCase):
         self.assertEqual(item.raised.dates.out_on, row.ready)
 
     def test_somebody_at_home_would_save_a_day(self) -> None:
-        week = {f"f{n}": "7:00" for n in range(7)} | {f"t{n}": "9 pm" for n in range(7)} | {"f1": "", "t1": ""}
+        week = {f"days-{n}-begin": "7:00" for n in range(1, 8)} | {f"days-{n}-end": "9 pm" for n in range(1, 8)}
+        week |= {"days-2-begin": "", "days-2-end": ""}
         member = Member.objects.get(garden=self.garden, user=self.owner)
         self.assertEqual(self.post("hardening/people/hours/keep/", member=member.pk, **week).status_code, 302)
         found = ladders_ahead(self.now())
@@ -300,10 +301,10 @@ class Home(DoorCase):
     def test_hours_that_cannot_be_are_named(self) -> None:
         member = Member.objects.get(garden=self.garden, user=self.owner)
         for data, said in (
-            ({"f0": "9:00", "t0": "8:00"}, "in comes after out"),
-            ({"f0": "9:00"}, "is no time of day"),
-            ({"f0": "early", "t0": "9:00"}, "is no time of day"),
-            ({"f0": "25:00", "t0": "26:00"}, "is no time of day"),
+            ({"days-1-begin": "9:00", "days-1-end": "8:00"}, "in comes after out"),
+            ({"days-1-begin": "9:00"}, "give both, or neither"),
+            ({"days-1-begin": "early", "days-1-end": "9:00"}, "is no time of day"),
+            ({"days-1-begin": "25:00", "days-1-end": "26:00"}, "is no time of day"),
         ):
             answer = self.post("hardening/people/hours/keep/", member=member.pk, **data)
             self.assertContains(answer, said, status_code=422)
@@ -315,7 +316,8 @@ class Home(DoorCase):
         Member.objects.create(garden=self.garden, user=grower, role="grower")
         member = Member.objects.get(garden=self.garden, user=self.owner)
         answer = client_for(grower).post(
-            self.url("hardening/people/hours/keep/"), {"member": member.pk, "f0": "7:00", "t0": "8:00"}
+            self.url("hardening/people/hours/keep/"),
+            {"member": member.pk, "days-1-begin": "7:00", "days-1-end": "8:00"},
         )
         self.assertEqual(answer.status_code, 422)
 
@@ -331,20 +333,20 @@ class Home(DoorCase):
     def ladder(self, **more: str) -> Any:
         given = {
             "name": "Three steps",
-            "spare": "2",
-            "h1": "3",
-            "s1": "0.25",
-            "h2": "6",
-            "s2": "1.0",
-            "n3": "1",
-            "s3": "1.0",
+            "spare_days": "2",
+            "rungs-1-hours": "3",
+            "rungs-1-sun": "0.25",
+            "rungs-2-hours": "6",
+            "rungs-2-sun": "1.0",
+            "rungs-3-night": "1",
+            "rungs-3-sun": "1.0",
         } | more
         return self.post("hardening/people/ladder/keep/", **given)
 
     def test_odd_numbers_and_a_name_that_is_taken_are_refused_with_what_was_typed(self) -> None:
         for odd in ("0x10", "nan", "1e400", "٣"):
-            answer = self.ladder(s1=odd, h2="x")
-            self.assertContains(answer, "is no number of hours", status_code=422)
+            answer = self.ladder(**{"rungs-1-sun": odd, "rungs-2-hours": "x"})
+            self.assertContains(answer, "Rung 1: sun: choose one of the list", status_code=422)
             self.assertContains(answer, 'value="Three steps"', status_code=422)
         self.assertEqual(self.ladder().status_code, 302)
         for name in ("three steps", " THREE  steps "):
@@ -363,7 +365,7 @@ class Home(DoorCase):
             self.post(f"hardening/people/ladder/{row.pk}/remove/"), "is climbed by 1 batch", status_code=422
         )
         self.assertEqual(
-            self.ladder(ladder=str(row.pk), revision=str(row.revision), name="Three long steps").status_code, 302
+            self.ladder(row=str(row.pk), revision=str(row.revision), name="Three long steps").status_code, 302
         )
         self.assertEqual(OwnLadder.objects.get().name, "Three long steps")
         self.kale.refresh_from_db()
@@ -373,12 +375,12 @@ class Home(DoorCase):
 
     def test_ladders_that_cannot_be(self) -> None:
         for more, said in (
-            ({"name": ""}, "give the ladder a name"),
-            ({"spare": "x"}, "is no number of days"),
-            ({"h1": "8"}, "a ladder never goes down"),
-            ({"h1": "two"}, "is no number of hours"),
-            ({"h2": "", "h4": "5"}, "a rung is skipped"),
-            ({"h1": "0.1"}, "0.1 hours cannot be"),
+            ({"name": ""}, "Give the ladder a name"),
+            ({"spare_days": "x"}, "is not a whole number"),
+            ({"rungs-1-hours": "8"}, "a ladder never goes down"),
+            ({"rungs-1-hours": "two"}, "is no number"),
+            ({"rungs-2-hours": "", "rungs-4-hours": "5"}, "a rung is skipped"),
+            ({"rungs-1-hours": "0.1"}, "0.1 hours cannot be"),
         ):
             self.assertContains(self.ladder(**more), said, status_code=422)
         self.assertFalse(OwnLadder.objects.exists())

@@ -247,7 +247,9 @@ class Lamps(LightCase):
         self.post(f"light/lamp/{self.shelf.pk}/new/", kind="panel", number="1", umol="240", watts="100")
         panel = Lamp.objects.get(kind="panel")
         more = self.one().board.watts
-        self.post(f"light/lamp/{panel.pk}/edit/", kind="panel", number="2", umol="240", watts="100", revision=panel.revision)
+        self.post(
+            f"light/lamp/{panel.pk}/edit/", kind="panel", number="2", umol="240", watts="100", revision=panel.revision
+        )
         self.assertEqual(self.one().board.watts, more + 100)
         panel.refresh_from_db()
         self.post(f"light/lamp/{panel.pk}/remove/", revision=panel.revision)
