@@ -39,7 +39,7 @@ class Bench(DemoCase):
         day = BenchDay.objects.get()
         self.assert_pages((
             "bench/", f"bench/at/{shelf.pk}/", f"bench/tray/{tray.pk}/?cells=A1-B2", "bench/tray/new/", "bench/find/?q=kale", "bench/stock/",
-            f"bench/stock/container/{container.pk}/", "bench/mixes/", f"bench/mixes/{mix.pk}/", f"bench/mixes/{mix.pk}/edit/", "bench/labels/",
+            f"bench/stock/container/{container.pk}/edit/", "bench/mixes/", f"bench/mixes/{mix.pk}/", f"bench/mixes/{mix.pk}/edit/", "bench/labels/",
             f"bench/path/{planting}/", "bench/received/", "bench/days/", f"bench/day/{day.pk}/", "spots/", f"spots/{shelf.pk}/edit/",
         ))  # fmt: skip
 

@@ -9,7 +9,7 @@ class BenchConfig(AppConfig):
     label = "bench"
 
     def ready(self) -> None:
-        from aestiva.bench import bestdays_views
+        from aestiva.bench import bestdays_views, commands  # noqa: F401  (they register)
         from aestiva.bench.portable import PARTS, rings_for
         from aestiva.bench.stage import STAGE
         from aestiva.gardens.portable import register_part, register_upgrade

@@ -14,8 +14,8 @@ from django.views.decorators.http import require_POST
 
 from aestiva.bench import days, tray_actions
 from aestiva.bench.bench_then import PLANNED, bench_on
+from aestiva.bench.commands import MONTHS
 from aestiva.bench.company import against_place, clashes_on, said
-from aestiva.bench.forms import MONTHS, PlaceForm
 from aestiva.bench.front import front_svg
 from aestiva.bench.placing import put_down
 from aestiva.bench.room_views import ahead_of
@@ -26,11 +26,10 @@ from aestiva.bench.traymap import map_svg, symbols
 from aestiva.course.state import load
 from aestiva.frame import say
 from aestiva.frame.forms import whole_number
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.outcomes import Refused
-from aestiva.season.lamps import hung_anew
 from aestiva.season.models import Spot, Tray
 from growing.bench.cells import CellShift
 from growing.place.kinds import CARRIERS, HOLDS
@@ -167,62 +166,3 @@ def places(request: Any) -> HttpResponse:
     """Everywhere that things stand and plants grow."""
     spots = list(Spot.objects.filter(garden=request.garden).select_related("parent"))
     return render(request, "bench/places.html", {"view": "bench", "spots": spots, "stands": HOLDS})
-
-
-def _form(request: Any, form: PlaceForm, row: Spot | None, status: int = 200) -> HttpResponse:
-    context = {"view": "bench", "form": form, "row": row, "title": row.code if row is not None else "A new place"}
-    return render(request, "bench/place_form.html", context, status=status)
-
-
-def _keep(request: Any, form: PlaceForm) -> Spot | None:
-    """The place written; None, and the form says it, where its short name is another's."""
-    spot, post = form.spot(), request.POST
-    said = f"{'Changed' if spot.pk else 'Added'} the place {spot.code}"
-    try:
-        with journal.change(request.garden, request.user, said, post.get("key", "")) as write:
-            if Spot.objects.filter(garden=request.garden, code=spot.code).exclude(pk=spot.pk or 0).exists():
-                raise Refused("code", f"There is a place called {spot.code} already: give another name.")
-            kept = write.save(spot, post.get("revision") if spot.pk else None)
-            hung_anew(write, kept, clock.today(request.garden))
-            return kept
-    except Refused as wrong:
-        form.add_error("code", str(wrong))
-    return None
-
-
-@garden_view(back="spots")
-def place_new(request: Any) -> HttpResponse:
-    given = {"kind": request.GET.get("kind", "shelf")}
-    form = PlaceForm(request.POST or None, garden=request.garden, units=request.reader, initial=given)
-    if request.method == "POST" and form.is_valid() and (spot := _keep(request, form)) is not None:
-        messages.success(request, f"{spot.code} is there.")
-        return redirect("spots", request.garden.pk)
-    return _form(request, form, None, 422 if request.method == "POST" else 200)
-
-
-@garden_view(back="spots")
-def place_change(request: Any, spot_id: int) -> HttpResponse:
-    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=HOLDS)
-    form = PlaceForm(request.POST or None, instance=spot, garden=request.garden, units=request.reader)
-    if request.method == "POST" and form.is_valid() and _keep(request, form) is not None:
-        return redirect("bench_place", request.garden.pk, spot_id)
-    return _form(request, form, Spot.objects.get(pk=spot_id), 422 if request.method == "POST" else 200)
-
-
-@garden_view("grower", back="spots")
-@require_POST
-def place_delete(request: Any, spot_id: int) -> HttpResponse:
-    """A place at which nothing stood and nothing grows goes; another says why it stays."""
-    spot = get_object_or_404(Spot, pk=spot_id, garden=request.garden, kind__in=HOLDS)
-    with journal.change(
-        request.garden, request.user, f"Removed the place {spot.code}", request.POST.get("key", "")
-    ) as write:
-        write.touch(spot, request.POST.get("revision"))
-        used = spot.tray_stands.exists() or spot.stands.exists() or Spot.objects.filter(parent=spot).exists()
-        meant = spot.raised.exists() or spot.germinated.exists() or spot.awaits.exists() or spot.warm_readings.exists()
-        lit = spot.lamps.exists() or spot.lamp_settings.exists() or spot.light_readings.exists()
-        if used or meant or lit or spot.areas.exists() or spot.planting_set.exists():
-            raise Refused("", f"{spot.code} is part of what was written down: rename it, or leave it empty")
-        write.delete(spot)
-    messages.success(request, f"{spot.code} is gone.")
-    return redirect("spots", request.garden.pk)

@@ -5,25 +5,23 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import Any
 
-from django import forms
-from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from aestiva.bench.ahead import BenchAhead, look_ahead
-from aestiva.bench.forms import MixDegrees
+from aestiva.bench.commands import ComesUpAt, MonthMeasured
 from aestiva.bench.stays import ref_of
 from aestiva.bench.things import load_bench
 from aestiva.course.state import Item, load
 from aestiva.frame import say, wording
 from aestiva.frame.forms import whole_number
-from aestiva.frame.say import Reader
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.outcomes import Refused
+from aestiva.gardens.posting import actor_of, carry_out
 from aestiva.plan.choosing import prices_for
-from aestiva.season.models import Planting, Spot
+from aestiva.season.models import Planting
 from growing.bench.germinating import LONGEST_DAYS, Comes, GerminatingSite, alike, best_first, comes_up
 from growing.place.kinds import CARRIERS, HOLDS
 from growing.shelves.room import trays_in_cells
@@ -54,14 +52,6 @@ def sites(ahead: BenchAhead, item: Item) -> list[Comes]:
     return sorted(best_first(found), key=lambda c: c.site.key != chosen) if chosen else best_first(found)
 
 
-class MixReadingForm(forms.Form):
-    """What a thermometer in the mix says at one place."""
-
-    def __init__(self, *args: Any, units: Reader, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        self.fields["reading"] = MixDegrees(units=units, low=-10, high=50, label="The mix reads")
-
-
 @garden_view(no_frost="bench", back="germinate")
 def germinate(request: Any, planting_id: int) -> HttpResponse:
     garden = request.garden
@@ -70,7 +60,8 @@ def germinate(request: Any, planting_id: int) -> HttpResponse:
     if request.method == "POST":
         if (question := _asked(request, planting, today)) is not None:
             return question
-        _keep(request, planting, today)
+        command = MonthMeasured if request.POST.get("do") == "read" else ComesUpAt
+        carry_out(command, request, {"planting": planting.pk} if command is ComesUpAt else {})
         return redirect("germinate", garden.pk, planting.pk)
     now = load(garden, today)
     item = next((i for i in now.items if i.planting.pk == planting.pk and i.batch is None), None)
@@ -90,7 +81,7 @@ def germinate(request: Any, planting_id: int) -> HttpResponse:
         "best": next((c for c in best_first(found) if c.comes), None),
         "sow": max(item.raised.dates.sow_on, today),
         "asked": whole_number(request.GET.get("read")),
-        "form": MixReadingForm(units=request.reader),
+        "form": MonthMeasured(actor_of(request)),
     }
     return render(request, "bench/germinate.html", context)
 
@@ -117,33 +108,6 @@ SAID = {
     "short": "only a part of it comes at that warmth.",
     "unknown": "nobody has said how warm it is there: take a reading first.",
 }
-
-
-def _keep(request: Any, planting: Planting, today: date) -> None:
-    """The place chosen, or a reading written down for the month in which it is sown."""
-    garden, post = request.garden, request.POST
-    spot = Spot.objects.filter(pk=whole_number(post.get("spot")) or 0, garden=garden, kind__in=HOLDS).first()
-    if post.get("do") == "read":
-        if spot is None:
-            raise Refused("spot", "that place is not there any more")
-        form = MixReadingForm(post, units=request.reader)
-        if not form.is_valid():
-            raise Refused("reading", "; ".join(str(e) for errors in form.errors.values() for e in errors))
-        value = form.cleaned_data["reading"]
-        months = list(spot.months_c or [None] * 12)
-        months[today.month - 1] = round(value, 1)
-        with journal.change(garden, request.user, f"{spot.code} measured in {today:%B}", post.get("key", "")) as write:
-            spot.months_c, spot.months_said = months, "measured"
-            write.save(spot, post.get("revision"))
-        messages.success(request, f"{spot.code} in {today:%B}: kept as measured.")
-        return
-    if post.get("spot") and spot is None:
-        raise Refused("spot", "that place is not there any more: choose another")
-    said = f"{planting} comes up on {spot.code}" if spot is not None else f"{planting} comes up as usual"
-    with journal.change(garden, request.user, said[:250], post.get("key", "")) as write:
-        planting.germinates_at = spot
-        write.save(planting, post.get("planting_revision"))
-    messages.success(request, f"{said}: its days follow.")
 
 
 def bar(one: Comes, longest: float) -> str:

@@ -14,6 +14,7 @@ from aestiva.bench import (
     tray_views,
     views,
 )
+from aestiva.bench.garden_things import CONTAINER, MIX, PLACE
 
 urlpatterns = [
     path("bench/", bench_views.bench, name="bench"),
@@ -27,20 +28,16 @@ urlpatterns = [
     path("bench/room/strip/", room_views.strip, name="room_strip"),
     path("bench/room/repairs/", room_views.mend, name="room_mend"),
     path("spots/", bench_views.places, name="spots"),
-    path("spots/new/", bench_views.place_new, name="place_new"),
-    path("spots/<int:spot_id>/edit/", bench_views.place_change, name="place_change"),
-    path("spots/<int:spot_id>/remove/", bench_views.place_delete, name="place_delete"),
+    *PLACE.addresses("spots/"),
     path("bench/tray/new/", tray_act_views.tray_new, name="tray_new"),
     path("bench/tray/<int:tray_id>/", tray_views.tray, name="tray"),
     path("bench/tray/<int:tray_id>/card/", tray_views.tray_card, name="tray_card"),
     path("bench/tray/<int:tray_id>/act/", tray_act_views.act, name="tray_act"),
     path("bench/stock/", stock_views.stock, name="stock"),
-    path("bench/stock/container/new/", stock_views.container_new, name="container_new"),
-    path("bench/stock/container/<int:container_id>/", stock_views.container_change, name="container_change"),
+    *CONTAINER.addresses("bench/stock/container/"),
     path("bench/mixes/", stock_views.mixes, name="mixes"),
-    path("bench/mixes/new/", stock_views.mix_new, name="mix_new"),
+    *MIX.addresses("bench/mixes/"),
     path("bench/mixes/<int:recipe_id>/", stock_views.mix, name="mix"),
-    path("bench/mixes/<int:recipe_id>/edit/", stock_views.mix_change, name="mix_change"),
     path("bench/labels/", label_views.labels, name="labels"),
     path("bench/labels.pdf", label_views.labels_pdf, name="labels_pdf"),
     path("bench/path/<int:planting_id>/", path_views.paths, name="paths"),

@@ -429,12 +429,22 @@ class _Several(forms.Widget):
 
 
 class Lines(Bound, forms.Field):
-    """A list of alike lines, each a small form of its own; an error names its line.  by: the fields without which a line is empty."""
+    """A list of alike lines, each a small form of its own; an error names its line.  by: the fields without which a line is
+    empty.  each: what each line is called, where they have names."""
 
-    def __init__(self, line: type[TypedForm], *, most: int, called: str, by: Sequence[str] = (), **kwargs: Any) -> None:
+    def __init__(
+        self,
+        line: type[TypedForm],
+        *,
+        most: int,
+        called: str,
+        by: Sequence[str] = (),
+        each: Sequence[str] = (),
+        **kwargs: Any,
+    ) -> None:
         names = list(line.base_fields)
         super().__init__(widget=_Several(names, most, by or names), **kwargs)
-        self.line, self.most, self.called = line, most, called
+        self.line, self.most, self.called, self.names = line, most, called, each
 
     def bind(self, form: TypedForm) -> None:
         self.form = form
@@ -444,7 +454,8 @@ class Lines(Bound, forms.Field):
         for number, typed in enumerate(value, 1):
             one = self.line(typed, reader=self.form.reader, garden=self.form.garden, today=self.form.today)
             if not one.is_valid():
-                raise ValidationError(f"{self.called} {number}: {one.first_error()[1]}")
+                place = self.names[number - 1] if self.names else f"{self.called} {number}"
+                raise ValidationError(f"{place}: {one.first_error()[1]}")
             found.append(one.cleaned_data)
         if self.required and not found:
             raise ValidationError(_("give at least one %s") % self.called)

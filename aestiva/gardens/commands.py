@@ -61,12 +61,12 @@ class Actor:
 class Command(TypedForm):
     """One change of a garden.  Raises Refused where what was typed cannot be.
 
-    code: its name in addresses and in the journal.  role: who may.  scope: which keys may.  says: its sentence, with the
+    known_as: its name in addresses and in the journal.  role: who may.  scope: which keys may.  says: its sentence, with the
     facts by name; `sentence` where it has amounts or plurals.  undo: can its entry be taken back?  What is only noted (a key
     given, a link ended) cannot.
     """
 
-    code: ClassVar[str] = ""
+    known_as: ClassVar[str] = ""
     role: ClassVar[str] = "grower"
     scope: ClassVar[str] = "everything"
     says: ClassVar[Any] = ""
@@ -100,13 +100,13 @@ class Command(TypedForm):
             with journal.noted(garden):
                 kept = journal.once(garden, "note", key)
                 self.carry_out(ChangeSet(garden, ""))
-                said, of = self.sentence(self.facts, garden.reader()), (self.code, self.facts)
+                said, of = self.sentence(self.facts, garden.reader()), (self.known_as, self.facts)
                 self.entry = journal.enter(garden, actor.user, said, kept, [], by=actor.by, kind="note", of=of)
             return
         with journal.change(garden, actor.user, "", key, by=actor.by, kind=actor.kind) as write:
             self.carry_out(write)
             if write.changes:
-                write.action, write.facts = self.code, self.facts
+                write.action, write.facts = self.known_as, self.facts
                 write.summary = write.summary or self.sentence(self.facts, garden.reader())
         self.entry = write.entry
 
@@ -141,7 +141,7 @@ def register(code: str) -> Callable[[type[Done]], type[Done]]:
             raise ImproperlyConfigured(f"there are two commands {code}")
         if command.scope not in SCOPES or (command.role == "owner" and command.scope):
             raise ImproperlyConfigured(f"{code}: no key may have the scope {command.scope}")
-        command.code = code
+        command.known_as = code
         _commands[code] = command
         return command
 

@@ -8,8 +8,8 @@ What there is to say of one kind of thing stands in its own small template, whic
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from django.contrib import messages
@@ -99,7 +99,9 @@ class Thing:
     it; to: where it leads once kept, where that is another.  about: a small template of what there is to say, shown under the
     form.  context: what that template, or the title, needs, of (garden, row, the
     number of what it belongs to).  parent: the field of what a new one belongs to, which its address names.  single: a garden
-    has one, or none yet.
+    has one, or none yet.  form: a template for the fields, where they are not simply one after another.  where: which rows of the
+    model are such things.  begins: with what a
+    new one begins, of the request.
     """
 
     name: str
@@ -118,6 +120,9 @@ class Thing:
     about: str = ""
     to: Callable[[Any, Any], str] | None = None
     context: Callable[[Any, Any, int | None], dict[str, Any]] | None = None
+    form: str = ""
+    where: Mapping[str, Any] = field(default_factory=dict)
+    begins: Callable[[Any], dict[str, Any]] | None = None
 
     @property
     def remove_name(self) -> str:
@@ -150,7 +155,7 @@ class Thing:
                 )
                 return redirect(where)
         else:
-            form = self.keep(actor, initial={} if row is None else self.keep.filled_in(row))
+            form = self.keep(actor, initial=self._initial(request, row))
         of = about.get(f"{self.parent}_id")
         more = self.context(request.garden, row, of) if self.context is not None else {}
         context = {
@@ -163,9 +168,14 @@ class Thing:
         status = UNFIT if form.is_bound else 200
         return render(request, "gardens/thing.html", context | more, status=status)
 
+    def _initial(self, request: Any, row: Any) -> dict[str, Any]:
+        if row is not None:
+            return self.keep.filled_in(row)
+        return {} if self.begins is None else self.begins(request)
+
     def _row(self, garden: Any, about: dict[str, int]) -> Any:
         """The thing that an address names; none where it is new."""
-        mine = self.model._default_manager.filter(**{self.garden: garden})
+        mine = self.model._default_manager.filter(**{self.garden: garden}, **self.where)
         if self.single:
             return mine.first()
         pk = about.get(f"{self.name}_id")
@@ -176,8 +186,8 @@ class Thing:
         try:
             form.perform(request.POST.get("key", ""))
         except Refused as refused:
-            field = refused.field if refused.field in form.fields else None
-            form.add_error(field, f"{str(refused)[:1].upper()}{str(refused)[1:]}")
+            at = refused.field if refused.field in form.fields else None
+            form.add_error(at, f"{str(refused)[:1].upper()}{str(refused)[1:]}")
             return False
         messages.success(request, form.told())
         return True

@@ -258,7 +258,7 @@ class AtHome(Command):
     scope = ""
 
     member = Row(Member, missing=gettext_lazy("choose who it is"))
-    days = Lines(HomeDay, most=7, called="day", required=False)
+    days = Lines(HomeDay, most=7, called="day", each=DAYS, required=False)
     unknown = Flag()
 
     says = gettext_lazy("Said who is at home when")

@@ -42,7 +42,7 @@ class ThreeWays(TestCase):
     def by_json(self, command: Any, actor: Any, typed: dict[str, Any], key: str = "") -> Any:
         sent = {name: str(value) if name == "on" else value for name, value in typed.items()}
         answer = Client().post(
-            f"/g/{self.garden.pk}/do/{command.code}/",
+            f"/g/{self.garden.pk}/do/{command.known_as}/",
             json.dumps(sent),
             content_type="application/json",
             headers={"Authorization": f"Bearer {self.token}"},

@@ -38,7 +38,11 @@ class Pages(GardenCase):
         self.assertContains(answer, "before am or pm stands 1 to 12", status_code=answer.status_code)
         self.assertContains(answer, 'value="13 pm"', status_code=answer.status_code)
         member = Member.objects.get(garden=self.garden, user=self.owner)
-        self.post("hardening/people/hours/keep/", member=str(member.pk), f0="7.30", t0="5 pm")
+        self.post(
+            "hardening/people/hours/keep/", member=str(member.pk), **{"days-1-begin": "7.30", "days-1-end": "5 pm"}
+        )
         self.assertEqual(Member.objects.get(pk=member.pk).at_home[0], [7.5, 17.0])
-        answer = self.post("hardening/people/hours/keep/", member=str(member.pk), f0="13 pm", t0="5 pm")
-        self.assertContains(answer, "Monday: “13 pm” is no time of day", status_code=422)
+        answer = self.post(
+            "hardening/people/hours/keep/", member=str(member.pk), **{"days-1-begin": "13 pm", "days-1-end": "5 pm"}
+        )
+        self.assertContains(answer, "Monday: from: “13 pm” is no time of day", status_code=422)

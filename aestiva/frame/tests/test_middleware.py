@@ -113,7 +113,7 @@ class Proxies(GardenCase):
 class OneLine(GardenCase):
     def test_no_name_has_a_line_break(self) -> None:
         self.post("spots/new/", code="Z\r\n1", kind="shelf")
-        self.post("hardening/people/ladder/keep/", name="My\nown\u2028one", spare="2", h1="2", s1="0.0")
+        self.post("hardening/people/ladder/keep/", name="My\nown\u2028one", spare_days="2", **{"rungs-1-hours": "2"})
         place = {"name": "Row\nTwo", "timezone": "Europe/London", "units": "metric", "week_starts": "0", "clock": "24"}
         self.client.post(
             "/new/",

@@ -101,6 +101,8 @@ class Addresses(GardenCase):
             "<int:ailment_id>": self.ailment.pk,
             "<int:container_id>": self.container.pk,
             "<int:recipe_id>": self.recipe.pk,
+            "<int:mix_id>": self.recipe.pk,
+            "<int:place_id>": self.shelf.pk,
             "<int:day_id>": self.sheet.pk,
             "<int:timer_id>": self.timer.pk,
             "<uuid:key>": self.search.key,

@@ -13,6 +13,7 @@ from django.db import transaction
 from django.test import Client, SimpleTestCase
 
 from aestiva.accounts import limits
+from aestiva.bench.models import Recipe
 from aestiva.care.models import Ailment, Feed, TrayLook, TrayWeight
 from aestiva.care.tests.test_moving import MovingCase
 from aestiva.frame.fields import Row, Rows
@@ -28,7 +29,7 @@ from aestiva.place.models import Feed as Key
 from aestiva.plantingout.models import CoverAtHand
 from aestiva.plantingout.tests.test_gates import GateCase
 from aestiva.season.commands import OfBatch
-from aestiva.season.models import Batch, BatchEvent, Lamp, OwnLadder, Spot, Tariff, Tray, WarmReading
+from aestiva.season.models import Batch, BatchEvent, Container, Lamp, OwnLadder, Spot, Tariff, Tray, WarmReading
 from aestiva.today.scripts import as_posted
 
 Sends = Callable[[Any], dict[str, Any]]
@@ -48,6 +49,7 @@ class Answer(NamedTuple):
         return self.said
 
 
+BOX = {"cells": 6, "length_cm": 20, "width_cm": 20, "depth_cm": 5, "cell_ml": 50}
 FINER = re.compile(r"(?<=\.\d{3})\d{3}(?=\+)")  # than the journal keeps a moment
 
 
@@ -64,6 +66,9 @@ class Scripts(GardenCase):
         Lamp.objects.create(spot=theirs, kind="strip")
         Tariff.objects.create(garden=self.other, price=1)
         Tray.objects.create(garden=self.other, code="X9", cells=6)
+        Container.objects.create(garden=self.other, name="Theirs", **BOX)
+        Recipe.objects.create(garden=self.other, name="Theirs", parts=[["coir", 1]])
+        Spot.objects.create(garden=self.other, kind="rack", code="X2")
         Feed.objects.create(garden=self.other, name="Theirs", n=20)
         Ailment.objects.create(batch=Batch.objects.get(planting__season__garden=self.other), day=TODAY, cause="wet")
         Key.objects.create(garden=self.other, name="Theirs", digest="1")
@@ -116,6 +121,9 @@ class CommandCase(Scripts, MovingCase):
     def lay_out(self) -> None:
         super().lay_out()
         Spot.objects.create(garden=self.garden, kind="mat", code="M1", parent=self.shelf)
+        self.rack = Spot.objects.create(garden=self.garden, kind="rack", code="Rack 9")
+        self.container = Container.objects.create(garden=self.garden, name="Flat", **BOX)
+        self.mix = Recipe.objects.create(garden=self.garden, name="Mix", parts=[["coir", 1]])
         self.lying = self.sown("pepper", 6)
         self.feed = Feed.objects.create(garden=self.garden, name="Salts", n=20)
         Spot.objects.filter(pk=self.shelf.pk).update(lit="lamp", lamp_cm=30, length_cm=120, width_cm=40, clear_cm=60)
@@ -153,6 +161,23 @@ class CommandCase(Scripts, MovingCase):
 
 
 EXAMPLES: dict[str, Sends] = {
+    "bench.container.keep": lambda c: {
+        "name": "Yoghurt pots",
+        "cells": 1,
+        "length_cm": 6,
+        "width_cm": 6,
+        "depth_cm": 7,
+        "cell_ml": 150,
+    },
+    "bench.container.remove": lambda c: {"row": c.container.pk},
+    "bench.count": lambda c: {"thing": "lid", "owned": 4, "to_wash": 1},
+    "bench.mix.keep": lambda c: {"name": "For seed", "use": "seed", "parts": "2 coir, 1 sand", "water_ml": 200},
+    "bench.mix.remove": lambda c: {"row": c.mix.pk},
+    "bench.place.keep": lambda c: {"code": "Z9", "kind": "shelf", "parent": c.rack.pk, "length_cm": 90, "m0": 15.5},
+    "bench.place.remove": lambda c: {"row": c.rack.pk},
+    "bench.received": lambda c: {"crop": "tomato", "count": 6, "price": 2.4, "spot": c.shelf.pk},
+    "bench.comes_up": lambda c: {"planting": c.lying.planting_id, "spot": c.shelf.pk},
+    "bench.month": lambda c: {"spot": c.shelf.pk, "reading": 19.5},
     "care.look": lambda c: {"stop": c.key, "found": "pale", "watered": True},
     "care.fine": lambda c: {"stop": [c.key]},
     "care.weigh": CommandCase.weighed,
@@ -268,6 +293,9 @@ class OutdoorCase(Scripts, GateCase):
 WITH_REVISION = (
     "care.trouble.ended",
     "care.feed.remove",
+    "bench.container.remove",
+    "bench.mix.remove",
+    "bench.place.remove",
     "light.care",
     "light.hangs",
     "light.lamp.down",
