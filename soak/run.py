@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+import subprocess
 import sys
 import tempfile
 import time
@@ -139,6 +140,14 @@ def demo_data() -> bool:
     return report("demo data", good, ", ".join(said))
 
 
+def long_tests() -> bool:
+    """Tests that take so long that `make test` leaves them out (tagged "long")."""
+    command = [sys.executable, "-W", "ignore", "manage.py", "test", "--tag", "long", "demo", "aestiva", "growing"]
+    ran = subprocess.run(command, capture_output=True, text=True)
+    said = next((line for line in ran.stderr.splitlines() if line.startswith("Ran ")), "nothing ran")
+    return report("long tests", ran.returncode == 0 and not said.startswith("Ran 0"), said)
+
+
 def addresses() -> bool:
     """Every address by every person and method: nobody in who does not belong, never an error."""
     from django.test import Client
@@ -220,6 +229,7 @@ def main(wanted: list[str]) -> int:
         "walks": walks,
         "columns": columns,
         "demo-data": demo_data,
+        "long": long_tests,
         **AGREEMENT,
     }
     with tempfile.TemporaryDirectory() as data:

@@ -31,7 +31,18 @@ CHECKS = {
 DJANGO = [BIN / "python", "-W", "ignore", "manage.py", "test"]
 UNIT = {
     # the long ones first: at the end both processes have something left
-    "unit": [*DJANGO, "--parallel", "2", "--exclude-tag", "several", "demo", "aestiva", "growing"],
+    "unit": [
+        *DJANGO,
+        "--parallel",
+        "2",
+        "--exclude-tag",
+        "several",
+        "--exclude-tag",
+        "long",
+        "demo",
+        "aestiva",
+        "growing",
+    ],
     "several": [*DJANGO, "--tag", "several", "aestiva"],  # writers at once, on a database file
 }
 BROWSERS = 4  # as many jobs; each takes the next file, the longest first

@@ -11,11 +11,12 @@ from django.test import Client
 from django.urls import get_resolver
 
 from aestiva.bench.models import Recipe
+from aestiva.care.models import Feed
 from aestiva.course.state import load
 from aestiva.gardens.models import Garden
 from aestiva.gardens.tests.test_access import routes
 from aestiva.place.models import Station
-from aestiva.season.models import Batch, BedArea, Container, Lot, Planting, Spot, Tray
+from aestiva.season.models import Batch, BedArea, Container, Lamp, Lot, Planting, Spot, Tray
 
 METRIC = re.compile(r"\d[\s\u00a0\u202f]?(°C|mm|cm|m|ml|l|g|kg|km/h|km|litres?|metres?)(?![\w²³/°])")
 SPOKEN = re.compile(r'(?:title|aria-label|placeholder|alt)="([^"]*)"')
@@ -56,6 +57,10 @@ class ImperialPages:
             "<int:lot_id>": list(Lot.objects.filter(garden=self.garden).values_list("pk", flat=True)),
             "<int:tray_id>": list(Tray.objects.filter(garden=self.garden).values_list("pk", flat=True)),
             "<int:container_id>": list(Container.objects.filter(garden=self.garden).values_list("pk", flat=True)),
+            "<int:mix_id>": list(Recipe.objects.filter(garden=self.garden).values_list("pk", flat=True)),
+            "<int:place_id>": list(Spot.objects.filter(garden=self.garden).values_list("pk", flat=True)),
+            "<int:lamp_id>": list(Lamp.objects.filter(spot__garden=self.garden).values_list("pk", flat=True)),
+            "<int:feed_id>": list(Feed.objects.filter(garden=self.garden).values_list("pk", flat=True)),
             "<int:recipe_id>": list(Recipe.objects.filter(garden=self.garden).values_list("pk", flat=True)),
             "<int:area_id>": list(BedArea.objects.filter(spot__garden=self.garden).values_list("pk", flat=True))[:1],
         }
@@ -78,7 +83,7 @@ class ImperialPages:
             client, wrong, looked = Client(), set(), 0
             owner = self.garden.members.get(role="owner").user
             client.force_login(owner, backend="django.contrib.auth.backends.ModelBackend")
-            for address in addresses if system == "us" else addresses[::4]:
+            for address in addresses if system == "us" else addresses[::8]:
                 page = client.get(address)
                 if page.status_code != 200 or page["Content-Type"].split(";")[0] not in ("text/html", "image/svg+xml"):
                     continue

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from datetime import date, timedelta
+from datetime import date
 from unittest import mock
 
 from django.core.cache import cache
@@ -24,7 +24,6 @@ from aestiva.today.demo_views import step
 from aestiva.today.queries import day
 from demo import kanuka
 from demo.hands import do_tasks
-from demo.scenario import anew
 from demo.tests.imperial import ImperialPages
 from demo.tests.lived import quarry_lane
 from demo.walk import faults
@@ -192,13 +191,3 @@ class KanukaFlat(TestCase):
 
     def test_round_trip_is_equal(self) -> None:
         round_trip(self, self.garden)
-
-
-class Reproducible(TestCase):
-    def test_the_same_season_twice(self) -> None:
-        states = []
-        for _ in range(2):
-            garden = anew(until=date(2025, 12, 20) + timedelta(days=20))
-            now = load(garden, garden.simulated_on or date.min)
-            states.append([(one.name, one.state, one.days, one.cells) for one in overview.lines(now)])
-        self.assertEqual(states[0], states[1])

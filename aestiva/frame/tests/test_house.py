@@ -213,3 +213,48 @@ class Forms(TestCase):
             found = verdict(output, "")
             self.assertEqual(found[0], code)
             self.assertIn(said, found[1])
+
+
+# Where changes are still written past the commands (`gardens/commands.py`): no file joins them, and what is mended is taken off.
+PAST_COMMANDS = {
+    "bench": ("day_actions", "day_begin", "day_views", "hands_views", "path_views", "placing", "repair_acts",
+              "tray_act_views", "tray_actions", "views"),
+    "beds": ("actions",),
+    "gardens": ("commands", "journal", "views"),
+    "place": ("actions", "reading_views", "views", "weather_views"),
+    "plan": ("actions", "away_views", "crop_views", "file_views", "price_views", "ways_views"),
+    "seeds": ("actions", "drawer_views", "file_views", "views"),
+    "today": ("demo_views",),
+}  # fmt: skip
+
+
+READ = {
+    "emergence/urls": 1,
+    "emergence/warm_views": 1,
+    "light/views": 1,
+    "care/feed_views": 1,
+    "care/tool_views": 1,
+    "care/trouble_views": 1,
+    "care/urls": 3,
+    "hardening/home_views": 1,
+    "plantingout/tonight_views": 1,
+    "plantingout/views": 1,
+}
+
+
+class OneWayIn(TestCase):
+    def test_what_is_changed_is_changed_by_a_command(self) -> None:
+        found: dict[str, list[str]] = {}
+        for path in sorted((ROOT / "aestiva").rglob("*.py")):
+            if "tests" not in path.parts and re.search(r"\bjournal\.change\(", path.read_text(encoding="utf-8")):
+                found.setdefault(path.parts[len(ROOT.parts) + 1], []).append(path.stem)
+        self.assertEqual({app: tuple(names) for app, names in found.items()}, PAST_COMMANDS)
+
+    def test_what_runs_by_commands_reads_no_post(self) -> None:
+        """Where it goes on to, and what was typed, to be shown again; of values only what comes with a probe's file."""
+        found: dict[str, int] = {}
+        for app in ("emergence", "light", "care", "hardening", "plantingout"):
+            for path in sorted((ROOT / "aestiva" / app).glob("*.py")):
+                if read := path.read_text(encoding="utf-8").count("request.POST"):
+                    found[f"{app}/{path.stem}"] = read
+        self.assertEqual(found, READ)

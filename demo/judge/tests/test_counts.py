@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from django.test import SimpleTestCase
+from django.test import SimpleTestCase, tag
 
 from demo.judge import counts, dates
 from demo.judge.climates import CLIMATES, world
@@ -47,6 +47,7 @@ class Counts(SimpleTestCase):
         both = run.plants.up.reshape(12, 2, -1).all(axis=1)
         self.assertGreater(int(both.sum()), 10)  # there was something to choose
 
+    @tag("long")
     def test_few_seasons_say_that_one_seed_a_plant_is_too_few(self) -> None:
         lines = {line.policy: line for line in counts.compare(4, (COAST,))}
         self.assertGreater(lines["aestiva"].full, lines["two-a-cell"].full)

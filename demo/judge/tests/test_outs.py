@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from unittest import TestCase
 
+from django.test import tag
+
 from demo.judge import outs
 from demo.judge.climates import CLIMATES
 
 
 class Out(TestCase):
+    @tag("long")
     def test_ours_is_no_worse_than_any_habit_and_loses_fewer_plants(self) -> None:
         lines = {line.policy: line for line in outs.compare(6, (CLIMATES[0],))}
         ours = lines["aestiva"]
