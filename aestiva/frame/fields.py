@@ -73,11 +73,14 @@ class Amount(Bound, forms.Field):
     unit: str = ""
     digits = 2
 
-    def __init__(self, *, low: float, high: float, unit: str | None = None, **kwargs: Any) -> None:
+    def __init__(
+        self, *, low: float, high: float, unit: str | None = None, digits: int | None = None, **kwargs: Any
+    ) -> None:
         kwargs.setdefault("widget", forms.TextInput(attrs={"inputmode": "decimal"}))
         super().__init__(**kwargs)
         self.low, self.high = low, high
         self.unit = self.unit if unit is None else unit
+        self.digits = self.digits if digits is None else digits
         self.error_messages["required"] = _("give a number")
 
     def bind(self, form: TypedForm) -> None:

@@ -9,8 +9,6 @@ from typing import Any
 from django import forms
 from django.utils.http import url_has_allowed_host_and_scheme
 
-from aestiva.frame.say import clock_said
-
 NOT_WHOLE = "Give a whole number, without comma, point or word, such as 12."
 NOT_A_NUMBER = "This is no number: give it in figures, such as 12 or 2.5."
 
@@ -63,20 +61,6 @@ def clock_hour(text: str) -> float:
     if minute > 59 or hour + minute / 60 > 24:
         raise ValueError(f"“{text[:20]}” is no time of day: it goes from 0:00 to 24:00")
     return hour + minute / 60
-
-
-class HourField(forms.CharField):
-    """An hour of the day, typed as people do."""
-
-    def to_python(self, value: Any) -> Any:
-        text = super().to_python(value)
-        try:
-            return clock_hour(text) if text else None
-        except ValueError as error:
-            raise forms.ValidationError(f"{error}.") from error
-
-    def prepare_value(self, value: Any) -> Any:
-        return clock_said(value) if isinstance(value, int | float) else value
 
 
 MOST_DIGITS = 18  # what a row's key can have

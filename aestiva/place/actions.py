@@ -165,10 +165,10 @@ def keep_readings(
     """Write readings or nights of forecast, all of one kind; a later one of the same time takes the earlier one's place."""
     times = TIMES.get(type(rows[0]), ("day",)) if rows else ()
     with journal.change(garden, user, summary, key) as write:
-        _replace(write, garden, rows, times)
+        replace(write, garden, rows, times)
 
 
-def _replace(write: journal.ChangeSet, garden: Garden, rows: Sequence[Any], times: tuple[str, ...]) -> None:
+def replace(write: journal.ChangeSet, garden: Garden, rows: Sequence[Any], times: tuple[str, ...]) -> None:
     """Rows in the place of those of the same time."""
     if not rows:
         return
@@ -217,7 +217,7 @@ def receive(feed: Feed, post: Post, body: bytes) -> int:
         device = devices.Device(feed.name, f"{feed.pk}.{post.kind}", moves=post.kind == "soil")
         times = TIMES.get(type(rows[0]), ("day",))
         with devices.heard(feed.garden, device, lambda n: f"{feed.name} sent {n} {SAID[post.kind]}") as write:
-            _replace(write, feed.garden, rows, times)
+            replace(write, feed.garden, rows, times)
         return len(rows)
 
 

@@ -7,12 +7,9 @@ from typing import Any
 
 from django import forms
 
-from aestiva.frame import say
-from aestiva.frame.forms import DayField, DayInput, HourField
+from aestiva.frame.forms import DayField
 from aestiva.frame.say import Reader, shown, stored
-from aestiva.gardens.models import Garden
-from aestiva.place.models import BASES, GUESSED, MEANINGS, Frost, Station, Warmth
-from growing.place.guess import usual_first_frost
+from aestiva.place.models import BASES, Frost, Station
 from growing.place.shift import Shift
 from growing.place.station import PRESETS
 
@@ -75,87 +72,6 @@ class Speed(forms.FloatField):
 
 
 MOST_WIND_KMH = 150.0
-
-
-class FrostForm(forms.ModelForm):
-    guess_first = forms.BooleanField(
-        required=False,
-        label="I do not know the first autumn frost: take the usual distance for my latitude",
-        help_text="It is marked as a guess. Without either, ends of harvests stay unknown.",
-    )
-
-    class Meta:
-        model = Frost
-        fields = ["last_on", "last_meaning", "last_spread", "first_on", "first_meaning", "source"]
-        labels = {
-            "last_on": "Last frost in spring",
-            "last_meaning": "This date is",
-            "last_spread": "Spread, days",
-            "first_on": "First frost in autumn",
-            "first_meaning": "This date is",
-            "source": "Where from",
-        }
-        help_texts = {
-            "last_on": "Any year: only day and month count.",
-            "last_spread": "Two years in three fall within so many days of the average. Empty: 10, an estimate.",
-            "first_on": "It ends the harvest: ask for it, too.",
-        }
-        field_classes = {"last_on": DayField, "first_on": DayField}
-        widgets = {
-            "last_on": DayInput(),
-            "first_on": DayInput(),
-            "last_meaning": forms.RadioSelect,
-            "first_meaning": forms.RadioSelect,
-        }
-
-    def __init__(self, *args: Any, garden: Garden, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        self.garden = garden
-        self.fields["last_on"].required = True
-        for name in ("last_meaning", "first_meaning"):
-            field = self.fields[name]
-            assert isinstance(field, forms.ChoiceField)
-            field.choices = [*MEANINGS]
-        self.fields["first_meaning"].required = False
-        if self.instance.first_meaning == GUESSED[0]:
-            self.initial.update(guess_first=True, first_on=None)
-
-    def clean_last_spread(self) -> float | None:
-        spread = self.cleaned_data.get("last_spread")
-        if spread is not None and not 1 <= spread <= 40:
-            raise forms.ValidationError(f"{spread:g} days cannot be: give 1 to 40, or leave it empty.")
-        return spread
-
-    def clean(self) -> dict[str, Any]:
-        data = super().clean() or {}
-        last, first = data.get("last_on"), data.get("first_on")
-        if last and not _in_spring(last, self.garden.southern):
-            half = "July to December" if self.garden.southern else "January to June"
-            self.add_error(
-                "last_on",
-                f"{last:%-d %B} is not in the half of the year with the last frost here ({half}): check the month.",
-            )
-        if first and _in_spring(first, self.garden.southern):
-            half = "January to June" if self.garden.southern else "July to December"
-            self.add_error(
-                "first_on",
-                f"{first:%-d %B} is not in the half of the year with the first frost here ({half}): check the month.",
-            )
-        if (
-            data.get("guess_first")
-            and last
-            and "last_on" not in self.errors
-            and (not first or first == self.instance.first_on)
-        ):
-            data["first_on"] = usual_first_frost(self.garden.latitude, last)
-            data["first_meaning"] = GUESSED[0]
-        else:
-            data["first_meaning"] = data.get("first_meaning") or "unknown"
-        return data
-
-
-def _in_spring(day: date, southern: bool) -> bool:
-    return (day.month >= 7) == southern
 
 
 class LineForm(forms.Form):
@@ -247,41 +163,6 @@ class ReckoningForm(forms.ModelForm):
         return super().save(commit)
 
 
-class WarmthForm(forms.ModelForm):
-    on = DayField(label="from")
-
-    class Meta:
-        model = Warmth
-        fields = ["kind"]
-        labels = {"kind": "From this day the"}
-
-    def __init__(self, *args: Any, garden: Garden, units: Reader, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        self.garden = garden
-        self.fields["celsius"] = Degrees(units=units, low=-5, high=30, label="is usually at least")
-        self.order_fields(["kind", "celsius", "on"])
-
-    def clean(self) -> dict[str, Any]:
-        data = super().clean() or {}
-        if self.errors:
-            return data
-        others = {w.celsius: (w.month, w.day) for w in Warmth.objects.filter(garden=self.garden, kind=data["kind"])}
-        if data["celsius"] in others:
-            self.add_error("celsius", "There is a day for this warmth already: remove it first.")
-            return data
-        start = 7 if self.garden.southern else 1
-        key = lambda md: ((md[0] - start) % 12, md[1])  # noqa: E731
-        mine = key((data["on"].month, data["on"].day))
-        for celsius, when in others.items():
-            if (celsius < data["celsius"]) != (key(when) < mine) and key(when) != mine:
-                self.add_error(
-                    "on",
-                    f"{data['on']:%-d %B} runs the wrong way round: warmer must come later than cooler. Check both days.",
-                )
-                break
-        return data
-
-
 class NightForm(forms.Form):
     """One night of the forecast."""
 
@@ -324,44 +205,3 @@ class MadeUpForm(forms.Form):
     """A simulated station, for trying things out."""
 
     preset = forms.ChoiceField(label="Climate", choices=[(k, k) for k in PRESETS])
-
-
-class SoilForm(forms.Form):
-    """One reading of the garden's soil probe."""
-
-    day = DayField(label="Day")
-    hour = HourField(initial=8, label="Hour of the day")
-
-    def __init__(self, *args: Any, units: Reader, today: date, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        self.today = today
-        self.fields["celsius"] = Degrees(
-            units=units,
-            low=-15,
-            high=45,
-            label=f"Soil, {say.amount(5, 'cm', units)} to {say.amount(10, 'cm', units)} deep",
-        )
-        self.order_fields(["day", "celsius", "hour"])
-
-    def clean_day(self) -> date:
-        return _not_ahead(self.cleaned_data["day"], self.today)
-
-
-class OwnNightForm(forms.Form):
-    """The lowest of one night in the garden."""
-
-    day = DayField(label="Morning of")
-
-    def __init__(self, *args: Any, units: Reader, today: date, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        self.today = today
-        self.fields["celsius"] = Degrees(units=units, low=-45, high=35, label="Lowest, at screen height")
-
-    def clean_day(self) -> date:
-        return _not_ahead(self.cleaned_data["day"], self.today)
-
-
-def _not_ahead(day: date, today: date) -> date:
-    if day > today:
-        raise forms.ValidationError(f"{day:%-d %B %Y} has not come yet: check the day.")
-    return day

@@ -8,7 +8,7 @@ from typing import Any
 from django.contrib import messages
 from django.core.paginator import Paginator
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_POST
@@ -16,15 +16,15 @@ from django.views.decorators.http import require_POST
 from aestiva.frame import say
 from aestiva.frame.forms import whole_number
 from aestiva.frame.links import outside
-from aestiva.gardens import clock, journal, reading
+from aestiva.gardens import clock, reading
 from aestiva.gardens.access import garden_view
+from aestiva.gardens.commands import Command
 from aestiva.gardens.outcomes import Refused
-from aestiva.gardens.posting import actor_of
+from aestiva.gardens.posting import actor_of, carry_out
 from aestiva.gardens.providers import link
 from aestiva.place import actions
-from aestiva.place.commands import MakeKey, take
+from aestiva.place.commands import MakeKey, ReadNight, ReadSoil, RemoveNight, RemoveSoil, take
 from aestiva.place.filewords import problem_words
-from aestiva.place.forms import OwnNightForm, SoilForm
 from aestiva.place.keys import OPENS, NotAdmitted, key_of, problem
 from aestiva.place.models import Feed, GardenNight, SoilReading
 from aestiva.place.queries import estimated_shift, frost_of, record_of, soil_readings
@@ -37,29 +37,32 @@ SHOWN = 30
 MOST_NIGHTS = 4000  # eleven years
 
 
+KEEPS: dict[str, type[Command]] = {"soil": ReadSoil, "night": ReadNight}
+
+
 @garden_view(back="readings")
 def readings(request: Any) -> HttpResponse:
     """Own nights against the station's, soil readings against the model."""
-    garden, today = request.garden, clock.today(request.garden)
+    garden, today, actor = request.garden, clock.today(request.garden), actor_of(request)
     which = request.POST.get("which", "")
-    soil = SoilForm(
-        request.POST if which == "soil" else None, units=request.reader, today=today, initial={"day": today}
-    )
-    night = OwnNightForm(
-        request.POST if which == "night" else None, units=request.reader, today=today, initial={"day": today}
-    )
+    forms = {name: keep(actor, request.POST if which == name else None) for name, keep in KEEPS.items()}
     problem = ""
     if request.method == "POST":
-        form = {"soil": soil, "night": night}.get(which)
-        if which == "remove":
-            return _remove(request)
         given = request.FILES.get("file") or "kept" in request.POST
+        if which == "remove":
+            carry_out(
+                RemoveSoil if request.POST.get("of") == "soil" else RemoveNight,
+                request,
+                {"pk": request.POST.get("pk", "")},
+            )
+            return redirect("readings", garden.pk)
         if which in _FILES and given:
             problem = _FILES[which](request, today)
-        elif form is not None and form.is_valid():
-            _keep_one(request, which, form.cleaned_data)
-        if not problem and (form is None or not form.errors):
+        elif which in forms and forms[which].is_valid():
+            forms[which].perform(request.POST.get("key", ""))
+        if not problem and (which not in forms or not forms[which].errors):
             return redirect("readings", garden.pk)
+    soil, night = forms["soil"], forms["night"]
     frost = frost_of(garden)
     record = None if frost.station is None else record_of(frost.station)
     calibration = None
@@ -81,27 +84,6 @@ def readings(request: Any) -> HttpResponse:
     }
     status = 422 if problem or soil.errors or night.errors else 200
     return render(request, "place/readings.html", context, status=status)
-
-
-def _keep_one(request: Any, which: str, data: dict[str, Any]) -> None:
-    garden, key = request.garden, request.POST.get("key", "")
-    row: actions.Reading
-    if which == "soil":
-        row = SoilReading(garden=garden, day=data["day"], hour=data["hour"], celsius=data["celsius"])
-        summary = f"Read the soil on {data['day']:%-d %B}"
-    else:
-        row = GardenNight(garden=garden, day=data["day"], tmin_c=data["celsius"])
-        summary = f"Read the night to {data['day']:%-d %B}"
-    actions.keep_readings(garden, request.user, [row], summary, key)
-
-
-def _remove(request: Any) -> HttpResponse:
-    garden = request.garden
-    model = SoilReading if request.POST.get("of") == "soil" else GardenNight
-    row = get_object_or_404(model, pk=whole_number(request.POST.get("pk")), garden=garden)
-    with journal.change(garden, request.user, "Removed a reading", request.POST.get("key", "")) as write:
-        write.delete(row)
-    return redirect("readings", garden.pk)
 
 
 def _nights_file(request: Any, today: date) -> str:
@@ -129,7 +111,7 @@ def _nights_file(request: Any, today: date) -> str:
 
 def _soil_file(request: Any, today: date) -> str:
     """Readings of a soil probe from a sheet; the problem in words when nothing was taken."""
-    form = SoilForm({"hour": request.POST.get("hour", "0")}, units=request.reader, today=today)
+    form = ReadSoil(actor_of(request), {"hour": request.POST.get("hour", "0")})
     form.is_valid()
     hour = form.cleaned_data.get("hour")
     if hour is None:

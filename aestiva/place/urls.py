@@ -2,7 +2,7 @@ from django.urls import path
 
 from aestiva.gardens.posting import posts
 from aestiva.place import reading_views, views, weather_views
-from aestiva.place.commands import RevokeKey
+from aestiva.place.commands import NoLongerWarmFrom, RevokeKey
 
 urlpatterns = [
     path("place/", views.place, name="place"),
@@ -11,6 +11,7 @@ urlpatterns = [
     path("place/typed/", views.typed, name="place_typed"),
     path("place/reckoning/", views.reckoning, name="reckoning"),
     path("place/warmth/", views.warmth, name="warmth"),
+    path("place/warmth/<int:warmth_id>/remove/", posts(NoLongerWarmFrom, back="warmth"), name="warmth_remove"),
     path("place/station/", views.station, name="station"),
     path("place/frost.csv", views.frost_csv, name="frost_csv"),
     path("place/weather/", weather_views.weather, name="weather"),

@@ -7,8 +7,8 @@ from datetime import date
 from typing import Any
 
 from django.contrib import messages
-from django.http import HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.http import Http404, HttpResponse
+from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
@@ -19,10 +19,12 @@ from aestiva.frame.say import Reader, stored
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
-from aestiva.gardens.outcomes import NoFrostDate
+from aestiva.gardens.outcomes import NoFrostDate, NotHere, Refused
+from aestiva.gardens.posting import actor_of, carry_out
 from aestiva.gardens.providers import effects, link
 from aestiva.place import overview
-from aestiva.place.forms import FrostForm, LineForm, ReckoningForm, WarmthForm
+from aestiva.place.commands import CountFrom, FrostDates, FrostLine, WarmFrom
+from aestiva.place.forms import LineForm, ReckoningForm
 from aestiva.place.models import ForecastNight, Frost, Station, Warmth
 from aestiva.place.picture import LEAST_RISK, MOST_RISK, PHONE, WIDE, frost_svg
 from aestiva.place.queries import (
@@ -184,7 +186,11 @@ def _look(request: Any, year: PlaceYear, season: overview.EventView) -> dict[str
 def line(request: Any) -> HttpResponse:
     """What another line would mean: risk and day while dragging, and what would move once let go."""
     if request.method == "POST":
-        return _keep_line(request)
+        try:
+            carry_out(FrostLine, request, {})
+        except Refused as refused:
+            messages.error(request, f"{str(refused)[:1].upper()}{str(refused)[1:]}. Nothing was written.")
+        return redirect("place", request.garden.pk)
     event, threshold = _asked(request)
     try:
         year = place_year(request.garden)
@@ -199,23 +205,6 @@ def line(request: Any) -> HttpResponse:
     return render(request, "place/_line.html", context, status=status)
 
 
-def _keep_line(request: Any) -> HttpResponse:
-    garden = request.garden
-    form = LineForm(request.POST)
-    if not form.is_valid() or form.cleaned_data["risk"] is None:
-        messages.error(request, "No risk was given: try the line again.")
-        return redirect("place", garden.pk)
-    row = Garden.objects.get(pk=garden.pk)
-    risk = min(MOST_RISK, max(LEAST_RISK, form.cleaned_data["risk"]))
-    summary = f"Accepted risk {say.percent(row.accepted_risk)} → {say.percent(risk)}"
-    row.accepted_risk = risk
-    post = request.POST
-    with journal.change(garden, request.user, summary, post.get("key", "")) as write:
-        write.save(row, post.get("revision"))
-    messages.success(request, f"Kept: you accept a frost in {say.percent(risk)} of springs. The plan counts with it.")
-    return redirect("place", garden.pk)
-
-
 # ---------------------------------------------------------------- typed dates, warmth, reckoning
 
 
@@ -225,12 +214,10 @@ def typed(request: Any) -> HttpResponse:
     garden = request.garden
     frost = frost_of(garden)
     first = frost.last_on is None and frost.station is None and begun(garden)
-    form = FrostForm(request.POST or None, instance=frost, garden=garden)
+    form = FrostDates(actor_of(request), request.POST or None, initial=FrostDates.filled_in(frost))
     if request.method == "POST" and form.is_valid():
-        post = request.POST
-        with journal.change(garden, request.user, "Changed the frost dates", post.get("key", "")) as write:
-            write.save(form.instance, post.get("revision"))
-        messages.success(request, "Kept. Every date now counts from it.")
+        form.perform(request.POST.get("key", ""))
+        messages.success(request, form.told())
         return redirect((first and link("plan_add", garden.pk)) or reverse("place", args=[garden.pk]))
     context = {"view": "place", "form": form, "frost": frost, "first": first}
     return render(request, "place/typed.html", context, status=422 if form.errors else 200)
@@ -276,22 +263,12 @@ def reckoning(request: Any) -> HttpResponse:
 def warmth(request: Any) -> HttpResponse:
     """Typed days from which soil and nights are warm."""
     garden = request.garden
-    if request.method == "POST" and (removed := whole_number(request.POST.get("remove"))) is not None:
-        old = get_object_or_404(Warmth, pk=removed, garden=garden)
-        with journal.change(garden, request.user, "Removed a day of warmth", request.POST.get("key", "")) as write:
-            write.delete(old)
-        return redirect("warmth", garden.pk)
-    form = WarmthForm(request.POST or None, garden=garden, units=request.reader)
-    frost = frost_of(garden)
+    form = WarmFrom(actor_of(request), request.POST or None)
     if request.method == "POST" and form.is_valid():
-        data = form.cleaned_data
-        row = Warmth(
-            garden=garden, kind=data["kind"], celsius=data["celsius"], month=data["on"].month, day=data["on"].day
-        )
-        with journal.change(garden, request.user, "Typed a day of warmth", request.POST.get("key", "")) as write:
-            write.save(row)
+        form.perform(request.POST.get("key", ""))
         return redirect("warmth", garden.pk)
-    context = {"view": "place", "form": form, "frost": frost, "warmth": Warmth.objects.filter(garden=garden)}
+    mine = Warmth.objects.filter(garden=garden)
+    context = {"view": "place", "form": form, "frost": frost_of(garden), "warmth": mine}
     return render(request, "place/warmth.html", context, status=422 if form.errors else 200)
 
 
@@ -299,16 +276,13 @@ def warmth(request: Any) -> HttpResponse:
 @require_POST
 def station(request: Any) -> HttpResponse:
     """Count from another station, or from the typed date."""
-    frost = frost_of(request.garden)
-    wanted = whole_number(request.POST.get("station"))
-    found = None if wanted is None else get_object_or_404(Station, pk=wanted, owner=request.garden)
-    if found is None and frost.last_on is None:
-        messages.error(request, "Type a frost date first: without one and without a station nothing can be counted.")
+    try:
+        carry_out(CountFrom, request, {})
+    except NotHere as elsewhere:
+        raise Http404("There is no such station here.") from elsewhere
+    except Refused as refused:
+        messages.error(request, f"{str(refused)[:1].upper()}{str(refused)[1:]}.")
         return redirect("place_typed", request.garden.pk)
-    frost.station = found
-    summary = f"Frost dates from {found.name}" if found else "Frost dates as typed"
-    with journal.change(request.garden, request.user, summary, request.POST.get("key", "")) as write:
-        write.save(frost, request.POST.get("revision"))
     return redirect("place", request.garden.pk)
 
 

@@ -6,7 +6,6 @@ from aestiva.accounts.models import User
 from aestiva.gardens import journal
 from aestiva.gardens.models import Garden
 from aestiva.season.models import Lot, Planting
-from aestiva.seeds.models import SeedTest
 from growing.seeds.sowing import How
 
 # What a packet says, by the crop field it sets; a range gives its middle.
@@ -27,34 +26,10 @@ def keep(garden: Garden, user: User, lot: Lot, name: str, key: str = "", seen: s
     return lot
 
 
-def put(garden: Garden, user: User, lot: Lot, name: str, answer: str = "", key: str = "") -> Lot | None:
-    """A packet into the box; the same one that is there already, and nothing written, where nobody said what to do.
-
-    answer: "add" its seeds to those, or "another" packet.
-    """
-    with journal.change(garden, user, f"Put in the seed box: {name} {lot}".strip(), key) as write:
-        same = None if answer == "another" else twin(garden, lot.crop_key, lot.variety, lot.packed_year)
-        if same is None:
-            write.save(lot)
-        elif answer == "add":
-            same = write.fresh(same)
-            same.seeds = min(MOST_SEEDS, (same.seeds or 0) + (lot.seeds or 0))
-            write.summary = f"{lot.seeds or 0} more seeds of {name} {same}"
-            write.save(same)
-        else:
-            return same
-    return None
-
-
 def packets_there(garden: Garden) -> set[tuple[str, str, int | None]]:
     """The packets that are not empty, by crop, variety in small letters, and year."""
     rows = Lot.objects.filter(garden=garden, used_up=False).values_list("crop_key", "variety", "packed_year")
     return {(key, variety.lower(), year) for key, variety, year in rows}
-
-
-def test(garden: Garden, user: User, row: SeedTest, name: str, key: str = "") -> None:
-    with journal.change(garden, user, f"{row.up} of {row.sown} {name} came in a test", key) as write:
-        write.save(row)
 
 
 def sow_so(

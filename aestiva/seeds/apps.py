@@ -13,6 +13,7 @@ class SeedsConfig(AppConfig):
         from aestiva.gardens.portable import register_part
         from aestiva.gardens.providers import offer_link, register
         from aestiva.season import sheets
+        from aestiva.seeds import commands  # noqa: F401  (they register)
         from aestiva.seeds.portable import PARTS
         from aestiva.seeds.stage import STAGE
 

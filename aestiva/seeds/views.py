@@ -12,20 +12,22 @@ from django.views.decorators.http import require_POST
 
 from aestiva.frame import say
 from aestiva.frame.forms import whole_number
-from aestiva.frame.say import shown, stored
-from aestiva.gardens import clock, journal
+from aestiva.frame.say import shown
+from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
+from aestiva.gardens.outcomes import Refused
+from aestiva.gardens.posting import actor_of, carry_out, posted
 from aestiva.gardens.providers import link
 from aestiva.place.dating import Dating, dating_of
 from aestiva.season.crops import Crops, how_of
 from aestiva.season.models import Lot
 from aestiva.seeds import actions, picture, queries
-from aestiva.seeds.forms import LotForm, QuickForm, TestForm
+from aestiva.seeds.commands import DropFact, OwnValue, PacketFacts, PutPacket, RemoveTest, SeedTested, crop_name
 from aestiva.seeds.models import SeedTest
 from growing.chain.raising import raising_of
 from growing.crops import Crop, CropError
 from growing.crops.schema import FIELDS
-from growing.seeds.packetfacts import PacketFacts, packet_facts
+from growing.seeds import packetfacts
 from growing.seeds.packettext import MOST_LETTERS, read_packet
 from growing.seeds.shortfall import Stake
 from growing.seeds.sowing import Seed, case_for
@@ -38,11 +40,11 @@ def seeds(request: Any) -> HttpResponse:
     """The seed box, with a line to type the next packet in."""
     garden, today = request.garden, clock.today(request.garden)
     crops = Crops(garden)
-    form = QuickForm(request.POST or None, crops=crops, today=today)
-    same = None
+    form = PutPacket(actor_of(request), request.POST or None)
     if request.method == "POST" and form.is_valid():
-        same = _quick(request, form)
-        if same is None:
+        form.perform(request.POST.get("key", ""))
+        if form.same is None:
+            messages.success(request, form.told())
             return redirect(f"{request.path}?next")
     dating = dating_of(garden, waits=False)
     found = queries.rows(garden, dating, today)
@@ -50,7 +52,7 @@ def seeds(request: Any) -> HttpResponse:
     context = {
         "view": "seeds",
         "form": form,
-        "same": same,
+        "same": form.same,
         "rows": [(r, picture.bar(r.found)) for r in found],
         "crops": list(crops),
         "troubles": dating.troubles(garden),
@@ -59,19 +61,6 @@ def seeds(request: Any) -> HttpResponse:
         "next": "next" in request.GET or form.errors,
     }
     return render(request, "seeds/seeds.html", context, status=422 if form.errors else 200)
-
-
-def _quick(request: Any, form: QuickForm) -> Lot | None:
-    """Keep the packet, or return the one that is there already and ask."""
-    garden, key = request.garden, request.POST.get("key", "")
-    lot = form.lot()
-    lot.garden = garden
-    name = form.cleaned_data["crop"].name
-    same = actions.put(garden, request.user, lot, name, request.POST.get("twin", ""), key)
-    if same is not None:
-        return same
-    messages.success(request, f"{name} {lot} is in the box.")
-    return None
 
 
 def _headline(found: list[queries.PacketRow], wanted: list[queries.Short]) -> str:
@@ -108,7 +97,7 @@ def lot(request: Any, lot_id: int) -> HttpResponse:
     return _lot_page(request, lot_id, None)
 
 
-def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResponse:
+def _lot_page(request: Any, lot_id: int, test_form: SeedTested | None) -> HttpResponse:
     garden, today = request.garden, clock.today(request.garden)
     lot, crop, dating = _mine(request, lot_id)
     tests = list(SeedTest.objects.filter(lot=lot))
@@ -122,7 +111,7 @@ def _lot_page(request: Any, lot_id: int, test_form: TestForm | None) -> HttpResp
         "crop": crop,
         "found": found,
         "tests": tests,
-        "test_form": test_form or TestForm(today=today, initial={"on": today}),
+        "test_form": test_form or SeedTested(actor_of(request)),
         "needs": needs,
         "had": had,
         "needed": needed,
@@ -164,59 +153,36 @@ def _test_plan(
 @require_POST
 def test(request: Any, lot_id: int) -> HttpResponse:
     """Write down a germination test, or take one away."""
-    lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
-    key = request.POST.get("key", "")
-    if (removed := whole_number(request.POST.get("remove"))) is not None:
-        row = get_object_or_404(SeedTest, pk=removed, lot=lot)
-        with journal.change(request.garden, request.user, f"Removed a test of {lot}", key) as write:
-            write.delete(row)
-        return redirect("lot", request.garden.pk, lot.pk)
-    form = TestForm(request.POST, today=clock.today(request.garden))
-    if not form.is_valid():
-        return _lot_page(request, lot_id, form)
-    actions.test(request.garden, request.user, SeedTest(lot=lot, **form.cleaned_data), str(lot), key)
-    return redirect("lot", request.garden.pk, lot.pk)
+    if removed := request.POST.get("remove"):
+        carry_out(RemoveTest, request, {"row": whole_number(removed) or 0})
+        return redirect("lot", request.garden.pk, lot_id)
+    form = SeedTested(actor_of(request), posted(SeedTested, request, {"lot_id": lot_id}))
+    if form.is_valid():
+        form.perform(request.POST.get("key", ""))
+        return redirect("lot", request.garden.pk, lot_id)
+    return _lot_page(request, lot_id, form)
 
 
 @garden_view(back="lot")
 def facts(request: Any, lot_id: int) -> HttpResponse:
-    """Quantity, storage, year, price; the packet's own facts removed one by one."""
+    """Quantity, storage, year, price; the packet's own facts added and removed one by one."""
     lot = get_object_or_404(Lot, pk=lot_id, garden=request.garden)
-    crops, today = Crops(request.garden), clock.today(request.garden)
-    name = crops[lot.crop_key].name if lot.crop_key in crops else lot.crop_key
-    key, seen = request.POST.get("key", ""), request.POST.get("revision")
     if request.method == "POST" and request.POST.get("drop"):
-        dropped = request.POST["drop"]
-        if dropped == "weeks":
-            lot.packet = None
-        lot.facts = {f: v for f, v in lot.facts.items() if f != dropped}
-        actions.keep(request.garden, request.user, lot, name, key, seen)
+        carry_out(DropFact, request, {"lot_id": lot_id})
         return redirect("lot", request.garden.pk, lot.pk)
     if request.method == "POST" and "field" in request.POST:
-        problem = _own_value(request, lot, name)
-        if problem:
-            messages.error(request, problem)
-        return redirect("lot", request.garden.pk, lot.pk)
-    form = LotForm(request.POST or None, instance=lot, today=today)
-    if request.method == "POST" and form.is_valid():
-        actions.keep(request.garden, request.user, form.save(commit=False), name, key, seen)
-        return redirect("lot", request.garden.pk, lot.pk)
-    context = {"view": "seeds", "lot": lot, "name": name, "form": form}
-    return render(request, "seeds/facts.html", context, status=422 if form.errors else 200)
-
-
-def _own_value(request: Any, lot: Lot, name: str) -> str:
-    """One value that goes for this packet, with its reason; the problem in words when it cannot stand."""
-    field, typed, why = (request.POST.get(n, "").strip() for n in ("field", "value", "why"))
-    if field not in FIELDS or not typed or not why:
-        return "Give the value and why it goes for this packet: both stand beside it wherever it counts."
-    value: Any = typed
-    if not FIELDS[field].words:
         try:
-            value = stored(float(typed.replace(",", ".")), FIELDS[field].unit, request.reader)
-        except ValueError:
-            return f"“{typed}” is not a number: {FIELDS[field].label} needs one."
-    return _keep_text(request, lot, name, PacketFacts({field: (value, why[:200])}, None, None))
+            carry_out(OwnValue, request, {"lot_id": lot_id})
+        except Refused as refused:
+            messages.error(request, f"{str(refused)[:1].upper()}{str(refused)[1:]}.")
+        return redirect("lot", request.garden.pk, lot.pk)
+    data = posted(PacketFacts, request, {"lot_id": lot_id}) if request.method == "POST" else None
+    form = PacketFacts(actor_of(request), data, initial=PacketFacts.filled_in(lot))
+    if data is not None and form.is_valid():
+        form.perform(request.POST.get("key", ""))
+        return redirect("lot", request.garden.pk, lot.pk)
+    context = {"view": "seeds", "lot": lot, "name": crop_name(lot), "form": form}
+    return render(request, "seeds/facts.html", context, status=422 if form.errors else 200)
 
 
 @garden_view(back="lot")
@@ -244,14 +210,14 @@ def text(request: Any, lot_id: int) -> HttpResponse:
             problem = "Before what are these weeks: the last frost, or transplanting? Say which."
         else:
             raising = raising_of(crops[lot.crop_key], "raised", None).middle if lot.crop_key in crops else 0
-            problem = _keep_text(request, lot, name, packet_facts(read, chosen, base, raising))
+            problem = _keep_text(request, lot, name, packetfacts.packet_facts(read, chosen, base, raising))
             if not problem:
                 return redirect("lot", request.garden.pk, lot.pk)
     context = {"view": "seeds", "lot": lot, "name": name, "text": said, "read": read, "problem": problem}
     return render(request, "seeds/text.html", context, status=422 if problem else 200)
 
 
-def _keep_text(request: Any, lot: Lot, name: str, found: PacketFacts) -> str:
+def _keep_text(request: Any, lot: Lot, name: str, found: packetfacts.PacketFacts) -> str:
     """Write what was confirmed; the problem in words when a value cannot stand."""
     today = clock.today(request.garden)
     if found.year is not None and found.year > today.year + 1:

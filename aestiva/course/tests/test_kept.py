@@ -52,10 +52,10 @@ class Kept(GardenCase):
         """As a server runs, where nobody looks at statements: only revisions say that something was written."""
         batch, member = self.batch.pk, Member.objects.get(garden=self.garden)
         bench = Spot.objects.create(garden=self.garden, kind="sill", code="Sill")
-        feed = self.post("place/feeds/", make="1", name="Probe").context["token"]
+        feed = self.post("place/feeds/", name="Probe").context["token"]
         probe = {"kind": "soil", "readings": [{"at": f"{TODAY}T08:00", "celsius": 9.5}]}
         head = {"Authorization": f"Bearer {feed}"}
-        hours = {f"{end}{n}": hour for n in range(7) for end, hour in (("f", "8:00"), ("t", "18:00"))}
+        hours = {f"days-{n}-{end}": hour for n in range(1, 8) for end, hour in (("begin", "8:00"), ("end", "18:00"))}
         changes: list[Callable[[], object]] = [
             lambda: self.post(f"batch/{batch}/record/", kind="up", count="9"),
             lambda: self.post(f"batch/{batch}/change/", what="move", spot=str(bench.pk)),

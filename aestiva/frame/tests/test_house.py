@@ -221,9 +221,9 @@ PAST_COMMANDS = {
               "tray_act_views", "tray_actions", "views"),
     "beds": ("actions",),
     "gardens": ("commands", "journal", "views"),
-    "place": ("actions", "reading_views", "views", "weather_views"),
+    "place": ("actions", "views", "weather_views"),
     "plan": ("actions", "away_views", "crop_views", "file_views", "price_views", "ways_views"),
-    "seeds": ("actions", "drawer_views", "file_views", "views"),
+    "seeds": ("actions", "drawer_views", "file_views"),
     "today": ("demo_views",),
 }  # fmt: skip
 

@@ -18,7 +18,7 @@ from aestiva.gardens import clock, jobs
 from aestiva.gardens.models import Garden, JournalEntry, Member
 from aestiva.place.actions import merge
 from aestiva.place.models import Feed as Device
-from aestiva.place.models import Frost, Station
+from aestiva.place.models import Frost, Station, Warmth
 from aestiva.plantingout.models import CoverAtHand
 from aestiva.season.models import Absence, BedArea, Container, Lamp, Lot, OwnLadder, Spot, Tray
 from aestiva.today.models import CalendarLink
@@ -71,6 +71,7 @@ class Addresses(GardenCase):
         Spot.objects.filter(pk=self.shelf.pk).update(lit="lamp", lamp_cm=30)
         self.lamp = Lamp.objects.create(spot=self.shelf, kind="strip")
         self.feed = Feed.objects.create(garden=self.garden, name="Salts", n=20)
+        self.warmth = Warmth.objects.create(garden=self.garden, kind="soil", celsius=8, month=4, day=20)
         self.device = Device.objects.create(garden=self.garden, name="Probe", digest="0")
         self.ailment = Ailment.objects.create(batch=self.batch, day=TODAY, signs="yellow", cause="wet")
         self.ladder = OwnLadder.objects.create(garden=self.garden, number=1, name="Mine", rungs=[[2, 0, 0]])
@@ -97,6 +98,7 @@ class Addresses(GardenCase):
             "<int:cover_id>": self.cover.pk,
             "<int:feed_id>": self.feed.pk,
             "<int:device_id>": self.device.pk,
+            "<int:warmth_id>": self.warmth.pk,
             "<int:tray_id>": self.tray.pk,
             "<int:ailment_id>": self.ailment.pk,
             "<int:container_id>": self.container.pk,

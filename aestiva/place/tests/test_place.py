@@ -38,7 +38,7 @@ class Typed(GardenCase):
 
     def test_impossible_dates_name_field_and_mend(self) -> None:
         for change, said in (
-            ({"last_on": "2026-02-30"}, "valid date"),
+            ({"last_on": "2026-02-30"}, "is not a day"),
             ({"last_on": "2026-09-01"}, "January to June"),
             ({"first_on": "2026-03-01"}, "July to December"),
             ({"last_spread": "300"}, "300 days cannot be"),

@@ -174,7 +174,7 @@ class Own(StationCase):
 
     def test_readings_that_cannot_be(self) -> None:
         for data, said in (
-            ({"which": "night", "day": "2026-05-01", "celsius": "1"}, "has not come yet"),
+            ({"which": "night", "day": "2026-05-01", "celsius": "1"}, "still to come"),
             ({"which": "night", "day": "2026-04-01", "celsius": "80"}, "cannot be"),
             ({"which": "soil", "day": "2026-04-01", "celsius": "8", "hour": "31"}, "it goes from 0:00 to 24:00"),
         ):

@@ -46,7 +46,7 @@ class Box(GardenCase):
             ({"crop": "Tomatto"}, "did you mean Tomato"),
             ({"crop": "Moon weed"}, "add it under Crops first"),
             ({"packed": "2031"}, "2031 cannot be: a packet is for 1950 to 2027"),
-            ({"seeds": "many"}, "Give a whole number"),
+            ({"seeds": "many"}, "is not a whole number"),
         ):
             answer = self.put(**more)
             self.assertContains(answer, said, status_code=422)
@@ -89,7 +89,7 @@ class Box(GardenCase):
         self.assertEqual(self.client.get(self.url("seeds/")).context["rows"][0][0].had, 0)
         for more, said in (
             ({"storage": "own"}, "needs both"),
-            ({"storage": "own", "storage_c": "90", "storage_rh": "40"}, "90 cannot be"),
+            ({"storage": "own", "storage_c": "90", "storage_rh": "40"}, "90 °C cannot be"),
             ({"packed_year": "2040"}, "2040 cannot be"),
         ):
             data = {"variety": "x", "packed_year": "2025", "storage": ""} | more
@@ -116,8 +116,8 @@ class Tests(GardenCase):
     def test_more_up_than_sown_is_refused(self) -> None:
         for data, said in (
             ({"on": "2026-04-01", "sown": "20", "up": "25"}, "25 came of 20 laid out"),
-            ({"on": "2026-05-01", "sown": "20", "up": "5"}, "has not come yet"),
-            ({"on": "2026-04-01", "sown": "0", "up": "0"}, "greater than or equal to 1"),
+            ({"on": "2026-05-01", "sown": "20", "up": "5"}, "still to come"),
+            ({"on": "2026-04-01", "sown": "0", "up": "0"}, "cannot be: give 1"),
         ):
             self.assertContains(self.post(f"seeds/{self.lot.pk}/test/", **data), said, status_code=422)
         self.assertFalse(SeedTest.objects.exists())
@@ -355,8 +355,8 @@ class Joined(GardenCase):
         lot.refresh_from_db()
         self.assertEqual(lot.facts["spacing_cm"], [80.0, "sprawling kind"])
         for value, why, said in (
-            ("wide", "x", "is not a number"),
-            ("80", "", "Give the value and why"),
+            ("wide", "x", "is no number"),
+            ("80", "", "Why: give the value and why"),
             ("900", "x", "must lie between"),
         ):
             page = self.client.post(

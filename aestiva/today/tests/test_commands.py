@@ -26,10 +26,12 @@ from aestiva.gardens.outcomes import Refused, Repeated, Stale
 from aestiva.gardens.undo import undo
 from aestiva.place.commands import make_key
 from aestiva.place.models import Feed as Key
+from aestiva.place.models import GardenNight, SoilReading, Station, Warmth
 from aestiva.plantingout.models import CoverAtHand
 from aestiva.plantingout.tests.test_gates import GateCase
 from aestiva.season.commands import OfBatch
-from aestiva.season.models import Batch, BatchEvent, Container, Lamp, OwnLadder, Spot, Tariff, Tray, WarmReading
+from aestiva.season.models import Batch, BatchEvent, Container, Lamp, Lot, OwnLadder, Spot, Tariff, Tray, WarmReading
+from aestiva.seeds.models import SeedTest
 from aestiva.today.scripts import as_posted
 
 Sends = Callable[[Any], dict[str, Any]]
@@ -72,6 +74,12 @@ class Scripts(GardenCase):
         Feed.objects.create(garden=self.other, name="Theirs", n=20)
         Ailment.objects.create(batch=Batch.objects.get(planting__season__garden=self.other), day=TODAY, cause="wet")
         Key.objects.create(garden=self.other, name="Theirs", digest="1")
+        Station.objects.create(name="Theirs", owner=self.other)
+        Warmth.objects.create(garden=self.other, kind="soil", celsius=8, month=4, day=20)
+        SoilReading.objects.create(garden=self.other, day=TODAY, hour=8, celsius=9)
+        GardenNight.objects.create(garden=self.other, day=TODAY, tmin_c=1)
+        lot = Lot.objects.create(garden=self.other, crop_key="kale")
+        SeedTest.objects.create(lot=lot, on=TODAY, sown=20, up=9)
         OwnLadder.objects.create(garden=self.other, number=1, name="Theirs", rungs=[[2, 0, 0]])
         CoverAtHand.objects.create(garden=self.other, kind="cloche", pieces=3)
 
@@ -109,7 +117,7 @@ class Scripts(GardenCase):
             if name != "journal"
         }
         members = Member.objects.filter(garden=self.garden).values("pk", "at_home")
-        here = Garden.objects.filter(pk=self.garden.pk).values("shelter", "ladder").get()
+        here = Garden.objects.filter(pk=self.garden.pk).values("shelter", "ladder", "accepted_risk").get()
         here_now = found | {"members": list(members), "garden": here}
         kept: dict[str, Any] = json.loads(FINER.sub("", json.dumps(here_now, default=str)))
         return kept
@@ -128,6 +136,7 @@ class CommandCase(Scripts, MovingCase):
         self.feed = Feed.objects.create(garden=self.garden, name="Salts", n=20)
         Spot.objects.filter(pk=self.shelf.pk).update(lit="lamp", lamp_cm=30, length_cm=120, width_cm=40, clear_cm=60)
         self.lamp = Lamp.objects.create(spot=self.shelf, kind="strip", number=2, watts=20)
+        self.lot = Lot.objects.create(garden=self.garden, crop_key="tomato", variety="Old Ferry", packed_year=2024)
         self.ailment = Ailment.objects.create(batch=self.batch, day=TODAY, signs="yellow", cause="wet")
 
     def sown_late(self) -> dict[str, Any]:
@@ -148,6 +157,10 @@ class CommandCase(Scripts, MovingCase):
     def watered(self) -> dict[str, Any]:
         TrayLook.objects.create(tray=self.tray, day=TODAY, hour=7, found="pale", watered=True, given_ml=300)
         return {"stop": self.key, "over": "some"}
+
+    def with_a_fact(self) -> dict[str, Any]:
+        Lot.objects.filter(pk=self.lot.pk).update(facts={"spacing_cm": [80, "sprawling kind"]})
+        return {"row": self.lot.pk, "drop": "spacing_cm"}
 
     def due(self) -> dict[str, Any]:
         todo = next(t for t in self.now().todos(self.now().horizon) if t.batch == self.tomato and t.task.kind == "pot")
@@ -212,6 +225,35 @@ EXAMPLES: dict[str, Sends] = {
     "light.lamp.keep": lambda c: {"spot": c.shelf.pk, "kind": "strip", "number": 2, "watts": 20},
     "light.lamp.down": lambda c: {"row": c.lamp.pk},
     "light.current": lambda c: {"price": 0.3, "cheap_price": 0.2, "spans": "22–6"},
+    "place.frost": lambda c: {
+        "last_on": "2026-05-02",
+        "last_meaning": "safe",
+        "guess_first": True,
+        "source": "the almanac",
+    },
+    "place.line": lambda c: {"risk": 20},
+    "place.station": lambda c: {"station": Station.objects.create(name="The Weir", owner=c.garden).pk},
+    "place.warmth": lambda c: {"kind": "soil", "celsius": 10, "on": "2026-05-01"},
+    "place.warmth.remove": lambda c: {
+        "row": Warmth.objects.create(garden=c.garden, kind="nights", celsius=7, month=5, day=9).pk
+    },
+    "place.soil": lambda c: {"day": TODAY.isoformat(), "celsius": 8.5, "hour": "8:30"},
+    "place.night": lambda c: {"day": TODAY.isoformat(), "celsius": -1.5},
+    "place.soil.remove": lambda c: {"pk": SoilReading.objects.create(garden=c.garden, day=TODAY, hour=8, celsius=9).pk},
+    "place.night.remove": lambda c: {"pk": GardenNight.objects.create(garden=c.garden, day=TODAY, tmin_c=1).pk},
+    "seeds.put": lambda c: {"crop": "Tomato", "variety": "Old Ferry", "packed": 25, "seeds": 30},
+    "seeds.packet": lambda c: {
+        "row": c.lot.pk,
+        "variety": "Lintel",
+        "seeds": 20,
+        "storage": "cool",
+        "printed": 85,
+        "price": 2.5,
+    },
+    "seeds.packet.value": lambda c: {"row": c.lot.pk, "field": "spacing_cm", "value": "80", "why": "sprawling kind"},
+    "seeds.packet.drop": lambda c: c.with_a_fact(),
+    "seeds.test": lambda c: {"row": c.lot.pk, "sown": 20, "up": 15},
+    "seeds.test.remove": lambda c: {"row": SeedTest.objects.create(lot=c.lot, on=TODAY, sown=20, up=9).pk},
     "place.readings": lambda c: {"kind": "soil", "readings": [{"at": f"{TODAY}T08:00", "celsius": 9.1}]},
     "task.done": lambda c: {"task": c.sow_task()},
     "tasks.done": lambda c: {"task": [c.sow_task(), c.sow_task()]},
@@ -293,6 +335,8 @@ class OutdoorCase(Scripts, GateCase):
 WITH_REVISION = (
     "care.trouble.ended",
     "care.feed.remove",
+    "seeds.packet",
+    "place.frost",
     "bench.container.remove",
     "bench.mix.remove",
     "bench.place.remove",
@@ -407,8 +451,8 @@ class Walking(Scripts):
 
     def test_what_is_no_field_or_no_json_is_named(self) -> None:
         def look(code: str, command: type[Command], sends: dict[str, Any]) -> None:
-            answer = self.send(code, sends | {"colour": "blue"})
-            self.assertEqual((answer.status_code, list(answer.json()["errors"])), (422, ["colour"]), answer.content)
+            answer = self.send(code, sends | {"sparkle": "blue"})
+            self.assertEqual((answer.status_code, list(answer.json()["errors"])), (422, ["sparkle"]), answer.content)
 
         self.each(look)
         self.assertEqual(self.send("care.look", {"stop": {"x": 1}}).status_code, 422)
