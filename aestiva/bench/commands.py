@@ -236,7 +236,7 @@ class KeepPlace(Keep):
     clear_cm = Length(low=2, high=500, required=False, label="Clear height above it")
     lit = Choice([NOT_SAID, *LIT], required=False, label="Lit by")
     lamp_cm = Length(low=2, high=500, required=False, label="Its lamp hangs above it at")
-    sun_h = Duration(low=0, high=24, unit="h", required=False, label="Direct sun, hours a day")
+    sun_h = Duration(low=0, high=24, unit="h", required=False, label="Direct sun a day")
     facing = Choice(FACING_SAID, required=False, label="It looks to the")
     card = Flag(label="A white card stands behind, or white walls beside")
     heated = Choice([NOT_SAID, *HEATED], required=False, label="Heated by")

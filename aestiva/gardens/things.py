@@ -125,6 +125,10 @@ class Thing:
     begins: Callable[[Any], dict[str, Any]] | None = None
 
     @property
+    def removes(self) -> bool:
+        return self.remove is not None
+
+    @property
     def remove_name(self) -> str:
         return f"{self.name}_remove"
 
