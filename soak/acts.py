@@ -305,7 +305,7 @@ def unread(walk: Walk) -> None:
     model: Any = walk.pick((SoilReading, GardenNight, Warmth))
     one = walk.pick(model.objects.filter(garden=walk.garden))
     if one is not None and model is Warmth:
-        walk.post("place/warmth/", remove=one.pk)
+        walk.post(f"place/warmth/{one.pk}/remove/")
     elif one is not None:
         walk.post("place/readings/", which="remove", of="soil" if model is SoilReading else "", pk=one.pk)
 

@@ -61,22 +61,24 @@ def at_home(walk: Walk, what: str) -> None:
         member = walk.pick(Member.objects.filter(garden=walk.garden))
         begins, ends = walk.pick((("7:00", "21:00"), ("9:00", "8:00"), ("6:30", "8:30"), ("x", "")))
         if member is not None:
-            days = {f"f{n}": begins for n in range(6)} | {f"t{n}": ends for n in range(6)}
+            days = {f"days-{n}-begin": begins for n in range(1, 7)} | {f"days-{n}-end": ends for n in range(1, 7)}
             walk.post("hardening/people/hours/keep/", member=member.pk, **days)
     elif what == "shelter":
         walk.post("hardening/people/shelter/keep/", shelter=walk.pick(("", "none", "hedge", "corner", "igloo")))
     elif what == "ladder":
         first, second = walk.pick((("2", "6"), ("6", "2"), ("x", "3"), ("3", "")))
-        known = {} if row is None else {"ladder": row.pk, "revision": row.revision}
+        known = {} if row is None else {"row": row.pk, "revision": row.revision}
         walk.post(
             "hardening/people/ladder/keep/",
             name=walk.pick(("Quick", "")),
-            spare="2",
-            h1=first,
-            s1="0",
-            h2=second,
-            s2="0.5",
-            n3="1",
+            spare_days="2",
+            **{
+                "rungs-1-hours": first,
+                "rungs-1-sun": "0",
+                "rungs-2-hours": second,
+                "rungs-2-sun": "0.5",
+                "rungs-3-night": "1",
+            },
             **known,
         )
     elif what == "unladder" and row is not None:

@@ -14,7 +14,7 @@ from aestiva.course.door import known_ladders
 from aestiva.course.finishing import mark_of, write_done
 from aestiva.course.state import SeasonState, Todo, load
 from aestiva.frame import say
-from aestiva.frame.fields import Choice, Count, Duration, Flag, Hour, Keys, Lines, Row, Text, TypedForm
+from aestiva.frame.fields import Amount, Choice, Count, Duration, Flag, Hour, Keys, Lines, Row, Text, TypedForm
 from aestiva.frame.say import Reader
 from aestiva.frame.wording import STEPS
 from aestiva.gardens import clock
@@ -304,7 +304,7 @@ class RungForm(TypedForm):
     """A day of a ladder: hours out, the share of sun, the night out too."""
 
     hours = Duration(low=0, high=24, unit="h", required=False, label="hours")
-    sun = Choice([(str(share), word) for share, word in SUNS], required=False, label="sun")
+    sun = Amount(low=0, high=1, required=False, label="sun")
     night = Flag()
 
     def clean(self) -> dict[str, Any]:
@@ -317,7 +317,7 @@ class RungForm(TypedForm):
     def rung(typed: Facts) -> list[float]:
         if typed["night"]:
             return [24.0, 1.0, 1.0]
-        return [typed["hours"], float(typed["sun"] or 0.0), 0.0]
+        return [typed["hours"], typed["sun"] or 0.0, 0.0]
 
 
 @register("ladder.keep")

@@ -346,7 +346,7 @@ class Home(DoorCase):
     def test_odd_numbers_and_a_name_that_is_taken_are_refused_with_what_was_typed(self) -> None:
         for odd in ("0x10", "nan", "1e400", "٣"):
             answer = self.ladder(**{"rungs-1-sun": odd, "rungs-2-hours": "x"})
-            self.assertContains(answer, "Rung 1: sun: choose one of the list", status_code=422)
+            self.assertContains(answer, "Rung 1: sun: ", status_code=422)
             self.assertContains(answer, 'value="Three steps"', status_code=422)
         self.assertEqual(self.ladder().status_code, 302)
         for name in ("three steps", " THREE  steps "):
