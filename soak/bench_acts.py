@@ -139,10 +139,14 @@ def hands(walk: Walk) -> None:
     member, today = walk.garden.members.first(), walk.garden.simulated_on
     if member is None or today is None:
         return
-    walk.post("hands/minutes/keep/", member=member.pk, **{f"d{k}": str(walk.random.randrange(90)) for k in range(7)})
+    walk.post(
+        "hands/minutes/keep/",
+        member=member.pk,
+        **{f"days-{k}-minutes": str(walk.random.randrange(90)) for k in range(1, 8)},
+    )
     walk.post(
         "hands/turn/keep/",
         on=today.isoformat(),
         where=walk.pick(("bench", "door", "garden")),
-        do=walk.pick(("take", "give")),
+        give=walk.pick(("", "1")),
     )

@@ -14,7 +14,7 @@ from django.views.decorators.http import require_POST
 
 from aestiva.bench import days, tray_actions
 from aestiva.bench.bench_then import PLANNED, bench_on
-from aestiva.bench.commands import MONTHS
+from aestiva.bench.commands.stock import MONTHS
 from aestiva.bench.company import against_place, clashes_on, said
 from aestiva.bench.front import front_svg
 from aestiva.bench.placing import put_down

@@ -7,7 +7,14 @@ from typing import Any
 from django.urls import reverse
 from django.utils.translation import gettext_lazy
 
-from aestiva.bench.commands import KeepContainer, KeepPlace, KeepRecipe, RemoveContainer, RemovePlace, RemoveRecipe
+from aestiva.bench.commands.stock import (
+    KeepContainer,
+    KeepPlace,
+    KeepRecipe,
+    RemoveContainer,
+    RemovePlace,
+    RemoveRecipe,
+)
 from aestiva.bench.models import Recipe
 from aestiva.gardens.things import Thing
 from aestiva.season.models import Container, Spot

@@ -9,7 +9,7 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from aestiva.bench.ahead import BenchAhead, look_ahead
-from aestiva.bench.commands import ComesUpAt, MonthMeasured
+from aestiva.bench.commands.plants import ComesUpAt, MonthMeasured
 from aestiva.bench.stays import ref_of
 from aestiva.bench.things import load_bench
 from aestiva.course.state import Item, load

@@ -6,22 +6,21 @@ from collections import defaultdict
 from datetime import date, timedelta
 from typing import Any, NamedTuple
 
-from django.contrib import messages
 from django.http import Http404, HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import get_object_or_404, render
 from django.urls import reverse
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_GET
 
 from aestiva.bench.ahead import BenchAhead, look_ahead
+from aestiva.bench.commands.hands import DAYS
 from aestiva.bench.handover import handover
 from aestiva.bench.models import HelpLink, Turn
 from aestiva.bench.stays import ref_of
 from aestiva.bench.things import load_bench
 from aestiva.course.state import SeasonState, Todo, by_day, load, minutes_of
-from aestiva.frame.forms import whole_number
 from aestiva.frame.links import outside
 from aestiva.frame.say import Reader
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden, Member
 from aestiva.gardens.outcomes import NoFrostDate, Refused
@@ -32,8 +31,6 @@ from growing.steps import WHERE
 from growing.waiting import lost
 
 WEEKS, TURN_DAYS = 10, 7
-DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
-LINK_DAYS = 1  # after the last day away, on which the address still answers
 
 
 class WeekLine(NamedTuple):
@@ -136,10 +133,10 @@ def turns_on(garden: Garden, day: date) -> dict[str, Any]:
 @garden_view(back="hands")
 def hands(request: Any) -> HttpResponse:
     """Minutes a week against the time there is; what breaks, what to drop; who does what."""
-    return _hands(request)
+    return hands_page(request)
 
 
-def _hands(request: Any, refused: Refused | None = None) -> HttpResponse:
+def hands_page(request: Any, refused: Refused | None = None) -> HttpResponse:
     garden = request.garden
     members = list(Member.objects.filter(garden=garden).select_related("user").order_by("pk"))
     have = minutes_there_are(m.minutes for m in members)
@@ -170,87 +167,9 @@ def _hands(request: Any, refused: Refused | None = None) -> HttpResponse:
     return render(request, "bench/hands.html", context, status=422 if refused else 200)
 
 
-def member_of(request: Any) -> Member:
-    """The member of whom something is said: by themselves, or by an owner."""
-    pk = whole_number(request.POST.get("member")) or 0
-    member: Member = get_object_or_404(Member, pk=pk, garden=request.garden)
-    if member.user_id != request.user.pk and request.role != "owner":
-        raise Refused("member", "only they themselves, or an owner, can say that")
-    return member
-
-
 def _me(request: Any) -> Member | None:
     found: Member | None = Member.objects.filter(garden=request.garden, user=request.user).first()
     return found
-
-
-@garden_view("grower", back="hands", page=_hands)
-@require_POST
-def minutes_keep(request: Any) -> HttpResponse:
-    """Minutes a day of the week: one's own, or anybody's for an owner."""
-    garden, post = request.garden, request.POST
-    member = member_of(request)
-    given = [_minutes(post.get(f"d{k}", ""), DAYS[k]) for k in range(7)]
-    minutes = None if all(m is None for m in given) else [m or 0 for m in given]
-    if minutes is not None and not sum(minutes):
-        raise Refused(
-            "d0",
-            "nought minutes on every day is no time at all: then nothing can be planned. Leave them empty if nobody knows",
-        )
-    with journal.change(garden, request.user, "Said how much time there is", post.get("key", "")) as write:
-        member.minutes = minutes
-        write.save(member)
-    messages.success(request, "Kept." if minutes else "Nobody said how much time there is.")
-    return redirect("hands", garden.pk)
-
-
-def _minutes(text: str, day: str) -> int | None:
-    text = text.strip()
-    if not text:
-        return None
-    found = whole_number(text)
-    if found is None or not 0 <= found <= 1440:
-        raise Refused("d0", f"{day}: “{text[:20]}” is no number of minutes from 0 to 1,440")
-    return found
-
-
-@garden_view("grower", back="hands", page=_hands)
-@require_POST
-def take_turn(request: Any) -> HttpResponse:
-    """Somebody takes, or gives back, the work of a place on a day."""
-    garden, post, today = request.garden, request.POST, clock.today(request.garden)
-    where = post.get("where", "")
-    try:
-        on = date.fromisoformat(post.get("on", ""))
-    except ValueError:
-        raise Refused("on", f"“{post.get('on', '')[:20]}” is not a day") from None
-    if where not in WHERE or not 0 <= (on - today).days <= 366:
-        raise Refused("on", "choose a place and a day from today on")
-    member = (
-        _me(request)
-        if not post.get("member")
-        else Member.objects.filter(pk=whole_number(post["member"]) or 0, garden=garden).first()
-    )
-    give = post.get("do") == "give"
-    if member is None or member.role == "reader":
-        raise Refused("member", "a reader looks only: choose somebody who grows here")
-    if member.user_id != request.user.pk and request.role != "owner":
-        raise Refused("member", "only an owner can ask somebody else to")
-    said = f"{'Gave back' if give else 'Took'} the {where} on {on:%-d %B}"
-    with journal.change(garden, request.user, said, post.get("key", "")) as write:
-        row = Turn.objects.filter(garden=garden, on=on, where=where).first()
-        if give:
-            if row is not None:
-                write.delete(row)
-        elif row is None:
-            write.save(Turn(garden=garden, on=on, where=where, member=member))
-        elif row.member_id != member.pk and request.role != "owner":
-            raise Refused("on", f"{row.member.user.name or 'somebody'} has taken it already")
-        else:
-            row.member = member
-            write.save(row)
-    messages.success(request, f"{said}.")
-    return redirect("hands", garden.pk)
 
 
 # ---- days away
@@ -274,29 +193,6 @@ def away_sheet(request: Any, absence_id: int) -> HttpResponse:
     if context["help_link"] is not None:
         context["address"] = outside(request, reverse("help_sheet", args=[context["help_link"].token]))
     return render(request, "bench/away_sheet.html", context)
-
-
-@garden_view("grower", back="away_sheet")
-@require_POST
-def help_link(request: Any, absence_id: int) -> HttpResponse:
-    """An address for a helper, or its end."""
-    garden, post = request.garden, request.POST
-    absence = get_object_or_404(Absence, pk=absence_id, garden=garden)
-    today = clock.today(garden)
-    ends = post.get("do") == "end"
-    if not ends and absence.until < today:
-        raise Refused("", "these days are over: an address for them would say nothing")
-    with journal.noted(garden):
-        said = "Ended the helper’s address" if ends else "Made an address for a helper"
-        journal.note(garden, request.user, said, post.get("key", ""))
-        HelpLink.objects.filter(garden=garden, since=absence.since, until=absence.until).delete()
-        if not ends:
-            expires = absence.until + timedelta(days=LINK_DAYS)
-            HelpLink.objects.create(garden=garden, since=absence.since, until=absence.until, expires=expires)
-    messages.success(
-        request, "The old address is dead." if ends else "An address for your helper; any older one no longer works."
-    )
-    return redirect("away_sheet", garden.pk, absence.pk)
 
 
 @require_GET

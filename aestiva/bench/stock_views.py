@@ -10,7 +10,8 @@ from typing import Any
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
-from aestiva.bench.commands import CAME, STOOD, CountStore, Received
+from aestiva.bench.commands.plants import CAME, STOOD, Received
+from aestiva.bench.commands.stock import CountStore
 from aestiva.bench.models import THINGS, Recipe, Store
 from aestiva.bench.supplies import SupplyNeed, needs, preparing
 from aestiva.course.state import load

@@ -1,4 +1,7 @@
-from django.urls import path
+from functools import partial
+from typing import Any
+
+from django.urls import path, reverse
 
 from aestiva.bench import (
     bench_views,
@@ -14,7 +17,16 @@ from aestiva.bench import (
     tray_views,
     views,
 )
+from aestiva.bench.commands.hands import HelperAddress, MinutesThereAre, TakeTurn
 from aestiva.bench.garden_things import CONTAINER, MIX, PLACE
+from aestiva.gardens.posting import posts
+
+
+def its_sheet(request: Any, done: HelperAddress) -> str:
+    return reverse("away_sheet", args=[request.garden.pk, done.cleaned_data["absence"].pk])
+
+
+on_hands = partial(posts, back="hands", page=hands_views.hands_page)
 
 urlpatterns = [
     path("bench/", bench_views.bench, name="bench"),
@@ -45,10 +57,10 @@ urlpatterns = [
     path("best-days/", bestdays_views.best_days, name="best_days"),
     path("best-days/<uuid:key>/", bestdays_views.found, name="best_days_found"),
     path("hands/", hands_views.hands, name="hands"),
-    path("hands/minutes/keep/", hands_views.minutes_keep, name="minutes_keep"),
-    path("hands/turn/keep/", hands_views.take_turn, name="take_turn"),
+    path("hands/minutes/keep/", on_hands(MinutesThereAre), name="minutes_keep"),
+    path("hands/turn/keep/", on_hands(TakeTurn), name="take_turn"),
     path("away/<int:absence_id>/sheet/", hands_views.away_sheet, name="away_sheet"),
-    path("away/<int:absence_id>/address/keep/", hands_views.help_link, name="help_link"),
+    path("away/<int:absence_id>/address/keep/", posts(HelperAddress, back="away", to=its_sheet), name="help_link"),
     path("bench/received/", stock_views.received, name="received"),
     path("bench/days/", day_views.days_page, name="bench_days"),
     path("bench/day/<int:day_id>/", day_views.day, name="bench_day"),

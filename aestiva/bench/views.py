@@ -5,23 +5,24 @@ from __future__ import annotations
 from datetime import date
 from typing import Any, NamedTuple
 
-from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
+from aestiva.bench.commands.plants import GiveUp, MoveBatch, RecordEvent, SplitBatch
 from aestiva.course.state import Item, load
 from aestiva.frame import wording
-from aestiva.frame.forms import whole_number
 from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.asking import ask, is_sure
 from aestiva.gardens.outcomes import Refused
+from aestiva.gardens.posting import carry_out, posts
 from aestiva.gardens.providers import Record, link, records
-from aestiva.season.actions import add_event, check_day, fail, split, typed_count, typed_day
+from aestiva.season.commands import OfBatch
 from aestiva.season.ledgers import balance_of, counted, ledger_words
 from aestiva.season.models import Batch, BatchLink, Spot, Tray
-from aestiva.season.places import stand, where
+from aestiva.season.places import where
 from growing.batch.facts import BatchFacts
 from growing.batch.outlook import moved_on
 from growing.chain.course import Course, Step
@@ -175,63 +176,28 @@ def _name(mine: Batch) -> str:
     return str(mine.planting)
 
 
-@garden_view("grower", back="batch", page=_page)
-@require_POST
-def record(request: Any, batch_id: int) -> HttpResponse:
-    """A count, a loss, a gift: an event that the ledgers must hold."""
-    mine, today, post = _mine(request, batch_id), clock.today(request.garden), request.POST
-    kind = post.get("kind", "")
-    words = {r.kind: r for r in records()}
-    if kind not in words:
-        raise Refused("kind", "choose what happened")
-    on, note = typed_day(post.get("on", ""), "on", today), " ".join(post.get("note", "").split())[:200]
-    if words[kind].counts:
-        count: int | None = typed_count(post.get("count", ""))
-        said = f"{_name(mine)}: {count} {words[kind].word}"
-    elif note:
-        count, said = None, f"{_name(mine)}: {note}"[:250]
-    else:
-        raise Refused("note", "write a word or two")
-    with journal.change(request.garden, request.user, said, post.get("key", "")) as write:
-        mine = write.touch(mine, post.get("revision"))
-        add_event(write, mine, kind, on, today, count, "about" in post, note=note)
-    return redirect("batch", request.garden.pk, batch_id)
+record = posts(RecordEvent, back="batch", page=_page, to=lambda request, done: _address(request, done.of.pk))
+DOES: dict[str, type[OfBatch]] = {"move": MoveBatch, "split": SplitBatch, "fail": GiveUp}
+
+
+def _address(request: Any, batch: int) -> str:
+    return reverse("batch", args=[request.garden.pk, batch])
 
 
 @garden_view("grower", back="batch", page=_page)
 @require_POST
 def change(request: Any, batch_id: int) -> HttpResponse:
-    """Move to a spot, split, or give the whole batch up."""
-    mine, today, post = _mine(request, batch_id), clock.today(request.garden), request.POST
-    what = post.get("what", "")
-    if what not in ("move", "split", "fail"):
+    """Move to a spot, split, or give the whole batch up, which is asked once."""
+    command = DOES.get(request.POST.get("what", ""))
+    if command is None:
         raise Http404("There is nothing of that kind to do.")
-    if what == "fail" and not is_sure(request):
+    if command is GiveUp and not is_sure(request):
+        mine = _mine(request, batch_id)
         follows = [
             "Its plants and tasks go; what happened to it stays written.",
             "The sowing is back on Today while its window lasts.",
             "It can be taken back in the journal.",
         ]
         return ask(request, f"Give up this batch of {_name(mine)}?", follows, "Give it up", "batch", mine.pk)
-    target = mine
-    on = typed_day(post.get("on", ""), "on", today)
-    spot_id = whole_number(post.get("spot"))
-    spot = None if spot_id is None else get_object_or_404(Spot, pk=spot_id, garden=request.garden)
-    with journal.change(request.garden, request.user, "", post.get("key", "")) as write:
-        mine = write.touch(mine, post.get("revision"))
-        if what == "move":
-            if spot is None:
-                raise Refused("spot", "choose where it goes")
-            check_day(mine, on, today)
-            write.summary = f"Moved {_name(mine)} to {spot.code}"
-            stand(write, mine, spot, on)
-        elif what == "split":
-            count = typed_count(post.get("count", ""))
-            write.summary = f"Split {count} off {_name(mine)}"
-            target = split(write, mine, count, on, today, spot)
-        else:
-            write.summary = f"Gave up a batch of {_name(mine)}"
-            fail(write, mine, on, today, post.get("note", "")[:200])
-    if what == "fail":
-        messages.success(request, "Given up. The sowing is back on Today while its window lasts.")
-    return redirect("batch", request.garden.pk, target.pk)
+    done = carry_out(command, request, {"batch_id": batch_id})
+    return redirect(_address(request, done.child.pk if isinstance(done, SplitBatch) else batch_id))

@@ -124,6 +124,12 @@ def came_from(value: Value, reader: Reader) -> str:
     return f"estimate, {low} to {high}"
 
 
+def label_of(value: Value) -> str:
+    """What an input is called: a field of the crop by its label, where it is one; a number of a name that a field of words has is none."""
+    words = value.name in FIELDS and FIELDS[value.name].words
+    return value.name if words and not isinstance(value.number, str) else label(value.name)
+
+
 def label(name: str) -> str:
     """A value's name: a crop field by its label, anything else as it is."""
     return FIELDS[name].label if name in FIELDS else name

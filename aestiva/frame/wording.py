@@ -172,7 +172,7 @@ def poisonous(crop: Crop) -> str:
 def rows(working: Working, reader: Reader) -> list[dict[str, Any]]:
     """The inputs of a rule as rows of label, value and source, for the opened working."""
     return [
-        {"label": values.label(v.name), "value": values.said(v, reader), "source": values.came_from(v, reader)}
+        {"label": values.label_of(v), "value": values.said(v, reader), "source": values.came_from(v, reader)}
         for v in working.inputs
         if v.number not in (None, "") and _tellable(v)
     ]

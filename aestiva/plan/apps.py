@@ -12,6 +12,7 @@ class PlanConfig(AppConfig):
 
         from aestiva.gardens.portable import register_check, register_part
         from aestiva.gardens.providers import offer_effects, offer_link, register
+        from aestiva.plan import commands  # noqa: F401  (they register)
         from aestiva.plan.checks import holds_together
         from aestiva.plan.portable import PARTS
         from aestiva.plan.queries import moved_by

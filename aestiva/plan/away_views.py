@@ -6,30 +6,20 @@ from dataclasses import replace
 from datetime import date
 from typing import Any, NamedTuple
 
-from django import forms
 from django.contrib import messages
 from django.http import HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
-from django.views.decorators.http import require_POST
+from django.shortcuts import redirect, render
 
 from aestiva.course.state import SeasonState, load
-from aestiva.frame.forms import DayField
-from aestiva.gardens import clock, journal
+from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import NoFrostDate
+from aestiva.gardens.posting import actor_of, posts
 from aestiva.gardens.providers import link
+from aestiva.plan.commands import Away, HomeAfterAll
 from aestiva.season.models import Absence
 from growing.calendar import Window, joined
 from growing.chain.choice import Problem
-
-
-class AbsenceForm(forms.ModelForm):
-    since = DayField(label="Away from")
-    until = DayField(label="until, that day included")
-
-    class Meta:
-        model = Absence
-        fields = ("since", "until", "note")
 
 
 class AwayShift(NamedTuple):
@@ -60,19 +50,15 @@ def shifts(now: SeasonState, gone: Window) -> list[AwayShift]:
 def away(request: Any) -> HttpResponse:
     """The days away there are, and new ones: looked at first, then kept."""
     data = request.POST if request.method == "POST" else request.GET if "since" in request.GET else None
-    form = AbsenceForm(data)
+    form = Away(actor_of(request), data)
     found: list[AwayShift] | None = None
     if data is not None and form.is_valid():
-        one: Absence = form.save(commit=False)
-        one.garden = request.garden
         if request.method == "POST":
-            said = f"Away {one.since:%-d %B} to {one.until:%-d %B}"
-            with journal.change(request.garden, request.user, said, request.POST.get("key", "")) as write:
-                write.save(one)
-            messages.success(request, f"{said}: nothing is to be sown or set out on those days.")
+            form.perform(request.POST.get("key", ""))
+            messages.success(request, form.told())
             return redirect("away", request.garden.pk)
         try:
-            found = shifts(load(request.garden, clock.today(request.garden)), one.window)
+            found = shifts(load(request.garden, clock.today(request.garden)), form.row().window)
         except NoFrostDate:
             found = []
     absences = list(Absence.objects.filter(garden=request.garden).order_by("since"))
@@ -86,13 +72,4 @@ def away(request: Any) -> HttpResponse:
     return render(request, "plan/away.html", context, status=422 if form.errors and data is not None else 200)
 
 
-@garden_view("grower", back="away")
-@require_POST
-def home(request: Any, absence_id: int) -> HttpResponse:
-    """Take days away off again."""
-    one = get_object_or_404(Absence, pk=absence_id, garden=request.garden)
-    said = f"Not away {one.since:%-d %B} to {one.until:%-d %B} after all"
-    with journal.change(request.garden, request.user, said, request.POST.get("key", "")) as write:
-        write.delete(one, request.POST.get("revision"))
-    messages.success(request, f"{said}.")
-    return redirect("away", request.garden.pk)
+home = posts(HomeAfterAll, back="away")

@@ -38,7 +38,7 @@ class Records(GardenCase):
         for kind, count, said in (
             ("given", "11", "only 10"),
             ("up", str(seeds + 1), f"{seeds} is the most there can be"),
-            ("died", "-1", "is not a count"),
+            ("died", "-1", "cannot be: give"),
             ("died", "some", "not a whole number"),
             ("lost_outside", "1", "only 0 are planted out"),
         ):

@@ -225,15 +225,15 @@ class HandsThereAre(RoomCase):
     def test_minutes_are_kept_checked_and_nought_is_refused(self) -> None:
         member = Member.objects.get(garden=self.garden)
         self.assertIn("Nobody said how much time", self.page("hands/"))
-        good = {f"d{k}": "20" for k in range(7)}
+        good = {f"days-{k}-minutes": "20" for k in range(1, 8)}
         self.assertEqual(self.post("hands/minutes/keep/", member=member.pk, **good).status_code, 302)
         member.refresh_from_db()
         self.assertEqual(member.minutes, [20] * 7)
         for bad in (
-            {**good, "d2": "-1"},
-            {**good, "d2": "much"},
-            {**good, "d2": "1441"},
-            {f"d{k}": "0" for k in range(7)},
+            {**good, "days-3-minutes": "-1"},
+            {**good, "days-3-minutes": "much"},
+            {**good, "days-3-minutes": "1441"},
+            {f"days-{k}-minutes": "0" for k in range(1, 8)},
         ):
             answer = self.post("hands/minutes/keep/", member=member.pk, **bad)
             self.assertEqual(answer.status_code, 422)
@@ -262,7 +262,7 @@ class HandsThereAre(RoomCase):
             {"on": TODAY.isoformat(), "where": "roof"},
         ):
             self.assertEqual(self.post("hands/turn/keep/", **bad).status_code, 422)
-        client_for(finch).post(self.url("hands/turn/keep/"), {**take, "do": "give"})
+        client_for(finch).post(self.url("hands/turn/keep/"), {**take, "give": "1"})
         self.assertFalse(Turn.objects.exists())
 
 

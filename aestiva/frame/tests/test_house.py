@@ -217,12 +217,12 @@ class Forms(TestCase):
 
 # Where changes are still written past the commands (`gardens/commands.py`): no file joins them, and what is mended is taken off.
 PAST_COMMANDS = {
-    "bench": ("day_actions", "day_begin", "day_views", "hands_views", "path_views", "placing", "repair_acts",
-              "tray_act_views", "tray_actions", "views"),
+    "bench": ("day_actions", "day_begin", "day_views", "path_views", "placing", "repair_acts",
+              "tray_act_views", "tray_actions"),
     "beds": ("actions",),
     "gardens": ("commands", "journal", "views"),
     "place": ("actions", "views", "weather_views"),
-    "plan": ("actions", "away_views", "crop_views", "file_views", "price_views", "ways_views"),
+    "plan": ("actions", "crop_views", "file_views", "ways_views"),
     "seeds": ("actions", "drawer_views", "file_views"),
     "today": ("demo_views",),
 }  # fmt: skip

@@ -35,7 +35,7 @@ from growing.seeds.testing import plan_test
 from growing.seeds.viability import Packet, Test, germination
 from growing.steps import derive
 from growing.units import SYSTEMS
-from growing.working import Working
+from growing.working import Value, Working
 
 CLIMATE = TypedFrost(False, TypedDate(5, 9, "average", 8), TypedDate(10, 4, "average", 8))
 PLACES = (
@@ -177,6 +177,10 @@ class EveryWorking(TestCase):
         touched = {words.touches for words in wording.STEPS.values()}
         for crop in library().values():  # harvesting and saving seed have no steps yet: said on the crop's page
             self.assertLessEqual(set(crop.caution_at) - {"harvest", "saving"}, touched, crop.key)
+
+    def test_a_number_is_not_called_like_a_crop_s_word(self) -> None:
+        had, wants = Value("light", 8.4, "mol/m²/d", "working"), Value("light", "dark", "", "crop")
+        self.assertEqual([values.label_of(v) for v in (had, wants)], ["light", "light for germination"])
 
     def test_a_source_is_said_in_words(self) -> None:
         for source, said in (

@@ -72,7 +72,7 @@ class DaysAway(GardenCase):
         for since, until, said in (
             ("2026-05-10", "2026-05-01", "before you leave"),
             ("2026-05-10", "2028-05-01", "a year at most"),
-            ("soon", "2026-05-01", "Enter a valid date"),
+            ("soon", "2026-05-01", "is not a day"),
         ):
             answer = self.post("plan/away/", since=since, until=until)
             self.assertContains(answer, said, status_code=422)

@@ -13,7 +13,7 @@ from django.db import transaction
 from django.test import Client, SimpleTestCase
 
 from aestiva.accounts import limits
-from aestiva.bench.models import Recipe
+from aestiva.bench.models import Recipe, Turn
 from aestiva.care.models import Ailment, Feed, TrayLook, TrayWeight
 from aestiva.care.tests.test_moving import MovingCase
 from aestiva.frame.fields import Row, Rows
@@ -30,7 +30,19 @@ from aestiva.place.models import GardenNight, SoilReading, Station, Warmth
 from aestiva.plantingout.models import CoverAtHand
 from aestiva.plantingout.tests.test_gates import GateCase
 from aestiva.season.commands import OfBatch
-from aestiva.season.models import Batch, BatchEvent, Container, Lamp, Lot, OwnLadder, Spot, Tariff, Tray, WarmReading
+from aestiva.season.models import (
+    Absence,
+    Batch,
+    BatchEvent,
+    Container,
+    Lamp,
+    Lot,
+    OwnLadder,
+    Spot,
+    Tariff,
+    Tray,
+    WarmReading,
+)
 from aestiva.seeds.models import SeedTest
 from aestiva.today.scripts import as_posted
 
@@ -74,6 +86,7 @@ class Scripts(GardenCase):
         Feed.objects.create(garden=self.other, name="Theirs", n=20)
         Ailment.objects.create(batch=Batch.objects.get(planting__season__garden=self.other), day=TODAY, cause="wet")
         Key.objects.create(garden=self.other, name="Theirs", digest="1")
+        Absence.objects.create(garden=self.other, since=TODAY, until=TODAY)
         Station.objects.create(name="Theirs", owner=self.other)
         Warmth.objects.create(garden=self.other, kind="soil", celsius=8, month=4, day=20)
         SoilReading.objects.create(garden=self.other, day=TODAY, hour=8, celsius=9)
@@ -116,9 +129,10 @@ class Scripts(GardenCase):
             for name, rows in parts.items()
             if name != "journal"
         }
-        members = Member.objects.filter(garden=self.garden).values("pk", "at_home")
+        members = Member.objects.filter(garden=self.garden).values("pk", "at_home", "minutes")
         here = Garden.objects.filter(pk=self.garden.pk).values("shelter", "ladder", "accepted_risk").get()
-        here_now = found | {"members": list(members), "garden": here}
+        turns = list(Turn.objects.filter(garden=self.garden).values("on", "where", "member"))
+        here_now = found | {"members": list(members), "garden": here, "turns": turns}
         kept: dict[str, Any] = json.loads(FINER.sub("", json.dumps(here_now, default=str)))
         return kept
 
@@ -157,6 +171,12 @@ class CommandCase(Scripts, MovingCase):
     def watered(self) -> dict[str, Any]:
         TrayLook.objects.create(tray=self.tray, day=TODAY, hour=7, found="pale", watered=True, given_ml=300)
         return {"stop": self.key, "over": "some"}
+
+    def me(self) -> Member:
+        return Member.objects.get(garden=self.garden, user=self.owner)
+
+    def away(self) -> Absence:
+        return Absence.objects.create(garden=self.garden, since=TODAY, until=TODAY + timedelta(days=3))
 
     def with_a_fact(self) -> dict[str, Any]:
         Lot.objects.filter(pk=self.lot.pk).update(facts={"spacing_cm": [80, "sprawling kind"]})
@@ -225,6 +245,16 @@ EXAMPLES: dict[str, Sends] = {
     "light.lamp.keep": lambda c: {"spot": c.shelf.pk, "kind": "strip", "number": 2, "watts": 20},
     "light.lamp.down": lambda c: {"row": c.lamp.pk},
     "light.current": lambda c: {"price": 0.3, "cheap_price": 0.2, "spans": "22–6"},
+    "batch.record": lambda c: {"batch": c.tomato.pk, "kind": "died", "count": 2, "note": "slugs"},
+    "batch.move": lambda c: {"batch": c.tomato.pk, "spot": c.frame.pk},
+    "batch.split": lambda c: {"batch": c.tomato.pk, "count": 5, "spot": c.frame.pk},
+    "batch.fail": lambda c: {"batch": c.lying.pk, "note": "mice"},
+    "hands.minutes": lambda c: {"member": c.me().pk, "days": [{"minutes": 20}, {}, {"minutes": 40}]},
+    "hands.turn": lambda c: {"member": c.me().pk, "where": "bench", "on": TODAY.isoformat()},
+    "hands.address": lambda c: {"absence": c.away().pk},
+    "plan.prices": lambda c: {"mix": 0.25, "kwh": 0.3, "crop": "tomato", "own": 2.5},
+    "plan.away": lambda c: {"since": "2026-05-01", "until": "2026-05-09", "note": "the coast"},
+    "plan.home": lambda c: {"absence": c.away().pk},
     "place.frost": lambda c: {
         "last_on": "2026-05-02",
         "last_meaning": "safe",
@@ -337,6 +367,7 @@ WITH_REVISION = (
     "care.feed.remove",
     "seeds.packet",
     "place.frost",
+    "plan.home",
     "bench.container.remove",
     "bench.mix.remove",
     "bench.place.remove",

@@ -1,8 +1,7 @@
-"""What there is on the bench and where it stands: places, containers, mixes, what is in store; plants that came from elsewhere."""
+"""What there is on the bench and where it stands: places, containers, mixes, what is in store."""
 
 from __future__ import annotations
 
-from calendar import month_name
 from typing import Any
 
 from django import forms
@@ -12,20 +11,26 @@ from django.utils.translation import gettext_lazy
 
 from aestiva.bench.models import FEEDERS, THINGS, USES, Recipe, Store
 from aestiva.frame import say
-from aestiva.frame.fields import Amount, Choice, Count, Day, Degrees, Duration, Flag, Length, Price, Row, Text, Volume
+from aestiva.frame.fields import (
+    Amount,
+    Choice,
+    Count,
+    Degrees,
+    Duration,
+    Flag,
+    Length,
+    Row,
+    Text,
+    Volume,
+)
 from aestiva.frame.say import Reader
 from aestiva.gardens.changeset import ChangeSet
 from aestiva.gardens.commands import Command, Facts, register
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.things import Keep, Remove, row_of
-from aestiva.place.dating import dating_of
-from aestiva.plan.actions import made, propose, season_of
-from aestiva.season.actions import MANY, add_event
-from aestiva.season.crops import Crops
 from aestiva.season.lamps import hung_anew
-from aestiva.season.models import FACING_SAID, HEATED, Batch, Container, Planting, Spot
+from aestiva.season.models import FACING_SAID, HEATED, Container, Spot
 from aestiva.season.models.spots import LIT
-from aestiva.season.places import stand
 from growing.bench.mix import wrong_parts
 from growing.place.kinds import HOLDERS, HOLDS, carried_by
 from growing.shelves.containers import containers
@@ -354,127 +359,3 @@ class RemovePlace(Remove):
 
     def told(self) -> str:
         return _("%s is gone.") % self.facts["name"]
-
-
-# ---------------------------------------------------------------- plants from elsewhere
-
-CAME = (
-    ("", gettext_lazy("bought")),
-    ("given", gettext_lazy("given")),
-    ("lifted", gettext_lazy("lifted from a bed or pot")),
-    ("wintered", gettext_lazy("kept over the winter")),
-)
-CAME_SAID = {
-    "": gettext_lazy("Bought"),
-    "given": gettext_lazy("Were given"),
-    "lifted": gettext_lazy("Lifted"),
-    "wintered": gettext_lazy("Kept"),
-}
-STOOD = (
-    ("", gettext_lazy("nobody knows")),
-    ("glass", gettext_lazy("under glass or indoors")),
-    ("outdoors", gettext_lazy("outdoors, day and night")),
-)
-
-
-@register("bench.received")
-class Received(Command):
-    """Plants that were not sown here: what, how many, where they stood, what they cost."""
-
-    scope = "tasks"
-
-    crop = Text(most=60, missing=gettext_lazy("choose what they are"))
-    variety = Text(most=60, required=False, label="Variety")
-    came = Choice(CAME, required=False, missing=gettext_lazy("choose how they came"))
-    stood = Choice(STOOD, required=False, missing=gettext_lazy("choose where they stood"))
-    count = Count(low=1, high=MANY, label="Count")
-    on = Day(required=False)
-    price = Price(high=100_000, required=False, label="Price")
-    spot = Row(Spot, required=False)
-    grows = Row(Spot, required=False)
-
-    def carry_out(self, write: ChangeSet) -> None:
-        typed, today, crops = self.cleaned_data, self.actor.today, Crops(self.garden)
-        if typed["crop"] not in crops:
-            raise Refused("crop", _("choose what they are"))
-        on = typed["on"] or today
-        wanted = Planting(
-            crop_key=typed["crop"],
-            variety=typed["variety"],
-            wanted=typed["count"],
-            method="bought",
-            stood=typed["stood"],
-            came=typed["came"],
-            price=typed["price"],
-            spot=typed["grows"],
-            planned_on=on,
-        )
-        _crop, dates = propose(wanted, dating_of(self.garden), today)
-        wanted.made, wanted.season = made(dates), season_of(self.garden)
-        self.facts = {"name": crops.plain(typed["crop"]).name} | {k: typed[k] for k in ("variety", "came", "count")}
-        self.batch = write.save(Batch(planting=write.save(wanted), per_cell=1))
-        add_event(write, self.batch, "received", on, today, count=typed["count"])
-        if typed["spot"] is not None:
-            stand(write, self.batch, typed["spot"], on, potted=True)
-
-    @classmethod
-    def sentence(cls, facts: Facts, reader: Reader) -> str:
-        return f"{CAME_SAID[facts['came']]} {facts['count']} {facts['name']} {facts['variety']}".strip()
-
-    def told(self) -> str:
-        return _("They are there. Their days and their ladder follow from where they stood.")
-
-
-# ---------------------------------------------------------------- where a sowing comes up
-
-
-@register("bench.comes_up")
-class ComesUpAt(Command):
-    """The place in which a sowing is to come up; without one, as usual."""
-
-    planting = Row(Planting, "season__garden")
-    planting_revision = Count(high=MOST_STORED, required=False)
-    spot = Row(
-        Spot, required=False, where={"kind__in": HOLDS},
-        missing=gettext_lazy("that place is not there any more: choose another"),
-    )  # fmt: skip
-
-    def carry_out(self, write: ChangeSet) -> None:
-        planting, spot = self.cleaned_data["planting"], self.cleaned_data["spot"]
-        self.facts = {"what": str(planting), "spot": "" if spot is None else spot.code}
-        planting.germinates_at = spot
-        write.save(planting, self.cleaned_data["planting_revision"])
-
-    @classmethod
-    def sentence(cls, facts: Facts, reader: Reader) -> str:
-        said = _("%(what)s comes up on %(spot)s") if facts["spot"] else _("%(what)s comes up as usual")
-        return said % facts
-
-    def told(self) -> str:
-        return _("%s: its days follow.") % self.sentence(self.facts, self.reader)
-
-
-@register("bench.month")
-class MonthMeasured(Command):
-    """What a thermometer in the mix says at one place, kept for this month."""
-
-    scope = "readings"
-
-    spot = Row(Spot, where={"kind__in": HOLDS}, missing=gettext_lazy("that place is not there any more"))
-    reading = Degrees(low=-10, high=50, label="The mix reads")
-
-    def carry_out(self, write: ChangeSet) -> None:
-        spot, today = self.cleaned_data["spot"], self.actor.today
-        months = list(spot.months_c or [None] * 12)
-        months[today.month - 1] = round(self.cleaned_data["reading"], 1)
-        self.facts = {"code": spot.code, "month": today.month}
-        spot.months_c, spot.months_said = months, "measured"
-        write.save(spot, self.seen)
-
-    @classmethod
-    def sentence(cls, facts: Facts, reader: Reader) -> str:
-        return _("%(code)s measured in %(month)s") % {"code": facts["code"], "month": month_name[facts["month"]]}
-
-    def told(self) -> str:
-        said = {"code": self.facts["code"], "month": month_name[self.facts["month"]]}
-        return _("%(code)s in %(month)s: kept as measured.") % said
