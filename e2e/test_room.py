@@ -84,7 +84,7 @@ class Room(DemoCase):
         address = self.one("#address").get_attribute("value") or ""
         answer = requests.get(address, timeout=20)
         self.assertIn("Every day", answer.text)
-        self.press("button[value=end]")
+        self.press("button[name=end]")
         self.assertEqual(requests.get(address, timeout=20).status_code, 404)
 
     def test_a_turn_taken_on_a_phone_and_minutes_said(self) -> None:
@@ -96,7 +96,7 @@ class Room(DemoCase):
         self.assertIn(Turn.objects.get().member.user.get_short_name(), self.text("#w-door") + self.text("#w-bench"))
         self.go("hands/")
         for k in range(7):
-            self.fill(f"input[name=d{k}]", "20")
+            self.fill(f"input[name='days-{k + 1}-minutes']", "20")
         self.press(".minutesform .btn")
         self.assertEqual(Member.objects.get(garden=self.garden, minutes__isnull=False).minutes, [20] * 7)
         self.assertIn("too many", self.text())
