@@ -12,12 +12,12 @@ from django.urls import reverse
 from django.views.decorators.http import require_GET
 
 from aestiva.bench.ahead import BenchAhead, look_ahead
-from aestiva.bench.commands.hands import DAYS
 from aestiva.bench.handover import handover
 from aestiva.bench.models import HelpLink, Turn
 from aestiva.bench.stays import ref_of
 from aestiva.bench.things import load_bench
 from aestiva.course.state import SeasonState, Todo, by_day, load, minutes_of
+from aestiva.frame import say
 from aestiva.frame.links import outside
 from aestiva.frame.say import Reader
 from aestiva.gardens import clock
@@ -143,7 +143,7 @@ def hands_page(request: Any, refused: Refused | None = None) -> HttpResponse:
     context: dict[str, Any] = {
         "view": "bench",
         "members": members,
-        "days": DAYS,
+        "days": say.WEEKDAYS,
         "have": have,
         "refused": refused,
         "me": _me(request),

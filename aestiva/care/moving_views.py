@@ -7,7 +7,7 @@ from typing import Any
 from django.http import HttpResponse
 from django.shortcuts import render
 
-from aestiva.care.commands import OVER
+from aestiva.care.commands.moving import OVER
 from aestiva.care.draw import leaf_figure
 from aestiva.care.draw_moving import row_svg
 from aestiva.care.moving import MoveRow, rows

@@ -7,7 +7,7 @@ from typing import Any
 from django.urls import reverse
 from django.utils.translation import gettext_lazy
 
-from aestiva.care.commands import KeepFeed, RemoveFeed
+from aestiva.care.commands.feeds import KeepFeed, RemoveFeed
 from aestiva.care.models import Feed
 from aestiva.gardens.things import Thing
 

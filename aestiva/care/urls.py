@@ -7,6 +7,7 @@ from aestiva.care import commands, feed_views, moving_views, tool_views, trouble
 from aestiva.care.things import FEED
 from aestiva.gardens.commands import Command
 from aestiva.gardens.posting import posts
+from aestiva.season.commands import OfBatch
 
 
 def round_or_tools(request: Any, done: Command) -> str:
@@ -15,7 +16,7 @@ def round_or_tools(request: Any, done: Command) -> str:
     return f"{reverse('care' if on_round else 'care_tools', args=[request.garden.pk])}{'#round' if on_round else ''}"
 
 
-def stage(request: Any, done: commands.Stage) -> str:
+def stage(request: Any, done: commands.moving.Stage) -> str:
     """Back to the page it was tapped on, with what was open there."""
     moving = request.POST.get("next") == "moving"
     key = request.POST.get("open", "")
@@ -23,7 +24,7 @@ def stage(request: Any, done: commands.Stage) -> str:
     return f"{reverse('care_moving' if moving else 'care', args=[request.garden.pk])}{opened}#round"
 
 
-def moved(request: Any, done: commands.OfBatch) -> str:
+def moved(request: Any, done: OfBatch) -> str:
     return f"{reverse('care_moving', args=[request.garden.pk])}#b{done.of.pk}"
 
 
@@ -34,26 +35,26 @@ on_trouble = partial(posts, back="care_trouble", page=trouble_views.page)
 
 urlpatterns = [
     path("care/", views.care, name="care"),
-    path("care/look/keep/", on_round(commands.Look), name="care_look"),
-    path("care/stage/<int:batch_id>/keep/", on_round(commands.Stage, to=stage), name="care_stage"),
-    path("care/weigh/keep/", on_round(commands.Weigh), name="care_weigh"),
-    path("care/over/keep/", on_round(commands.PouredOff), name="care_poured"),
-    path("care/fine/keep/", on_round(commands.Fine), name="care_fine"),
+    path("care/look/keep/", on_round(commands.round.Look), name="care_look"),
+    path("care/stage/<int:batch_id>/keep/", on_round(commands.moving.Stage, to=stage), name="care_stage"),
+    path("care/weigh/keep/", on_round(commands.round.Weigh), name="care_weigh"),
+    path("care/over/keep/", on_round(commands.round.PouredOff), name="care_poured"),
+    path("care/fine/keep/", on_round(commands.round.Fine), name="care_fine"),
     path("care/water.csv", views.water_csv, name="care_water_csv"),
     path("care/moving/", moving_views.moving, name="care_moving"),
-    path("care/moving/<int:batch_id>/roots/keep/", on_moving(commands.Roots), name="care_roots"),
-    path("care/moving/<int:batch_id>/done/keep/", on_moving(commands.MovedOn), name="care_work_done"),
-    path("care/moving/<int:batch_id>/separate/keep/", on_moving(commands.Separate), name="care_separate"),
-    path("care/moving/<int:batch_id>/over/keep/", on_moving(commands.WhatIsOver), name="care_over"),
+    path("care/moving/<int:batch_id>/roots/keep/", on_moving(commands.moving.Roots), name="care_roots"),
+    path("care/moving/<int:batch_id>/done/keep/", on_moving(commands.moving.MovedOn), name="care_work_done"),
+    path("care/moving/<int:batch_id>/separate/keep/", on_moving(commands.moving.Separate), name="care_separate"),
+    path("care/moving/<int:batch_id>/over/keep/", on_moving(commands.moving.WhatIsOver), name="care_over"),
     path("care/trouble/", trouble_views.trouble, name="care_trouble"),
-    path("care/trouble/keep/", on_trouble(commands.TakenFor), name="trouble_keep"),
-    path("care/trouble/<int:ailment_id>/ended/keep/", on_trouble(commands.TroubleEnded), name="trouble_ended"),
+    path("care/trouble/keep/", on_trouble(commands.trouble.TakenFor), name="trouble_keep"),
+    path("care/trouble/<int:ailment_id>/ended/keep/", on_trouble(commands.trouble.TroubleEnded), name="trouble_ended"),
     path("care/troubles.csv", trouble_views.trouble_csv, name="trouble_csv"),
     path("care/tools/", tool_views.tools, name="care_tools"),
-    path("care/tools/sprayer/keep/", on_tools(commands.MeasureSprayer), name="care_sprayer"),
-    path("care/tools/weights/keep/", on_tools(commands.TrayWeights), name="care_weights"),
-    path("care/tools/air/keep/", on_tools(commands.Air, to=round_or_tools), name="care_air"),
+    path("care/tools/sprayer/keep/", on_tools(commands.tools.MeasureSprayer), name="care_sprayer"),
+    path("care/tools/weights/keep/", on_tools(commands.tools.TrayWeights), name="care_weights"),
+    path("care/tools/air/keep/", on_tools(commands.tools.Air, to=round_or_tools), name="care_air"),
     path("care/feed/", feed_views.feed, name="care_feed"),
-    path("care/fed/keep/", posts(commands.Fed, back="care_feed", page=feed_views.page), name="care_fed"),
+    path("care/fed/keep/", posts(commands.feeds.Fed, back="care_feed", page=feed_views.page), name="care_fed"),
     *FEED.addresses("care/feed/"),
 ]

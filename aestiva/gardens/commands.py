@@ -63,7 +63,7 @@ class Command(TypedForm):
 
     known_as: its name in addresses and in the journal.  role: who may.  scope: which keys may.  says: its sentence, with the
     facts by name; `sentence` where it has amounts or plurals.  undo: can its entry be taken back?  What is only noted (a key
-    given, a link ended) cannot.
+    given, a link ended) cannot.  tells: is who did it told, or does the page show it?
     """
 
     known_as: ClassVar[str] = ""
@@ -71,6 +71,7 @@ class Command(TypedForm):
     scope: ClassVar[str] = "everything"
     says: ClassVar[Any] = ""
     undo: ClassVar[bool] = True
+    tells: ClassVar[bool] = True
 
     revision = Count(high=ANY_REVISION, required=False, widget=HiddenInput)
 
@@ -93,9 +94,12 @@ class Command(TypedForm):
     def perform(self, key: str = "") -> None:
         """Check what was typed and carry it out, as `run` does."""
         garden, actor = self.garden, self.actor
-        if journal.done_before(garden, key):
-            raise Repeated  # before it is found that what it brings is there already
-        self.checked()
+        try:
+            self.checked()
+        except Refused:
+            if journal.done_before(garden, key):
+                raise Repeated from None  # what it brings is there already, by itself
+            raise
         if not self.undo:
             with journal.noted(garden):
                 kept = journal.once(garden, "note", key)
@@ -116,8 +120,8 @@ class Command(TypedForm):
         return str(cls.says) % facts
 
     def told(self) -> str:
-        """What the person who did it is told; the journal's sentence where nothing more is to be said."""
-        return f"{self.sentence(self.facts, self.reader)}."
+        """What the person who did it is told: the journal's sentence, unless the page shows it by itself (`tells`)."""
+        return f"{self.sentence(self.facts, self.reader)}." if self.tells else ""
 
     def checked(self) -> None:
         """Raise Refused, with all that is wrong, unless what was typed can be."""

@@ -51,6 +51,16 @@ def carry_out(command: type[Done], request: Any, about: Mapping[str, Any]) -> Do
     return done
 
 
+def kept(request: Any, form: Command) -> bool:
+    """Was a page's form carried out?  What was done is said; what is wrong stands at its fields."""
+    if not form.is_valid():
+        return False
+    form.perform(request.POST.get("key", ""))
+    if said := form.told():
+        messages.success(request, said)
+    return True
+
+
 def posts(command: type[Command], *, back: str, page: Page | None = None, to: str | To = "") -> View:
     """The view of a post that runs one command.
 

@@ -12,7 +12,6 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any, ClassVar
 
-from django.contrib import messages
 from django.db import models
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
@@ -25,10 +24,10 @@ from aestiva.gardens.access import UNFIT, garden_view
 from aestiva.gardens.changeset import ChangeSet
 from aestiva.gardens.commands import Command, Facts
 from aestiva.gardens.outcomes import Refused
-from aestiva.gardens.posting import actor_of, posted, posts
+from aestiva.gardens.posting import actor_of, kept, posted, posts
 
 if TYPE_CHECKING:
-    from aestiva.frame.fields import Said
+    from aestiva.frame.fields.typed import Said
 
 
 class Keep(Command):
@@ -70,7 +69,7 @@ class Keep(Command):
         return said % {"called": cls.called, "name": facts["name"]}
 
     def told(self) -> str:
-        return _("%s is kept.") % self.thing
+        return _("%s is kept.") % self.thing if self.tells else ""
 
 
 class Remove(Command):
@@ -153,7 +152,7 @@ class Thing:
         actor = actor_of(request)
         if request.method == "POST":
             form = self.keep(actor, posted(self.keep, request, about if row is None else {"row": row.pk}))
-            if form.is_valid() and self._kept(request, form):
+            if self._kept(request, form):
                 where = (
                     reverse(self.back, args=[request.garden.pk]) if self.to is None else self.to(request, form.thing)
                 )
@@ -188,13 +187,11 @@ class Thing:
     def _kept(self, request: Any, form: Keep) -> bool:
         """Was it written?  What refused it stands in the form otherwise."""
         try:
-            form.perform(request.POST.get("key", ""))
+            return kept(request, form)
         except Refused as refused:
             at = refused.field if refused.field in form.fields else None
             form.add_error(at, f"{str(refused)[:1].upper()}{str(refused)[1:]}")
             return False
-        messages.success(request, form.told())
-        return True
 
 
 def row_of(model: type[models.Model], garden: str = "garden") -> Row:

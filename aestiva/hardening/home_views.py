@@ -15,7 +15,7 @@ from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import SHELTERS, Member
 from aestiva.gardens.outcomes import NoFrostDate, Refused
-from aestiva.hardening.commands import DAYS, MOST_ROWS, SUNS
+from aestiva.hardening.commands.home import MOST_ROWS, SUNS
 from aestiva.hardening.ladders import ladders_ahead
 from aestiva.season.models import OwnLadder
 from growing.ladders.ladder import Ladder, ladders
@@ -41,7 +41,7 @@ def page(request: Any, refused: Refused | None = None, **kwargs: Any) -> HttpRes
     typed = request.POST if refused is not None else {}
     context = {
         "view": "hardening",
-        "members": [(m, [(DAYS[n], *_shown(m, n)) for n in range(7)]) for m in members],
+        "members": [(m, [(say.WEEKDAYS[n], *_shown(m, n)) for n in range(7)]) for m in members],
         "me": request.user.pk,
         "shelters": SHELTERS,
         "own": own,

@@ -20,7 +20,7 @@ from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.providers import link
-from aestiva.hardening.commands import LOOK_WORDS, REASONS
+from aestiva.hardening.commands.door import LOOK_WORDS, REASONS
 from aestiva.hardening.door import DoorToday, door, rung_said
 from aestiva.hardening.draw import WORDS, ladders_svg
 from aestiva.hardening.draw_door import lanes_svg, strip_svg

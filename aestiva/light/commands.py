@@ -12,7 +12,7 @@ from django.utils.translation import gettext_lazy
 
 from aestiva.course.state import load
 from aestiva.frame import say
-from aestiva.frame.fields import Amount, Choice, Count, Day, Flag, Length, Price, Row, Text, Words
+from aestiva.frame.fields import Amount, Choice, Count, Day, Flag, Length, Price, Row, Text, Words, alike
 from aestiva.frame.forms import clock_hour
 from aestiva.frame.say import Reader
 from aestiva.gardens.changeset import ChangeSet
@@ -216,7 +216,7 @@ class HowItHangs(OfLamp):
     hangs_by = Choice(HANGS, missing=gettext_lazy("choose a cord, a chain, a ratchet or fixed"), required=False)
     step_cm = Length(low=0.1, high=50, required=False, label="A step")
     facing = Choice(FACING_SAID, missing=gettext_lazy("choose where it looks to"), required=False)
-    white = Words([(side, side) for side in SIDES], required=False)
+    white = Words(alike(SIDES), required=False)
 
     says = gettext_lazy("%(code)s: how its lamp hangs")
 

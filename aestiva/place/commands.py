@@ -130,6 +130,8 @@ class FrostLine(Command):
 class CountFrom(Command):
     """Count from a station, or without one from the typed date."""
 
+    tells = False
+
     station = Row(Station, "owner", required=False)
 
     def carry_out(self, write: ChangeSet) -> None:
@@ -144,9 +146,6 @@ class CountFrom(Command):
     def sentence(cls, facts: Facts, reader: Reader) -> str:
         return _("Frost dates from %(station)s") % facts if facts["station"] else _("Frost dates as typed")
 
-    def told(self) -> str:
-        return ""
-
 
 TYPE_FIRST = gettext_lazy("type a frost date first: without one and without a station nothing can be counted")
 
@@ -157,6 +156,8 @@ TYPE_FIRST = gettext_lazy("type a frost date first: without one and without a st
 @register("place.warmth")
 class WarmFrom(Command):
     """A day from which the morning soil, or the nights, are usually so warm."""
+
+    tells = False
 
     kind = Choice(Warmth.KINDS, label="From this day the")
     celsius = Degrees(low=-5, high=30, label="is usually at least")
@@ -189,13 +190,12 @@ class WarmFrom(Command):
         same = {name: self.cleaned_data[name] for name in ("kind", "celsius")}
         write.save(Warmth(garden=self.garden, month=on.month, day=on.day, **same))
 
-    def told(self) -> str:
-        return ""
-
 
 @register("place.warmth.remove")
 class NoLongerWarmFrom(Command):
     """A typed day of warmth that is not so."""
+
+    tells = False
 
     row = Row(Warmth)
 
@@ -204,13 +204,12 @@ class NoLongerWarmFrom(Command):
     def carry_out(self, write: ChangeSet) -> None:
         write.delete(self.cleaned_data["row"])
 
-    def told(self) -> str:
-        return ""
-
 
 @register("place.soil")
 class ReadSoil(Command):
     """One reading of the garden's soil probe."""
+
+    tells = False
 
     scope = "readings"
 
@@ -232,13 +231,12 @@ class ReadSoil(Command):
     def sentence(cls, facts: Facts, reader: Reader) -> str:
         return _("Read the soil on %s") % f"{date.fromisoformat(facts['day']):%-d %B}"
 
-    def told(self) -> str:
-        return ""
-
 
 @register("place.night")
 class ReadNight(Command):
     """The lowest of one night in the garden."""
+
+    tells = False
 
     scope = "readings"
 
@@ -255,20 +253,16 @@ class ReadNight(Command):
     def sentence(cls, facts: Facts, reader: Reader) -> str:
         return _("Read the night to %s") % f"{date.fromisoformat(facts['day']):%-d %B}"
 
-    def told(self) -> str:
-        return ""
-
 
 class RemoveReading(Command):
     """A reading that was a slip."""
+
+    tells = False
 
     says = gettext_lazy("Removed a reading")
 
     def carry_out(self, write: ChangeSet) -> None:
         write.delete(self.cleaned_data["pk"])
-
-    def told(self) -> str:
-        return ""
 
 
 @register("place.soil.remove")
@@ -292,6 +286,8 @@ class RemoveNight(RemoveReading):
 class MakeKey(Command):
     """A key with which a device or a script may write, or read; it is not kept, and can be shown only now."""
 
+    tells = False
+
     role, scope, undo = "owner", "", False
 
     name = Text(most=MOST_NAME, label="Name of the device or script", missing=gettext_lazy("give it a name"))
@@ -307,9 +303,6 @@ class MakeKey(Command):
     def sentence(cls, facts: Facts, reader: Reader) -> str:
         may = dict(Feed.SCOPES)[facts["scope"]]
         return _("Gave %(name)s a key to %(may)s") % {"name": facts["name"], "may": may}
-
-    def told(self) -> str:
-        return ""  # the page shows the key
 
 
 @register("key.revoke")
@@ -336,6 +329,8 @@ class PostReadings(Command):
     What one device sends of one thing in ten minutes is one entry; the same message once more changes nothing.
     """
 
+    tells = False
+
     scope = "readings"
 
     kind = Text(most=40, required=False, label="What it is of: soil, garden, station, forecast, mix, scale")
@@ -350,9 +345,6 @@ class PostReadings(Command):
         self.checked()
         sent = {name: value for name, value in self.cleaned_data.items() if value not in (None, "")}
         self.taken = take(self.actor.device, json.dumps(sent).encode())
-
-    def told(self) -> str:
-        return ""
 
 
 def take(feed: Feed, body: bytes) -> int:

@@ -20,7 +20,7 @@ from aestiva.gardens import clock, reading
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.commands import Command
 from aestiva.gardens.outcomes import Refused
-from aestiva.gardens.posting import actor_of, carry_out
+from aestiva.gardens.posting import actor_of, carry_out, kept
 from aestiva.gardens.providers import link
 from aestiva.place import actions
 from aestiva.place.commands import MakeKey, ReadNight, ReadSoil, RemoveNight, RemoveSoil, take
@@ -58,8 +58,8 @@ def readings(request: Any) -> HttpResponse:
             return redirect("readings", garden.pk)
         if which in _FILES and given:
             problem = _FILES[which](request, today)
-        elif which in forms and forms[which].is_valid():
-            forms[which].perform(request.POST.get("key", ""))
+        elif which in forms:
+            kept(request, forms[which])
         if not problem and (which not in forms or not forms[which].errors):
             return redirect("readings", garden.pk)
     soil, night = forms["soil"], forms["night"]
@@ -180,8 +180,7 @@ def feeds(request: Any) -> HttpResponse:
     form = MakeKey(actor)
     if request.method == "POST":
         form = MakeKey(actor, request.POST)
-        if form.is_valid():
-            form.perform(request.POST.get("key", ""))
+        if kept(request, form):
             token, form = form.token, MakeKey(actor)
     context = {
         "view": "place",

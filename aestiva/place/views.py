@@ -20,7 +20,7 @@ from aestiva.gardens import clock, journal
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.models import Garden
 from aestiva.gardens.outcomes import NoFrostDate, NotHere, Refused
-from aestiva.gardens.posting import actor_of, carry_out
+from aestiva.gardens.posting import actor_of, carry_out, kept
 from aestiva.gardens.providers import effects, link
 from aestiva.place import overview
 from aestiva.place.commands import CountFrom, FrostDates, FrostLine, WarmFrom
@@ -215,9 +215,7 @@ def typed(request: Any) -> HttpResponse:
     frost = frost_of(garden)
     first = frost.last_on is None and frost.station is None and begun(garden)
     form = FrostDates(actor_of(request), request.POST or None, initial=FrostDates.filled_in(frost))
-    if request.method == "POST" and form.is_valid():
-        form.perform(request.POST.get("key", ""))
-        messages.success(request, form.told())
+    if request.method == "POST" and kept(request, form):
         return redirect((first and link("plan_add", garden.pk)) or reverse("place", args=[garden.pk]))
     context = {"view": "place", "form": form, "frost": frost, "first": first}
     return render(request, "place/typed.html", context, status=422 if form.errors else 200)
@@ -264,8 +262,7 @@ def warmth(request: Any) -> HttpResponse:
     """Typed days from which soil and nights are warm."""
     garden = request.garden
     form = WarmFrom(actor_of(request), request.POST or None)
-    if request.method == "POST" and form.is_valid():
-        form.perform(request.POST.get("key", ""))
+    if request.method == "POST" and kept(request, form):
         return redirect("warmth", garden.pk)
     mine = Warmth.objects.filter(garden=garden)
     context = {"view": "place", "form": form, "frost": frost_of(garden), "warmth": mine}

@@ -6,7 +6,6 @@ from dataclasses import replace
 from datetime import date
 from typing import Any, NamedTuple
 
-from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
@@ -14,7 +13,7 @@ from aestiva.course.state import SeasonState, load
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import NoFrostDate
-from aestiva.gardens.posting import actor_of, posts
+from aestiva.gardens.posting import actor_of, kept, posts
 from aestiva.gardens.providers import link
 from aestiva.plan.commands import Away, HomeAfterAll
 from aestiva.season.models import Absence
@@ -54,8 +53,7 @@ def away(request: Any) -> HttpResponse:
     found: list[AwayShift] | None = None
     if data is not None and form.is_valid():
         if request.method == "POST":
-            form.perform(request.POST.get("key", ""))
-            messages.success(request, form.told())
+            kept(request, form)
             return redirect("away", request.garden.pk)
         try:
             found = shifts(load(request.garden, clock.today(request.garden)), form.row().window)

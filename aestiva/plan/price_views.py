@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
 from aestiva.frame.forms import own_page
 from aestiva.gardens.access import garden_view
-from aestiva.gardens.posting import actor_of
+from aestiva.gardens.posting import actor_of, kept
 from aestiva.plan.commands import SetPrices
 
 
@@ -25,9 +24,7 @@ def prices(request: Any) -> HttpResponse:
     form.initial = {**form.initial} | {
         name: rows[place].amount for name, place in form.places().items() if place in rows
     }
-    if data is not None and form.is_valid():
-        form.perform(data.get("key", ""))
-        messages.success(request, form.told())
+    if data is not None and kept(request, form):
         return redirect(own_page(data.get("next", "")) or request.get_full_path())
     context = {"view": "plan", "form": form, "crop": form.of, "next": own_page(request.GET.get("next", ""))}
     return render(request, "plan/prices.html", context, status=422 if form.errors else 200)

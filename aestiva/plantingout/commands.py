@@ -16,7 +16,7 @@ from aestiva.gardens.changeset import ChangeSet
 from aestiva.gardens.commands import Command, Facts, register
 from aestiva.gardens.outcomes import Refused
 from aestiva.gardens.things import Keep, Remove, row_of
-from aestiva.hardening.commands import Together
+from aestiva.hardening.commands.door import Together
 from aestiva.plantingout.asked import at_the_gates
 from aestiva.plantingout.draw import NAMES
 from aestiva.plantingout.models import STATES, BedState, CoverAtHand

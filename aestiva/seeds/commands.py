@@ -86,6 +86,8 @@ class PutPacket(Command):
 class OfPacket(Command):
     """About one packet."""
 
+    tells = False
+
     row = Row(Lot)
 
     @property
@@ -101,9 +103,6 @@ class OfPacket(Command):
     @classmethod
     def sentence(cls, facts: Facts, reader: Reader) -> str:
         return (_("Changed: %(crop)s %(packet)s") % facts).strip()
-
-    def told(self) -> str:
-        return ""
 
 
 class Share(Amount):
@@ -213,6 +212,8 @@ class OwnValue(OfPacket):
 class SeedTested(Command):
     """A germination test: how many of those laid out came."""
 
+    tells = False
+
     scope = "readings"
 
     row = Row(Lot)
@@ -239,13 +240,12 @@ class SeedTested(Command):
         self.facts = {"up": typed["up"], "sown": typed["sown"], "packet": str(lot)}
         write.save(SeedTest(lot=lot, **typed))
 
-    def told(self) -> str:
-        return ""
-
 
 @register("seeds.test.remove")
 class RemoveTest(Command):
     """A test that was none."""
+
+    tells = False
 
     row = Row(SeedTest, "lot__garden", related=("lot",))
 
@@ -255,6 +255,3 @@ class RemoveTest(Command):
         row = self.cleaned_data["row"]
         self.facts = {"packet": str(row.lot)}
         write.delete(row)
-
-    def told(self) -> str:
-        return ""

@@ -16,7 +16,7 @@ from aestiva.frame.say import shown
 from aestiva.gardens import clock
 from aestiva.gardens.access import garden_view
 from aestiva.gardens.outcomes import Refused
-from aestiva.gardens.posting import actor_of, carry_out, posted
+from aestiva.gardens.posting import actor_of, carry_out, kept, posted
 from aestiva.gardens.providers import link
 from aestiva.place.dating import Dating, dating_of
 from aestiva.season.crops import Crops, how_of
@@ -41,11 +41,8 @@ def seeds(request: Any) -> HttpResponse:
     garden, today = request.garden, clock.today(request.garden)
     crops = Crops(garden)
     form = PutPacket(actor_of(request), request.POST or None)
-    if request.method == "POST" and form.is_valid():
-        form.perform(request.POST.get("key", ""))
-        if form.same is None:
-            messages.success(request, form.told())
-            return redirect(f"{request.path}?next")
+    if request.method == "POST" and kept(request, form) and form.same is None:
+        return redirect(f"{request.path}?next")
     dating = dating_of(garden, waits=False)
     found = queries.rows(garden, dating, today)
     unlisted = [n for n in queries.needs(queries.unsown(garden), dating, {}) if n.lot is None]
@@ -157,8 +154,7 @@ def test(request: Any, lot_id: int) -> HttpResponse:
         carry_out(RemoveTest, request, {"row": whole_number(removed) or 0})
         return redirect("lot", request.garden.pk, lot_id)
     form = SeedTested(actor_of(request), posted(SeedTested, request, {"lot_id": lot_id}))
-    if form.is_valid():
-        form.perform(request.POST.get("key", ""))
+    if kept(request, form):
         return redirect("lot", request.garden.pk, lot_id)
     return _lot_page(request, lot_id, form)
 
@@ -178,8 +174,7 @@ def facts(request: Any, lot_id: int) -> HttpResponse:
         return redirect("lot", request.garden.pk, lot.pk)
     data = posted(PacketFacts, request, {"lot_id": lot_id}) if request.method == "POST" else None
     form = PacketFacts(actor_of(request), data, initial=PacketFacts.filled_in(lot))
-    if data is not None and form.is_valid():
-        form.perform(request.POST.get("key", ""))
+    if data is not None and kept(request, form):
         return redirect("lot", request.garden.pk, lot.pk)
     context = {"view": "seeds", "lot": lot, "name": crop_name(lot), "form": form}
     return render(request, "seeds/facts.html", context, status=422 if form.errors else 200)

@@ -32,6 +32,8 @@ A_YEAR_DAYS = 365
 class OfTasks(Command):
     """About one task or several, which are looked up as the garden is while it is written."""
 
+    tells = False
+
     scope = "tasks"
     written: SeasonState | None = None
 
@@ -39,9 +41,6 @@ class OfTasks(Command):
         """The season, and those of the tasks that are still to be done."""
         now = state_for(self.garden, keys, self.actor.today)
         return now, [todo for key in dict.fromkeys(keys) if (todo := now.find(key)) is not None]
-
-    def told(self) -> str:
-        return ""  # the page shows it
 
 
 def one(facts: Facts) -> str:

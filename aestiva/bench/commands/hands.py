@@ -8,6 +8,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from aestiva.bench.models import HelpLink, Turn
+from aestiva.frame import say
 from aestiva.frame.fields import (
     Choice,
     Count,
@@ -16,6 +17,7 @@ from aestiva.frame.fields import (
     Lines,
     Row,
     TypedForm,
+    alike,
 )
 from aestiva.frame.say import Reader
 from aestiva.gardens.changeset import ChangeSet
@@ -25,7 +27,6 @@ from aestiva.gardens.outcomes import Refused
 from aestiva.season.models import Absence
 from growing.steps import WHERE
 
-DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 MOST_MINUTES, FARTHEST_DAYS = 1440, 366
 LINK_DAYS = 1  # after the last day away, on which a helper's address still answers
 
@@ -53,7 +54,7 @@ class MinutesThereAre(OfMember):
     """Minutes a day of the week, from Monday: one's own, or anybody's for an owner."""
 
     member = Row(Member, missing=gettext_lazy("choose who it is"))
-    days = Lines(DayMinutes, most=7, called="day", each=DAYS, required=False)
+    days = Lines(DayMinutes, most=7, called="day", each=say.WEEKDAYS, required=False)
 
     says = gettext_lazy("Said how much time there is")
 
@@ -79,7 +80,7 @@ class MinutesThereAre(OfMember):
 class TakeTurn(OfMember):
     """Somebody takes, or gives back, the work of a place on a day."""
 
-    where = Choice([(one, one) for one in WHERE], missing=gettext_lazy("choose a place and a day from today on"))
+    where = Choice(alike(WHERE), missing=gettext_lazy("choose a place and a day from today on"))
     on = Day()
     member = Row(Member, required=False, missing=gettext_lazy("a reader looks only: choose somebody who grows here"))
     give = Flag()

@@ -154,6 +154,8 @@ class MonthMeasured(Command):
 class RecordEvent(OfBatch):
     """A count, a loss, a gift, a note: what happened to a batch on a day; its accounts must hold it.  about: it is an estimate."""
 
+    tells = False
+
     kind = Choice(lambda: [(r.kind, r.word) for r in records()], missing=gettext_lazy("choose what happened"))
     on = Day(required=False)
     count = Count(high=MANY, required=False, label="Count")
@@ -178,13 +180,12 @@ class RecordEvent(OfBatch):
         word = next((r.word for r in records() if r.kind == facts["kind"]), facts["kind"])
         return f"{facts['what']}: {facts['count']} {word}"
 
-    def told(self) -> str:
-        return ""
-
 
 @register("batch.move")
 class MoveBatch(OfBatch):
     """It stands elsewhere from a day on."""
+
+    tells = False
 
     spot = Row(Spot, missing=gettext_lazy("choose where it goes"))
     on = Day(required=False)
@@ -199,13 +200,12 @@ class MoveBatch(OfBatch):
         self.facts = {"what": str(batch.planting), "spot": spot.code}
         stand(write, batch, spot, on)
 
-    def told(self) -> str:
-        return ""
-
 
 @register("batch.split")
 class SplitBatch(OfBatch):
     """Some of its plants become a batch of their own, where it stands or elsewhere."""
+
+    tells = False
 
     count = Count(low=1, high=MANY, label="Count")
     spot = Row(Spot, required=False, missing=gettext_lazy("choose where they go"))
@@ -218,9 +218,6 @@ class SplitBatch(OfBatch):
         batch = self.held(write)
         self.facts = {"what": str(batch.planting), "count": count}
         self.child = split(write, batch, count, self.cleaned_data["on"] or today, today, self.cleaned_data["spot"])
-
-    def told(self) -> str:
-        return ""
 
 
 @register("batch.fail")

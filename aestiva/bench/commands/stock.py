@@ -22,6 +22,7 @@ from aestiva.frame.fields import (
     Row,
     Text,
     Volume,
+    alike,
 )
 from aestiva.frame.say import Reader
 from aestiva.gardens.changeset import ChangeSet
@@ -66,7 +67,7 @@ class KeepContainer(OneName):
     model, called = Container, "the container"
 
     row = row_of(Container)
-    kind = Choice(lambda: [("", ""), *((k, k) for k in containers())], required=False, widget=forms.HiddenInput)
+    kind = Choice(lambda: [("", ""), *alike(containers())], required=False, widget=forms.HiddenInput)
     name = Text(most=60, label="Name", missing=gettext_lazy("give it a name"))
     cells = Count(low=1, high=MOST_CELLS, label="Cells")
     length_cm = Length(low=1, high=500, label="Length")
@@ -229,7 +230,7 @@ class KeepPlace(Keep):
         most=12, label="Short name", missing=gettext_lazy("give it a short name"),
         help_text="on labels and beside tasks, such as R1·2",
     )  # fmt: skip
-    kind = Choice([(k, k) for k in HOLDS], label="It is a", initial="shelf")
+    kind = Choice(alike(HOLDS), label="It is a", initial="shelf")
     name = Text(most=60, required=False, label="Name in full")
     parent = Row(
         Spot, required=False, where={"kind__in": HOLDERS}, widget=forms.Select, label="It is in or on",
