@@ -7,6 +7,7 @@ from typing import Any
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
+from aestiva.bench.commands.plants import MoveBatch
 from aestiva.course.finishing import write_done
 from aestiva.course.light import looks_of, up_since
 from aestiva.course.state import Item, load
@@ -85,20 +86,15 @@ def _kinds(kinds: list[str]) -> str:
     return " · ".join(WORDS[kind].lower() for kind in kinds)
 
 
-@register("emergence.move")
-class MoveElsewhere(OfBatch):
-    """It stands there from today on."""
+class MoveElsewhere(MoveBatch):
+    """It stands there from today on, as any batch that is moved; a mat that it leaves is free for another."""
 
-    spot = Row(Spot, missing=gettext_lazy("choose where it goes"))
-
-    says = gettext_lazy("Moved %(what)s to %(spot)s")
+    tells = True
 
     def carry_out(self, write: ChangeSet) -> None:
-        batch, spot = self.held(write), self.cleaned_data["spot"]
-        left = where(batch)
-        self.facts = {"what": str(batch.planting), "spot": spot.code}
+        left, spot = where(self.of), self.cleaned_data["spot"]
         self.freed = left if left is not None and left.kind == "mat" and left.pk != spot.pk else None
-        stand(write, batch, spot, self.actor.today)
+        super().carry_out(write)
 
     def told(self) -> str:
         return _("%(what)s stands on %(spot)s now.") % self.facts

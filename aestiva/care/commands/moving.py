@@ -27,9 +27,8 @@ from aestiva.season.commands import OfBatch
 from growing.care.moving import EVENTS
 
 
-@register("care.stage")
 class Stage(StageSeen):
-    """How far one batch is; what its days become by it."""
+    """How far one batch is, as on Emergence; here it is told what its days become by it."""
 
     def told(self) -> str:
         batch = self.of

@@ -221,7 +221,6 @@ EXAMPLES: dict[str, Sends] = {
     "care.fed": lambda c: {"batch": [c.batch.pk, c.tomato.pk], "n": 75},
     "care.feed.keep": lambda c: {"name": "Nettle water", "analysis": False},
     "care.feed.remove": lambda c: {"row": c.feed.pk},
-    "care.stage": lambda c: {"batch": c.tomato.pk, "leaves": 3, "cm": 6.5},
     "care.roots": lambda c: {"batch": c.tomato.pk, "roots": "circling", "crowded": True},
     "care.done": CommandCase.due,
     "care.separate": lambda c: {"batch": c.tomato.pk},
@@ -230,10 +229,9 @@ EXAMPLES: dict[str, Sends] = {
     "care.trouble.ended": lambda c: {"ailment": c.ailment.pk, "outcome": "better"},
     "emergence.count": lambda c: {"batch": c.lying.pk, "count": 2},
     "emergence.around": lambda c: {"batch": c.lying.pk, "kind": ["lid"]},
-    "emergence.move": lambda c: {"batch": c.lying.pk, "spot": c.shelf.pk},
     "emergence.again": CommandCase.sown_late,
     "emergence.lifted": lambda c: {"batch": c.lying.pk, "root": 2, "soft": 1},
-    "emergence.stage": lambda c: {"batch": c.tomato.pk, "leaves": 2},
+    "emergence.stage": lambda c: {"batch": c.tomato.pk, "leaves": 3, "cm": 6.5},
     "emergence.grade": lambda c: {"batch": c.tomato.pk, "small": 5},
     "emergence.reading": lambda c: {"spot": c.shelf.pk, "celsius": 21.5},
     "key.make": lambda c: {"name": "Shed", "may": "read"},
@@ -561,7 +559,9 @@ class AsItStands(CommandCase):
             self.assertEqual(
                 set(takes.get("required", ())), {n for n, f in command.base_fields.items() if f.required}, code
             )
-        leaves = offered["paths"]["/do/care.stage/"]["post"]["requestBody"]["content"]["application/json"]["schema"]
+        leaves = offered["paths"]["/do/emergence.stage/"]["post"]["requestBody"]["content"]["application/json"][
+            "schema"
+        ]
         self.assertEqual(
             leaves["properties"]["cm"],
             {"type": "number", "minimum": 0.1, "maximum": 200, "description": "cm", "title": "Height"},
